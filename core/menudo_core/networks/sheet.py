@@ -1,0 +1,117 @@
+"""A rule sheet: what one network takes. Documented in docs/rule-sheets.md."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from menudo_core.media.facts import MediaKind
+from menudo_core.text.clusters import Unit
+
+
+@dataclass(frozen=True, slots=True)
+class TextRule:
+    """Length limit in `unit`; `link_weight` None: a link counts by its length."""
+
+    unit: Unit
+    limit: int
+    link_weight: int | None = None
+    fold_clusters: int | None = None
+    fold_lines: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class KindRule:
+    """What the network takes of one kind of media. None: no such limit. Ratios are width over height."""
+
+    max_count: int
+    formats: tuple[str, ...]
+    max_bytes: int | None = None
+    min_width: int | None = None
+    min_height: int | None = None
+    max_width: int | None = None
+    max_height: int | None = None
+    max_pixels: int | None = None
+    min_ratio: float | None = None
+    max_ratio: float | None = None
+    min_seconds: float | None = None
+    max_seconds: float | None = None
+    alt_limit: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class MediaRule:
+    """Kinds of media taken, how many in all, and which may stand together in one post."""
+
+    kinds: Mapping[MediaKind, KindRule] = field(default_factory=dict)
+    max_count: int | None = None
+    together: tuple[frozenset[MediaKind], ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class HashtagRule:
+    """`most` would be refused beyond; `good` is good practice. None: no such number."""
+
+    most: int | None = None
+    good: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class FieldRule:
+    """A field of the network's own. `type` is text, choice, address, tags, date, place or flag."""
+
+    name: str
+    label: str
+    type: str
+    required: bool = False
+    limit: int | None = None
+    choices: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class ProfileKind:
+    """A kind of profile: its conditions in words, and whether Menudo may post to it directly."""
+
+    kind: str
+    name: str
+    direct: bool
+    conditions: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Pace:
+    """How fast and how much: posts a day, seconds between two posts of a profile, posts kept, locations at once."""
+
+    posts_a_day: int | None = None
+    seconds_between: int | None = None
+    posts_kept: int | None = None
+    locations_at_once: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class WireRule:
+    """What the network's wire can do. `knows_keys`: it can be asked whether a key was acted on."""
+
+    knows_keys: bool = True
+    edits: bool = False
+    deletes: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class RuleSheet:
+    """Everything Menudo knows of one network. `life_days` None: its posts stay."""
+
+    network: str
+    name: str
+    letters: str
+    shape: str
+    about: str
+    text: TextRule
+    media: MediaRule
+    hashtags: HashtagRule
+    required: frozenset[str]
+    one_of: tuple[frozenset[str], ...]
+    forbidden: frozenset[str]
+    fields: tuple[FieldRule, ...]
+    kinds: tuple[ProfileKind, ...]
+    pace: Pace
+    wire: WireRule
+    life_days: int | None = None

@@ -1,0 +1,86 @@
+"""What to do with a network's answer. The decision is a value; the server carries it out."""
+
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from enum import StrEnum
+
+
+class Outcome(StrEnum):
+    """How one try at the network ended."""
+
+    DONE = "done"
+    REFUSED = "refused"
+    NOT_AUTHORISED = "not_authorised"
+    TOO_MANY = "too_many"
+    DOWN = "down"
+    UNSURE = "unsure"
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """One try's end. `words` is the network's own reason; `retry_at` what it asked for, if it did."""
+
+    outcome: Outcome
+    words: str = ""
+    url: str = ""
+    retry_at: datetime | None = None
+
+
+class Step(StrEnum):
+    """What the server does next."""
+
+    PUBLISHED = "published"
+    WAIT = "wait"
+    TROUBLE = "trouble"
+    RECONNECT = "reconnect"
+
+
+@dataclass(frozen=True, slots=True)
+class Decision:
+    """`at` is set for WAIT; `words` says why, for the person who looks."""
+
+    step: Step
+    code: str = ""
+    words: str = ""
+    at: datetime | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Backoff:
+    """Exponential back-off: `base` doubling up to `most`, at most `tries` tries in all."""
+
+    base: timedelta = timedelta(seconds=20)
+    most: timedelta = timedelta(minutes=30)
+    tries: int = 8
+
+    def delay(self, tried: int, dice: float) -> timedelta:
+        """How long to wait after `tried` tries; `dice` in [0, 1) spreads it over half to all ("equal jitter")."""
+        full = min(self.base * 2 ** min(tried - 1, 30), self.most)
+        return full * (0.5 + dice / 2)
+
+
+def decide(answer: Answer, network: str, tried: int, now: datetime, dice: float, backoff: Backoff) -> Decision:
+    """What follows from `answer` to try number `tried` (from 1) at the network named `network`.
+
+    A refusal is final; a network that is down is tried again; one that asks for patience
+    gets it, and that costs no try (RFC 9110, 10.2.3 Retry-After; RFC 6585, 4).
+    """
+    match answer.outcome:
+        case Outcome.DONE:
+            return Decision(Step.PUBLISHED)
+        case Outcome.REFUSED:
+            return Decision(Step.TROUBLE, "refused", f"{network} refused it: {answer.words}")
+        case Outcome.NOT_AUTHORISED:
+            words = f"{network} no longer lets Menudo post to this profile. Reconnect it, then send again."
+            return Decision(Step.RECONNECT, "reconnect", words)
+        case Outcome.UNSURE:
+            words = f"It may have gone out: {network} can't tell. Look at the profile, then say whether it is there."
+            return Decision(Step.TROUBLE, "unsure", words)
+        case Outcome.TOO_MANY:
+            at = answer.retry_at or now + backoff.delay(1, dice)
+            return Decision(Step.WAIT, "too_many", f"{network} asked to wait.", max(at, now))
+        case Outcome.DOWN:
+            if tried >= backoff.tries:
+                words = f"{network} could not be reached in {tried} tries ({answer.words}). Send it again when {network} is back."
+                return Decision(Step.TROUBLE, "down", words)
+            return Decision(Step.WAIT, "down", f"{network} is not answering: {answer.words}", now + backoff.delay(tried, dice))

@@ -1,0 +1,102 @@
+"""The states of a post and of a delivery, and what leads from one to another."""
+
+from enum import StrEnum
+
+
+class PostState(StrEnum):
+    DRAFT = "draft"
+    UP = "up_for_signoff"
+    SIGNED = "signed_off"
+    BACK = "sent_back"
+
+
+class DeliveryState(StrEnum):
+    UNPLANNED = "unplanned"
+    PLANNED = "planned"
+    HELD = "held"
+    SENDING = "sending"
+    PUBLISHED = "published"
+    MISSED = "missed"
+    TROUBLE = "in_trouble"
+    HAND = "waiting_for_hand"
+    DOWN = "taken_down"
+    OFF = "called_off"
+
+
+class Event(StrEnum):
+    """What can happen to a delivery."""
+
+    PLAN = "plan"
+    MOVE = "move"
+    UNPLAN = "unplan"
+    HOLD = "hold"
+    RELEASE = "release"
+    CLAIM = "claim"
+    WAIT = "wait"
+    PUBLISH = "publish"
+    FAIL = "fail"
+    MISS = "miss"
+    RETRY = "retry"
+    CALL_OFF = "call_off"
+    TAKE_DOWN = "take_down"
+    FOUND = "found"
+
+
+_S = DeliveryState
+TRANSITIONS: dict[tuple[DeliveryState, Event], DeliveryState] = {
+    (_S.UNPLANNED, Event.PLAN): _S.PLANNED,
+    (_S.OFF, Event.PLAN): _S.PLANNED,
+    (_S.TROUBLE, Event.PLAN): _S.PLANNED,
+    (_S.MISSED, Event.PLAN): _S.PLANNED,
+    (_S.PLANNED, Event.MOVE): _S.PLANNED,
+    (_S.HELD, Event.MOVE): _S.HELD,
+    (_S.TROUBLE, Event.MOVE): _S.PLANNED,
+    (_S.MISSED, Event.MOVE): _S.PLANNED,
+    (_S.PLANNED, Event.UNPLAN): _S.UNPLANNED,
+    (_S.HELD, Event.UNPLAN): _S.UNPLANNED,
+    (_S.TROUBLE, Event.UNPLAN): _S.UNPLANNED,
+    (_S.MISSED, Event.UNPLAN): _S.UNPLANNED,
+    (_S.UNPLANNED, Event.HOLD): _S.HELD,
+    (_S.PLANNED, Event.HOLD): _S.HELD,
+    (_S.HELD, Event.RELEASE): _S.PLANNED,
+    (_S.HELD, Event.MISS): _S.MISSED,
+    (_S.PLANNED, Event.CLAIM): _S.SENDING,
+    (_S.SENDING, Event.CLAIM): _S.SENDING,
+    (_S.SENDING, Event.WAIT): _S.PLANNED,
+    (_S.SENDING, Event.PUBLISH): _S.PUBLISHED,
+    (_S.SENDING, Event.FAIL): _S.TROUBLE,
+    (_S.TROUBLE, Event.RETRY): _S.PLANNED,
+    (_S.TROUBLE, Event.FOUND): _S.PUBLISHED,
+    (_S.PLANNED, Event.CALL_OFF): _S.OFF,
+    (_S.HELD, Event.CALL_OFF): _S.OFF,
+    (_S.TROUBLE, Event.CALL_OFF): _S.OFF,
+    (_S.MISSED, Event.CALL_OFF): _S.OFF,
+    (_S.PUBLISHED, Event.TAKE_DOWN): _S.DOWN,
+}
+
+
+class NotPossible(ValueError):
+    """An event that a delivery in this state doesn't take, with the reason in plain words."""
+
+
+_WHY_NOT = {
+    _S.SENDING: "It is being sent just now.",
+    _S.PUBLISHED: "It has been published already.",
+    _S.DOWN: "It has been taken down.",
+    _S.OFF: "It has been called off.",
+    _S.UNPLANNED: "It is not planned yet.",
+    _S.PLANNED: "It is planned already.",
+}
+
+
+def after(state: DeliveryState, event: Event) -> DeliveryState:
+    """The state that `event` leads to. Raises NotPossible."""
+    try:
+        return TRANSITIONS[state, event]
+    except KeyError:
+        raise NotPossible(_WHY_NOT.get(state, "That can't be done in its present state.")) from None
+
+
+def takes(state: DeliveryState, event: Event) -> bool:
+    """Whether a delivery in `state` takes `event`."""
+    return (state, event) in TRANSITIONS

@@ -1,0 +1,40 @@
+"""When a delivery is to go out, as a person says it, and whether that can be."""
+
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from zoneinfo import ZoneInfo
+
+from menudo_core.timing.walltimes import Resolved, WallKind, resolve
+
+FURTHEST = timedelta(days=3 * 366)
+
+
+@dataclass(frozen=True, slots=True)
+class BadTime(Exception):
+    """A time that can't be planned for, with what to do instead; `offer` is a wall time that can."""
+
+    code: str
+    words: str
+    offer: datetime | None = None
+
+
+def due_at(wall: datetime, zone: ZoneInfo, now: datetime) -> Resolved:
+    """The instant for a wall time someone typed for `zone`. Raises BadTime.
+
+    A skipped wall time is refused with an offer, not moved in silence: the person is
+    there to ask. (Timetables and runs, where nobody is, move forward: see `resolve`.)
+    """
+    resolved = resolve(wall, zone)
+    if resolved.kind is WallKind.SKIPPED:
+        offer = resolved.wall
+        words = f"{wall:%H:%M} does not exist on {_day(wall)} in {zone.key}: the clocks go forward. Choose {offer:%H:%M} or another time."
+        raise BadTime("skipped", words, offer)
+    if resolved.instant <= now:
+        raise BadTime("past", f"{_day(wall)}, {wall:%H:%M} in {zone.key} has passed. Choose a later time.")
+    if resolved.instant - now > FURTHEST:
+        raise BadTime("far", "That is more than three years away. Choose an earlier time.")
+    return resolved
+
+
+def _day(wall: datetime) -> str:
+    return f"{wall:%a} {wall.day} {wall:%b %Y}"

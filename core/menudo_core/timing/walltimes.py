@@ -1,0 +1,52 @@
+"""Wall times and the instants they mean."""
+
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+from enum import StrEnum
+from zoneinfo import ZoneInfo
+
+
+class WallKind(StrEnum):
+    """Whether a wall time happens once, never (clocks go forward) or twice (clocks go back)."""
+
+    ONCE = "once"
+    SKIPPED = "skipped"
+    DOUBLED = "doubled"
+
+
+@dataclass(frozen=True, slots=True)
+class Resolved:
+    """The UTC instant of a wall time, and the wall time that will really be on the clock."""
+
+    instant: datetime
+    kind: WallKind
+    wall: datetime
+
+
+def resolve(wall: datetime, zone: ZoneInfo) -> Resolved:
+    """The instant that a naive wall time means in `zone`.
+
+    A wall time skipped by a clock change moves forward by the gap; one that happens twice
+    means the first (RFC 5545, 3.3.5). Raises ValueError for an aware `wall`.
+    """
+    if wall.tzinfo is not None:
+        raise ValueError("a wall time has no zone of its own")
+    first = wall.replace(tzinfo=zone, fold=0)
+    instant = first.astimezone(UTC)
+    used = instant.astimezone(zone).replace(tzinfo=None, fold=0)
+    if used != wall:
+        return Resolved(instant, WallKind.SKIPPED, used)
+    before, after = first.utcoffset(), first.replace(fold=1).utcoffset()
+    kind = WallKind.ONCE if before == after else WallKind.DOUBLED
+    return Resolved(instant, kind, wall)
+
+
+def wall_in(instant: datetime, zone: ZoneInfo) -> datetime:
+    """The naive wall time of an aware instant in `zone`."""
+    return instant.astimezone(zone).replace(tzinfo=None, fold=0)
+
+
+def day_bounds(day: datetime, zone: ZoneInfo, days: int = 1) -> tuple[datetime, datetime]:
+    """The UTC instants at which the wall day of `day` begins and `days` days later ends."""
+    start = day.replace(hour=0, minute=0, second=0, microsecond=0)
+    return resolve(start, zone).instant, resolve(start + timedelta(days=days), zone).instant
