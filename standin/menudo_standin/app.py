@@ -1,0 +1,49 @@
+"""Putting the stand-in together."""
+
+import os
+from pathlib import Path
+from typing import Any
+
+from flask import Flask, abort, g, jsonify, request
+
+from menudo_standin.control import control
+from menudo_standin.faults import Faults
+from menudo_standin.judge import sheets
+from menudo_standin.oauth import ACCESS_SECONDS, make_server
+from menudo_standin.pages import pages
+from menudo_standin.store import Store
+from menudo_standin.wire import wire
+
+SHEETS = Path(__file__).resolve().parents[2] / "core" / "menudo_core" / "networks" / "sheets"
+
+
+def create_app(folder: Path, redirect: str, access_seconds: int = ACCESS_SECONDS) -> Flask:
+    """The program, with its data in `folder`; `redirect` is the one address of Menudo it sends people back to."""
+    # It is spoken to on loopback, without TLS.
+    os.environ["AUTHLIB_INSECURE_TRANSPORT"] = "1"
+    app = Flask(__name__)
+    app.config.update(
+        SECRET_KEY=f"standin {folder.resolve()}",
+        SESSION_COOKIE_NAME="standin_session",
+        SESSION_COOKIE_SAMESITE="Lax",
+        MAX_CONTENT_LENGTH=100_000_000,
+        STORE=Store(folder),
+        FAULTS=Faults(),
+        SHEETS=sheets(SHEETS),
+        ACCESS_SECONDS=access_seconds,
+    )
+    app.config["OAUTH"] = make_server(app, redirect)
+
+    @app.before_request
+    def which_network() -> None:
+        g.network = (request.view_args or {}).get("network", "")
+        if g.network and g.network not in app.config["SHEETS"]:
+            abort(404)
+
+    @app.get("/health")
+    def health() -> Any:
+        return jsonify(well=True)
+
+    for blueprint in (control, wire, pages):
+        app.register_blueprint(blueprint)
+    return app

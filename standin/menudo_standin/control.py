@@ -1,0 +1,106 @@
+"""The control page and its API: tell the networks to misbehave, and look at what they hold."""
+
+import json
+import time
+from typing import Any
+
+from flask import Blueprint, current_app, jsonify, redirect, render_template, request
+
+from menudo_standin.faults import KINDS, Fault
+from menudo_standin.oauth import CONNECTION_DAYS, issue, store
+from menudo_standin.wire import faults
+
+control = Blueprint("control", __name__, url_prefix="/control")
+
+
+@control.get("")
+def page() -> str:
+    profiles = store().all("SELECT network, uid, handle FROM profile ORDER BY network, handle")
+    newest = store().all(
+        "SELECT post.*, profile.handle FROM post JOIN profile USING (network, uid) ORDER BY post.id DESC LIMIT 12"
+    )
+    posts = [{**dict(p), "text": json.loads(p["body"])["text"]} for p in newest]
+    sheets = current_app.config["SHEETS"]
+    accounts = store().all("SELECT * FROM account ORDER BY network, login")
+    return render_template("control.html", kinds=KINDS, faults=faults().present(), held=faults().held(), profiles=profiles, posts=posts, sheets=sheets, accounts=accounts)
+
+
+@control.post("")
+def press() -> Any:
+    form = request.form
+    if form.get("do") == "clear":
+        faults().clear(form.get("network", ""))
+    elif form.get("do") == "revoke":
+        store().run("UPDATE token SET revoked = 1 WHERE network = ?", form.get("network", ""))
+    else:
+        seconds = min(max(float(form.get("seconds") or 5), 0), 3600)
+        words = form.get("words") or Fault.words
+        faults().set(Fault(form.get("network", ""), form.get("kind", "slow"), form.get("profile", ""), form.get("at", ""), seconds, words))
+    return redirect("/control")
+
+
+@control.get("/api/state")
+def state() -> Any:
+    counts = store().all("SELECT network, uid, count(*) AS posts FROM post GROUP BY network, uid")
+    return jsonify(faults=faults().present(), held=faults().held(), posts=[dict(c) for c in counts])
+
+
+@control.get("/api/posts")
+def posts() -> Any:
+    """Every post, or those of ?profile=UID, with the key it was made by."""
+    rows = store().all("SELECT * FROM post WHERE ? IN ('', uid) ORDER BY id", request.args.get("profile", ""))
+    return jsonify([{**dict(r), "body": json.loads(r["body"])} for r in rows])
+
+
+@control.post("/api/fault")
+def set_fault() -> Any:
+    data = request.get_json()
+    if data.get("kind") not in KINDS:
+        return jsonify(detail=f"kind is one of {', '.join(KINDS)}"), 400
+    faults().set(Fault(**data))
+    return "", 204
+
+
+@control.delete("/api/fault")
+def clear_faults() -> Any:
+    faults().clear(request.args.get("network", ""), request.args.get("profile", ""))
+    return "", 204
+
+
+@control.post("/api/revoke")
+def revoke() -> Any:
+    """The account's owner withdraws: every token of it ends. With "access_only", just the short-lived half does."""
+    data = request.get_json()
+    row = store().one("SELECT id FROM account WHERE network = ? AND login = ?", data["network"], data["login"])
+    column = "access_ends = 0" if data.get("access_only") else "revoked = 1"
+    return jsonify(ended=store().run(f"UPDATE token SET {column} WHERE account = ?", row["id"] if row else 0))  # noqa: S608
+
+
+@control.post("/api/seed")
+def seed() -> Any:
+    """Accounts and their profiles: {"empty": bool, "accounts": [{network, login, password, name, profiles: [...]}]}."""
+    data = request.get_json()
+    if data.get("empty"):
+        store().empty()
+        faults().clear()
+    for account in data.get("accounts", []):
+        network = account["network"]
+        store().run(
+            "INSERT INTO account (network, login, password, name) VALUES (?,?,?,?) ON CONFLICT DO UPDATE SET name = excluded.name, password = excluded.password",
+            network, account["login"], account["password"], account["name"],
+        )  # fmt: skip
+        row = store().one("SELECT id FROM account WHERE network = ? AND login = ?", network, account["login"])
+        for p in account["profiles"]:
+            store().run("INSERT OR REPLACE INTO profile VALUES (?,?,?,?,?,?,?)", network, p["uid"], row["id"] if row else 0, p["handle"], p["name"], p["kind"], p.get("colour", "#2f6b4a"))
+    return "", 204
+
+
+@control.post("/api/grant")
+def grant() -> Any:
+    """Tokens as if the account's owner had agreed just now; for the demo's world and for tests."""
+    data = request.get_json()
+    row = store().one("SELECT id FROM account WHERE network = ? AND login = ?", data["network"], data["login"])
+    if row is None:
+        return jsonify(detail="no such account"), 404
+    ends = time.time() + data.get("days", CONNECTION_DAYS) * 86_400
+    return jsonify(issue(data["network"], row["id"], data["profiles"], "menudo", "create update delete media", ends))

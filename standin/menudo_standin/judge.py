@@ -1,0 +1,129 @@
+"""The networks' own judgement of a post, by their rule sheets and with code of its own.
+
+Nothing here is shared with Menudo but the sheet files: where both agree, that is evidence.
+"""
+
+import re
+import tomllib
+from pathlib import Path
+from typing import Any
+
+from uniseg.graphemecluster import grapheme_clusters
+
+_ADDRESS = re.compile(r"https?://\S+", re.IGNORECASE)
+_TAG = re.compile(r"(?:^|(?<=\s))[#＃﹟](?=\w*[^\W\d])[\w-]+")
+
+
+class Refused(Exception):
+    """The network says no; the text is its reason."""
+
+
+def sheets(folder: Path) -> dict[str, dict[str, Any]]:
+    """Every sheet in the folder, raw, by network."""
+    read = (tomllib.loads(f.read_text("utf-8")) for f in sorted(folder.glob("*.toml")))
+    return {sheet["network"]: sheet for sheet in read}
+
+
+def judge(sheet: dict[str, Any], text: str, media: list[dict[str, Any]], fields: dict[str, str], comment: str = "") -> None:
+    """Raises Refused with the first reason. `media` rows carry kind, format, width, height, size, seconds, alt."""
+    name = sheet["name"]
+    _parts(sheet, name, text, media, fields, comment)
+    _text(sheet["text"], name, text)
+    tags = len(_TAG.findall(text)) + len(_TAG.findall(comment))
+    most = sheet.get("hashtags", {}).get("most")
+    if most is not None and tags > most:
+        raise Refused(f"{tags} hashtags; {name} takes {most}")
+    _media(sheet.get("media", {}), name, media)
+    for rule in sheet.get("fields", []):
+        _field(rule, fields.get(rule["name"], ""))
+
+
+def _parts(sheet: dict, name: str, text: str, media: list, fields: dict, comment: str) -> None:
+    has = {
+        "text": bool(text.strip()),
+        "media": bool(media),
+        "link": bool(fields.get("link") or _ADDRESS.search(text)),
+        "first_comment": bool(comment.strip()),
+    }
+    if not any(has.values()):
+        raise Refused("an empty post")
+    asks = sheet.get("asks", {})
+    for part in asks.get("required", []):
+        if not has[part]:
+            raise Refused(f"{name} needs {part.replace('_', ' ')}")
+    for group in asks.get("one_of", []):
+        if not any(has[part] for part in group):
+            raise Refused(f"{name} needs one of {', '.join(group)}")
+    for part in asks.get("forbidden", []):
+        if has[part]:
+            raise Refused(f"{name} takes no {part.replace('_', ' ')}")
+
+
+def _text(rule: dict, name: str, text: str) -> None:
+    if any(ord(c) < 32 and c not in "\t\n\r" for c in text):
+        raise Refused("control characters in the text")
+    size = _size(text, rule["unit"])
+    if "link_weight" in rule:
+        for found in _ADDRESS.findall(text):
+            found = found.rstrip(".,;:!?'\"”’»…)")
+            size += rule["link_weight"] - _size(found, rule["unit"])
+    if size > rule["limit"]:
+        raise Refused(f"the text has {size}, the limit is {rule['limit']}")
+
+
+def _size(text: str, unit: str) -> int:
+    if unit == "clusters":
+        return len(text) if text.isascii() and "\r" not in text else sum(1 for _ in grapheme_clusters(text))
+    if unit == "utf16":
+        return sum(2 if ord(c) > 0xFFFF else 1 for c in text)
+    return len(text.encode()) if unit == "bytes" else len(text)
+
+
+def _media(rule: dict, name: str, media: list[dict[str, Any]]) -> None:
+    kinds = rule.get("kinds", {})
+    if len(media) > rule.get("max_count", len(media)):
+        raise Refused(f"{len(media)} media, the limit is {rule['max_count']}")
+    present = {m["kind"] for m in media}
+    together = rule.get("together")
+    if together and present and not any(present <= set(group) for group in together):
+        raise Refused(f"{' and '.join(sorted(present))} don't go together")
+    for kind in present:
+        count = sum(m["kind"] == kind for m in media)
+        if kind not in kinds:
+            raise Refused(f"{name} takes no {kind}")
+        if count > kinds[kind]["max_count"]:
+            raise Refused(f"{count} of kind {kind}, the limit is {kinds[kind]['max_count']}")
+    for medium in media:
+        _medium(kinds[medium["kind"]], medium)
+
+
+def _medium(rule: dict, m: dict[str, Any]) -> None:
+    if m["format"] not in rule["formats"]:
+        raise Refused(f"a file of type {m['format']}")
+    limits = [
+        ("max_bytes", m["size"], 1), ("min_width", m["width"], -1), ("min_height", m["height"], -1), ("max_width", m["width"], 1),
+        ("max_height", m["height"], 1), ("max_pixels", m["width"] * m["height"], 1), ("max_seconds", m["seconds"] or 0, 1),
+    ]  # fmt: skip
+    for limit, value, sign in limits:
+        if limit in rule and (value - rule[limit]) * sign > 0:
+            raise Refused(f"{limit.replace('_', ' ')} is {rule[limit]}, this has {value}")
+    # Half a per cent of grace, for shapes that whole pixels can't reach.
+    shape = m["width"] / m["height"]
+    if shape < rule.get("min_ratio", 0) * 0.995 or shape > rule.get("max_ratio", 1e9) * 1.005:
+        raise Refused(f"the shape {shape:.3f} is outside {rule.get('min_ratio', 'any')} to {rule.get('max_ratio', 'any')}")
+    if "min_seconds" in rule and m["seconds"] is not None and m["seconds"] < rule["min_seconds"]:
+        raise Refused(f"too short: {m['seconds']} s")
+    if "alt_limit" in rule and _size(m.get("alt", ""), "clusters") > rule["alt_limit"]:
+        raise Refused(f"the alt text is longer than {rule['alt_limit']}")
+
+
+def _field(rule: dict, value: str) -> None:
+    value = value.strip()
+    if not value:
+        if rule.get("required"):
+            raise Refused(f"{rule['name']} is missing")
+        return
+    if "limit" in rule and _size(value, "clusters") > rule["limit"]:
+        raise Refused(f"{rule['name']} is longer than {rule['limit']}")
+    if "choices" in rule and value not in rule["choices"]:
+        raise Refused(f"{rule['name']} is not one of {', '.join(rule['choices'])}")

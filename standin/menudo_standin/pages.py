@@ -1,0 +1,123 @@
+"""The networks' own pages: sign-in and consent, public posts and profiles, pictures."""
+
+import json
+import re
+from datetime import UTC, datetime
+from typing import Any
+from urllib.parse import parse_qsl, urlencode, urlsplit, urlunsplit
+
+from authlib.oauth2 import OAuth2Error
+from flask import Blueprint, Response, abort, current_app, g, redirect, render_template, request, send_file, session
+from markupsafe import Markup, escape
+
+from menudo_standin.oauth import Grant, store
+
+pages = Blueprint("pages", __name__)
+_LINK = re.compile(r"https?://[^\s<]+")
+
+
+@pages.app_template_filter("said")
+def said(text: str) -> Markup:
+    """A post's text with its line ends, and its links as links."""
+    out, place = [], 0
+    for found in _LINK.finditer(text):
+        address = found.group().rstrip(".,;:!?")
+        out += [escape(text[place : found.start()]), Markup('<a href="{0}" rel="nofollow">{0}</a>').format(address)]
+        place = found.start() + len(address)
+    return Markup("").join([*out, escape(text[place:])])
+
+
+@pages.app_template_filter("when")
+def when(at: float) -> str:
+    return f"{datetime.fromtimestamp(at, UTC):%d %b %Y, %H:%M} UTC"
+
+
+@pages.route("/<network>/authorize", methods=["GET", "POST"])
+def authorize(network: str) -> Any:
+    """Who are you, what do you want to connect, do you agree?"""
+    server, sheet = current_app.config["OAUTH"], _sheet(network)
+    account = _account(network)
+    try:
+        grant = server.get_consent_grant(end_user=account)
+    except OAuth2Error as error:
+        return render_template("sorry.html", sheet=sheet, words=error.description or error.error), 400
+    form = request.form
+    if account is None:
+        wrong = request.method == "POST" and not _sign_in(network, form.get("login", ""), form.get("password", ""))
+        account = _account(network)
+        if account is None:
+            return render_template("sign_in.html", sheet=sheet, wrong=wrong, login=form.get("login", ""))
+        return redirect(request.full_path)
+    profiles = store().all("SELECT * FROM profile WHERE network = ? AND account = ? ORDER BY handle", network, account["id"])
+    if request.method == "POST" and form.get("answer") == "other":
+        session.pop(f"account:{network}", None)
+        return redirect(request.full_path)
+    if request.method == "POST" and form.get("answer") == "refuse":
+        return _with_issuer(server.create_authorization_response(grant_user=None, grant=grant))
+    chosen = [p["uid"] for p in profiles if p["uid"] in form.getlist("profile")]
+    if request.method == "POST" and chosen:
+        return _with_issuer(server.create_authorization_response(grant_user=Grant(account["id"], chosen), grant=grant))
+    return render_template("consent.html", sheet=sheet, account=account, profiles=profiles, none=request.method == "POST")
+
+
+def _with_issuer(response: Response) -> Response:
+    """The answer says who gave it (RFC 9207)."""
+    parts = urlsplit(response.headers["Location"])
+    asked = [*parse_qsl(parts.query), ("iss", f"{request.host_url.rstrip('/')}/{g.network}")]
+    response.headers["Location"] = urlunsplit((*parts[:3], urlencode(asked), parts.fragment))
+    return response
+
+
+@pages.post("/<network>/token")
+def token(network: str) -> Any:
+    return current_app.config["OAUTH"].create_token_response()
+
+
+@pages.post("/<network>/revoke")
+def revoke(network: str) -> Any:
+    return current_app.config["OAUTH"].create_endpoint_response("revocation")
+
+
+@pages.get("/<network>/p/<int:id>")
+def post(network: str, id: int) -> str:
+    """A post, as anyone sees it."""
+    row = store().one("SELECT * FROM post WHERE network = ? AND id = ?", network, id) or abort(404)
+    profile = store().one("SELECT * FROM profile WHERE network = ? AND uid = ?", network, row["uid"])
+    return render_template("post.html", sheet=_sheet(network), profile=profile, posts=[_shown(row)], one=True)
+
+
+@pages.get("/<network>/of/<uid>")
+def profile(network: str, uid: str) -> str:
+    """A profile's posts, newest first."""
+    found = store().one("SELECT * FROM profile WHERE network = ? AND uid = ?", network, uid) or abort(404)
+    rows = store().all("SELECT * FROM post WHERE network = ? AND uid = ? ORDER BY at DESC, id DESC LIMIT 50", network, uid)
+    return render_template("post.html", sheet=_sheet(network), profile=found, posts=[_shown(r) for r in rows], one=False)
+
+
+@pages.get("/<network>/media/<id>")
+def medium(network: str, id: str) -> Response:
+    row = store().one("SELECT * FROM medium WHERE network = ? AND id = ?", network, id) or abort(404)
+    return send_file(store().folder / "media" / row["id"], mimetype=f"image/{row['format']}", max_age=3600)
+
+
+def _shown(row: Any) -> dict[str, Any]:
+    return {"id": row["id"], "at": row["at"], **json.loads(row["body"])}
+
+
+def _sheet(network: str) -> dict[str, Any]:
+    sheet: dict[str, Any] = current_app.config["SHEETS"][network]
+    return sheet
+
+
+def _account(network: str) -> Any | None:
+    id = session.get(f"account:{network}")
+    return store().one("SELECT * FROM account WHERE id = ? AND network = ?", id, network) if id else None
+
+
+def _sign_in(network: str, login: str, password: str) -> bool:
+    # Stand-in accounts are for trying things out: their passwords are not secrets and are kept as they are.
+    row = store().one("SELECT id FROM account WHERE network = ? AND login = ? AND password = ?", network, login.strip(), password)
+    if row is None:
+        return False
+    session[f"account:{network}"] = row["id"]
+    return True

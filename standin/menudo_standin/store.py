@@ -1,0 +1,64 @@
+"""The stand-in's own data, in its own SQLite file."""
+
+import sqlite3
+import threading
+from pathlib import Path
+from typing import Any
+
+_TABLES = """
+CREATE TABLE IF NOT EXISTS account (id INTEGER PRIMARY KEY, network TEXT NOT NULL, login TEXT NOT NULL, password TEXT NOT NULL,
+    name TEXT NOT NULL, UNIQUE (network, login));
+CREATE TABLE IF NOT EXISTS profile (network TEXT NOT NULL, uid TEXT NOT NULL, account INTEGER NOT NULL REFERENCES account,
+    handle TEXT NOT NULL, name TEXT NOT NULL, kind TEXT NOT NULL, colour TEXT NOT NULL, PRIMARY KEY (network, uid));
+CREATE TABLE IF NOT EXISTS code (code TEXT PRIMARY KEY, network TEXT NOT NULL, account INTEGER NOT NULL, client TEXT NOT NULL,
+    redirect TEXT NOT NULL, scope TEXT NOT NULL, challenge TEXT NOT NULL, method TEXT NOT NULL, chosen TEXT NOT NULL, ends REAL NOT NULL);
+CREATE TABLE IF NOT EXISTS token (access TEXT PRIMARY KEY, refresh TEXT UNIQUE, network TEXT NOT NULL, account INTEGER NOT NULL,
+    client TEXT NOT NULL, scope TEXT NOT NULL, chosen TEXT NOT NULL, access_ends REAL NOT NULL, connection_ends REAL NOT NULL,
+    revoked INTEGER NOT NULL DEFAULT 0);
+CREATE TABLE IF NOT EXISTS medium (id TEXT PRIMARY KEY, network TEXT NOT NULL, format TEXT NOT NULL, kind TEXT NOT NULL,
+    width INTEGER NOT NULL, height INTEGER NOT NULL, size INTEGER NOT NULL, seconds REAL);
+CREATE TABLE IF NOT EXISTS post (id INTEGER PRIMARY KEY, network TEXT NOT NULL, uid TEXT NOT NULL, key TEXT, body TEXT NOT NULL,
+    at REAL NOT NULL, UNIQUE (network, key));
+CREATE INDEX IF NOT EXISTS post_of ON post (network, uid, at);
+"""
+
+
+class Store:
+    """One connection a thread; SQLite's write-ahead log lets readers and one writer go on together."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+        folder.mkdir(parents=True, exist_ok=True)
+        (folder / "media").mkdir(exist_ok=True)
+        self._local = threading.local()
+        self._db().executescript(_TABLES)
+
+    def _db(self) -> sqlite3.Connection:
+        db: sqlite3.Connection | None = getattr(self._local, "db", None)
+        if db is None:
+            db = sqlite3.connect(self.folder / "standin.sqlite3", isolation_level=None, timeout=15)
+            db.row_factory = sqlite3.Row
+            db.execute("PRAGMA journal_mode=WAL")
+            db.execute("PRAGMA synchronous=NORMAL")
+            self._local.db = db
+        return db
+
+    def all(self, sql: str, *values: Any) -> list[sqlite3.Row]:
+        return self._db().execute(sql, values).fetchall()
+
+    def one(self, sql: str, *values: Any) -> sqlite3.Row | None:
+        row: sqlite3.Row | None = self._db().execute(sql, values).fetchone()
+        return row
+
+    def run(self, sql: str, *values: Any) -> int:
+        """Run one statement; the number of rows it changed."""
+        return self._db().execute(sql, values).rowcount
+
+    def add(self, sql: str, *values: Any) -> int:
+        """Run one insert; the new row's id."""
+        return self._db().execute(sql, values).lastrowid or 0
+
+    def empty(self) -> None:
+        """Forget everything."""
+        for table in ("post", "medium", "token", "code", "profile", "account"):
+            self.run(f"DELETE FROM {table}")  # noqa: S608 (names from the line above)
