@@ -1,0 +1,30 @@
+"""The API: every room's routes, and errors as problem details."""
+
+from ninja import NinjaAPI
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+from ninja.security import django_auth
+
+from menudo.base import problems
+from menudo.calendar.api import router as calendar
+from menudo.library.api import router as library
+from menudo.people.api import router as people
+from menudo.posts.api import router as posts
+from menudo.profiles.api import router as profiles
+
+api = NinjaAPI(
+    title="Menudo",
+    version="1",
+    description=(
+        "Plan, compose, adapt and schedule posts. Errors are problem details (RFC 9457) whose `errors` point to "
+        "the fields; writes to posts and deliveries say which revision they began from (If-Match)."
+    ),
+    auth=django_auth,
+    docs_url=None,
+)
+for room in (people, profiles, library, posts, calendar):
+    api.add_router("", room)
+
+api.add_exception_handler(problems.Problem, problems.on_problem)  # type: ignore[arg-type]
+api.add_exception_handler(ValidationError, problems.on_validation)
+api.add_exception_handler(AuthenticationError, problems.on_authentication)
+api.add_exception_handler(HttpError, problems.on_http)

@@ -1,0 +1,45 @@
+"""Structured logs: one JSON object a line (or readable lines with MENUDO_LOG_FORMAT=plain)."""
+
+import logging
+import logging.config
+from typing import Any
+
+import structlog
+
+
+def configure(settings: dict[str, Any]) -> None:
+    """Set up structlog and send the standard library's logs through it. Never logs request bodies or tokens."""
+    shared: list[Any] = [
+        structlog.contextvars.merge_contextvars,
+        structlog.stdlib.add_log_level,
+        structlog.stdlib.add_logger_name,
+        structlog.processors.TimeStamper(fmt="iso", utc=True),
+        structlog.processors.format_exc_info,
+    ]
+    last: Any = (
+        structlog.dev.ConsoleRenderer(colors=False)
+        if settings["format"] == "plain"
+        else structlog.processors.JSONRenderer()
+    )
+    structlog.configure(
+        processors=[*shared, structlog.stdlib.ProcessorFormatter.wrap_for_formatter],
+        logger_factory=structlog.stdlib.LoggerFactory(),
+        wrapper_class=structlog.stdlib.BoundLogger,
+        cache_logger_on_first_use=True,
+    )
+    formatter = {
+        "()": structlog.stdlib.ProcessorFormatter,
+        "foreign_pre_chain": shared,
+        "processors": [structlog.stdlib.ProcessorFormatter.remove_processors_meta, last],
+    }
+    logging.config.dictConfig(
+        {
+            "version": 1,
+            "disable_existing_loggers": False,
+            "formatters": {"line": formatter},
+            "handlers": {"out": {"class": "logging.StreamHandler", "formatter": "line"}},
+            "root": {"handlers": ["out"], "level": settings["level"]},
+            # httpx logs whole addresses, and those may hold codes.
+            "loggers": {name: {"level": "WARNING"} for name in ("httpx", "httpcore", "procrastinate", "uvicorn.access", "PIL")},
+        }
+    )

@@ -1,0 +1,140 @@
+"""Errors as people and programs need them: problem details (RFC 9457) with pointers to the fields."""
+
+import json
+from dataclasses import dataclass
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Schema
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+from pydantic import Field
+
+
+@dataclass(frozen=True, slots=True)
+class Fault:
+    """One thing wrong with one field; `pointer` is a JSON pointer into what was sent (RFC 6901)."""
+
+    pointer: str
+    words: str
+    code: str = "invalid"
+
+
+class Problem(Exception):
+    """Raised by actions and reads; answered as problem details."""
+
+    status = 400
+    code = "problem"
+    title = "That can't be done."
+
+    def __init__(self, words: str = "", faults: list[Fault] | None = None, **extra: Any) -> None:
+        self.words = words or (faults[0].words if faults else self.title)
+        self.faults = faults or []
+        self.extra = extra
+        super().__init__(self.words)
+
+
+class Invalid(Problem):
+    status, code, title = 422, "invalid", "Something that was sent isn't right."
+
+    @classmethod
+    def at(cls, pointer: str, words: str, code: str = "invalid") -> "Invalid":
+        return cls(faults=[Fault(pointer, words, code)])
+
+
+class NotFound(Problem):
+    status, code, title = 404, "not_found", "There is nothing here, or it isn't yours to see."
+
+
+class Forbidden(Problem):
+    status, code, title = 403, "forbidden", "You may not do that in this brand."
+
+
+class Conflict(Problem):
+    status, code, title = 409, "conflict", "That can't be done in its present state."
+
+
+class Stale(Problem):
+    """The writer began from an older revision. `present` is what stands now."""
+
+    status, code, title = 412, "stale", "Someone changed this since you opened it."
+
+
+class NeedsRevision(Problem):
+    status, code, title = 428, "needs_revision", "Say which revision you began from (If-Match)."
+
+
+class FaultOut(Schema):
+    pointer: str
+    detail: str
+    code: str
+
+
+class ProblemOut(Schema):
+    """Problem details (RFC 9457)."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    errors: list[FaultOut] = Field(default_factory=list)
+    present: dict[str, Any] | None = None
+
+
+ERRORS = {code: ProblemOut for code in (400, 401, 403, 404, 409, 412, 413, 422, 428)}
+
+
+def answer(status: int, code: str, title: str, words: str, faults: list[Fault] | None = None, **extra: Any) -> HttpResponse:
+    """A problem-details response."""
+    body = {
+        "type": f"urn:menudo:problem:{code}",
+        "title": title,
+        "status": status,
+        "detail": words,
+        "errors": [{"pointer": f.pointer, "detail": f.words, "code": f.code} for f in faults or []],
+        **extra,
+    }
+    # Words may quote what was sent, lone surrogates and all: those leave as their JSON escapes.
+    return HttpResponse(json.dumps(body, default=str), status=status, content_type="application/problem+json")
+
+
+def on_problem(request: HttpRequest, error: Problem) -> HttpResponse:
+    return answer(error.status, error.code, error.title, error.words, error.faults, **error.extra)
+
+
+_PLAIN = {
+    "missing": "This is missing.",
+    "string_unicode": "The text holds half of a character (a lone surrogate). Type it again.",
+    "string_too_long": "This is too long: at most {max_length} characters.",
+    "too_long": "These are too many: at most {max_length}.",
+    "json_invalid": "What was sent is not JSON.",
+}
+
+
+def on_validation(request: HttpRequest, error: ValidationError) -> HttpResponse:
+    faults = [Fault(_pointer(e.get("loc", ())), _plain(e), str(e.get("type", "invalid"))) for e in error.errors]
+    words = faults[0].words if faults else Invalid.title
+    return answer(422, "invalid", Invalid.title, words, faults)
+
+
+def _plain(error: dict[str, Any]) -> str:
+    words = _PLAIN.get(str(error.get("type")))
+    return words.format(**error.get("ctx", {})) if words else str(error.get("msg", ""))
+
+
+def on_authentication(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+    return answer(401, "signed_out", "You are signed out.", "Sign in, then do it again. What you typed is still here.")
+
+
+def on_http(request: HttpRequest, error: HttpError) -> HttpResponse:
+    return answer(error.status_code, "http", "That request can't be taken.", str(error))
+
+
+def _pointer(loc: tuple[Any, ...]) -> str:
+    parts = [str(part) for part in loc]
+    if parts and parts[0] in ("body", "query", "path", "header", "form", "file"):
+        where, parts = parts[0], parts[1:]
+        if where == "body" and len(parts) > 1:
+            parts = parts[1:]
+        elif where != "body":
+            return f"{where}:{'/'.join(parts)}"
+    return "/" + "/".join(part.replace("~", "~0").replace("/", "~1") for part in parts)

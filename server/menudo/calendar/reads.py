@@ -1,0 +1,146 @@
+"""The calendar's window and the day strip, each in a fixed number of statements."""
+
+from collections import Counter
+from datetime import UTC, date, datetime, time, timedelta
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from django.db.models import Q
+
+from menudo.people.here import Here
+from menudo.posts.models import Delivery, Post
+from menudo.profiles.models import Profile
+from menudo_core.networks.load import shipped
+from menudo_core.signoff.states import DeliveryState
+from menudo_core.timing.walltimes import day_bounds
+
+_LOOSE = [DeliveryState.UNPLANNED, DeliveryState.OFF]
+_TROUBLE = [DeliveryState.TROUBLE, DeliveryState.MISSED]
+_DAY = timedelta(hours=24)
+_TICKET = ("id", "post_id", "profile_id", "state", "due_at", "headline", "thumb_id", "pictures", "reason", "remote_url", "revision")
+_TRAY_MOST = 40
+
+
+def window(place: Here, first: date, days: int, now: datetime) -> dict[str, Any]:
+    """Lanes of `days` days from `first`, in the brand's zone: profiles, tickets and the tray, four statements."""
+    zone = place.zone
+    start, end = day_bounds(datetime.combine(first, time()), zone, days)
+    lanes = Profile.objects.filter(brand=place.brand).values("id", "network", "handle", "name", "kind", "state")
+    today = now.astimezone(zone).date()
+    return {
+        "zone": zone.key,
+        "days": [_day(first + timedelta(days=n), today) for n in range(days)],
+        "lanes": [{"profile": row.pop("id"), **row} for row in lanes],
+        "tickets": tickets(place, start, end, first, zone),
+        "tray": _tray(place),
+    }
+
+
+def tickets(place: Here, start: datetime, end: datetime, first: date, zone: ZoneInfo) -> list[dict[str, Any]]:
+    """The cards of every delivery due in [start, end), earliest first: one statement."""
+    rows = (
+        Delivery.objects.filter(brand=place.brand, due_at__gte=start, due_at__lt=end, post__binned__isnull=True)
+        .exclude(state=DeliveryState.UNPLANNED)
+        .order_by("due_at", "id")
+        .values_list(*_TICKET)
+    )
+    origin = first.toordinal()
+    out = []
+    for id, post, profile, state, due, headline, thumb, pictures, reason, url, revision in rows:
+        here = due.astimezone(zone)
+        out.append(
+            {
+                "id": id,
+                "post": post,
+                "profile": profile,
+                "state": state,
+                "due_at": due,
+                "day": here.toordinal() - origin,
+                "time": f"{here.hour:02d}:{here.minute:02d}",
+                "headline": headline,
+                "thumb": thumb,
+                "pictures": pictures,
+                "reason": reason,
+                "remote_url": url,
+                "revision": revision,
+            }
+        )
+    return out
+
+
+def strip(place: Here, now: datetime) -> dict[str, Any]:
+    """The next 24 hours from `now`: one statement for the ticks and one for the trouble before them."""
+    zone = place.zone
+    # What is still going out, and what stands in trouble since midnight, is on the strip; older trouble is counted.
+    rows = (
+        Delivery.objects.filter(brand=place.brand, due_at__gte=now - timedelta(minutes=15), due_at__lt=now + _DAY, post__binned__isnull=True)
+        .exclude(state__in=[*_LOOSE, DeliveryState.PUBLISHED])
+        .select_related("profile")
+        .order_by("due_at", "id")
+    )
+    stacks: Counter[int] = Counter()
+    ticks = []
+    for row in rows:
+        quarter = int((row.due_at - now) / timedelta(minutes=15))
+        wall = row.due_at.astimezone(zone)
+        ticks.append(
+            {
+                "delivery": row.pk,
+                "post": row.post_id,
+                "state": row.state,
+                "share": max((row.due_at - now) / _DAY, 0.0),
+                "stack": stacks[quarter],
+                "words": f"{wall:%H:%M} {row.profile.handle}, {row.state.replace('_', ' ')}: {row.headline or 'no text'}",
+            }
+        )
+        stacks[quarter] += 1
+    trouble = Delivery.objects.filter(brand=place.brand, state__in=_TROUBLE, due_at__lt=now, post__binned__isnull=True).count()
+    wall_now = now.astimezone(zone)
+    return {
+        "now": now,
+        "zone": zone.key,
+        "clock": f"{wall_now:%H:%M %a}",
+        "hours": _hours(now, zone),
+        "ticks": ticks,
+        "trouble": trouble,
+    }
+
+
+def _hours(now: datetime, zone: ZoneInfo) -> list[dict[str, Any]]:
+    """The full hours of the next 24, as real instants: a day with a clock change shows it."""
+    top = now.astimezone(UTC).replace(minute=0, second=0, microsecond=0)
+    marks = []
+    for n in range(0, 26 * 4):
+        at = top + timedelta(minutes=15 * n)
+        wall = at.astimezone(zone)
+        if now <= at < now + _DAY and wall.minute == 0:
+            marks.append({"share": (at - now) / _DAY, "label": f"{wall:%H}"})
+    return marks
+
+
+def _day(day: date, today: date) -> dict[str, Any]:
+    return {"date": day, "weekday": day.weekday(), "week": day.isocalendar().week, "today": day == today, "past": day < today}
+
+
+def _tray(place: Here) -> list[dict[str, Any]]:
+    busy = Delivery.objects.filter(~Q(state=DeliveryState.UNPLANNED), post__brand=place.brand).values("post_id")
+    drafts = (
+        Post.objects.filter(brand=place.brand, binned__isnull=True).exclude(pk__in=busy).order_by("-changed").prefetch_related("deliveries__profile")
+    )
+    letters = {network: sheet.letters for network, sheet in shipped().items()}
+    out = []
+    for post in drafts[:_TRAY_MOST]:
+        media = post.master.get("media", [])
+        line = next((line.strip() for line in post.master.get("text", "").splitlines() if line.strip()), "")
+        networks = sorted({d.profile.network for d in post.deliveries.all()} & letters.keys())
+        out.append(
+            {
+                "post": post.pk,
+                "headline": (post.title or line)[:100],
+                "thumb": media[0] if media else None,
+                "pictures": len(media),
+                "networks": networks,
+                "state": post.state,
+            }
+        )
+    return out

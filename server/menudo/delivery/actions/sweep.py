@@ -1,0 +1,31 @@
+"""Catch what has no job: due deliveries, and those whose worker died."""
+
+from datetime import timedelta
+
+import structlog
+from django.db.models import F, Q
+from django.db.models.functions import Coalesce
+
+from menudo.posts.actions.due import put_job
+from menudo.base.clock import db_now
+from menudo.posts.models import Delivery
+from menudo_core.signoff.states import DeliveryState
+
+log = structlog.get_logger(__name__)
+_GRACE = timedelta(seconds=30)
+_MOST = 2000
+
+
+def sweep(grace: timedelta = _GRACE) -> int:
+    """Give a job to every delivery that is overdue by `grace`, and one to each that is being sent, for when its lease ends.
+
+    Jobs too many do no harm: a claim decides. How many were found.
+    """
+    due = Q(state=DeliveryState.PLANNED) & Q(due_at__lte=db_now() - grace) & (Q(not_before=None) | Q(not_before__lte=db_now() - grace))
+    left = Q(state=DeliveryState.SENDING)
+    found = Delivery.objects.filter(due | left).annotate(at=Coalesce(F("lease_until"), F("due_at"))).order_by("due_at")[:_MOST]
+    for delivery in found:
+        put_job(delivery, delivery.at)
+    if found:
+        log.info("swept", found=len(found))
+    return len(found)

@@ -1,0 +1,29 @@
+"""Background jobs: each a thin call of an action."""
+
+from procrastinate.contrib.django import app
+
+from menudo.delivery.actions.send import send as send_now
+from menudo.delivery.actions.sweep import sweep as sweep_now
+
+
+@app.task(name="send", queue="send")
+def send(delivery: int) -> None:
+    """Send one delivery, if it is due and planned still."""
+    send_now(delivery)
+
+
+@app.periodic(cron="* * * * *")
+@app.task(name="sweep", queue="sweep", queueing_lock="sweep", pass_context=False)
+def sweep(timestamp: int) -> None:
+    """Each minute: what should have gone out and has no job, and what a dead worker left."""
+    sweep_now()
+
+
+@app.periodic(cron="17 * * * *")
+@app.task(name="tidy", queue="sweep", queueing_lock="tidy")
+async def tidy(timestamp: int) -> None:
+    """Each hour: forget what the engine keeps of jobs long done, and of those whose worker died."""
+    await app.job_manager.delete_old_jobs(nb_hours=24, include_failed=True)
+    for job in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=300):
+        if job.id is not None:
+            await app.job_manager.finish_job_by_id_async(job.id, status="failed", delete_job=True)  # type: ignore[arg-type]

@@ -1,0 +1,23 @@
+"""What happened, to what, by whom. Written by the actions, never by triggers or signals."""
+
+from django.db import models
+from django.db.models.functions import Now
+
+
+class Entry(models.Model):
+    """One thing that was done. `before` and `after` hold what an undo needs."""
+
+    brand_id = models.BigIntegerField()
+    actor_id = models.BigIntegerField(null=True)
+    actor_name = models.CharField(max_length=120)
+    verb = models.CharField(max_length=40)
+    kind = models.CharField(max_length=20)
+    object_id = models.BigIntegerField()
+    words = models.CharField(max_length=300)
+    before = models.JSONField(default=dict)
+    after = models.JSONField(default=dict)
+    undone = models.BooleanField(default=False)
+    at = models.DateTimeField(db_default=Now())
+
+    class Meta:
+        indexes = [models.Index(fields=["brand_id", "-id"]), models.Index(fields=["kind", "object_id", "-id"])]

@@ -1,0 +1,103 @@
+"""Reading a file that someone sent: what it really is, upright, and clean."""
+
+import io
+import warnings
+from dataclasses import dataclass
+
+from django.conf import settings
+from PIL import Image, ImageOps, ImageSequence, UnidentifiedImageError
+
+from menudo_core.media.facts import MediaKind
+from menudo_core.media.shapes import bytes_words
+
+_FORMATS = {"JPEG": "jpeg", "PNG": "png", "WEBP": "webp", "GIF": "gif"}
+_THUMB = (480, 480)
+_MOST_FRAMES = 600
+# The guard below is ours and comes first; Pillow's own must not answer in its place.
+Image.MAX_IMAGE_PIXELS = None
+
+
+class Unreadable(ValueError):
+    """The file can't be taken; the text says why, for people."""
+
+
+@dataclass(frozen=True, slots=True)
+class Readied:
+    """A file ready to keep: its clean bytes and its facts, and a small picture of it (WebP)."""
+
+    data: bytes
+    kind: MediaKind
+    format: str
+    width: int
+    height: int
+    seconds: float | None
+    thumb: bytes
+
+
+def ready(data: bytes, name: str) -> Readied:
+    """Decode, turn upright (EXIF orientation), drop metadata and re-encode. Raises Unreadable.
+
+    The type is found by content; the name is only used in the words.
+    """
+    if not data:
+        raise Unreadable(f"“{name}” is empty.")
+    if len(data) > settings.UPLOAD_MOST_BYTES:
+        raise Unreadable(f"“{name}” is {bytes_words(len(data))}; Menudo takes {bytes_words(settings.UPLOAD_MOST_BYTES)}.")
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", Image.DecompressionBombWarning)
+            image = Image.open(io.BytesIO(data), formats=list(_FORMATS))
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
+        raise Unreadable(f"“{name}” is not a JPEG, PNG, WebP or GIF picture, whatever its name says.") from error
+    pixels, most = image.width * image.height, settings.UPLOAD_MOST_PIXELS
+    if pixels > most:
+        raise Unreadable(
+            f"“{name}” has {pixels / 1e6:.0f} megapixels ({image.width} × {image.height}); Menudo takes {most / 1e6:.0f}. Make it smaller."
+        )
+    try:
+        return _animation(image) if getattr(image, "n_frames", 1) > 1 else _still(image)
+    except Unreadable:
+        raise
+    except (OSError, ValueError, SyntaxError, EOFError, IndexError) as error:
+        raise Unreadable(f"“{name}” breaks off or is damaged. Send the original again.") from error
+
+
+def _still(image: Image.Image) -> Readied:
+    fmt = _FORMATS[image.format or ""]
+    icc = image.info.get("icc_profile")
+    image.load()
+    upright = ImageOps.exif_transpose(image)
+    wanted = ("RGB", "L") if fmt == "jpeg" else ("RGB", "RGBA", "L", "LA")
+    if upright.mode not in wanted:
+        see_through = fmt != "jpeg" and ("transparency" in upright.info or upright.mode.endswith("A"))
+        upright = upright.convert("RGBA" if see_through else "RGB")
+    upright.info = {}  # comments, XMP and the place where it was taken go no further
+    out = io.BytesIO()
+    how = {"icc_profile": icc} if icc else {}
+    upright.save(out, fmt.upper(), **({} if fmt == "png" else {"quality": 92}), **how)
+    return Readied(out.getvalue(), MediaKind.PICTURE, fmt, upright.width, upright.height, None, _thumb(upright))
+
+
+def _animation(image: Image.Image) -> Readied:
+    if getattr(image, "n_frames", 1) > _MOST_FRAMES:
+        raise Unreadable(f"It has {image.n_frames} frames; Menudo takes {_MOST_FRAMES}.")  # type: ignore[attr-defined]
+    if image.width * image.height * image.n_frames > settings.UPLOAD_MOST_PIXELS * 10:  # type: ignore[attr-defined]
+        raise Unreadable("All its frames together are too large. Make it smaller or shorter.")
+    frames, times = [], []
+    for frame in ImageSequence.Iterator(image):
+        frames.append(frame.convert("RGBA"))
+        times.append(max(int(frame.info.get("duration", 100)), 20))
+    fmt = "webp" if image.format == "WEBP" else "png" if image.format == "PNG" else "gif"
+    out = io.BytesIO()
+    loop = int(image.info.get("loop", 0))
+    frames[0].save(out, fmt.upper(), save_all=True, append_images=frames[1:], duration=times, loop=loop, disposal=2 if fmt == "gif" else None)
+    width, height = frames[0].size
+    return Readied(out.getvalue(), MediaKind.ANIMATION, fmt, width, height, sum(times) / 1000, _thumb(frames[0]))
+
+
+def _thumb(image: Image.Image) -> bytes:
+    small = image.convert("RGBA" if image.mode in ("RGBA", "LA", "P") else "RGB")
+    small.thumbnail(_THUMB)
+    out = io.BytesIO()
+    small.save(out, "WEBP", quality=80)
+    return out.getvalue()

@@ -1,0 +1,57 @@
+"""Brands, people, and what each may do where."""
+
+from typing import ClassVar
+
+from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
+from django.contrib.postgres.fields import ArrayField
+from django.db import models
+from django.db.models.functions import Now
+
+
+class Users(BaseUserManager["User"]):
+    def create_user(self, email: str, password: str | None = None, name: str = "") -> "User":
+        user = self.model(email=self.normalize_email(email), name=name)
+        user.set_password(password)
+        user.save(using=self._db)
+        return user
+
+
+class User(AbstractBaseUser):
+    """A person. Signs in with an e-mail address."""
+
+    email = models.EmailField(unique=True)
+    name = models.CharField(max_length=120)
+    clock24 = models.BooleanField(default=True)
+    is_active = models.BooleanField(default=True)
+    is_staff = False
+    is_superuser = False
+    joined = models.DateTimeField(db_default=Now())
+
+    objects: ClassVar[Users] = Users()
+    USERNAME_FIELD = "email"
+    REQUIRED_FIELDS: ClassVar[list[str]] = []
+
+    def get_full_name(self) -> str:
+        return self.name
+
+
+class Brand(models.Model):
+    """Whose profiles these are. `zone` is an IANA name; every wall time of the brand is meant in it."""
+
+    slug = models.SlugField(unique=True)
+    name = models.CharField(max_length=120)
+    zone = models.CharField(max_length=64)
+    ink = models.CharField(max_length=20, default="epazote")
+    needs_signoff = models.BooleanField(default=False)
+
+
+class Membership(models.Model):
+    """A person in a brand, with their capabilities there."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="members")
+    user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=20)
+    capabilities = ArrayField(models.CharField(max_length=20), default=list)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["brand", "user"], name="one_membership_each")]

@@ -1,0 +1,23 @@
+from ninja import Schema
+
+
+class BrandOut(Schema):
+    slug: str
+    name: str
+    zone: str
+    ink: str
+    role: str
+    capabilities: list[str]
+    needs_signoff: bool
+
+
+class MeOut(Schema):
+    id: int
+    name: str
+    email: str
+    clock24: bool
+    brands: list[BrandOut]
+
+
+class MeIn(Schema):
+    clock24: bool

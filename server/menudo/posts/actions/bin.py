@@ -1,0 +1,46 @@
+"""Put a post in the bin, and take it out again."""
+
+from django.db import transaction
+
+from menudo.base import clock
+from menudo.base.live import tell
+from menudo.base.problems import Conflict, NotFound
+from menudo.history.actions.record import record
+from menudo.people.capabilities import May
+from menudo.people.here import Here
+from menudo.posts.models import Post
+from menudo_core.signoff.states import DeliveryState
+
+_LOOSE = [DeliveryState.UNPLANNED, DeliveryState.OFF]
+
+
+def put_in_bin(place: Here, post: Post) -> None:
+    """A draft goes to the bin; what is planned or published doesn't."""
+    _own_or_delete(place, post)
+    with transaction.atomic():
+        post = Post.objects.select_for_update().get(pk=post.pk)
+        busy = post.deliveries.exclude(state__in=_LOOSE).count()
+        if busy:
+            raise Conflict(f"{busy} of its deliveries are on the calendar. Take them off first.")
+        post.binned = clock.now()
+        post.save(update_fields=["binned"])
+        record(place.brand.pk, place.actor, "bin", "post", post.pk, "put a post in the bin")
+        tell(place.brand.pk, "post", post.pk)
+
+
+def restore(place: Here, id: int) -> Post:
+    """Out of the bin again, as it was."""
+    with transaction.atomic():
+        post = Post.objects.select_for_update().filter(brand=place.brand, pk=id, binned__isnull=False).first()
+        if post is None:
+            raise NotFound()
+        _own_or_delete(place, post)
+        post.binned = None
+        post.save(update_fields=["binned"])
+        record(place.brand.pk, place.actor, "restore", "post", post.pk, "took a post out of the bin")
+        tell(place.brand.pk, "post", post.pk)
+    return post
+
+
+def _own_or_delete(place: Here, post: Post) -> None:
+    place.needs(May.WRITE if post.author_id == place.user.pk else May.DELETE)

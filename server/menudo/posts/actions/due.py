@@ -1,0 +1,40 @@
+"""Turning what someone said into the instant a delivery is due, and into a job."""
+
+from datetime import datetime
+from zoneinfo import ZoneInfo
+
+from procrastinate.contrib.django import app
+
+from menudo.base.clock import for_the_engine
+from menudo.base.problems import Invalid
+from menudo.posts.models import Delivery
+from menudo_core.timing.due import BadTime, due_at
+from menudo_core.timing.walltimes import Resolved
+
+
+def read_wall(wall: str, pointer: str) -> datetime:
+    """A wall time without offset (ISO 8601). Raises Invalid."""
+    try:
+        read = datetime.fromisoformat(wall.strip())
+    except ValueError:
+        raise Invalid.at(pointer, "Write a day and a time, for instance 2026-11-25T12:00.", "unreadable") from None
+    if read.tzinfo is not None:
+        raise Invalid.at(pointer, "Leave the offset out: the time is meant in the brand's zone.", "offset")
+    return read.replace(second=0, microsecond=0)
+
+
+def resolve_due(wall: datetime, zone: ZoneInfo, now: datetime, pointer: str) -> Resolved:
+    """The instant of a wall time that may be planned. Raises Invalid, with the reason at the field."""
+    try:
+        return due_at(wall, zone, now)
+    except BadTime as bad:
+        raise Invalid.at(pointer, bad.words, bad.code) from bad
+
+
+def put_job(delivery: Delivery, at: datetime | None = None) -> None:
+    """Defer the job that sends a delivery, in the caller's transaction. Stale jobs do nothing, so none is taken back.
+
+    `at` None: the delivery's own time.
+    """
+    due = at or delivery.due_at
+    app.configure_task("send", schedule_at=for_the_engine(due) if due else None, queue="send").defer(delivery=delivery.pk)

@@ -1,0 +1,170 @@
+from datetime import datetime
+from typing import Annotated, Literal
+
+from ninja import Schema
+from pydantic import Field
+
+Text = Annotated[str, Field(max_length=100_000)]
+Id = Annotated[int, Field(ge=1, le=2**63 - 1)]
+Media = Annotated[list[Id], Field(max_length=100)]
+
+
+class ContentIO(Schema):
+    """A whole wording: text and media (asset ids in order)."""
+
+    text: Text = ""
+    media: Media = Field(default_factory=list)
+
+
+class OwnIO(Schema):
+    """What a version has of its own; null is inherited from the master."""
+
+    text: Text | None = None
+    media: Media | None = None
+
+
+class VersionIO(Schema):
+    network: str = Field(max_length=32)
+    own: OwnIO
+
+
+class PostIn(Schema):
+    """A post as the Bench keeps it: master, versions, and the profiles it is for."""
+
+    title: str = Field(default="", max_length=200)
+    master: ContentIO
+    versions: list[VersionIO] = Field(default_factory=list, max_length=50)
+    profiles: list[Id] = Field(default_factory=list, max_length=500)
+
+
+class AssetBrief(Schema):
+    id: int
+    name: str
+    kind: str
+    width: int
+    height: int
+    alt: str
+
+
+class DeliveryOut(Schema):
+    id: int
+    profile: int
+    state: str
+    due_at: datetime | None
+    wall: str | None = Field(description="the wall time meant, without a zone")
+    zone: str
+    not_before: datetime | None
+    tries: int
+    reason: str
+    reason_code: str
+    remote_url: str
+    published_at: datetime | None
+    sent: dict | None
+    revision: int
+
+
+class PostOut(Schema):
+    id: int
+    title: str
+    state: str
+    master: ContentIO
+    versions: list[VersionIO]
+    deliveries: list[DeliveryOut]
+    assets: list[AssetBrief]
+    author: str
+    changed: datetime
+    revision: int
+
+
+class FindingOut(Schema):
+    level: Literal["stops", "advice"]
+    rule: str
+    field: str
+    words: str
+    limit: str
+    present: str
+
+
+class PieceOut(Schema):
+    asset: int
+    width: int
+    height: int
+    share: float
+    alt: str
+
+
+class ProofOut(Schema):
+    seen: str
+    hidden: str
+    rows: list[list[PieceOut]]
+
+
+class ColumnOut(Schema):
+    """One network's column of the Bench: its findings and its proof."""
+
+    network: str
+    length: int
+    limit: int
+    unit: str
+    fits: bool
+    findings: list[FindingOut]
+    proof: ProofOut
+
+
+class CheckIn(Schema):
+    master: ContentIO
+    versions: list[VersionIO] = Field(default_factory=list, max_length=50)
+    networks: list[str] = Field(max_length=50)
+
+
+class WhenIn(Schema):
+    """When to go out. `at` needs `wall`: a wall time in the brand's zone, without an offset."""
+
+    kind: Literal["at", "next_slot", "now"]
+    wall: str = Field(default="", max_length=30)
+
+
+class PlanIn(Schema):
+    when: WhenIn
+    profiles: list[Id] | None = Field(default=None, max_length=500, description="only these; null is all that can")
+
+
+class LeftOut(Schema):
+    """A profile that could not be planned, and why."""
+
+    profile: int
+    words: str
+
+
+class PlanOut(Schema):
+    post: PostOut
+    planned: list[int]
+    left: list[LeftOut]
+    undo: int | None
+
+
+class MoveIn(Schema):
+    wall: str = Field(max_length=30, description="a wall time in the brand's zone, without an offset")
+
+
+class SettleIn(Schema):
+    """What a person found at the network when Menudo could not tell."""
+
+    is_there: bool
+    url: str = Field(default="", max_length=500)
+
+
+class ChangedOut(Schema):
+    delivery: DeliveryOut
+    undo: int | None
+
+
+class UndoneOut(Schema):
+    words: str
+
+
+class EntryOut(Schema):
+    id: int
+    at: datetime
+    who: str
+    words: str

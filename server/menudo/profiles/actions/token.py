@@ -1,0 +1,50 @@
+"""A token that works, refreshed when it must be; and what to do when there is none."""
+
+from datetime import timedelta
+
+from django.db import transaction
+
+from menudo.base import clock
+from menudo.base.live import tell
+from menudo.base.sealed import seal, unseal
+from menudo.history.actions.record import MENUDO, record
+from menudo.profiles.models import Connection, Profile
+from menudo.profiles.wire import sign_in
+
+_EARLY = timedelta(seconds=60)
+
+
+def working_token(connection: Connection, refused: str = "") -> str:
+    """The connection's access token. `refused`: one the network just turned away, so a new one is fetched.
+
+    Refresh tokens rotate (RFC 9700, 4.14.2), so two workers must not both use one: the row is
+    locked, and the second finds the first one's new token. Raises sign_in.Ended or NetworkError.
+    """
+    present = unseal(connection.access_token)
+    if present != refused and connection.access_ends - _EARLY > clock.now():
+        return present
+    with transaction.atomic():
+        row = Connection.objects.select_for_update().get(pk=connection.pk)
+        present = unseal(row.access_token)
+        if present != refused and row.access_ends - _EARLY > clock.now():
+            return present
+        if row.state == Connection.State.ENDED or not row.refresh_token:
+            raise sign_in.Ended("The network has ended this connection.")
+        tokens = sign_in.refresh(row.endpoints, unseal(row.refresh_token))
+        row.access_token, row.access_ends = seal(tokens.access), tokens.access_ends
+        row.refresh_token = seal(tokens.refresh) if tokens.refresh else row.refresh_token
+        row.ends = tokens.ends or row.ends
+        row.save(update_fields=["access_token", "access_ends", "refresh_token", "ends"])
+        return tokens.access
+
+
+def mark_ended(connection: Connection) -> None:
+    """The network has ended the connection: its profiles must be reconnected."""
+    with transaction.atomic():
+        changed = Connection.objects.filter(pk=connection.pk, state=Connection.State.CONNECTED).update(state=Connection.State.ENDED)
+        if not changed:
+            return
+        for profile in Profile.objects.filter(connection=connection, state=Profile.State.CONNECTED):
+            Profile.objects.filter(pk=profile.pk).update(state=Profile.State.RECONNECT)
+            record(profile.brand_id, MENUDO, "ended", "profile", profile.pk, f"{profile.handle} must be reconnected: the network ended the connection")
+            tell(profile.brand_id, "profile", profile.pk)

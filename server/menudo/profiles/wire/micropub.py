@@ -1,0 +1,128 @@
+"""The open wire: W3C Micropub (JSON) with its media endpoint. See docs/wire.md."""
+
+from collections.abc import Sequence
+from datetime import UTC, datetime, timedelta
+from email.utils import parsedate_to_datetime
+from typing import Any
+
+import httpx
+
+from menudo.base import clock
+from menudo.profiles.wire.protocol import Attachment, Known, RemoteProfile
+from menudo_core.sending.decide import Answer, Outcome
+
+
+class Unreachable(Exception):
+    """The network could not be asked; `answer` says why."""
+
+    def __init__(self, answer: Answer) -> None:
+        self.answer = answer
+        super().__init__(answer.words)
+
+
+class Micropub:
+    """One sign-in at one network."""
+
+    def __init__(self, client: httpx.Client, endpoints: dict[str, str], token: str) -> None:
+        self._client = client
+        self._endpoints = endpoints
+        self._auth = {"Authorization": f"Bearer {token}"}
+
+    def profiles(self) -> list[RemoteProfile]:
+        """The profiles this sign-in was given. Raises Unreachable."""
+        answer, body = self._ask({"q": "config"})
+        if answer.outcome is not Outcome.DONE:
+            raise Unreachable(answer)
+        return [
+            RemoteProfile(str(d["uid"]), str(d.get("handle", d["uid"])), str(d.get("name", "")), str(d.get("kind", "account")))
+            for d in body.get("destination", [])
+        ]
+
+    def known(self, key: str) -> Known:
+        """Ask whether a create with this key was acted on (`q=key`, an extension of ours)."""
+        answer, body = self._ask({"q": "key", "key": key})
+        if answer.outcome is Outcome.DONE and "url" in body:
+            return Known(True, body["url"] or None)
+        return Known(False, answer=answer)
+
+    def send_media(self, data: bytes, name: str, content_type: str) -> Answer:
+        """Give a file to the media endpoint (Micropub, 3.6); `url` of the answer is its address there."""
+        return self._post(self._endpoints["media"], files={"file": (name, data, content_type)})
+
+    def create(self, profile: str, key: str, text: str, media: Sequence[Attachment]) -> Answer:
+        """Create a post (Micropub, 3.4). The same key never makes a second one."""
+        properties: dict[str, Any] = {"content": [text], "mp-destination": [profile]}
+        for kind in ("photo", "video"):
+            found = [{"value": m.url, "alt": m.alt} for m in media if (m.kind == "video") == (kind == "video")]
+            if found:
+                properties[kind] = found
+        body = {"type": ["h-entry"], "properties": properties}
+        return self._post(self._endpoints["micropub"], json=body, headers={"Idempotency-Key": f'"{key}"'})
+
+    def _ask(self, params: dict[str, str]) -> tuple[Answer, dict[str, Any]]:
+        try:
+            response = self._client.get(self._endpoints["micropub"], params=params, headers=self._auth)
+        except httpx.HTTPError as error:
+            return Answer(Outcome.DOWN, _reason(error)), {}
+        answer = read_answer(response)
+        if answer.outcome is not Outcome.DONE:
+            return answer, {}
+        try:
+            body = response.json()
+        except ValueError:
+            return Answer(Outcome.DOWN, "it answered in a form that can't be read"), {}
+        return answer, body if isinstance(body, dict) else {}
+
+    def _post(self, url: str, headers: dict[str, str] | None = None, **body: Any) -> Answer:
+        try:
+            response = self._client.post(url, headers={**self._auth, **(headers or {})}, **body)
+        except httpx.HTTPError as error:
+            return Answer(Outcome.DOWN, _reason(error))
+        return read_answer(response)
+
+
+def read_answer(response: httpx.Response) -> Answer:
+    """What an HTTP answer means (RFC 9110; 429 and Retry-After as in RFC 6585, 4)."""
+    status = response.status_code
+    if status in (200, 201, 202, 204):
+        return Answer(Outcome.DONE, url=response.headers.get("Location", ""))
+    words = _network_words(response)
+    if status == 401:
+        return Answer(Outcome.NOT_AUTHORISED, words)
+    if status == 429 or (status == 503 and "Retry-After" in response.headers):
+        return Answer(Outcome.TOO_MANY, words, retry_at=_retry_at(response.headers.get("Retry-After")))
+    if status >= 500 or status in (408, 409, 425):
+        return Answer(Outcome.DOWN, words)
+    return Answer(Outcome.REFUSED, words)
+
+
+def _network_words(response: httpx.Response) -> str:
+    try:
+        body = response.json()
+    except ValueError:
+        body = {}
+    if isinstance(body, dict):
+        for name in ("detail", "error_description", "title", "error"):
+            if isinstance(body.get(name), str) and body[name]:
+                return body[name][:400]
+    return f"it answered {response.status_code}"
+
+
+def _retry_at(header: str | None) -> datetime | None:
+    if not header:
+        return None
+    if header.strip().isdigit():
+        return clock.now() + timedelta(seconds=min(int(header), 86_400))
+    try:
+        at = parsedate_to_datetime(header)
+    except ValueError:
+        return None
+    return at if at.tzinfo else at.replace(tzinfo=UTC)
+
+
+def _reason(error: httpx.HTTPError) -> str:
+    if isinstance(error, httpx.TimeoutException):
+        return "it took too long to answer"
+    if isinstance(error, httpx.ConnectError):
+        return "there is no way through to it"
+    return "the connection broke off"

@@ -1,0 +1,156 @@
+"""Settings, all from the environment. `./menudo` sets them for the demo and the tests."""
+
+import os
+from datetime import timedelta
+from pathlib import Path
+from urllib.parse import unquote, urlsplit
+
+from django.core.exceptions import ImproperlyConfigured
+
+ROOT = Path(__file__).resolve().parents[2]
+VAR = Path(os.environ.get("MENUDO_VAR", ROOT / "var"))
+DEMO = os.environ.get("MENUDO_DEMO") == "1"
+DEBUG = False
+# Only the demo's clock can be set off (see base/clock.py).
+CLOCK_OFFSET = timedelta(seconds=float(os.environ.get("MENUDO_CLOCK_OFFSET", "0")) if DEMO else 0)
+
+
+def _secret(name: str) -> str:
+    value = os.environ.get(name, "")
+    if not value and DEMO:
+        return f"demo-only-{name.lower()}-not-for-serving-000000000000"
+    if not value:
+        raise ImproperlyConfigured(f"{name} is not set. Serving without it is refused outside the demo.")
+    return value
+
+
+def _number(name: str, default: float) -> float:
+    return float(os.environ.get(name, default))
+
+
+SECRET_KEY = _secret("MENUDO_SECRET_KEY")
+# Comma-separated, newest first: the first encrypts, all decrypt, so that a key can be rotated.
+TOKEN_KEYS = _secret("MENUDO_TOKEN_KEYS").split(",")
+
+PUBLIC_URL = os.environ.get("MENUDO_PUBLIC_URL", "http://127.0.0.1:8600")
+STANDIN_URL = os.environ.get("MENUDO_STANDIN_URL", "http://127.0.0.1:8601")
+_public = urlsplit(PUBLIC_URL)
+SECURE = _public.scheme == "https"
+ALLOWED_HOSTS = [_public.hostname or "127.0.0.1", "127.0.0.1", "localhost"]
+CSRF_TRUSTED_ORIGINS = [PUBLIC_URL]
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "allauth",
+    "allauth.account",
+    "allauth.mfa",
+    "allauth.headless",
+    "allauth.usersessions",
+    "procrastinate.contrib.django",
+    "ninja",
+    "menudo.history",
+    "menudo.people",
+    "menudo.profiles",
+    "menudo.library",
+    "menudo.posts",
+    "menudo.delivery",
+]
+
+MIDDLEWARE = [
+    "menudo.base.headers.SecurityHeaders",
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "allauth.account.middleware.AccountMiddleware",
+]
+
+ROOT_URLCONF = "menudo.urls"
+ASGI_APPLICATION = "menudo.asgi.application"
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True, "OPTIONS": {"context_processors": ["django.template.context_processors.request"]}}]
+
+_db = urlsplit(os.environ.get("MENUDO_DATABASE_URL", "postgresql://menudo@127.0.0.1:5432/menudo"))
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.postgresql",
+        "NAME": _db.path.lstrip("/"),
+        "USER": unquote(_db.username or "menudo"),
+        "PASSWORD": unquote(_db.password or ""),
+        "HOST": _db.hostname or "127.0.0.1",
+        "PORT": _db.port or 5432,
+        "OPTIONS": {"pool": {"min_size": 1, "max_size": int(_number("MENUDO_DB_POOL", 16)), "timeout": 10}},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+CACHES = {"default": {"BACKEND": "django.core.cache.backends.db.DatabaseCache", "LOCATION": "menudo_cache"}}
+
+AUTH_USER_MODEL = "people.User"
+AUTHENTICATION_BACKENDS = ["allauth.account.auth_backends.AuthenticationBackend"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 12}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
+]
+ACCOUNT_LOGIN_METHODS = {"email"}
+ACCOUNT_SIGNUP_FIELDS = ["email*", "password1*"]
+ACCOUNT_USER_MODEL_USERNAME_FIELD = None
+ACCOUNT_EMAIL_VERIFICATION = "none"
+ACCOUNT_ADAPTER = "menudo.people.account.Adapter"
+# Behind a proxy, say how many stand in front; 0 takes the address of the connection itself.
+ALLAUTH_TRUSTED_PROXY_COUNT = int(os.environ.get("MENUDO_TRUSTED_PROXIES", "0"))
+HEADLESS_ONLY = True
+HEADLESS_CLIENTS = ("browser",)
+HEADLESS_FRONTEND_URLS = {
+    "account_confirm_email": "/",
+    "account_reset_password": "/",
+    "account_reset_password_from_key": "/reset/{key}",
+    "account_signup": "/",
+}
+EMAIL_BACKEND = "django.core.mail.backends.locmem.EmailBackend"
+
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_SECURE = SECURE
+CSRF_COOKIE_SECURE = SECURE
+SECURE_HSTS_SECONDS = 31_536_000 if SECURE else 0
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if ALLAUTH_TRUSTED_PROXY_COUNT else None
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+
+USE_TZ = True
+TIME_ZONE = "UTC"
+USE_I18N = False
+STATIC_URL = "/static/"
+STATIC_ROOT = VAR / "static"
+WEB_DIST = Path(os.environ.get("MENUDO_WEB_DIST", ROOT / "web" / "dist"))
+WHITENOISE_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
+WHITENOISE_INDEX_FILE = False
+MEDIA_ROOT = Path(os.environ.get("MENUDO_MEDIA", VAR / "media"))
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2_000_000
+FILE_UPLOAD_MAX_MEMORY_SIZE = 2_000_000
+UPLOAD_MOST_BYTES = 30_000_000
+UPLOAD_MOST_PIXELS = 60_000_000
+
+# Sending. See docs/delivery.md.
+LEASE = timedelta(seconds=_number("MENUDO_LEASE_SECONDS", 120))
+WIRE_TIMEOUT = _number("MENUDO_WIRE_TIMEOUT", 20)
+BACKOFF_BASE = timedelta(seconds=_number("MENUDO_BACKOFF_BASE", 20))
+BACKOFF_MOST = timedelta(seconds=_number("MENUDO_BACKOFF_MOST", 1800))
+BACKOFF_TRIES = int(_number("MENUDO_BACKOFF_TRIES", 8))
+HEARTBEAT_SECONDS = 10
+WORKER_CONCURRENCY = int(_number("MENUDO_WORKER_CONCURRENCY", 4))
+PROCRASTINATE_WORKER_DEFAULTS = {
+    "concurrency": WORKER_CONCURRENCY,
+    "delete_jobs": "successful",
+    "fetch_job_polling_interval": _number("MENUDO_POLL_SECONDS", 2),
+}
+SILENCED_SYSTEM_CHECKS = ["account.W001"]
+
+LOGGING_CONFIG = "menudo.base.logs.configure"
+LOGGING = {"level": os.environ.get("MENUDO_LOG_LEVEL", "INFO"), "format": os.environ.get("MENUDO_LOG_FORMAT", "json")}

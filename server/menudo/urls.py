@@ -1,0 +1,72 @@
+"""Addresses: the API, sign-in, media, the live stream, and the web application for all else."""
+
+from collections.abc import AsyncIterator
+
+from asgiref.sync import sync_to_async
+from django.conf import settings
+from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseBase, StreamingHttpResponse
+from django.urls import include, path, re_path
+from django.views.decorators.csrf import ensure_csrf_cookie
+
+from menudo.api import api
+from menudo.base.live import hub
+from menudo.base.problems import Problem, on_problem
+from menudo.health import health
+from menudo.library.api import picture
+from menudo.people.here import here
+from menudo.people.models import Brand
+from menudo.profiles.api import back
+
+
+def media(request: HttpRequest, brand: str, id: int, part: str) -> HttpResponseBase:
+    try:
+        return picture(request, brand, id, part)
+    except Problem as problem:
+        return on_problem(request, problem)
+
+
+async def live(request: HttpRequest, brand: str) -> HttpResponseBase:
+    """Changes in a brand as server-sent events, for those who may see it."""
+
+    @sync_to_async
+    def permitted() -> Brand:
+        request.user.is_authenticated  # noqa: B018 (the lazy user is read here, in a thread)
+        return here(request, brand).brand
+
+    try:
+        found = await permitted()
+    except Problem as problem:
+        return on_problem(request, problem)
+
+    async def stream() -> AsyncIterator[str]:
+        async for event in hub.changes(found.pk):
+            yield event
+
+    response = StreamingHttpResponse(stream(), content_type="text/event-stream")
+    response.headers["Cache-Control"] = "no-store"
+    response.headers["X-Accel-Buffering"] = "no"
+    return response
+
+
+@ensure_csrf_cookie
+def web(request: HttpRequest) -> HttpResponseBase:
+    """The web application: every address that isn't the server's own is a page of it."""
+    index = settings.WEB_DIST / "index.html"
+    if not index.is_file():
+        return HttpResponse("The web application is not built. Run ./menudo demo or ./menudo serve.", status=503)
+    response = FileResponse(index.open("rb"), content_type="text/html; charset=utf-8")
+    response.headers["Cache-Control"] = "no-cache"
+    return response
+
+
+urlpatterns = [
+    path("health", health),
+    path("api/", api.urls),
+    path("_allauth/", include("allauth.headless.urls")),
+    path("accounts/", include("allauth.urls")),
+    path("connect/back", back),
+    path("media/<slug:brand>/<int:id>/whole", media, {"part": "whole"}),
+    path("media/<slug:brand>/<int:id>/thumb", media, {"part": "thumb"}),
+    path("live/<slug:brand>", live),
+    re_path(r"^(?!api/|static/|assets/|_allauth/|media/|live/).*$", web),
+]
