@@ -1,0 +1,72 @@
+"""./menudo demo: the whole product with the demo's world."""
+
+import os
+import signal
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+from tools import setup
+from tools.clock import offset_env
+from tools.database import Cluster
+from tools.stack import Stack
+
+PORTS = (8600, 8601)
+
+
+def load(stack: Stack, fresh: bool) -> None:
+    """The demo's world into the stack's database and its stand-in, unless it is there already."""
+    command = [str(setup.PYTHON), "demo/load.py", *(["--fresh"] if fresh else [])]
+    ran = subprocess.run(command, cwd=setup.ROOT, env=stack.env)
+    if ran.returncode:
+        raise setup.CantGoOn("the demo's world could not be loaded")
+
+
+def run(arguments: list[str]) -> int:
+    fresh = "--fresh" in arguments
+    setup.debian("postgresql")
+    setup.packages()
+    setup.web()
+    cluster = Cluster()
+    cluster.start()
+    stack = None
+    try:
+        cluster.make_database(fresh=fresh)
+        stack = Stack(cluster, "menudo", setup.VAR / "demo", offset_env(), PORTS)
+        stack.migrate()
+        stack.start_standin()
+        load(stack, fresh)
+        stack.start_web()
+        stack.start_worker()
+        _tell(stack)
+        return _until_told(stack)
+    finally:
+        if stack:
+            stack.stop()
+        cluster.stop()
+
+
+def _tell(stack: Stack) -> None:
+    sys.path.insert(0, str(setup.ROOT))
+    from demo.world import PASSWORD, PEOPLE, STANDIN_LOGIN, STANDIN_PASSWORD
+
+    print(f"\n  Menudo       {stack.url}")
+    print(f"  the networks {stack.standin_url}/control   (make trouble there)\n")
+    for person in PEOPLE:
+        print(f"  {person.email:24} {PASSWORD}   {person.name}, {person.what}")
+    print(f"\n  at Brisk: account {STANDIN_LOGIN}, password {STANDIN_PASSWORD}")
+    print(f"  logs: {os.path.relpath(stack.folder)}/*.log\n\n  ctrl-C ends everything.\n", flush=True)
+
+
+def _until_told(stack: Stack) -> int:
+    told: list[int] = []
+    for sign in (signal.SIGINT, signal.SIGTERM):
+        signal.signal(sign, lambda number, _: told.append(number))
+    while not told:
+        for name, process in stack.processes.items():
+            if process.poll() is not None:
+                raise setup.CantGoOn(f"{name} ended; see {Path(stack.folder) / name}.log")
+        time.sleep(0.3)
+    setup.say("ending")
+    return 0

@@ -1,0 +1,31 @@
+"""./menudo, from where the shell hands over. Only the standard library may be imported here and in what this imports."""
+
+import sys
+from collections.abc import Callable
+
+from tools import bench, check, demo, serve, shots, test
+
+COMMANDS: dict[str, tuple[Callable[[list[str]], int], str]] = {
+    "demo": (demo.run, "set up, load the demo's world, start everything, print the address and the sign-ins [--fresh]"),
+    "test": (test.run, "run the tests: [core|server|standin|browser] [pytest arguments]"),
+    "check": (check.run, "ruff, mypy, import-linter, tsc, biome; migrations and the API schema up to date [--write]"),
+    "bench": (bench.run, "measure against the budgets: [name] [--json]"),
+    "shots": (shots.run, "make the pictures in docs/screenshots from the demo's world"),
+    "serve": (serve.run, "production: settings from the environment [--web N] [--workers N] [--bind HOST:PORT]"),
+}
+
+
+def main() -> int:
+    if len(sys.argv) < 2 or sys.argv[1] not in COMMANDS:
+        print("usage: ./menudo COMMAND\n")
+        for name, (_, words) in COMMANDS.items():
+            print(f"  {name:6} {words}")
+        return 0 if len(sys.argv) < 2 or sys.argv[1] in ("-h", "--help", "help") else 2
+    try:
+        return COMMANDS[sys.argv[1]][0](sys.argv[2:])
+    except KeyboardInterrupt:
+        return 130
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,112 @@
+"""Install what is missing, and say so: Python packages, Debian's packages, the web application."""
+
+import hashlib
+import os
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+VAR = ROOT / "var"
+VENV = VAR / "venv"
+PYTHON = VENV / "bin" / "python"
+WEB = ROOT / "web"
+
+
+class CantGoOn(SystemExit):
+    def __init__(self, words: str) -> None:
+        print(f"menudo: {words}", file=sys.stderr)
+        super().__init__(1)
+
+
+def say(words: str) -> None:
+    print(f"menudo: {words}", flush=True)
+
+
+def packages(dev: bool = False) -> None:
+    """Python packages into var/venv, by the locks, with hashes."""
+    locks = [ROOT / "requirements.txt"] + ([ROOT / "requirements-dev.txt"] if dev else [])
+    stamp = _digest(locks)
+    stamps = [_stamp("packages-dev")] if dev else [_stamp("packages"), _stamp("packages-dev")]
+    known = [s.read_text() for s in stamps if s.is_file()]
+    wanted = [stamp] if dev else [stamp, _digest([ROOT / "requirements.txt", ROOT / "requirements-dev.txt"])]
+    if PYTHON.is_file() and any(k in wanted for k in known):
+        return
+    say("installing Python packages")
+    if not PYTHON.is_file():
+        subprocess.run([sys.executable, "-m", "venv", str(VENV)], check=True)
+    for lock in locks:
+        _must([str(PYTHON), "-m", "pip", "install", "-q", "--disable-pip-version-check", "--require-hashes", "-r", str(lock)], "pip")
+    _keep_stamp("packages-dev" if dev else "packages", stamp)
+
+
+def debian(*names: str) -> None:
+    """Debian packages, when the command or file that each is known by is missing."""
+    known_by = {
+        "postgresql": lambda: any(Path("/usr/lib/postgresql").glob("*/bin/initdb")),
+        "chromium": lambda: Path("/usr/bin/chromium").is_file(),
+        "unicode-data": lambda: Path("/usr/share/unicode/auxiliary/GraphemeBreakTest.txt").is_file(),
+        "nodejs": lambda: shutil.which("node") is not None and shutil.which("npm") is not None,
+    }
+    missing = [name for name in names if not known_by[name]()]
+    if not missing:
+        return
+    install = [*missing, *(["npm"] if "nodejs" in missing else [])]
+    if os.geteuid() != 0 or not shutil.which("apt-get"):
+        raise CantGoOn(f"please install: {' '.join(install)} (on Debian, as root: apt-get install {' '.join(install)})")
+    say(f"installing from Debian: {' '.join(install)}")
+    quiet = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
+    _must(["apt-get", "update", "-q"], "apt-get update", env=quiet, quiet=True)
+    _must(["apt-get", "install", "-y", "-q", *install], "apt-get install", env=quiet, quiet=True)
+
+
+def web(build: bool = True) -> None:
+    """The web application's packages and, with `build`, the application itself."""
+    debian("nodejs")
+    version = subprocess.run(["node", "--version"], capture_output=True, text=True, check=True).stdout.strip()
+    if int(version.lstrip("v").split(".")[0]) < 20:
+        raise CantGoOn(f"Node.js 20 or newer is needed to build the web application; this is {version}")
+    stamp = _digest([WEB / "package-lock.json"])
+    if _told("node", stamp) or not (WEB / "node_modules").is_dir():
+        say("installing the web application's packages")
+        _must(["npm", "ci", "--no-audit", "--no-fund", "--loglevel=error"], "npm ci", cwd=WEB)
+        _keep_stamp("node", stamp)
+    if not build:
+        return
+    sources = [p for p in sorted((WEB / "src").rglob("*")) if p.is_file()]
+    stamp = _digest([*sources, WEB / "index.html", WEB / "vite.config.ts", WEB / "package-lock.json"])
+    if _told("web", stamp) or not (WEB / "dist" / "index.html").is_file():
+        say("building the web application")
+        _must(["npm", "run", "--silent", "build", "--", "--logLevel", "error"], "the build", cwd=WEB)
+        _keep_stamp("web", stamp)
+
+
+def _must(command: list[str], what: str, quiet: bool = False, **how: object) -> None:
+    ran = subprocess.run(command, stdout=subprocess.PIPE if quiet else None, stderr=subprocess.STDOUT if quiet else None, text=True, **how)  # type: ignore[call-overload]
+    if ran.returncode:
+        if quiet:
+            print(ran.stdout[-3000:], file=sys.stderr)
+        raise CantGoOn(f"{what} failed; what it said stands above")
+
+
+def _digest(files: list[Path]) -> str:
+    found = hashlib.sha256()
+    for file in files:
+        found.update(str(file.relative_to(ROOT)).encode() + b"\0" + file.read_bytes())
+    return found.hexdigest()
+
+
+def _stamp(name: str) -> Path:
+    return VAR / "stamps" / name
+
+
+def _told(name: str, stamp: str) -> bool:
+    """Whether the stamp differs from the one kept: the step must be done again."""
+    file = _stamp(name)
+    return not file.is_file() or file.read_text() != stamp
+
+
+def _keep_stamp(name: str, stamp: str) -> None:
+    _stamp(name).parent.mkdir(parents=True, exist_ok=True)
+    _stamp(name).write_text(stamp)

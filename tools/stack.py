@@ -1,0 +1,132 @@
+"""Menudo's programs as processes: stand-in, web and worker, for the demo, the tests, the pictures and the benchmarks."""
+
+import json
+import os
+import signal
+import subprocess
+import time
+import urllib.error
+import urllib.request
+from pathlib import Path
+from typing import IO, Any
+
+from tools.database import Cluster, free_port
+from tools.setup import PYTHON, ROOT, VAR, CantGoOn
+
+
+class Stack:
+    """One set of programs with a database, a data folder and ports of its own."""
+
+    def __init__(self, cluster: Cluster, database: str, folder: Path, env: dict[str, str] | None = None, ports: tuple[int, int] = (0, 0)) -> None:
+        self.cluster, self.database, self.folder = cluster, database, folder
+        self.web_port, self.standin_port = free_port(ports[0]), free_port(ports[1])
+        self.processes: dict[str, subprocess.Popen[bytes]] = {}
+        self._logs: list[IO[bytes]] = []
+        folder.mkdir(parents=True, exist_ok=True)
+        self.env = {
+            **os.environ,
+            "PYTHONPATH": os.pathsep.join(str(ROOT / p) for p in ("core", "server", "standin", ".")),
+            "PYTHONUNBUFFERED": "1",
+            "DJANGO_SETTINGS_MODULE": "menudo.settings",
+            "MENUDO_DEMO": "1",
+            "MENUDO_DATABASE_URL": cluster.url(database),
+            "MENUDO_PUBLIC_URL": self.url,
+            "MENUDO_STANDIN_URL": self.standin_url,
+            "MENUDO_VAR": str(VAR),
+            "MENUDO_MEDIA": str(folder / "media"),
+            **(env or {}),
+        }
+
+    @property
+    def url(self) -> str:
+        return f"http://127.0.0.1:{self.web_port}"
+
+    @property
+    def standin_url(self) -> str:
+        return f"http://127.0.0.1:{self.standin_port}"
+
+    def manage(self, *arguments: str) -> None:
+        ran = subprocess.run([str(PYTHON), "server/manage.py", *arguments], cwd=ROOT, env=self.env, capture_output=True, text=True)
+        if ran.returncode:
+            raise CantGoOn(f"{' '.join(arguments)} failed:\n{ran.stdout[-2000:]}{ran.stderr[-4000:]}")
+
+    def migrate(self) -> None:
+        self.manage("migrate", "--no-input", "-v", "0")
+        self.manage("createcachetable")
+
+    def start_standin(self, *arguments: str) -> None:
+        command = [str(PYTHON), "-m", "menudo_standin", "--port", str(self.standin_port), "--data", str(self.folder / "standin"), "--menudo", self.url, *arguments]
+        self._start("standin", command)
+        self.wait_for(f"{self.standin_url}/health", "standin")
+
+    def start_web(self) -> None:
+        self._start("web", gunicorn(f"127.0.0.1:{self.web_port}", 1))
+        self.wait_for(f"{self.url}/api/openapi.json", "web")
+
+    def start_worker(self, name: str = "worker", **env: str) -> subprocess.Popen[bytes]:
+        return self._start(name, [str(PYTHON), "server/manage.py", "work"], env)
+
+    def _start(self, name: str, command: list[str], env: dict[str, str] | None = None) -> subprocess.Popen[bytes]:
+        log = (self.folder / f"{name}.log").open("ab")
+        self._logs.append(log)
+        process = subprocess.Popen(command, cwd=ROOT, env={**self.env, **(env or {})}, stdout=log, stderr=log, start_new_session=True)
+        self.processes[name] = process
+        return process
+
+    def wait_for(self, url: str, name: str, seconds: float = 60) -> None:
+        """Until the address answers, whatever it says; ends early when the program does."""
+        until = time.monotonic() + seconds
+        while time.monotonic() < until:
+            if self.processes[name].poll() is not None:
+                raise CantGoOn(f"{name} ended at once:\n{self.log(name)[-3000:]}")
+            try:
+                with urllib.request.urlopen(url, timeout=5):
+                    return
+            except urllib.error.HTTPError:
+                return
+            except OSError:
+                time.sleep(0.05)
+        raise CantGoOn(f"{name} did not answer at {url} within {seconds:.0f} s:\n{self.log(name)[-3000:]}")
+
+    def log(self, name: str) -> str:
+        file = self.folder / f"{name}.log"
+        return file.read_text("utf-8", "replace") if file.is_file() else ""
+
+    def kill(self, name: str) -> None:
+        """Signal 9, without a word of warning."""
+        process = self.processes.pop(name)
+        os.killpg(process.pid, signal.SIGKILL)
+        process.wait()
+
+    def stop(self) -> None:
+        """Ask every program to end, and see that it does."""
+        for process in self.processes.values():
+            if process.poll() is None:
+                process.send_signal(signal.SIGTERM)
+        for name, process in list(self.processes.items()):
+            try:
+                process.wait(15)
+            except subprocess.TimeoutExpired:
+                self.kill(name)
+        self.processes.clear()
+        for log in self._logs:
+            log.close()
+        self._logs.clear()
+
+    def control(self, path: str, data: dict[str, Any] | None = None, method: str = "") -> Any:
+        """Speak to the stand-in's control API."""
+        body = None if data is None else json.dumps(data).encode()
+        request = urllib.request.Request(
+            f"{self.standin_url}/control/api/{path}", body, {"Content-Type": "application/json"}, method=method or ("POST" if body else "GET")
+        )
+        with urllib.request.urlopen(request, timeout=30) as response:
+            said = response.read()
+        return json.loads(said) if said else None
+
+
+def gunicorn(bind: str, workers: int) -> list[str]:
+    """The web program's command line."""
+    return [
+        str(PYTHON), "-m", "gunicorn", "menudo.asgi:application", "-k", "uvicorn_worker.UvicornWorker", "--bind", bind,
+        "--workers", str(workers), "--graceful-timeout", "3", "--no-control-socket", "--log-level", "warning",
+    ]  # fmt: skip
