@@ -44,11 +44,15 @@ def main() -> None:
     _seed_standin()
     with transaction.atomic():
         for brand in BRANDS:
-            Brand.objects.create(slug=brand.slug, name=brand.name, zone=brand.zone, ink=brand.ink, needs_signoff=brand.needs_signoff)
+            Brand.objects.create(
+                slug=brand.slug, name=brand.name, zone=brand.zone, ink=brand.ink, needs_signoff=brand.needs_signoff
+            )
         for person in PEOPLE:
             user = User.objects.create_user(person.email, PASSWORD, person.name)
             for slug, role in person.roles.items():
-                Membership.objects.create(brand=Brand.objects.get(slug=slug), user=user, role=role, capabilities=sorted(ROLES[role]))
+                Membership.objects.create(
+                    brand=Brand.objects.get(slug=slug), user=user, role=role, capabilities=sorted(ROLES[role])
+                )
         tokens = {brand.slug: _connect(brand.slug, brand.login) for brand in BRANDS}
         pictures = _pictures()
         for post in POSTS:
@@ -63,7 +67,9 @@ def _seed_standin() -> None:
             "password": STANDIN_PASSWORD,
             "name": brand.name,
             "profiles": [
-                {"uid": p.uid, "handle": p.handle, "name": p.name, "kind": "account", "colour": p.colour} for p in PROFILES if p.brand == brand.slug
+                {"uid": p.uid, "handle": p.handle, "name": p.name, "kind": "account", "colour": p.colour}
+                for p in PROFILES
+                if p.brand == brand.slug
             ],
         }
         for brand in BRANDS
@@ -82,7 +88,9 @@ def _connect(slug: str, login: str) -> str:
     wanted = [p for p in PROFILES if p.brand == slug and p.connected]
     if not wanted:
         return ""
-    tokens = _standin("control/api/grant", {"network": "brisk", "login": login, "profiles": [p.uid for p in wanted], "days": 61}).json()
+    tokens = _standin(
+        "control/api/grant", {"network": "brisk", "login": login, "profiles": [p.uid for p in wanted], "days": 61}
+    ).json()
     now = clock.now()
     brand = Brand.objects.get(slug=slug)
     connection = Connection.objects.create(
@@ -91,7 +99,15 @@ def _connect(slug: str, login: str) -> str:
         endpoints=discover(issuer_of("brisk")),
     )  # fmt: skip
     for p in wanted:
-        profile = Profile.objects.create(brand=brand, network="brisk", connection=connection, remote_id=p.uid, handle=p.handle, name=p.name, kind="account")
+        profile = Profile.objects.create(
+            brand=brand,
+            network="brisk",
+            connection=connection,
+            remote_id=p.uid,
+            handle=p.handle,
+            name=p.name,
+            kind="account",
+        )
         first_timetable(profile)
     return str(tokens["access_token"])
 
@@ -124,7 +140,9 @@ def _post(planned: Planned, pictures: dict, tokens: dict[str, str]) -> None:
 
 def _delivery(planned: Planned, post: Post, profile: Profile, media: list[Asset], tokens: dict[str, str]) -> None:
     zone = ZoneInfo(post.brand.zone)
-    delivery = Delivery(post=post, profile=profile, brand=post.brand, key=uuid.uuid4(), state=planned.state, reason=planned.reason)
+    delivery = Delivery(
+        post=post, profile=profile, brand=post.brand, key=uuid.uuid4(), state=planned.state, reason=planned.reason
+    )
     if planned.day is not None:
         day = clock.now().astimezone(zone).date() + timedelta(days=planned.day)
         wall = datetime.combine(day, time.fromisoformat(planned.time))
@@ -165,7 +183,13 @@ def _at_the_network(delivery: Delivery, media: list[Asset], token: str) -> str:
         "photo": photos,
     }
     body = {"type": ["h-entry"], "properties": properties}
-    made = httpx.post(endpoints["micropub"], json=body, headers={**auth, "Idempotency-Key": f'"{delivery.key}"'}, timeout=30, trust_env=False)
+    made = httpx.post(
+        endpoints["micropub"],
+        json=body,
+        headers={**auth, "Idempotency-Key": f'"{delivery.key}"'},
+        timeout=30,
+        trust_env=False,
+    )
     made.raise_for_status()
     return made.headers["Location"]
 

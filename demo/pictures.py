@@ -48,10 +48,18 @@ def loaf(size: tuple[int, int], seed: int) -> Image.Image:
     box = (width * 0.14, height * 0.3, width * 0.86, height * 0.84)
     draw.ellipse((box[0], box[1] + height * 0.06, box[2], box[3] + height * 0.06), fill="#6b4526")
     draw.ellipse(box, fill="#a8652b")
-    draw.ellipse((box[0] + width * 0.05, box[1] + height * 0.03, box[2] - width * 0.05, box[3] - height * 0.12), fill="#c98a45")
+    draw.ellipse(
+        (box[0] + width * 0.05, box[1] + height * 0.03, box[2] - width * 0.05, box[3] - height * 0.12), fill="#c98a45"
+    )
     for n in range(4):
         x = width * (0.3 + 0.13 * n)
-        draw.arc((x - width * 0.1, height * 0.34, x + width * 0.12, height * 0.74), 100, 250, fill="#f3dfb9", width=max(4, width // 70))
+        draw.arc(
+            (x - width * 0.1, height * 0.34, x + width * 0.12, height * 0.74),
+            100,
+            250,
+            fill="#f3dfb9",
+            width=max(4, width // 70),
+        )
     return image.filter(ImageFilter.GaussianBlur(size[0] / 900))
 
 
@@ -61,9 +69,17 @@ def stars(size: tuple[int, int], seed: int) -> Image.Image:
     image = _wash(size, "#0d1730", "#3a4d7a")
     draw = ImageDraw.Draw(image)
     for _ in range(420):
-        x, y, r = dice.uniform(0, size[0]), dice.uniform(0, size[1] * 0.8), dice.choice([0.6, 0.8, 1.2, 2.2]) * size[0] / 1000
+        x, y, r = (
+            dice.uniform(0, size[0]),
+            dice.uniform(0, size[1] * 0.8),
+            dice.choice([0.6, 0.8, 1.2, 2.2]) * size[0] / 1000,
+        )
         draw.ellipse((x - r, y - r, x + r, y + r), fill=dice.choice(["#ffffff", "#f5ead0", "#cfdcff"]))
-    ridge = [(0, size[1])] + [(size[0] * n / 12, size[1] * (0.82 + 0.07 * math.sin(n * 1.3 + seed))) for n in range(13)] + [size]
+    ridge = (
+        [(0, size[1])]
+        + [(size[0] * n / 12, size[1] * (0.82 + 0.07 * math.sin(n * 1.3 + seed))) for n in range(13)]
+        + [size]
+    )
     draw.polygon(ridge, fill="#0a0f1d")
     return image
 

@@ -13,7 +13,10 @@ def run(arguments: list[str]) -> int:
     cluster = Cluster()
     cluster.start()
     try:
-        env = {**os.environ, "PYTHONPATH": os.pathsep.join(str(setup.ROOT / p) for p in ("core", "server", "standin", "."))}
+        env = {
+            **os.environ,
+            "PYTHONPATH": os.pathsep.join(str(setup.ROOT / p) for p in ("core", "server", "standin", ".")),
+        }
         return subprocess.run([str(setup.PYTHON), "-m", "bench", *arguments], cwd=setup.ROOT, env=env).returncode
     finally:
         cluster.stop()

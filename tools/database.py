@@ -44,11 +44,14 @@ class Cluster:
             self._make()
         if self._run("pg_ctl", "status", "-D", str(self.folder)).returncode == 0:
             return
+        # This cluster is for trying out, testing and measuring; what is served for real has a database of its own.
         port = _free_port()
         (self.folder / "menudo-port").write_text(str(port))
-        options = f"-p {port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=200 -c shared_buffers=256MB"
+        options = f"-p {port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=200 -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
         log = self.folder / "menudo.log"
-        ran = self._run("pg_ctl", "start", "-w", "-t", "60", "-D", str(self.folder), "-l", str(log), "-o", options, keep=False)
+        ran = self._run(
+            "pg_ctl", "start", "-w", "-t", "60", "-D", str(self.folder), "-l", str(log), "-o", options, keep=False
+        )
         if ran.returncode:
             said = log.read_text()[-2000:] if log.is_file() else ""
             raise CantGoOn(f"PostgreSQL did not start: {said}")
@@ -64,13 +67,23 @@ class Cluster:
         if fresh:
             self.sql(f'DROP DATABASE IF EXISTS "{name}" WITH (FORCE)')
         if self.sql(f"SELECT 1 FROM pg_database WHERE datname = '{name}'").strip() != "1":
-            self.sql(f"CREATE DATABASE \"{name}\" ENCODING 'UTF8' TEMPLATE \"{template}\"")
+            self.sql(f'CREATE DATABASE "{name}" ENCODING \'UTF8\' TEMPLATE "{template}"')
 
     def drop_database(self, name: str) -> None:
         self.sql(f'DROP DATABASE IF EXISTS "{name}" WITH (FORCE)')
 
     def sql(self, statement: str, database: str = "postgres") -> str:
-        command = [str(self.bin / "psql"), "-X", "-At", "-v", "ON_ERROR_STOP=1", "-d", self.url(database), "-c", statement]
+        command = [
+            str(self.bin / "psql"),
+            "-X",
+            "-At",
+            "-v",
+            "ON_ERROR_STOP=1",
+            "-d",
+            self.url(database),
+            "-c",
+            statement,
+        ]
         ran = subprocess.run(command, capture_output=True, text=True)
         if ran.returncode:
             raise CantGoOn(f"PostgreSQL: {ran.stderr.strip()}")
@@ -89,7 +102,20 @@ class Cluster:
                 owner = pwd.getpwnam(self.user)
                 os.chown(self.folder, owner.pw_uid, owner.pw_gid)
                 os.chown(password.name, owner.pw_uid, owner.pw_gid)
-            ran = self._run("initdb", "-D", str(self.folder), "-U", "menudo", "--pwfile", password.name, "-A", "scram-sha-256", "-E", "UTF8", "--locale=C.UTF-8")
+            ran = self._run(
+                "initdb",
+                "-D",
+                str(self.folder),
+                "-U",
+                "menudo",
+                "--pwfile",
+                password.name,
+                "-A",
+                "scram-sha-256",
+                "-E",
+                "UTF8",
+                "--locale=C.UTF-8",
+            )
         if ran.returncode:
             raise CantGoOn(f"initdb: {ran.stderr}")
 
@@ -97,16 +123,25 @@ class Cluster:
         # The server outlives pg_ctl and must not hold on to its pipes.
         out = subprocess.PIPE if keep else subprocess.DEVNULL
         return subprocess.run(
-            [str(self.bin / program), *arguments], stdout=out, stderr=out, text=True, cwd="/", user=self.user, group=self.user, extra_groups=[] if self.user else None
+            [str(self.bin / program), *arguments],
+            stdout=out,
+            stderr=out,
+            text=True,
+            cwd="/",
+            user=self.user,
+            group=self.user,
+            extra_groups=[] if self.user else None,
         )
 
     def _reachable_folder(self) -> Path:
         """var/pg, or a folder for temporary files when the other user can't walk down to var/."""
         wanted = VAR / "pg"
-        closed = [p for p in ROOT.parents if not p.stat().st_mode & 0o001] + ([ROOT] if not ROOT.stat().st_mode & 0o001 else [])
+        closed = [p for p in ROOT.parents if not p.stat().st_mode & 0o001] + (
+            [ROOT] if not ROOT.stat().st_mode & 0o001 else []
+        )
         if not self.user or not closed:
             return wanted
-        return Path("/var/tmp") / f"menudo-pg-{hashlib.sha256(str(ROOT).encode()).hexdigest()[:12]}"  # noqa: S108
+        return Path("/var/tmp") / f"menudo-pg-{hashlib.sha256(str(ROOT).encode()).hexdigest()[:12]}"
 
 
 def _free_port() -> int:

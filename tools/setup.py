@@ -37,7 +37,20 @@ def packages(dev: bool = False) -> None:
     if not PYTHON.is_file():
         subprocess.run([sys.executable, "-m", "venv", str(VENV)], check=True)
     for lock in locks:
-        _must([str(PYTHON), "-m", "pip", "install", "-q", "--disable-pip-version-check", "--require-hashes", "-r", str(lock)], "pip")
+        _must(
+            [
+                str(PYTHON),
+                "-m",
+                "pip",
+                "install",
+                "-q",
+                "--disable-pip-version-check",
+                "--require-hashes",
+                "-r",
+                str(lock),
+            ],
+            "pip",
+        )
     _keep_stamp("packages-dev" if dev else "packages", stamp)
 
 
@@ -83,7 +96,13 @@ def web(build: bool = True) -> None:
 
 
 def _must(command: list[str], what: str, quiet: bool = False, **how: object) -> None:
-    ran = subprocess.run(command, stdout=subprocess.PIPE if quiet else None, stderr=subprocess.STDOUT if quiet else None, text=True, **how)  # type: ignore[call-overload]
+    ran = subprocess.run(
+        command,
+        stdout=subprocess.PIPE if quiet else None,
+        stderr=subprocess.STDOUT if quiet else None,
+        text=True,
+        **how,
+    )  # type: ignore[call-overload]
     if ran.returncode:
         if quiet:
             print(ran.stdout[-3000:], file=sys.stderr)

@@ -27,7 +27,9 @@ def run(arguments: list[str]) -> int:
         stack.start_standin()
         load(stack, fresh=True)
         stack.start_web()
-        return subprocess.run([str(setup.PYTHON), "demo/shots.py", stack.url, *arguments], cwd=setup.ROOT, env=stack.env).returncode
+        return subprocess.run(
+            [str(setup.PYTHON), "demo/shots.py", stack.url, *arguments], cwd=setup.ROOT, env=stack.env
+        ).returncode
     finally:
         if stack:
             stack.stop()

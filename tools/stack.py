@@ -17,7 +17,14 @@ from tools.setup import PYTHON, ROOT, VAR, CantGoOn
 class Stack:
     """One set of programs with a database, a data folder and ports of its own."""
 
-    def __init__(self, cluster: Cluster, database: str, folder: Path, env: dict[str, str] | None = None, ports: tuple[int, int] = (0, 0)) -> None:
+    def __init__(
+        self,
+        cluster: Cluster,
+        database: str,
+        folder: Path,
+        env: dict[str, str] | None = None,
+        ports: tuple[int, int] = (0, 0),
+    ) -> None:
         self.cluster, self.database, self.folder = cluster, database, folder
         self.web_port, self.standin_port = free_port(ports[0]), free_port(ports[1])
         self.processes: dict[str, subprocess.Popen[bytes]] = {}
@@ -46,7 +53,9 @@ class Stack:
         return f"http://127.0.0.1:{self.standin_port}"
 
     def manage(self, *arguments: str) -> None:
-        ran = subprocess.run([str(PYTHON), "server/manage.py", *arguments], cwd=ROOT, env=self.env, capture_output=True, text=True)
+        ran = subprocess.run(
+            [str(PYTHON), "server/manage.py", *arguments], cwd=ROOT, env=self.env, capture_output=True, text=True
+        )
         if ran.returncode:
             raise CantGoOn(f"{' '.join(arguments)} failed:\n{ran.stdout[-2000:]}{ran.stderr[-4000:]}")
 
@@ -55,7 +64,18 @@ class Stack:
         self.manage("createcachetable")
 
     def start_standin(self, *arguments: str) -> None:
-        command = [str(PYTHON), "-m", "menudo_standin", "--port", str(self.standin_port), "--data", str(self.folder / "standin"), "--menudo", self.url, *arguments]
+        command = [
+            str(PYTHON),
+            "-m",
+            "menudo_standin",
+            "--port",
+            str(self.standin_port),
+            "--data",
+            str(self.folder / "standin"),
+            "--menudo",
+            self.url,
+            *arguments,
+        ]
         self._start("standin", command)
         self.wait_for(f"{self.standin_url}/health", "standin")
 
@@ -69,7 +89,9 @@ class Stack:
     def _start(self, name: str, command: list[str], env: dict[str, str] | None = None) -> subprocess.Popen[bytes]:
         log = (self.folder / f"{name}.log").open("ab")
         self._logs.append(log)
-        process = subprocess.Popen(command, cwd=ROOT, env={**self.env, **(env or {})}, stdout=log, stderr=log, start_new_session=True)
+        process = subprocess.Popen(
+            command, cwd=ROOT, env={**self.env, **(env or {})}, stdout=log, stderr=log, start_new_session=True
+        )
         self.processes[name] = process
         return process
 
@@ -117,7 +139,10 @@ class Stack:
         """Speak to the stand-in's control API."""
         body = None if data is None else json.dumps(data).encode()
         request = urllib.request.Request(
-            f"{self.standin_url}/control/api/{path}", body, {"Content-Type": "application/json"}, method=method or ("POST" if body else "GET")
+            f"{self.standin_url}/control/api/{path}",
+            body,
+            {"Content-Type": "application/json"},
+            method=method or ("POST" if body else "GET"),
         )
         with urllib.request.urlopen(request, timeout=30) as response:
             said = response.read()

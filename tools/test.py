@@ -27,7 +27,9 @@ def run(arguments: list[str]) -> int:
         cluster.make_database()
         env["MENUDO_DATABASE_URL"] = cluster.url()
     try:
-        return subprocess.run([str(setup.PYTHON), "-m", "pytest", *paths, *arguments], cwd=setup.ROOT, env=env).returncode
+        return subprocess.run(
+            [str(setup.PYTHON), "-m", "pytest", *paths, *arguments], cwd=setup.ROOT, env=env
+        ).returncode
     finally:
         if cluster:
             cluster.stop()

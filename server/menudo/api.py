@@ -25,6 +25,6 @@ for room in (people, profiles, library, posts, calendar):
     api.add_router("", room)
 
 api.add_exception_handler(problems.Problem, problems.on_problem)  # type: ignore[arg-type]
-api.add_exception_handler(ValidationError, problems.on_validation)
-api.add_exception_handler(AuthenticationError, problems.on_authentication)
-api.add_exception_handler(HttpError, problems.on_http)
+api.add_exception_handler(ValidationError, problems.on_validation)  # type: ignore[arg-type]
+api.add_exception_handler(AuthenticationError, problems.on_authentication)  # type: ignore[arg-type]
+api.add_exception_handler(HttpError, problems.on_http)  # type: ignore[arg-type]

@@ -39,6 +39,10 @@ def _database() -> tuple[bool, int, float | None]:
 
 def _stand_in() -> str:
     try:
-        return "fine" if httpx.get(f"{settings.STANDIN_URL}/health", timeout=2, trust_env=False).status_code == 200 else "ill"
+        return (
+            "fine"
+            if httpx.get(f"{settings.STANDIN_URL}/health", timeout=2, trust_env=False).status_code == 200
+            else "ill"
+        )
     except httpx.HTTPError:
         return "not there"

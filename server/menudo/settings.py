@@ -72,8 +72,15 @@ MIDDLEWARE = [
 
 ROOT_URLCONF = "menudo.urls"
 ASGI_APPLICATION = "menudo.asgi.application"
-TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True, "OPTIONS": {"context_processors": ["django.template.context_processors.request"]}}]
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
+    }
+]
 
+_pool = {"min_size": 1, "max_size": int(_number("MENUDO_DB_POOL", 16)), "timeout": 10}
 _db = urlsplit(os.environ.get("MENUDO_DATABASE_URL", "postgresql://menudo@127.0.0.1:5432/menudo"))
 DATABASES = {
     "default": {
@@ -83,7 +90,7 @@ DATABASES = {
         "PASSWORD": unquote(_db.password or ""),
         "HOST": _db.hostname or "127.0.0.1",
         "PORT": _db.port or 5432,
-        "OPTIONS": {"pool": {"min_size": 1, "max_size": int(_number("MENUDO_DB_POOL", 16)), "timeout": 10}},
+        "OPTIONS": {"pool": _pool} if _pool["max_size"] else {},
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"

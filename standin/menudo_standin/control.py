@@ -22,7 +22,16 @@ def page() -> str:
     posts = [{**dict(p), "text": json.loads(p["body"])["text"]} for p in newest]
     sheets = current_app.config["SHEETS"]
     accounts = store().all("SELECT * FROM account ORDER BY network, login")
-    return render_template("control.html", kinds=KINDS, faults=faults().present(), held=faults().held(), profiles=profiles, posts=posts, sheets=sheets, accounts=accounts)
+    return render_template(
+        "control.html",
+        kinds=KINDS,
+        faults=faults().present(),
+        held=faults().held(),
+        profiles=profiles,
+        posts=posts,
+        sheets=sheets,
+        accounts=accounts,
+    )
 
 
 @control.post("")
@@ -35,7 +44,16 @@ def press() -> Any:
     else:
         seconds = min(max(float(form.get("seconds") or 5), 0), 3600)
         words = form.get("words") or Fault.words
-        faults().set(Fault(form.get("network", ""), form.get("kind", "slow"), form.get("profile", ""), form.get("at", ""), seconds, words))
+        faults().set(
+            Fault(
+                form.get("network", ""),
+                form.get("kind", "slow"),
+                form.get("profile", ""),
+                form.get("at", ""),
+                seconds,
+                words,
+            )
+        )
     return redirect("/control")
 
 
@@ -91,7 +109,16 @@ def seed() -> Any:
         )  # fmt: skip
         row = store().one("SELECT id FROM account WHERE network = ? AND login = ?", network, account["login"])
         for p in account["profiles"]:
-            store().run("INSERT OR REPLACE INTO profile VALUES (?,?,?,?,?,?,?)", network, p["uid"], row["id"] if row else 0, p["handle"], p["name"], p["kind"], p.get("colour", "#2f6b4a"))
+            store().run(
+                "INSERT OR REPLACE INTO profile VALUES (?,?,?,?,?,?,?)",
+                network,
+                p["uid"],
+                row["id"] if row else 0,
+                p["handle"],
+                p["name"],
+                p["kind"],
+                p.get("colour", "#2f6b4a"),
+            )
     return "", 204
 
 

@@ -38,14 +38,18 @@ class Faults:
 
     def set(self, fault: Fault) -> None:
         with self._changed:
-            self._all = [f for f in self._all if (f.network, f.profile, f.kind) != (fault.network, fault.profile, fault.kind)]
+            self._all = [
+                f for f in self._all if (f.network, f.profile, f.kind) != (fault.network, fault.profile, fault.kind)
+            ]
             self._all.append(fault)
             self._changed.notify_all()
 
     def clear(self, network: str = "", profile: str = "") -> None:
         """End the faults of a network (all networks when empty), or of one profile of it."""
         with self._changed:
-            self._all = [f for f in self._all if (network and f.network != network) or (profile and f.profile != profile)]
+            self._all = [
+                f for f in self._all if (network and f.network != network) or (profile and f.profile != profile)
+            ]
             self._changed.notify_all()
 
     def present(self) -> list[dict]:
@@ -57,7 +61,12 @@ class Faults:
 
     def find(self, network: str, kind: str, profile: str, at: str) -> Fault | None:
         for fault in reversed(self._all):
-            if fault.network == network and fault.kind == kind and fault.profile in ("", profile) and fault.at in ("", at):
+            if (
+                fault.network == network
+                and fault.kind == kind
+                and fault.profile in ("", profile)
+                and fault.at in ("", at)
+            ):
                 return fault
         return None
 

@@ -24,7 +24,9 @@ def sheets(folder: Path) -> dict[str, dict[str, Any]]:
     return {sheet["network"]: sheet for sheet in read}
 
 
-def judge(sheet: dict[str, Any], text: str, media: list[dict[str, Any]], fields: dict[str, str], comment: str = "") -> None:
+def judge(
+    sheet: dict[str, Any], text: str, media: list[dict[str, Any]], fields: dict[str, str], comment: str = ""
+) -> None:
     """Raises Refused with the first reason. `media` rows carry kind, format, width, height, size, seconds, alt."""
     name = sheet["name"]
     _parts(sheet, name, text, media, fields, comment)
@@ -110,7 +112,9 @@ def _medium(rule: dict, m: dict[str, Any]) -> None:
     # Half a per cent of grace, for shapes that whole pixels can't reach.
     shape = m["width"] / m["height"]
     if shape < rule.get("min_ratio", 0) * 0.995 or shape > rule.get("max_ratio", 1e9) * 1.005:
-        raise Refused(f"the shape {shape:.3f} is outside {rule.get('min_ratio', 'any')} to {rule.get('max_ratio', 'any')}")
+        raise Refused(
+            f"the shape {shape:.3f} is outside {rule.get('min_ratio', 'any')} to {rule.get('max_ratio', 'any')}"
+        )
     if "min_seconds" in rule and m["seconds"] is not None and m["seconds"] < rule["min_seconds"]:
         raise Refused(f"too short: {m['seconds']} s")
     if "alt_limit" in rule and _size(m.get("alt", ""), "clusters") > rule["alt_limit"]:

@@ -118,7 +118,12 @@ class CodeGrant(AuthorizationCodeGrant):
         )  # fmt: skip
 
     def query_authorization_code(self, code: str, client: ClientMixin) -> Code | None:
-        row = store().one("SELECT * FROM code WHERE code = ? AND network = ? AND client = ?", hashed(code), g.network, client.get_client_id())
+        row = store().one(
+            "SELECT * FROM code WHERE code = ? AND network = ? AND client = ?",
+            hashed(code),
+            g.network,
+            client.get_client_id(),
+        )
         return Code(row) if row and row["ends"] > time.time() else None
 
     def delete_authorization_code(self, authorization_code: Code) -> None:
@@ -164,14 +169,27 @@ class Revocation(RevocationEndpoint):
     CLIENT_AUTH_METHODS = ["none"]
 
     def query_token(self, token_string: str, token_type_hint: str) -> Token | None:
-        row = store().one("SELECT * FROM token WHERE (access = ? OR refresh = ?) AND network = ?", hashed(token_string), hashed(token_string), g.network)
+        row = store().one(
+            "SELECT * FROM token WHERE (access = ? OR refresh = ?) AND network = ?",
+            hashed(token_string),
+            hashed(token_string),
+            g.network,
+        )
         return Token(row) if row else None
 
     def revoke_token(self, token: Token, request: Any) -> None:
         store().run("UPDATE token SET revoked = 1 WHERE access = ?", token.row["access"])
 
 
-def issue(network: str, account: int, chosen: list[str], client: str, scope: str, connection_ends: float, access_seconds: int = ACCESS_SECONDS) -> dict[str, Any]:
+def issue(
+    network: str,
+    account: int,
+    chosen: list[str],
+    client: str,
+    scope: str,
+    connection_ends: float,
+    access_seconds: int = ACCESS_SECONDS,
+) -> dict[str, Any]:
     """A new pair of tokens, kept as hashes."""
     access, refresh, now = secrets.token_urlsafe(32), secrets.token_urlsafe(32), time.time()
     store().run(
@@ -206,11 +224,23 @@ def make_server(app: Flask, redirect: str) -> AuthorizationServer:
     """The authorisation server of every network on this port; `g.network` says which one."""
     client = Client(redirect)
 
-    def generate(grant_type: str, client: ClientMixin, user: Grant | None = None, scope: str = "", **_: Any) -> dict[str, Any]:
+    def generate(
+        grant_type: str, client: ClientMixin, user: Grant | None = None, scope: str = "", **_: Any
+    ) -> dict[str, Any]:
         ends = getattr(g, "connection_ends", None) or time.time() + CONNECTION_DAYS * 86_400
-        return issue(g.network, user.id if user else 0, user.chosen if user else [], client.get_client_id(), scope or "", ends, app.config["ACCESS_SECONDS"])
+        return issue(
+            g.network,
+            user.id if user else 0,
+            user.chosen if user else [],
+            client.get_client_id(),
+            scope or "",
+            ends,
+            app.config["ACCESS_SECONDS"],
+        )
 
-    server = AuthorizationServer(app, query_client=lambda id: client if id == "menudo" else None, save_token=lambda token, request: None)
+    server = AuthorizationServer(
+        app, query_client=lambda id: client if id == "menudo" else None, save_token=lambda token, request: None
+    )
     server.register_token_generator("default", generate)
     server.register_grant(CodeGrant, [OnlyS256(required=True)])
     server.register_grant(Refresh)

@@ -48,7 +48,9 @@ def authorize(network: str) -> Any:
         if account is None:
             return render_template("sign_in.html", sheet=sheet, wrong=wrong, login=form.get("login", ""))
         return redirect(request.full_path)
-    profiles = store().all("SELECT * FROM profile WHERE network = ? AND account = ? ORDER BY handle", network, account["id"])
+    profiles = store().all(
+        "SELECT * FROM profile WHERE network = ? AND account = ? ORDER BY handle", network, account["id"]
+    )
     if request.method == "POST" and form.get("answer") == "other":
         session.pop(f"account:{network}", None)
         return redirect(request.full_path)
@@ -57,7 +59,9 @@ def authorize(network: str) -> Any:
     chosen = [p["uid"] for p in profiles if p["uid"] in form.getlist("profile")]
     if request.method == "POST" and chosen:
         return _with_issuer(server.create_authorization_response(grant_user=Grant(account["id"], chosen), grant=grant))
-    return render_template("consent.html", sheet=sheet, account=account, profiles=profiles, none=request.method == "POST")
+    return render_template(
+        "consent.html", sheet=sheet, account=account, profiles=profiles, none=request.method == "POST"
+    )
 
 
 def _with_issuer(response: Response) -> Response:
@@ -90,8 +94,12 @@ def post(network: str, id: int) -> str:
 def profile(network: str, uid: str) -> str:
     """A profile's posts, newest first."""
     found = store().one("SELECT * FROM profile WHERE network = ? AND uid = ?", network, uid) or abort(404)
-    rows = store().all("SELECT * FROM post WHERE network = ? AND uid = ? ORDER BY at DESC, id DESC LIMIT 50", network, uid)
-    return render_template("post.html", sheet=_sheet(network), profile=found, posts=[_shown(r) for r in rows], one=False)
+    rows = store().all(
+        "SELECT * FROM post WHERE network = ? AND uid = ? ORDER BY at DESC, id DESC LIMIT 50", network, uid
+    )
+    return render_template(
+        "post.html", sheet=_sheet(network), profile=found, posts=[_shown(r) for r in rows], one=False
+    )
 
 
 @pages.get("/<network>/media/<id>")
@@ -116,7 +124,9 @@ def _account(network: str) -> Any | None:
 
 def _sign_in(network: str, login: str, password: str) -> bool:
     # Stand-in accounts are for trying things out: their passwords are not secrets and are kept as they are.
-    row = store().one("SELECT id FROM account WHERE network = ? AND login = ? AND password = ?", network, login.strip(), password)
+    row = store().one(
+        "SELECT id FROM account WHERE network = ? AND login = ? AND password = ?", network, login.strip(), password
+    )
     if row is None:
         return False
     session[f"account:{network}"] = row["id"]

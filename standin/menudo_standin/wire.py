@@ -87,12 +87,17 @@ def query(network: str) -> Any:
     chosen = json.loads(token["chosen"])
     wanted = request.args.get("q", "")
     if wanted == "config":
-        marks = ",".join("?" * len(chosen))
-        rows = store().all(f"SELECT * FROM profile WHERE network = ? AND uid IN ({marks}) ORDER BY uid", network, *chosen)  # noqa: S608
+        rows = store().all(
+            "SELECT * FROM profile WHERE network = ? AND uid IN (SELECT value FROM json_each(?)) ORDER BY uid",
+            network,
+            token["chosen"],
+        )
         return jsonify(
             {
                 "media-endpoint": url_for("wire.upload", network=network, _external=True),
-                "destination": [{"uid": r["uid"], "handle": r["handle"], "name": r["name"], "kind": r["kind"]} for r in rows],
+                "destination": [
+                    {"uid": r["uid"], "handle": r["handle"], "name": r["name"], "kind": r["kind"]} for r in rows
+                ],
                 "q": ["config", "source", "key"],
             }
         )
@@ -107,7 +112,13 @@ def query(network: str) -> Any:
         if row is None or row["uid"] not in chosen:
             return problem(404, "no such post")
         body = json.loads(row["body"])
-        return jsonify(type=["h-entry"], properties={"content": [body["text"]], "photo": [{"value": m["url"], "alt": m["alt"]} for m in body["media"]]})
+        return jsonify(
+            type=["h-entry"],
+            properties={
+                "content": [body["text"]],
+                "photo": [{"value": m["url"], "alt": m["alt"]} for m in body["media"]],
+            },
+        )
     return problem(400, f"q={wanted} is not known")
 
 
@@ -137,7 +148,9 @@ def upload(network: str) -> Any:
         "INSERT OR REPLACE INTO medium VALUES (?,?,?,?,?,?,?,?)",
         id, network, (image.format or "").lower(), "animation" if frames > 1 else "picture", image.width, image.height, len(data), seconds,
     )  # fmt: skip
-    return _misanswer(profile, "media") or Response("", 201, {"Location": url_for("pages.medium", network=network, id=id, _external=True)})
+    return _misanswer(profile, "media") or Response(
+        "", 201, {"Location": url_for("pages.medium", network=network, id=id, _external=True)}
+    )
 
 
 def _frame_times(image: Image.Image, frames: int) -> list[int]:
@@ -181,8 +194,20 @@ def _keep(network: str, uid: str, key: str, properties: dict[str, Any]) -> tuple
     media = [_medium(network, item) for name in ("photo", "video") for item in properties.get(name, [])]
     fields = {k: str(v[0]) for k, v in properties.items() if isinstance(v, list) and v and isinstance(v[0], str)}
     judge(current_app.config["SHEETS"][network], text, media, fields)
-    kept = json.dumps({"text": text, "media": [{"url": m["url"], "alt": m["alt"], "width": m["width"], "height": m["height"]} for m in media]})
-    store().run("INSERT OR IGNORE INTO post (network, uid, key, body, at) VALUES (?,?,?,?,?)", network, uid, key or None, kept, _when(properties))
+    kept = json.dumps(
+        {
+            "text": text,
+            "media": [{"url": m["url"], "alt": m["alt"], "width": m["width"], "height": m["height"]} for m in media],
+        }
+    )
+    store().run(
+        "INSERT OR IGNORE INTO post (network, uid, key, body, at) VALUES (?,?,?,?,?)",
+        network,
+        uid,
+        key or None,
+        kept,
+        _when(properties),
+    )
     row = store().one("SELECT max(id) AS id FROM post WHERE network = ? AND key IS ?", network, key or None)
     return _address(network, row["id"] if row else 0), 201
 

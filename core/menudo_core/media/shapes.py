@@ -3,7 +3,25 @@
 from fractions import Fraction
 from math import gcd
 
-_KNOWN = [Fraction(a, b) for a, b in ((1, 1), (4, 5), (5, 4), (3, 4), (4, 3), (2, 3), (3, 2), (9, 16), (16, 9), (2, 1), (1, 2), (3, 1), (1, 3), (21, 9))]
+_KNOWN = [
+    Fraction(a, b)
+    for a, b in (
+        (1, 1),
+        (4, 5),
+        (5, 4),
+        (3, 4),
+        (4, 3),
+        (2, 3),
+        (3, 2),
+        (9, 16),
+        (16, 9),
+        (2, 1),
+        (1, 2),
+        (3, 1),
+        (1, 3),
+        (21, 9),
+    )
+]
 
 
 def ratio_words(width: int, height: int) -> str:

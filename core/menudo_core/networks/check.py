@@ -67,7 +67,10 @@ def _presence(content: Content, sheet: RuleSheet) -> Iterator[Finding]:
             yield Finding(Level.STOPS, "required", min(group), f"{sheet.name} needs {words}. Add one.")
     for part in sorted(sheet.forbidden & present):
         yield Finding(
-            Level.STOPS, "forbidden", part, f"{sheet.name} takes no {_PART_WORDS[part][2:]}. Take it out for {sheet.name}."
+            Level.STOPS,
+            "forbidden",
+            part,
+            f"{sheet.name} takes no {_PART_WORDS[part][2:]}. Take it out for {sheet.name}.",
         )
 
 

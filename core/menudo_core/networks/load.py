@@ -109,9 +109,7 @@ def _sheet(raw: dict[str, Any]) -> RuleSheet:
         fields=tuple(
             FieldRule(**{**rule, "choices": tuple(rule.get("choices", ()))}) for rule in raw.get("fields", [])
         ),
-        kinds=tuple(
-            ProfileKind(**{**kind, "conditions": tuple(kind.get("conditions", ()))}) for kind in raw["kinds"]
-        ),
+        kinds=tuple(ProfileKind(**{**kind, "conditions": tuple(kind.get("conditions", ()))}) for kind in raw["kinds"]),
         pace=Pace(**raw.get("pace", {})),
         wire=WireRule(**raw.get("wire", {})),
         life_days=raw.get("life_days"),

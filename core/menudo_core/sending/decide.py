@@ -55,7 +55,7 @@ class Backoff:
 
     def delay(self, tried: int, dice: float) -> timedelta:
         """How long to wait after `tried` tries; `dice` in [0, 1) spreads it over half to all ("equal jitter")."""
-        full = min(self.base * 2 ** min(tried - 1, 30), self.most)
+        full = min(self.base * int(2 ** min(tried - 1, 30)), self.most)
         return full * (0.5 + dice / 2)
 
 
@@ -83,4 +83,6 @@ def decide(answer: Answer, network: str, tried: int, now: datetime, dice: float,
             if tried >= backoff.tries:
                 words = f"{network} could not be reached in {tried} tries ({answer.words}). Send it again when {network} is back."
                 return Decision(Step.TROUBLE, "down", words)
-            return Decision(Step.WAIT, "down", f"{network} is not answering: {answer.words}", now + backoff.delay(tried, dice))
+            return Decision(
+                Step.WAIT, "down", f"{network} is not answering: {answer.words}", now + backoff.delay(tried, dice)
+            )

@@ -18,7 +18,9 @@ class Slot:
     at: time
 
 
-def next_free(slots: Sequence[Slot], taken: Collection[datetime], after: datetime, zone: ZoneInfo) -> Iterator[datetime]:
+def next_free(
+    slots: Sequence[Slot], taken: Collection[datetime], after: datetime, zone: ZoneInfo
+) -> Iterator[datetime]:
     """Free slot times after `after`, earliest first, without end; nothing when there are no slots.
 
     Slots are wall times in `zone`; the times given and yielded are UTC instants. A wall time

@@ -5,6 +5,7 @@ import contextlib
 import json
 from collections import defaultdict
 from collections.abc import AsyncIterator
+from typing import Any
 
 import psycopg
 import structlog
@@ -54,10 +55,15 @@ class Hub:
             self._waiting[brand].discard(queue)
 
     async def _listen(self, ready: asyncio.Event) -> None:
-        db = settings.DATABASES["default"]
+        db: dict[str, Any] = settings.DATABASES["default"]
         try:
             async with await psycopg.AsyncConnection.connect(
-                host=db["HOST"], port=db["PORT"], dbname=db["NAME"], user=db["USER"], password=db["PASSWORD"] or None, autocommit=True
+                host=db["HOST"],
+                port=db["PORT"],
+                dbname=db["NAME"],
+                user=db["USER"],
+                password=db["PASSWORD"] or None,
+                autocommit=True,
             ) as listening:
                 await listening.execute(f"LISTEN {CHANNEL}")
                 ready.set()

@@ -40,6 +40,8 @@ def configure(settings: dict[str, Any]) -> None:
             "handlers": {"out": {"class": "logging.StreamHandler", "formatter": "line"}},
             "root": {"handlers": ["out"], "level": settings["level"]},
             # httpx logs whole addresses, and those may hold codes.
-            "loggers": {name: {"level": "WARNING"} for name in ("httpx", "httpcore", "procrastinate", "uvicorn.access", "PIL")},
+            "loggers": {
+                name: {"level": "WARNING"} for name in ("httpx", "httpcore", "procrastinate", "uvicorn.access", "PIL")
+            },
         }
     )

@@ -80,10 +80,12 @@ class ProblemOut(Schema):
     present: dict[str, Any] | None = None
 
 
-ERRORS = {code: ProblemOut for code in (400, 401, 403, 404, 409, 412, 413, 422, 428)}
+ERRORS = dict.fromkeys((400, 401, 403, 404, 409, 412, 413, 422, 428), ProblemOut)
 
 
-def answer(status: int, code: str, title: str, words: str, faults: list[Fault] | None = None, **extra: Any) -> HttpResponse:
+def answer(
+    status: int, code: str, title: str, words: str, faults: list[Fault] | None = None, **extra: Any
+) -> HttpResponse:
     """A problem-details response."""
     body = {
         "type": f"urn:menudo:problem:{code}",

@@ -20,4 +20,6 @@ def unseal(sealed: str) -> str:
 
 @cache
 def _box() -> MultiFernet:
-    return MultiFernet([Fernet(base64.urlsafe_b64encode(hashlib.sha256(key.encode()).digest())) for key in settings.TOKEN_KEYS])
+    return MultiFernet(
+        [Fernet(base64.urlsafe_b64encode(hashlib.sha256(key.encode()).digest())) for key in settings.TOKEN_KEYS]
+    )

@@ -1,11 +1,12 @@
 """Routes for the calendar, the day strip and the profiles page."""
 
 from datetime import date
-from typing import Any
+from typing import Annotated, Any
 
 from django.db.models import Count, Max, Q
 from django.http import HttpRequest
-from ninja import Query, Router
+from ninja import Router
+from pydantic import Field
 
 from menudo.base import clock
 from menudo.base.problems import ERRORS, Invalid
@@ -23,14 +24,17 @@ _FURTHEST = date(9000, 1, 1)
 
 @router.get("/brands/{brand}/calendar", response={200: WindowOut, **ERRORS}, operation_id="calendar")
 def window(
-    request: HttpRequest, brand: str, first: date | None = Query(None, alias="from"), days: int = Query(14, ge=1, le=_MOST)
+    request: HttpRequest,
+    brand: str,
+    first: date | None = None,
+    days: Annotated[int, Field(ge=1, le=_MOST)] = 14,
 ) -> dict[str, Any]:
     """A window of the calendar, by default 14 days from today in the brand's zone."""
     place = here(request, brand)
     now = clock.now()
     first = first or now.astimezone(place.zone).date()
     if not date(1970, 1, 2) <= first <= _FURTHEST:
-        raise Invalid.at("query:from", "The calendar runs from 1970 to 9000.", "far")
+        raise Invalid.at("query:first", "The calendar runs from 1970 to 9000.", "far")
     return reads.window(place, first, days, now)
 
 

@@ -5,19 +5,32 @@ from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from django.db.models import Q
+from django.db.models import F, Q
 
 from menudo.people.here import Here
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Profile
 from menudo_core.networks.load import shipped
-from menudo_core.signoff.states import DeliveryState
+from menudo_core.signoff.states import DeliveryState, Event, takes
 from menudo_core.timing.walltimes import day_bounds
 
 _LOOSE = [DeliveryState.UNPLANNED, DeliveryState.OFF]
 _TROUBLE = [DeliveryState.TROUBLE, DeliveryState.MISSED]
+_MOVES = frozenset(s.value for s in DeliveryState if takes(s, Event.MOVE))
 _DAY = timedelta(hours=24)
-_TICKET = ("id", "post_id", "profile_id", "state", "due_at", "headline", "thumb_id", "pictures", "reason", "remote_url", "revision")
+_TICKET = (
+    "id",
+    "post_id",
+    "profile_id",
+    "state",
+    "due_at",
+    "headline",
+    "thumb_id",
+    "pictures",
+    "reason",
+    "remote_url",
+    "revision",
+)
 _TRAY_MOST = 40
 
 
@@ -25,12 +38,14 @@ def window(place: Here, first: date, days: int, now: datetime) -> dict[str, Any]
     """Lanes of `days` days from `first`, in the brand's zone: profiles, tickets and the tray, four statements."""
     zone = place.zone
     start, end = day_bounds(datetime.combine(first, time()), zone, days)
-    lanes = Profile.objects.filter(brand=place.brand).values("id", "network", "handle", "name", "kind", "state")
+    lanes = Profile.objects.filter(brand=place.brand).values(
+        "network", "handle", "name", "kind", "state", profile=F("pk")
+    )
     today = now.astimezone(zone).date()
     return {
         "zone": zone.key,
         "days": [_day(first + timedelta(days=n), today) for n in range(days)],
-        "lanes": [{"profile": row.pop("id"), **row} for row in lanes],
+        "lanes": list(lanes),
         "tickets": tickets(place, start, end, first, zone),
         "tray": _tray(place),
     }
@@ -63,6 +78,7 @@ def tickets(place: Here, start: datetime, end: datetime, first: date, zone: Zone
                 "reason": reason,
                 "remote_url": url,
                 "revision": revision,
+                "moves": state in _MOVES,
             }
         )
     return out
@@ -73,7 +89,9 @@ def strip(place: Here, now: datetime) -> dict[str, Any]:
     zone = place.zone
     # What is still going out, and what stands in trouble since midnight, is on the strip; older trouble is counted.
     rows = (
-        Delivery.objects.filter(brand=place.brand, due_at__gte=now - timedelta(minutes=15), due_at__lt=now + _DAY, post__binned__isnull=True)
+        Delivery.objects.filter(
+            brand=place.brand, due_at__gte=now - timedelta(minutes=15), due_at__lt=now + _DAY, post__binned__isnull=True
+        )
         .exclude(state__in=[*_LOOSE, DeliveryState.PUBLISHED])
         .select_related("profile")
         .order_by("due_at", "id")
@@ -81,6 +99,8 @@ def strip(place: Here, now: datetime) -> dict[str, Any]:
     stacks: Counter[int] = Counter()
     ticks = []
     for row in rows:
+        if row.due_at is None:
+            continue
         quarter = int((row.due_at - now) / timedelta(minutes=15))
         wall = row.due_at.astimezone(zone)
         ticks.append(
@@ -94,7 +114,9 @@ def strip(place: Here, now: datetime) -> dict[str, Any]:
             }
         )
         stacks[quarter] += 1
-    trouble = Delivery.objects.filter(brand=place.brand, state__in=_TROUBLE, due_at__lt=now, post__binned__isnull=True).count()
+    trouble = Delivery.objects.filter(
+        brand=place.brand, state__in=_TROUBLE, due_at__lt=now, post__binned__isnull=True
+    ).count()
     wall_now = now.astimezone(zone)
     return {
         "now": now,
@@ -110,7 +132,7 @@ def _hours(now: datetime, zone: ZoneInfo) -> list[dict[str, Any]]:
     """The full hours of the next 24, as real instants: a day with a clock change shows it."""
     top = now.astimezone(UTC).replace(minute=0, second=0, microsecond=0)
     marks = []
-    for n in range(0, 26 * 4):
+    for n in range(26 * 4):
         at = top + timedelta(minutes=15 * n)
         wall = at.astimezone(zone)
         if now <= at < now + _DAY and wall.minute == 0:
@@ -119,13 +141,22 @@ def _hours(now: datetime, zone: ZoneInfo) -> list[dict[str, Any]]:
 
 
 def _day(day: date, today: date) -> dict[str, Any]:
-    return {"date": day, "weekday": day.weekday(), "week": day.isocalendar().week, "today": day == today, "past": day < today}
+    return {
+        "date": day,
+        "weekday": day.weekday(),
+        "week": day.isocalendar().week,
+        "today": day == today,
+        "past": day < today,
+    }
 
 
 def _tray(place: Here) -> list[dict[str, Any]]:
     busy = Delivery.objects.filter(~Q(state=DeliveryState.UNPLANNED), post__brand=place.brand).values("post_id")
     drafts = (
-        Post.objects.filter(brand=place.brand, binned__isnull=True).exclude(pk__in=busy).order_by("-changed").prefetch_related("deliveries__profile")
+        Post.objects.filter(brand=place.brand, binned__isnull=True)
+        .exclude(pk__in=busy)
+        .order_by("-changed")
+        .prefetch_related("deliveries__profile")
     )
     letters = {network: sheet.letters for network, sheet in shipped().items()}
     out = []

@@ -38,6 +38,7 @@ class TicketOut(Schema):
     reason: str
     remote_url: str
     revision: int
+    moves: bool
 
 
 class TrayOut(Schema):

@@ -56,7 +56,9 @@ def picture(request: HttpRequest, brand: str, id: int, part: str) -> HttpRespons
     if not request.user.is_authenticated:
         raise NotFound()
     found = asset(here(request, brand), id)
-    content_type = "image/webp" if part == "thumb" else f"{'video' if found.kind == 'video' else 'image'}/{found.format}"
+    content_type = (
+        "image/webp" if part == "thumb" else f"{'video' if found.kind == 'video' else 'image'}/{found.format}"
+    )
     response = FileResponse(files.path(found.sha256, part).open("rb"), content_type=content_type)
     response.headers["Cache-Control"] = "private, max-age=31536000, immutable"
     response.headers["Content-Security-Policy"] = "default-src 'none'; sandbox"

@@ -25,9 +25,13 @@ class Asset(models.Model):
     class Meta:
         constraints = [
             models.UniqueConstraint(fields=["brand", "sha256"], name="an_asset_once_in_a_brand"),
-            models.CheckConstraint(condition=models.Q(width__gt=0, height__gt=0, size__gt=0), name="an_asset_has_a_size"),
+            models.CheckConstraint(
+                condition=models.Q(width__gt=0, height__gt=0, size__gt=0), name="an_asset_has_a_size"
+            ),
         ]
 
     @property
     def facts(self) -> MediaFacts:
-        return MediaFacts(self.pk, MediaKind(self.kind), self.format, self.width, self.height, self.size, self.seconds, self.alt)
+        return MediaFacts(
+            self.pk, MediaKind(self.kind), self.format, self.width, self.height, self.size, self.seconds, self.alt
+        )

@@ -42,7 +42,9 @@ def ready(data: bytes, name: str) -> Readied:
     if not data:
         raise Unreadable(f"“{name}” is empty.")
     if len(data) > settings.UPLOAD_MOST_BYTES:
-        raise Unreadable(f"“{name}” is {bytes_words(len(data))}; Menudo takes {bytes_words(settings.UPLOAD_MOST_BYTES)}.")
+        raise Unreadable(
+            f"“{name}” is {bytes_words(len(data))}; Menudo takes {bytes_words(settings.UPLOAD_MOST_BYTES)}."
+        )
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
@@ -90,7 +92,15 @@ def _animation(image: Image.Image) -> Readied:
     fmt = "webp" if image.format == "WEBP" else "png" if image.format == "PNG" else "gif"
     out = io.BytesIO()
     loop = int(image.info.get("loop", 0))
-    frames[0].save(out, fmt.upper(), save_all=True, append_images=frames[1:], duration=times, loop=loop, disposal=2 if fmt == "gif" else None)
+    frames[0].save(
+        out,
+        fmt.upper(),
+        save_all=True,
+        append_images=frames[1:],
+        duration=times,
+        loop=loop,
+        disposal=2 if fmt == "gif" else None,
+    )
     width, height = frames[0].size
     return Readied(out.getvalue(), MediaKind.ANIMATION, fmt, width, height, sum(times) / 1000, _thumb(frames[0]))
 

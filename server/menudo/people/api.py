@@ -3,15 +3,15 @@
 from django.http import HttpRequest
 from ninja import Router
 
-from menudo.people.models import Membership
+from menudo.people.here import signed_in
+from menudo.people.models import Membership, User
 from menudo.people.schemas import BrandOut, MeIn, MeOut
 
 router = Router(tags=["people"])
 
 
-def _me(request: HttpRequest) -> MeOut:
-    user = request.user
-    members = Membership.objects.filter(user_id=user.pk).select_related("brand").order_by("brand__name")
+def _me(user: User) -> MeOut:
+    members = Membership.objects.filter(user=user).select_related("brand").order_by("brand__name")
     brands = [
         BrandOut(
             slug=m.brand.slug, name=m.brand.name, zone=m.brand.zone, ink=m.brand.ink,
@@ -19,18 +19,19 @@ def _me(request: HttpRequest) -> MeOut:
         )
         for m in members
     ]  # fmt: skip
-    return MeOut(id=user.pk, name=user.name, email=user.email, clock24=user.clock24, brands=brands)  # type: ignore[union-attr]
+    return MeOut(id=user.pk, name=user.name, email=user.email, clock24=user.clock24, brands=brands)
 
 
 @router.get("/me", response=MeOut, operation_id="me")
 def me(request: HttpRequest) -> MeOut:
     """The signed-in person and their brands."""
-    return _me(request)
+    return _me(signed_in(request))
 
 
 @router.patch("/me", response=MeOut, operation_id="changeMe")
 def change_me(request: HttpRequest, data: MeIn) -> MeOut:
     """Change how times are written for me."""
-    request.user.clock24 = data.clock24  # type: ignore[union-attr]
-    request.user.save(update_fields=["clock24"])
-    return _me(request)
+    user = signed_in(request)
+    user.clock24 = data.clock24
+    user.save(update_fields=["clock24"])
+    return _me(user)

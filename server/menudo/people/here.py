@@ -39,16 +39,26 @@ class Here:
     def needs(self, may: May) -> None:
         """Raises Forbidden unless this person has the capability."""
         if may not in self.capabilities:
-            raise Forbidden(f"You may not {_NEEDS.get(may, may.replace('_', ' '))} in {self.brand.name}. Ask its coordinator.")
+            raise Forbidden(
+                f"You may not {_NEEDS.get(may, may.replace('_', ' '))} in {self.brand.name}. Ask its coordinator."
+            )
+
+
+def signed_in(request: HttpRequest) -> User:
+    """The person of a request that the API has let in."""
+    if not isinstance(request.user, User):
+        raise NotFound()
+    return request.user
 
 
 def here(request: HttpRequest, slug: str, may: May = May.SEE) -> Here:
     """The person and the brand of a request. Raises NotFound for a brand that isn't theirs, Forbidden without `may`."""
+    user = signed_in(request)
     # What is no slug can't be a brand's, and NUL can't even be asked for.
-    members = Membership.objects.select_related("brand").filter(user_id=request.user.pk, brand__slug=slug)
+    members = Membership.objects.select_related("brand").filter(user=user, brand__slug=slug)
     found = members.first() if _SLUG.match(slug) else None
     if found is None:
         raise NotFound()
-    place = Here(request.user, found.brand, frozenset(found.capabilities))  # type: ignore[arg-type]
+    place = Here(user, found.brand, frozenset(found.capabilities))
     place.needs(may)
     return place

@@ -76,13 +76,17 @@ def put_in_bin(request: HttpRequest, brand: str, id: int) -> tuple[int, None]:
     return 204, None
 
 
-@router.post("/brands/{brand}/posts/{id}/restore", response={200: schemas.PostOut, **ERRORS}, operation_id="restorePost")
+@router.post(
+    "/brands/{brand}/posts/{id}/restore", response={200: schemas.PostOut, **ERRORS}, operation_id="restorePost"
+)
 def restore(request: HttpRequest, response: HttpResponse, brand: str, id: int) -> schemas.PostOut:
     """Take a post out of the bin."""
     return _tagged(response, bin_actions.restore(here(request, brand), id))
 
 
-@router.get("/brands/{brand}/posts/{id}/history", response={200: list[schemas.EntryOut], **ERRORS}, operation_id="postHistory")
+@router.get(
+    "/brands/{brand}/posts/{id}/history", response={200: list[schemas.EntryOut], **ERRORS}, operation_id="postHistory"
+)
 def history(request: HttpRequest, brand: str, id: int) -> list[dict]:
     """What happened to a post and its deliveries, newest first."""
     place = here(request, brand)
@@ -104,35 +108,57 @@ def plan(request: HttpRequest, response: HttpResponse, brand: str, id: int, data
     return {"post": _tagged(response, done.post), "planned": done.planned, "left": left, "undo": done.undo}
 
 
-@router.post("/brands/{brand}/deliveries/{id}/move", response={200: schemas.ChangedOut, **ERRORS}, operation_id="moveDelivery")
+@router.get("/brands/{brand}/deliveries/{id}", response={200: schemas.DeliveryPage, **ERRORS}, operation_id="delivery")
+def show_delivery(request: HttpRequest, brand: str, id: int) -> schemas.DeliveryPage:
+    """One delivery, with what it says."""
+    return reads.delivery_page(reads.delivery(here(request, brand), id))
+
+
+@router.post(
+    "/brands/{brand}/deliveries/{id}/move", response={200: schemas.ChangedOut, **ERRORS}, operation_id="moveDelivery"
+)
 def move(request: HttpRequest, response: HttpResponse, brand: str, id: int, data: schemas.MoveIn) -> dict[str, Any]:
     """Give a delivery another time (If-Match)."""
     place = here(request, brand, May.PUBLISH)
     return _changed(response, *move_action.move(place, reads.delivery(place, id), data.wall, began_from(request)))
 
 
-@router.post("/brands/{brand}/deliveries/{id}/unplan", response={200: schemas.ChangedOut, **ERRORS}, operation_id="unplanDelivery")
+@router.post(
+    "/brands/{brand}/deliveries/{id}/unplan",
+    response={200: schemas.ChangedOut, **ERRORS},
+    operation_id="unplanDelivery",
+)
 def unplan(request: HttpRequest, response: HttpResponse, brand: str, id: int) -> dict[str, Any]:
     """Take a delivery off the calendar (If-Match)."""
     place = here(request, brand, May.PUBLISH)
     return _changed(response, *unplan_actions.unplan(place, reads.delivery(place, id), began_from(request)))
 
 
-@router.post("/brands/{brand}/deliveries/{id}/call-off", response={200: schemas.ChangedOut, **ERRORS}, operation_id="callOffDelivery")
+@router.post(
+    "/brands/{brand}/deliveries/{id}/call-off",
+    response={200: schemas.ChangedOut, **ERRORS},
+    operation_id="callOffDelivery",
+)
 def call_off(request: HttpRequest, response: HttpResponse, brand: str, id: int) -> dict[str, Any]:
     """Call a delivery off (If-Match)."""
     place = here(request, brand, May.PUBLISH)
     return _changed(response, *unplan_actions.call_off(place, reads.delivery(place, id), began_from(request)))
 
 
-@router.post("/brands/{brand}/deliveries/{id}/retry", response={200: schemas.ChangedOut, **ERRORS}, operation_id="retryDelivery")
+@router.post(
+    "/brands/{brand}/deliveries/{id}/retry", response={200: schemas.ChangedOut, **ERRORS}, operation_id="retryDelivery"
+)
 def retry(request: HttpRequest, response: HttpResponse, brand: str, id: int) -> dict[str, Any]:
     """Send a delivery in trouble again (If-Match)."""
     place = here(request, brand, May.PUBLISH)
     return _changed(response, retry_actions.retry(place, reads.delivery(place, id), began_from(request)))
 
 
-@router.post("/brands/{brand}/deliveries/{id}/settle", response={200: schemas.ChangedOut, **ERRORS}, operation_id="settleDelivery")
+@router.post(
+    "/brands/{brand}/deliveries/{id}/settle",
+    response={200: schemas.ChangedOut, **ERRORS},
+    operation_id="settleDelivery",
+)
 def settle(request: HttpRequest, response: HttpResponse, brand: str, id: int, data: schemas.SettleIn) -> dict[str, Any]:
     """Say whether a delivery that may have gone out is at the network (If-Match)."""
     place = here(request, brand, May.PUBLISH)

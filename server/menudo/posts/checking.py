@@ -33,7 +33,14 @@ def column(network: str, content: Content, known: Mapping[int, MediaFacts]) -> d
         "unit": sheet.text.unit.value,
         "fits": not stops(findings),
         "findings": [
-            {"level": f.level, "rule": f.rule, "field": f.field, "words": f.words, "limit": f.limit, "present": f.present}
+            {
+                "level": f.level,
+                "rule": f.rule,
+                "field": f.field,
+                "words": f.words,
+                "limit": f.limit,
+                "present": f.present,
+            }
             for f in findings
         ],
         "proof": {

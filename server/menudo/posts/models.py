@@ -57,7 +57,9 @@ class Delivery(models.Model):
     post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="deliveries")
     profile = models.ForeignKey(Profile, on_delete=models.PROTECT, related_name="deliveries")
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="deliveries")
-    state = models.CharField(max_length=16, choices=[(s.value, s.value) for s in DeliveryState], default=DeliveryState.UNPLANNED)
+    state = models.CharField(
+        max_length=16, choices=[(s.value, s.value) for s in DeliveryState], default=DeliveryState.UNPLANNED
+    )
     due_at = models.DateTimeField(null=True)
     wall = models.DateTimeField(null=True, help_text="the wall time meant, kept as if it were UTC")
     zone = models.CharField(max_length=64, blank=True)
@@ -80,18 +82,25 @@ class Delivery(models.Model):
     class Meta:
         constraints = [
             models.UniqueConstraint(fields=["post", "profile"], name="one_delivery_for_a_post_and_profile"),
-            models.UniqueConstraint(fields=["profile"], condition=models.Q(state="sending"), name="one_at_a_time_for_a_profile"),
+            models.UniqueConstraint(
+                fields=["profile"], condition=models.Q(state="sending"), name="one_at_a_time_for_a_profile"
+            ),
             models.CheckConstraint(
                 condition=models.Q(state__in=["unplanned", "called_off"]) | models.Q(due_at__isnull=False),
                 name="what_is_planned_has_a_time",
             ),
             models.CheckConstraint(
-                condition=~models.Q(state="sending") | models.Q(lease_until__isnull=False), name="what_is_being_sent_has_a_lease"
+                condition=~models.Q(state="sending") | models.Q(lease_until__isnull=False),
+                name="what_is_being_sent_has_a_lease",
             ),
         ]
         indexes = [
             models.Index(fields=["brand", "due_at"]),
-            models.Index(fields=["state", "due_at"], condition=models.Q(state__in=["planned", "sending", "held"]), name="delivery_waiting"),
+            models.Index(
+                fields=["state", "due_at"],
+                condition=models.Q(state__in=["planned", "sending", "held"]),
+                name="delivery_waiting",
+            ),
             models.Index(fields=["profile", "due_at"]),
         ]
 

@@ -5,8 +5,10 @@ from typing import Any
 from menudo.base.problems import NotFound
 from menudo.library.models import Asset
 from menudo.people.here import Here
-from menudo.posts.models import Delivery, Post
-from menudo.posts.schemas import AssetBrief, ContentIO, DeliveryOut, OwnIO, PostOut, VersionIO
+from menudo.posts.models import Delivery, Post, own_of
+from menudo.posts.schemas import AssetBrief, ContentIO, DeliveryOut, DeliveryPage, OwnIO, PostOut, VersionIO
+from menudo_core.networks.content import inherit
+from menudo_core.signoff.states import DeliveryState, Event, takes
 
 
 def post(place: Here, id: int, lock: bool = False) -> Post:
@@ -45,6 +47,44 @@ def delivery_out(delivery: Delivery) -> DeliveryOut:
         published_at=delivery.published_at,
         sent=delivery.sent,
         revision=delivery.revision,
+        can=_can(delivery),
+    )
+
+
+def _can(delivery: Delivery) -> list[str]:
+    """What the state machine and the reason allow; the person's capabilities come on top."""
+    state = DeliveryState(delivery.state)
+    if delivery.reason_code == "unsure" and state is DeliveryState.TROUBLE:
+        return ["settle"]
+    events = {"move": Event.MOVE, "unplan": Event.UNPLAN, "call_off": Event.CALL_OFF, "retry": Event.RETRY}
+    return [name for name, event in events.items() if takes(state, event)]
+
+
+def delivery_page(delivery: Delivery) -> DeliveryPage:
+    """A delivery and its wording: what was sent once it was, else what its version says now."""
+    version = delivery.post.versions.filter(network=delivery.profile.network).first()
+    content = inherit(delivery.post.content, own_of(version.own if version else {}))
+    text, media = content.text, content.media
+    if delivery.sent:
+        text, media = delivery.sent["text"], tuple(delivery.sent["media"])
+    assets = {a.pk: _brief(a) for a in Asset.objects.filter(brand_id=delivery.brand_id, pk__in=media)}
+    author = delivery.post.author
+    return DeliveryPage(
+        delivery=delivery_out(delivery),
+        post=delivery.post_id,
+        post_state=delivery.post.state,
+        title=delivery.post.title,
+        network=delivery.profile.network,
+        handle=delivery.profile.handle,
+        text=text,
+        media=[assets[id] for id in media if id in assets],
+        author=author.name if author else "",
+    )
+
+
+def _brief(asset: Asset) -> AssetBrief:
+    return AssetBrief(
+        id=asset.pk, name=asset.name, kind=asset.kind, width=asset.width, height=asset.height, alt=asset.alt
     )
 
 
@@ -60,9 +100,11 @@ def post_out(post: Post) -> PostOut:
         title=post.title,
         state=post.state,
         master=ContentIO(text=post.master.get("text", ""), media=post.master.get("media", [])),
-        versions=[VersionIO(network=v.network, own=OwnIO(text=v.own.get("text"), media=v.own.get("media"))) for v in versions],
+        versions=[
+            VersionIO(network=v.network, own=OwnIO(text=v.own.get("text"), media=v.own.get("media"))) for v in versions
+        ],
         deliveries=[delivery_out(d) for d in post.deliveries.order_by("id")],
-        assets=[AssetBrief(id=a.pk, name=a.name, kind=a.kind, width=a.width, height=a.height, alt=a.alt) for a in assets],
+        assets=[_brief(a) for a in assets],
         author=post.author.name if post.author else "",
         changed=post.changed,
         revision=post.revision,

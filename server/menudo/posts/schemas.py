@@ -61,6 +61,21 @@ class DeliveryOut(Schema):
     published_at: datetime | None
     sent: dict | None
     revision: int
+    can: list[str] = Field(description="what can be done to it: move, unplan, call_off, retry, settle")
+
+
+class DeliveryPage(Schema):
+    """One delivery with what it says, as its network's version has it (or as it was sent)."""
+
+    delivery: DeliveryOut
+    post: int
+    post_state: str
+    title: str
+    network: str
+    handle: str
+    text: str
+    media: list[AssetBrief]
+    author: str
 
 
 class PostOut(Schema):

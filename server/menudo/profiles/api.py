@@ -29,7 +29,9 @@ def connect(request: HttpRequest, brand: str, data: ConnectIn) -> GoTo:
     return GoTo(go_to=set_out(here(request, brand, May.MANAGE_PROFILES), data.network))
 
 
-@router.put("/brands/{brand}/profiles/{id}/timetable", response={200: list[SlotOut], **ERRORS}, operation_id="setTimetable")
+@router.put(
+    "/brands/{brand}/profiles/{id}/timetable", response={200: list[SlotOut], **ERRORS}, operation_id="setTimetable"
+)
 def timetable(request: HttpRequest, brand: str, id: int, data: TimetableIn) -> list[Slot]:
     """Replace a profile's weekly slots."""
     place = here(request, brand, May.MANAGE_PROFILES)
@@ -45,5 +47,7 @@ def back(request: HttpRequest) -> HttpResponseRedirect:
     try:
         slug, connected = come_back(request.user, {k: request.GET[k] for k in request.GET})  # type: ignore[arg-type]
     except TripFailed as failed:
-        return HttpResponseRedirect(f"/{failed.brand + '/profiles' if failed.brand else ''}?" + urlencode({"refused": failed.words}))
+        return HttpResponseRedirect(
+            f"/{failed.brand + '/profiles' if failed.brand else ''}?" + urlencode({"refused": failed.words})
+        )
     return HttpResponseRedirect(f"/{slug}/profiles?" + urlencode({"connected": ",".join(str(p.pk) for p in connected)}))

@@ -25,7 +25,9 @@ class Connection(models.Model):
     since = models.DateTimeField(db_default=Now())
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["brand", "network", "account"], name="one_connection_an_account")]
+        constraints = [
+            models.UniqueConstraint(fields=["brand", "network", "account"], name="one_connection_an_account")
+        ]
 
 
 class PendingConnection(models.Model):
@@ -62,7 +64,9 @@ class Profile(models.Model):
 
     class Meta:
         ordering = ["network", "handle"]
-        constraints = [models.UniqueConstraint(fields=["brand", "network", "remote_id"], name="a_profile_once_in_a_brand")]
+        constraints = [
+            models.UniqueConstraint(fields=["brand", "network", "remote_id"], name="a_profile_once_in_a_brand")
+        ]
 
 
 class Slot(models.Model):

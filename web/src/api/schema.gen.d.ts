@@ -104,6 +104,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/deliveries/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Show Delivery
+         * @description One delivery, with what it says.
+         */
+        get: operations["delivery"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/deliveries/{id}/call-off": {
         parameters: {
             query?: never;
@@ -570,6 +590,11 @@ export interface components {
         };
         /** DeliveryOut */
         DeliveryOut: {
+            /**
+             * Can
+             * @description what can be done to it: move, unplan, call_off, retry, settle
+             */
+            can: string[];
             /** Due At */
             due_at: string | null;
             /** Id */
@@ -603,6 +628,29 @@ export interface components {
             wall: string | null;
             /** Zone */
             zone: string;
+        };
+        /**
+         * DeliveryPage
+         * @description One delivery with what it says, as its network's version has it (or as it was sent).
+         */
+        DeliveryPage: {
+            /** Author */
+            author: string;
+            delivery: components["schemas"]["DeliveryOut"];
+            /** Handle */
+            handle: string;
+            /** Media */
+            media: components["schemas"]["AssetBrief"][];
+            /** Network */
+            network: string;
+            /** Post */
+            post: number;
+            /** Post State */
+            post_state: string;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
         };
         /** EntryOut */
         EntryOut: {
@@ -962,6 +1010,8 @@ export interface components {
             headline: string;
             /** Id */
             id: number;
+            /** Moves */
+            moves: boolean;
             /** Pictures */
             pictures: number;
             /** Post */
@@ -1277,7 +1327,7 @@ export interface operations {
     calendar: {
         parameters: {
             query?: {
-                from?: string | null;
+                first?: string | null;
                 days?: number;
             };
             header?: never;
@@ -1509,6 +1559,110 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GoTo"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    delivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryPage"];
                 };
             };
             /** @description Bad Request */

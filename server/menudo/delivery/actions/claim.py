@@ -41,7 +41,12 @@ def claim(id: int) -> Delivery | None:
 def next_due(profile_id: int) -> int | None:
     """The next delivery of a profile that is due. Its own job may have come while another was being sent."""
     waiting = Delivery.objects.filter(profile_id=profile_id, state=DeliveryState.PLANNED, due_at__lte=db_now())
-    return waiting.filter(Q(not_before=None) | Q(not_before__lte=db_now())).order_by("due_at", "id").values_list("pk", flat=True).first()
+    return (
+        waiting.filter(Q(not_before=None) | Q(not_before__lte=db_now()))
+        .order_by("due_at", "id")
+        .values_list("pk", flat=True)
+        .first()
+    )
 
 
 def still_mine(delivery: Delivery, step: str) -> bool:

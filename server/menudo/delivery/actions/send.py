@@ -33,7 +33,9 @@ def send(id: int) -> None:
     for _ in range(_MOST_IN_A_ROW):
         if delivery is None:
             return
-        with structlog.contextvars.bound_contextvars(delivery=delivery.pk, profile=delivery.profile_id, tries=delivery.tries):
+        with structlog.contextvars.bound_contextvars(
+            delivery=delivery.pk, profile=delivery.profile_id, tries=delivery.tries
+        ):
             try:
                 content = _content(delivery)
                 settle(delivery, _try(delivery, content), content)
@@ -54,7 +56,11 @@ def _try(delivery: Delivery, content: Content) -> Answer:
     connection = profile.connection
     if connection is None or profile.state != Profile.State.CONNECTED:
         return Answer(Outcome.NOT_AUTHORISED)
-    by_id = {a.pk: a for a in Asset.objects.filter(brand_id=delivery.brand_id, pk__in=content.media)} if content.media else {}
+    by_id = (
+        {a.pk: a for a in Asset.objects.filter(brand_id=delivery.brand_id, pk__in=content.media)}
+        if content.media
+        else {}
+    )
     assets = [by_id[id] for id in content.media if id in by_id]
     stops = [f for f in findings_of(profile.network, content, _facts(assets)) if f.level is Level.STOPS]
     # What was begun may be there already, whatever the wording says now: that is asked first.
@@ -88,7 +94,9 @@ def _through(adapter: Micropub, delivery: Delivery, content: Content, assets: li
     for asset in assets:
         _hold_on(delivery, Delivery.Step.MEDIA)
         kind = "video" if asset.kind == "video" else "image"
-        answer = adapter.send_media(files.path(asset.sha256).read_bytes(), f"{asset.sha256}.{asset.format}", f"{kind}/{asset.format}")
+        answer = adapter.send_media(
+            files.path(asset.sha256).read_bytes(), f"{asset.sha256}.{asset.format}", f"{kind}/{asset.format}"
+        )
         if answer.outcome is not Outcome.DONE:
             return answer
         attached.append(Attachment(answer.url, asset.kind, asset.alt))

@@ -6,8 +6,8 @@ import structlog
 from django.db.models import F, Q
 from django.db.models.functions import Coalesce
 
-from menudo.posts.actions.due import put_job
 from menudo.base.clock import db_now
+from menudo.posts.actions.due import put_job
 from menudo.posts.models import Delivery
 from menudo_core.signoff.states import DeliveryState
 
@@ -21,9 +21,17 @@ def sweep(grace: timedelta = _GRACE) -> int:
 
     Jobs too many do no harm: a claim decides. How many were found.
     """
-    due = Q(state=DeliveryState.PLANNED) & Q(due_at__lte=db_now() - grace) & (Q(not_before=None) | Q(not_before__lte=db_now() - grace))
+    due = (
+        Q(state=DeliveryState.PLANNED)
+        & Q(due_at__lte=db_now() - grace)
+        & (Q(not_before=None) | Q(not_before__lte=db_now() - grace))
+    )
     left = Q(state=DeliveryState.SENDING)
-    found = Delivery.objects.filter(due | left).annotate(at=Coalesce(F("lease_until"), F("due_at"))).order_by("due_at")[:_MOST]
+    found = (
+        Delivery.objects.filter(due | left)
+        .annotate(at=Coalesce(F("lease_until"), F("due_at")))
+        .order_by("due_at")[:_MOST]
+    )
     for delivery in found:
         put_job(delivery, delivery.at)
     if found:

@@ -50,6 +50,15 @@ def describe(place: Here, asset: Asset, alt: str) -> Asset:
         before = asset.alt
         asset.alt = alt
         asset.save(update_fields=["alt"])
-        record(place.brand.pk, place.actor, "describe", "asset", asset.pk, f"described {asset.name}", {"alt": before}, {"alt": alt})
+        record(
+            place.brand.pk,
+            place.actor,
+            "describe",
+            "asset",
+            asset.pk,
+            f"described {asset.name}",
+            {"alt": before},
+            {"alt": alt},
+        )
         tell(place.brand.pk, "asset", asset.pk)
     return asset

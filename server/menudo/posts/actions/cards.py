@@ -13,5 +13,7 @@ def write_cards(post: Post) -> None:
         content = inherit(post.content, own_of(versions.get(delivery.profile.network, {})))
         line = next((line.strip() for line in content.text.splitlines() if line.strip()), "")
         Delivery.objects.filter(pk=delivery.pk).update(
-            headline=(post.title or line)[:_CARD], thumb_id=content.media[0] if content.media else None, pictures=len(content.media)
+            headline=(post.title or line)[:_CARD],
+            thumb_id=content.media[0] if content.media else None,
+            pictures=len(content.media),
         )

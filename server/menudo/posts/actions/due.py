@@ -37,4 +37,6 @@ def put_job(delivery: Delivery, at: datetime | None = None) -> None:
     `at` None: the delivery's own time.
     """
     due = at or delivery.due_at
-    app.configure_task("send", schedule_at=for_the_engine(due) if due else None, queue="send").defer(delivery=delivery.pk)
+    app.configure_task("send", schedule_at=for_the_engine(due) if due else None, queue="send").defer(
+        delivery=delivery.pk
+    )

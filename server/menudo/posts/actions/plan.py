@@ -25,7 +25,13 @@ from menudo_core.signoff.states import DeliveryState, Event, PostState, after, t
 from menudo_core.timing.slots import Slot, next_free
 from menudo_core.timing.walltimes import wall_in
 
-_TAKES_A_SLOT = [DeliveryState.PLANNED, DeliveryState.HELD, DeliveryState.SENDING, DeliveryState.PUBLISHED, DeliveryState.HAND]
+_TAKES_A_SLOT = [
+    DeliveryState.PLANNED,
+    DeliveryState.HELD,
+    DeliveryState.SENDING,
+    DeliveryState.PUBLISHED,
+    DeliveryState.HAND,
+]
 
 
 @dataclass
@@ -66,30 +72,47 @@ def plan(place: Here, post: Post, when: WhenIn, only: list[int] | None, began: i
         post.save(update_fields=["state", "revision", "changed"])
         held = " (held until it is signed off)" if place.brand.needs_signoff and post.state != PostState.SIGNED else ""
         words = f"planned {len(done.planned)} deliver{'y' if len(done.planned) == 1 else 'ies'}{held}"
-        done.undo = record(place.brand.pk, place.actor, "plan", "post", post.pk, words, before, {"deliveries": done.planned}).pk
+        done.undo = record(
+            place.brand.pk, place.actor, "plan", "post", post.pk, words, before, {"deliveries": done.planned}
+        ).pk
         tell(place.brand.pk, "post", post.pk)
     return done
 
 
 def _plan_each(
-    place: Here, post: Post, deliveries: list[Delivery], given: datetime | None, now: datetime, done: Planned, before: dict
+    place: Here,
+    post: Post,
+    deliveries: list[Delivery],
+    given: datetime | None,
+    now: datetime,
+    done: Planned,
+    before: dict,
 ) -> list[Fault]:
     versions = {v.network: v.own for v in post.versions.all()}
     contents = {d.pk: inherit(post.content, own_of(versions.get(d.profile.network, {}))) for d in deliveries}
     known = facts(place.brand, contents.values())
     faults = []
     for delivery in deliveries:
+        at = given or _next_slot(place, delivery.profile, now)
         reason = _why_not(delivery, contents[delivery.pk], known)
-        if reason is None:
-            at = given or _next_slot(place, delivery.profile, now)
-            reason = None if at else ("/when", f"{delivery.profile.handle} has no slots in its timetable. Choose a time, or give it slots in Profiles.")
-        if reason is not None:
-            done.left.append((delivery.profile_id, reason[1]))
-            faults.append(Fault(reason[0], reason[1], "left"))
+        if at is None:
+            words = (
+                f"{delivery.profile.handle} has no slots in its timetable. Choose a time, or give it slots in Profiles."
+            )
+            reason = reason or ("/when", words)
+        if reason is not None or at is None:
+            pointer, words = reason or ("/when", "")
+            done.left.append((delivery.profile_id, words))
+            faults.append(Fault(pointer, words, "left"))
             continue
         before[str(delivery.pk)] = snapshot(delivery)
         held = place.brand.needs_signoff and post.state != PostState.SIGNED
-        set_due(delivery, at, place.zone, Event.HOLD if held and takes(DeliveryState(delivery.state), Event.HOLD) else Event.PLAN)
+        set_due(
+            delivery,
+            at,
+            place.zone,
+            Event.HOLD if held and takes(DeliveryState(delivery.state), Event.HOLD) else Event.PLAN,
+        )
         done.planned.append(delivery.pk)
     return faults
 
@@ -108,8 +131,10 @@ def _next_slot(place: Here, profile: Profile, now: datetime) -> datetime | None:
     slots = [Slot(s.weekday, s.at) for s in profile.slots.all()]
     # The lock makes two people who plan at once take two slots.
     Profile.objects.select_for_update().get(pk=profile.pk)
-    taken = Delivery.objects.filter(profile=profile, state__in=_TAKES_A_SLOT, due_at__gte=now).values_list("due_at", flat=True)
-    return next(next_free(slots, set(taken), now, zone), None)
+    taken = Delivery.objects.filter(profile=profile, state__in=_TAKES_A_SLOT, due_at__gte=now).values_list(
+        "due_at", flat=True
+    )
+    return next(next_free(slots, {at for at in taken if at}, now, zone), None)
 
 
 def _why_not(delivery: Delivery, content: Content, known: dict) -> tuple[str, str] | None:

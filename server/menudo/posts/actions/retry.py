@@ -49,7 +49,14 @@ def settle(place: Here, delivery: Delivery, is_there: bool, url: str, began: int
         delivery.reason = delivery.reason_code = ""
         delivery.revision += 1
         delivery.save()
-        record(place.brand.pk, place.actor, "settle", "delivery", delivery.pk, f"found {delivery.profile.handle}'s post at the network")
+        record(
+            place.brand.pk,
+            place.actor,
+            "settle",
+            "delivery",
+            delivery.pk,
+            f"found {delivery.profile.handle}'s post at the network",
+        )
         tell(place.brand.pk, "delivery", delivery.pk)
     return delivery
 

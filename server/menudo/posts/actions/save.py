@@ -46,10 +46,18 @@ def save(place: Here, post: Post, data: PostIn, began: int) -> Post:
         post = Post.objects.select_for_update().get(pk=post.pk)
         unchanged(began, post.revision, state_now(post))
         _allowed(place, data)
-        before = {"title": post.title, "master": post.master, "versions": {v.network: v.own for v in post.versions.all()}}
+        before = {
+            "title": post.title,
+            "master": post.master,
+            "versions": {v.network: v.own for v in post.versions.all()},
+        }
         post.revision += 1
         _write(place, post, data)
-        after = {"title": post.title, "master": post.master, "versions": {v.network: v.own for v in post.versions.all()}}
+        after = {
+            "title": post.title,
+            "master": post.master,
+            "versions": {v.network: v.own for v in post.versions.all()},
+        }
         if after != before:
             record(place.brand.pk, place.actor, "write", "post", post.pk, f"changed {_called(data)}", before, after)
         tell(place.brand.pk, "post", post.pk)
@@ -65,7 +73,9 @@ def _allowed(place: Here, data: PostIn) -> None:
         faults.append(Fault("/versions", "A network can have one version only."))
     known = set(Profile.objects.filter(brand=place.brand, pk__in=data.profiles).values_list("pk", flat=True))
     faults += [
-        Fault(f"/profiles/{i}", "This profile isn't one of this brand's.", "foreign") for i, id in enumerate(data.profiles) if id not in known
+        Fault(f"/profiles/{i}", "This profile isn't one of this brand's.", "foreign")
+        for i, id in enumerate(data.profiles)
+        if id not in known
     ]
     if faults:
         raise Invalid(faults=faults)
@@ -110,10 +120,15 @@ def _choose(place: Here, post: Post, profiles: set[int]) -> None:
         if profile_id in profiles:
             continue
         if delivery.state not in _LOOSE:
-            raise Conflict(f"{delivery.profile.handle} is {delivery.state.replace('_', ' ')} already. Take it off the calendar first.")
+            raise Conflict(
+                f"{delivery.profile.handle} is {delivery.state.replace('_', ' ')} already. Take it off the calendar first."
+            )
         delivery.delete()
     Delivery.objects.bulk_create(
-        [Delivery(post=post, profile_id=id, brand=place.brand, key=uuid.uuid4()) for id in sorted(profiles - set(present))]
+        [
+            Delivery(post=post, profile_id=id, brand=place.brand, key=uuid.uuid4())
+            for id in sorted(profiles - set(present))
+        ]
     )
 
 

@@ -18,6 +18,7 @@ from menudo.profiles.actions.set_timetable import first_timetable
 from menudo.profiles.models import Connection, PendingConnection, Profile
 from menudo.profiles.wire import sign_in
 from menudo.profiles.wire.micropub import Micropub, Unreachable
+from menudo.profiles.wire.protocol import RemoteProfile
 from menudo_core.networks.load import shipped
 
 TRIP = timedelta(minutes=20)
@@ -61,10 +62,12 @@ def come_back(user: User, params: dict[str, str]) -> tuple[str, list[Profile]]:
     brand, name = pending.brand, shipped()[pending.network].name
     if params.get("iss") not in (None, pending.endpoints["issuer"]):
         raise TripFailed("The answer came from another network than the one you went to. Start again.", brand.slug)
-    if error := params.get("error"):
-        if error == "access_denied":
-            raise TripFailed(f"You said no at {name}, so nothing was connected. You can try again any time.", brand.slug)
-        raise TripFailed(f"{name} could not finish: {params.get('error_description') or error}.", brand.slug)
+    if said := params.get("error"):
+        if said == "access_denied":
+            raise TripFailed(
+                f"You said no at {name}, so nothing was connected. You can try again any time.", brand.slug
+            )
+        raise TripFailed(f"{name} could not finish: {params.get('error_description') or said}.", brand.slug)
     member = Membership.objects.filter(brand=brand, user=user).first()
     if member is None or May.MANAGE_PROFILES not in member.capabilities:
         raise TripFailed("You may no longer manage profiles in this brand.", brand.slug)
@@ -74,20 +77,29 @@ def come_back(user: User, params: dict[str, str]) -> tuple[str, list[Profile]]:
     except sign_in.NetworkError as error:
         raise TripFailed(str(error), brand.slug) from error
     except Unreachable as error:
-        raise TripFailed(f"{name} let you in but is not answering ({error}). Connect again in a few minutes.", brand.slug) from error
+        raise TripFailed(
+            f"{name} let you in but is not answering ({error}). Connect again in a few minutes.", brand.slug
+        ) from error
     return brand.slug, _keep(Here(user, brand, frozenset(member.capabilities)), pending, tokens, remote)
 
 
 def _pending(user: User, state: str) -> PendingConnection:
     with transaction.atomic():
-        pending = PendingConnection.objects.select_for_update().select_related("brand").filter(state_hash=_hash(state)).first()
+        pending = (
+            PendingConnection.objects.select_for_update()
+            .select_related("brand")
+            .filter(state_hash=_hash(state))
+            .first()
+        )
         if pending is None or pending.user_id != user.pk or pending.ends < clock.now():
             raise TripFailed("This way back is not one Menudo knows, or it is too old. Start again from Profiles.")
         pending.delete()
     return pending
 
 
-def _keep(place: Here, pending: PendingConnection, tokens: sign_in.Tokens, remote: list) -> list[Profile]:
+def _keep(
+    place: Here, pending: PendingConnection, tokens: sign_in.Tokens, remote: list[RemoteProfile]
+) -> list[Profile]:
     with transaction.atomic():
         connection, _ = Connection.objects.update_or_create(
             brand=place.brand,

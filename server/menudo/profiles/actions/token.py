@@ -41,10 +41,19 @@ def working_token(connection: Connection, refused: str = "") -> str:
 def mark_ended(connection: Connection) -> None:
     """The network has ended the connection: its profiles must be reconnected."""
     with transaction.atomic():
-        changed = Connection.objects.filter(pk=connection.pk, state=Connection.State.CONNECTED).update(state=Connection.State.ENDED)
+        changed = Connection.objects.filter(pk=connection.pk, state=Connection.State.CONNECTED).update(
+            state=Connection.State.ENDED
+        )
         if not changed:
             return
         for profile in Profile.objects.filter(connection=connection, state=Profile.State.CONNECTED):
             Profile.objects.filter(pk=profile.pk).update(state=Profile.State.RECONNECT)
-            record(profile.brand_id, MENUDO, "ended", "profile", profile.pk, f"{profile.handle} must be reconnected: the network ended the connection")
+            record(
+                profile.brand_id,
+                MENUDO,
+                "ended",
+                "profile",
+                profile.pk,
+                f"{profile.handle} must be reconnected: the network ended the connection",
+            )
             tell(profile.brand_id, "profile", profile.pk)

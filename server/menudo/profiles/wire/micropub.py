@@ -34,7 +34,9 @@ class Micropub:
         if answer.outcome is not Outcome.DONE:
             raise Unreachable(answer)
         return [
-            RemoteProfile(str(d["uid"]), str(d.get("handle", d["uid"])), str(d.get("name", "")), str(d.get("kind", "account")))
+            RemoteProfile(
+                str(d["uid"]), str(d.get("handle", d["uid"])), str(d.get("name", "")), str(d.get("kind", "account"))
+            )
             for d in body.get("destination", [])
         ]
 

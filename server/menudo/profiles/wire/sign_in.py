@@ -94,7 +94,7 @@ class Ended(NetworkError):
 def _session() -> OAuth2Client:
     return OAuth2Client(
         CLIENT_ID,
-        token_endpoint_auth_method="none",
+        token_endpoint_auth_method="none",  # noqa: S106
         scope=SCOPE,
         redirect_uri=settings.PUBLIC_URL + REDIRECT_PATH,
         code_challenge_method="S256",

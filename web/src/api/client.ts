@@ -1,0 +1,69 @@
+import createClient, { type Middleware } from "openapi-fetch";
+import type { components, paths } from "./schema.gen";
+
+export type Schemas = components["schemas"];
+export type Post = Schemas["PostOut"];
+export type PostIn = Schemas["PostIn"];
+export type Delivery = Schemas["DeliveryOut"];
+export type Ticket = Schemas["TicketOut"];
+export type CalendarWindow = Schemas["WindowOut"];
+export type Profile = Schemas["ProfileOut"];
+export type Network = Schemas["NetworkOut"];
+export type Column = Schemas["ColumnOut"];
+export type Finding = Schemas["FindingOut"];
+export type Asset = Schemas["AssetBrief"];
+export type Brand = Schemas["BrandOut"];
+export type Me = Schemas["MeOut"];
+
+/** A problem as the server tells it (RFC 9457), with pointers to the fields. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    words: string,
+    readonly faults: { pointer: string; detail: string; code: string }[] = [],
+    readonly present: unknown = null,
+  ) {
+    super(words);
+  }
+
+  at(pointer: string): string | undefined {
+    return this.faults.find((fault) => fault.pointer === pointer)?.detail;
+  }
+}
+
+export function csrf(): string {
+  return document.cookie.match(/(?:^|; )csrftoken=([^;]+)/)?.[1] ?? "";
+}
+
+const guard: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrf());
+    return request;
+  },
+};
+
+export const api = createClient<paths>({ baseUrl: "" });
+api.use(guard);
+
+type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+/** The data of an answer; throws a Problem for anything else, also when there is no way through to the server. */
+export async function got<T>(asked: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await asked;
+  } catch {
+    throw new Problem(0, "Menudo can't be reached just now. What you typed is still here.");
+  }
+  if (answer.response.ok) return answer.data as T;
+  throw toProblem(answer.response.status, answer.error);
+}
+
+export function toProblem(status: number, body: unknown): Problem {
+  const said = (body ?? {}) as { detail?: string; errors?: Problem["faults"]; present?: unknown };
+  return new Problem(status, said.detail ?? `The server answered ${status}.`, said.errors ?? [], said.present ?? null);
+}
+
+export function ifMatch(revision: number): { "If-Match": string } {
+  return { "If-Match": `"${revision}"` };
+}

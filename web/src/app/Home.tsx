@@ -1,0 +1,33 @@
+import { Navigate, useParams, useSearch } from "@tanstack/react-router";
+import { useMe } from "@/features/people/queries";
+import { SignedIn } from "@/features/people/SignedIn";
+import { Empty } from "@/ui/Empty";
+
+const LAST = "menudo-last-brand";
+
+export function rememberBrand(slug: string): void {
+  localStorage.setItem(LAST, slug);
+}
+
+/** The bare address: the brand one was in last, else the first. */
+export function Home() {
+  const { said, refused } = useSearch({ from: "/" });
+  return (
+    <SignedIn said={said ?? refused}>
+      <ToBrand />
+    </SignedIn>
+  );
+}
+
+function ToBrand() {
+  const me = useMe();
+  const brands = me.data?.brands ?? [];
+  const brand = brands.find((b) => b.slug === localStorage.getItem(LAST)) ?? brands[0];
+  if (!brand) return <Empty title="No brand yet" words="You belong to no brand. Ask its coordinator to invite you." />;
+  return <Navigate to="/$brand/calendar" params={{ brand: brand.slug }} search={{}} replace />;
+}
+
+export function ToCalendar() {
+  const { brand } = useParams({ from: "/$brand" });
+  return <Navigate to="/$brand/calendar" params={{ brand }} search={{}} replace />;
+}

@@ -1,0 +1,78 @@
+import { Box } from "@chakra-ui/react";
+import { Outlet, useMatchRoute, useNavigate, useParams } from "@tanstack/react-router";
+import { createContext, useContext, useEffect, useMemo, useState } from "react";
+import type { Brand, Me } from "@/api/client";
+import { rememberBrand } from "@/app/Home";
+import { useKeys } from "@/app/keys";
+import { useLive } from "@/app/live";
+import { useMe } from "@/features/people/queries";
+import { SignedIn } from "@/features/people/SignedIn";
+import { NotHere } from "@/ui/NotHere";
+import { Notices } from "@/ui/Notices";
+import { undoNewest } from "@/ui/notices";
+import { DayStrip } from "./DayStrip";
+import { KeysHelp } from "./KeysHelp";
+import { Masthead } from "./Masthead";
+
+type Here = { brand: Brand; me: Me; may: (capability: string) => boolean };
+const HereContext = createContext<Here | null>(null);
+
+/** The brand one is in, who one is, and what one may do here. */
+export function useHere(): Here {
+  const here = useContext(HereContext);
+  if (!here) throw new Error("useHere is for pages of a brand");
+  return here;
+}
+
+export function BrandShell() {
+  return (
+    <SignedIn>
+      <InBrand />
+      <Notices />
+    </SignedIn>
+  );
+}
+
+function InBrand() {
+  const { brand: slug } = useParams({ from: "/$brand" });
+  const me = useMe();
+  const brand = me.data?.brands.find((b) => b.slug === slug);
+  useEffect(() => {
+    if (brand) rememberBrand(brand.slug);
+  }, [brand]);
+  if (!me.data || !brand) return <NotHere />;
+  const person = me.data;
+  return <Frame key={slug} me={person} brand={brand} />;
+}
+
+function Frame({ me, brand }: { me: Me; brand: Brand }) {
+  const navigate = useNavigate();
+  const onBench = Boolean(useMatchRoute()({ to: "/$brand/bench/$post" }));
+  const [help, setHelp] = useState(false);
+  const here = useMemo(() => ({ brand, me, may: (c: string) => brand.capabilities.includes(c) }), [brand, me]);
+  useLive(brand.slug);
+  const keys = useMemo(
+    () => ({
+      n: () =>
+        here.may("write") &&
+        navigate({ to: "/$brand/bench/$post", params: { brand: brand.slug, post: "new" }, search: {} }),
+      "2": () => navigate({ to: "/$brand/calendar", params: { brand: brand.slug }, search: {} }),
+      z: () => undoNewest(),
+      "?": () => setHelp(true),
+    }),
+    [brand.slug, here, navigate],
+  );
+  useKeys(keys);
+  return (
+    <HereContext.Provider value={here}>
+      <Box minH="100vh" display="flex" flexDirection="column">
+        <Masthead onKeys={() => setHelp(true)} />
+        {!onBench && <DayStrip />}
+        <Box as="main" flex="1" display="flex" flexDirection="column" minH="0">
+          <Outlet />
+        </Box>
+      </Box>
+      <KeysHelp open={help} close={() => setHelp(false)} />
+    </HereContext.Provider>
+  );
+}

@@ -1,0 +1,75 @@
+import { chakra, Menu, Portal } from "@chakra-ui/react";
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, got } from "@/api/client";
+import { applyScheme, chosenScheme, type Scheme } from "@/app/scheme";
+import { signOut } from "@/features/people/queries";
+import { MenuList, MenuRow } from "@/ui/MenuParts";
+import { useHere } from "./BrandShell";
+
+const SCHEMES: [Scheme, string][] = [
+  ["system", "Light or dark as the system"],
+  ["light", "Light"],
+  ["dark", "Dark"],
+];
+
+export function PersonMenu() {
+  const { me } = useHere();
+  const queries = useQueryClient();
+  const [scheme, setScheme] = useState(chosenScheme());
+  const initials = me.name
+    .split(/\s+/)
+    .map((word) => word.slice(0, 1))
+    .join("")
+    .slice(0, 2);
+
+  function choose(value: Scheme) {
+    applyScheme(value);
+    setScheme(value);
+  }
+  async function clock() {
+    await got(api.PATCH("/api/me", { body: { clock24: !me.clock24 } }));
+    await queries.invalidateQueries({ queryKey: ["me"] });
+  }
+  async function leave() {
+    await signOut();
+    location.assign("/");
+  }
+  return (
+    <Menu.Root positioning={{ placement: "bottom-end" }}>
+      <Menu.Trigger asChild>
+        <chakra.button
+          type="button"
+          aria-label={`${me.name}: settings and sign out`}
+          w="30px"
+          h="30px"
+          borderRadius="50%"
+          borderWidth="1.5px"
+          borderColor="ink"
+          fontSize="11px"
+          fontWeight="700"
+          cursor="pointer"
+        >
+          {initials}
+        </chakra.button>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner>
+          <MenuList>
+            {SCHEMES.map(([value, words]) => (
+              <MenuRow key={value} value={value} onClick={() => choose(value)}>
+                {words} {scheme === value && "✓"}
+              </MenuRow>
+            ))}
+            <MenuRow value="clock" onClick={clock}>
+              {me.clock24 ? "Write times as 3 pm" : "Write times as 15:00"}
+            </MenuRow>
+            <MenuRow value="leave" onClick={leave}>
+              Sign out {me.name}
+            </MenuRow>
+          </MenuList>
+        </Menu.Positioner>
+      </Portal>
+    </Menu.Root>
+  );
+}

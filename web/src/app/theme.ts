@@ -1,0 +1,43 @@
+import { createSystem, defaultBaseConfig, defineConfig } from "@chakra-ui/react";
+
+const pair = (base: string, _dark: string) => ({ value: { base, _dark } });
+
+/** The colours of docs/look: paper and ink. `maizeInk` is maize dark enough to read text in. */
+const config = defineConfig({
+  cssVarsPrefix: "m",
+  preflight: true,
+  globalCss: {
+    "html, body, #root": { minHeight: "100%", background: "paper", color: "ink" },
+    body: { fontFamily: "body", fontSize: "14px", lineHeight: "20px", fontVariantNumeric: "lining-nums" },
+    html: { colorScheme: "light" },
+    "html.dark": { colorScheme: "dark" },
+    "h1, h2, h3": { fontFamily: "heading", fontWeight: "500", letterSpacing: "-0.01em" },
+    ":focus-visible": { outline: "2px solid", outlineColor: "anil", outlineOffset: "2px" },
+  },
+  theme: {
+    breakpoints: { sm: "480px", md: "768px", lg: "1024px" },
+    tokens: {
+      fonts: {
+        body: { value: '"Instrument Sans Variable", "Noto Color Emoji", sans-serif' },
+        heading: { value: '"Fraunces Variable", "Noto Color Emoji", serif' },
+      },
+    },
+    semanticTokens: {
+      colors: {
+        paper: pair("#FBF7F0", "#1B1A18"),
+        card: pair("#FFFFFF", "#262421"),
+        rule: pair("#E3DACB", "#3A3631"),
+        wash: pair("#F3EBDD", "#211F1C"),
+        ink: pair("#23201C", "#F1EBE1"),
+        faded: pair("#6A6156", "#A89E90"),
+        pimenton: pair("#A8321A", "#E8785C"),
+        maize: pair("#B57A06", "#E7B23F"),
+        maizeInk: pair("#7A5200", "#E7B23F"),
+        epazote: pair("#2F6B4A", "#7CBF98"),
+        anil: pair("#2F4A7A", "#8FADE0"),
+      },
+    },
+  },
+});
+
+export const system = createSystem(defaultBaseConfig, config);

@@ -1,0 +1,123 @@
+import { Box, Flex } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import { api, type CalendarWindow, got, type Schemas } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { useNetworks } from "@/features/profiles/queries";
+import { Button } from "@/ui/Button";
+import { Failed } from "@/ui/Failed";
+import { Loading } from "@/ui/Loading";
+import { NetworkTile } from "@/ui/NetworkTile";
+import { SidePanel } from "@/ui/SidePanel";
+import { StateShape, stateWords } from "@/ui/StateShape";
+import { instantWords, wallWords, zoneWords } from "@/ui/times";
+import { MoveForm } from "./MoveForm";
+import { useDeliveryDeeds } from "./queries";
+import { SettleForm } from "./SettleForm";
+
+/** Everything about one delivery, and what can be done with it. */
+export function DeliveryPanel({ id, close }: { window: CalendarWindow; id: number | undefined; close: () => void }) {
+  const { brand } = useHere();
+  const page = useQuery({
+    queryKey: ["post", brand.slug, "delivery", id],
+    queryFn: () =>
+      got(api.GET("/api/brands/{brand}/deliveries/{id}", { params: { path: { brand: brand.slug, id: id ?? 0 } } })),
+    enabled: id !== undefined,
+  });
+  const title = page.data?.title || page.data?.text.split("\n")[0]?.slice(0, 60) || "Delivery";
+  return (
+    <SidePanel title={title} open={id !== undefined} close={close}>
+      {page.error ? <Failed error={page.error} /> : page.data ? <About page={page.data} close={close} /> : <Loading />}
+    </SidePanel>
+  );
+}
+
+function About({ page, close }: { page: Schemas["DeliveryPage"]; close: () => void }) {
+  const { brand, me, may } = useHere();
+  const network = useNetworks().get(page.network);
+  const { deed } = useDeliveryDeeds(brand.slug);
+  const { delivery } = page;
+  const can = (what: string) => may("publish") && delivery.can.includes(what);
+  const act = (what: "unplan" | "call-off" | "retry") =>
+    deed.mutate({ id: delivery.id, revision: delivery.revision, deed: what });
+  return (
+    <Box display="grid" gap="12px">
+      <Flex align="center" gap="8px" fontWeight="600">
+        <StateShape state={delivery.state} size={16} />
+        <span data-testid="delivery-state">{stateWords(delivery.state)}</span>
+      </Flex>
+      <Flex align="center" gap="8px">
+        {network && <NetworkTile letters={network.letters} shape={network.shape} />} {page.handle}{" "}
+        <Box color="faded">{network?.name}</Box>
+      </Flex>
+      {delivery.wall && (
+        <Box>
+          <b>{wallWords(delivery.wall, me.clock24)}</b>{" "}
+          <Box as="span" color="faded">
+            {zoneWords(delivery.zone)}
+          </Box>
+        </Box>
+      )}
+      {delivery.not_before && delivery.state === "planned" && (
+        <Box color="faded">
+          Tried {delivery.tries} {delivery.tries === 1 ? "time" : "times"}; next try{" "}
+          {instantWords(delivery.not_before, brand.zone, me.clock24)}.
+        </Box>
+      )}
+      {delivery.reason && (
+        <Box
+          p="8px 12px"
+          borderLeft="3px solid"
+          borderColor={delivery.state === "planned" ? "maize" : "pimenton"}
+          bg="wash"
+        >
+          {delivery.reason}
+        </Box>
+      )}
+      {delivery.can.includes("settle") && may("publish") && (
+        <SettleForm delivery={delivery} network={network?.name ?? ""} />
+      )}
+      <Box whiteSpace="pre-wrap" overflowWrap="anywhere" borderTopWidth="1px" borderColor="rule" pt="12px">
+        {page.text || <i>No words yet.</i>}
+      </Box>
+      <Flex gap="6px" flexWrap="wrap">
+        {page.media.map((asset) => (
+          <Box asChild key={asset.id} maxH="120px" maxW="100%" borderRadius="2px">
+            <img src={`/media/${brand.slug}/${asset.id}/thumb`} alt={asset.alt} />
+          </Box>
+        ))}
+      </Flex>
+      {delivery.remote_url && (
+        <Box>
+          <a href={delivery.remote_url} target="_blank" rel="noreferrer" style={{ textDecoration: "underline" }}>
+            See it on {network?.name}
+          </a>
+        </Box>
+      )}
+      {can("move") && <MoveForm delivery={delivery} handle={page.handle} />}
+      <Flex gap="8px" flexWrap="wrap" borderTopWidth="1px" borderColor="rule" pt="12px">
+        {can("retry") && (
+          <Button kind="main" onClick={() => act("retry")}>
+            Send again
+          </Button>
+        )}
+        <Button asChild>
+          <Link to="/$brand/bench/$post" params={{ brand: brand.slug, post: String(page.post) }} search={{}}>
+            Open on the Bench
+          </Link>
+        </Button>
+        {can("unplan") && (
+          <Button
+            onClick={() => {
+              act("unplan");
+              close();
+            }}
+          >
+            Back to the tray
+          </Button>
+        )}
+        {can("call_off") && <Button onClick={() => act("call-off")}>Call off</Button>}
+      </Flex>
+    </Box>
+  );
+}

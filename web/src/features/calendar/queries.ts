@@ -1,0 +1,85 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, got, ifMatch, Problem } from "@/api/client";
+import { say } from "@/ui/notices";
+
+export function useCalendar(brand: string, from: string | undefined) {
+  return useQuery({
+    queryKey: ["calendar", brand, from ?? "today"],
+    queryFn: () =>
+      got(api.GET("/api/brands/{brand}/calendar", { params: { path: { brand }, query: { first: from, days: 14 } } })),
+    placeholderData: (before) => before,
+  });
+}
+
+function useDropped(brand: string) {
+  const queries = useQueryClient();
+  return () =>
+    Promise.all(["calendar", "strip", "post"].map((key) => queries.invalidateQueries({ queryKey: [key, brand] })));
+}
+
+/** Undo an entry of one's own, and say what came of it. */
+export function useUndo(brand: string) {
+  const dropped = useDropped(brand);
+  return async (entry: number) => {
+    try {
+      const done = await got(api.POST("/api/brands/{brand}/undo/{entry}", { params: { path: { brand, entry } } }));
+      say(done.words);
+    } catch (error) {
+      say((error as Error).message, { wrong: true });
+    }
+    await dropped();
+  };
+}
+
+type Target = { id: number; revision: number };
+type Deed = "unplan" | "call-off" | "retry";
+const DEEDS = {
+  unplan: "/api/brands/{brand}/deliveries/{id}/unplan",
+  "call-off": "/api/brands/{brand}/deliveries/{id}/call-off",
+  retry: "/api/brands/{brand}/deliveries/{id}/retry",
+} as const;
+const DONE: Record<Deed, string> = {
+  unplan: "Taken off the calendar.",
+  "call-off": "Called off.",
+  retry: "It is being sent again.",
+};
+
+/** What can be done to a delivery. Each says what happened, offers Undo where there is one, and tells what stood in the way. */
+export function useDeliveryDeeds(brand: string) {
+  const dropped = useDropped(brand);
+  const undo = useUndo(brand);
+  const path = (target: Target) => ({ params: { path: { brand, id: target.id } }, headers: ifMatch(target.revision) });
+
+  const move = useMutation({
+    mutationFn: ({ wall, words, ...target }: Target & { wall: string; words: string }) =>
+      got(api.POST("/api/brands/{brand}/deliveries/{id}/move", { ...path(target), body: { wall } })).then((done) => ({
+        done,
+        words,
+      })),
+    onSuccess: ({ done, words }) => say(words, { undo: done.undo ? () => undo(done.undo as number) : undefined }),
+    onError: (error) => say(told(error), { wrong: true }),
+    onSettled: dropped,
+  });
+  const deed = useMutation({
+    mutationFn: ({ deed, ...target }: Target & { deed: Deed }) =>
+      got(api.POST(DEEDS[deed], path(target))).then((done) => ({ done, deed })),
+    onSuccess: ({ done, deed }) => say(DONE[deed], { undo: done.undo ? () => undo(done.undo as number) : undefined }),
+    onError: (error) => say(told(error), { wrong: true }),
+    onSettled: dropped,
+  });
+  const settle = useMutation({
+    mutationFn: ({ isThere, url, ...target }: Target & { isThere: boolean; url: string }) =>
+      got(
+        api.POST("/api/brands/{brand}/deliveries/{id}/settle", { ...path(target), body: { is_there: isThere, url } }),
+      ),
+    onError: (error) => say(told(error), { wrong: true }),
+    onSettled: dropped,
+  });
+  return { move, deed, settle };
+}
+
+function told(error: Error): string {
+  if (error instanceof Problem && error.status === 412)
+    return "Someone changed it meanwhile. This is how it stands now; do it again if it still fits.";
+  return error.message;
+}

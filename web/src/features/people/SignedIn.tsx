@@ -1,0 +1,36 @@
+import { Box } from "@chakra-ui/react";
+import { type ReactNode, useRef } from "react";
+import { Problem } from "@/api/client";
+import { Failed } from "@/ui/Failed";
+import { Loading } from "@/ui/Loading";
+import { useMe } from "./queries";
+import { SignIn } from "./SignIn";
+
+/** Its children, once someone is signed in. A session that ends meanwhile is renewed above them: nothing typed is lost. */
+export function SignedIn({ children, said }: { children: ReactNode; said?: string }) {
+  const me = useMe();
+  const was = useRef(false);
+  if (me.data && !me.error) was.current = true;
+  const signedOut = me.error instanceof Problem && me.error.status === 401;
+  if (signedOut && was.current)
+    return (
+      <>
+        {children}
+        <Box
+          position="fixed"
+          inset="0"
+          zIndex="modal"
+          bg="paper/90"
+          overflow="auto"
+          role="dialog"
+          aria-label="Sign in again"
+        >
+          <SignIn said="You were signed out. Sign in to go on where you were." />
+        </Box>
+      </>
+    );
+  if (signedOut) return <SignIn said={said} />;
+  if (me.error) return <Failed error={me.error} again={() => me.refetch()} />;
+  if (!me.data) return <Loading />;
+  return children;
+}

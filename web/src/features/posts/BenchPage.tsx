@@ -1,0 +1,51 @@
+import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
+import { useCallback, useRef } from "react";
+import { useHere } from "@/app/shell/BrandShell";
+import { useProfiles } from "@/features/profiles/queries";
+import { Failed } from "@/ui/Failed";
+import { Loading } from "@/ui/Loading";
+import { Bench } from "./Bench";
+import { EMPTY, fromPost } from "./draft";
+import { usePost } from "./queries";
+
+/** A post, new or kept. A new one gets its address when it is first kept, without leaving the page. */
+export function BenchPage() {
+  const { brand } = useHere();
+  const { post: param } = useParams({ from: "/$brand/bench/$post" });
+  const search = useSearch({ from: "/$brand/bench/$post" });
+  const navigate = useNavigate();
+  const made = useRef<{ id: string; key: string } | null>(null);
+  const profiles = useProfiles(brand.slug);
+  const id = /^\d{1,15}$/.test(param) ? Number(param) : null;
+  const post = usePost(brand.slug, id);
+  const key = made.current?.id === param ? made.current.key : param;
+
+  const onMade = useCallback(
+    (newId: number) => {
+      made.current = { id: String(newId), key: "new" };
+      void navigate({
+        to: "/$brand/bench/$post",
+        params: { brand: brand.slug, post: String(newId) },
+        search: {},
+        replace: true,
+      });
+    },
+    [brand.slug, navigate],
+  );
+
+  if (profiles.error) return <Failed error={profiles.error} again={() => profiles.refetch()} />;
+  if (post.error && !post.data) return <Failed error={post.error} again={() => post.refetch()} />;
+  if (!profiles.data || (id !== null && !post.data)) return <Loading />;
+  const connected = profiles.data.filter((p) => p.state === "connected").map((p) => p.id);
+  const chosen = search.profile ? [search.profile] : connected.slice(0, 1);
+  return (
+    <Bench
+      key={key}
+      profiles={profiles.data}
+      loaded={post.data ?? null}
+      first={post.data ? fromPost(post.data) : { ...EMPTY, profiles: chosen }}
+      date={search.date}
+      onMade={onMade}
+    />
+  );
+}

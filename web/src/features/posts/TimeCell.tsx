@@ -1,0 +1,91 @@
+import { Box, chakra, Flex } from "@chakra-ui/react";
+import type { Delivery, Problem, Profile } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { Input } from "@/ui/Field";
+import { StateShape, stateWords } from "@/ui/StateShape";
+import { wallWords, zoneWords } from "@/ui/times";
+import type { When } from "./usePlan";
+
+const KINDS: [When["kind"], string][] = [
+  ["next_slot", "Next free slot"],
+  ["at", "At a day and time"],
+  ["now", "Now"],
+];
+
+/** When the post is to go out. */
+export function MasterTime({
+  when,
+  setWhen,
+  problem,
+}: {
+  when: When;
+  setWhen: (when: When) => void;
+  problem: Problem | null;
+}) {
+  const { brand } = useHere();
+  const wrong = problem?.at("/when/wall") ?? problem?.at("/when");
+  return (
+    <chakra.fieldset>
+      <chakra.legend position="absolute" w="1px" h="1px" overflow="hidden" clipPath="inset(50%)">
+        When
+      </chakra.legend>
+      {KINDS.map(([kind, words]) => (
+        <chakra.label key={kind} display="flex" gap="8px" alignItems="center" minH="24px" cursor="pointer">
+          <input type="radio" name="when" checked={when.kind === kind} onChange={() => setWhen({ ...when, kind })} />
+          {words}
+        </chakra.label>
+      ))}
+      {when.kind === "at" && (
+        <Flex gap="8px" mt="4px">
+          <Input
+            type="date"
+            aria-label="Day"
+            value={when.date}
+            onChange={(e) => setWhen({ ...when, date: e.currentTarget.value })}
+            aria-invalid={wrong ? true : undefined}
+            aria-describedby="when-wrong"
+          />
+          <Input
+            type="time"
+            aria-label={`Time, ${zoneWords(brand.zone)}`}
+            value={when.time}
+            onChange={(e) => setWhen({ ...when, time: e.currentTarget.value })}
+            aria-invalid={wrong ? true : undefined}
+          />
+        </Flex>
+      )}
+      <Box fontSize="11.5px" color="faded" mt="4px">
+        {zoneWords(brand.zone)}
+      </Box>
+      {wrong && (
+        <Box id="when-wrong" role="alert" color="pimenton" fontSize="12px" lineHeight="16px">
+          {wrong}
+        </Box>
+      )}
+    </chakra.fieldset>
+  );
+}
+
+/** What stands for each profile of a network. */
+export function VersionTime({ profiles, deliveries }: { profiles: Profile[]; deliveries: Delivery[] }) {
+  const { me } = useHere();
+  return (
+    <Box display="grid" gap="6px">
+      {profiles.map((profile) => {
+        const delivery = deliveries.find((d) => d.profile === profile.id);
+        const state = delivery?.state ?? "unplanned";
+        return (
+          <Flex key={profile.id} gap="6px" align="center" data-delivery-state={state}>
+            <StateShape state={state} />
+            <span>
+              {profile.handle}{" "}
+              <chakra.span color="faded">
+                {delivery?.wall ? wallWords(delivery.wall, me.clock24) : "no time yet"}, {stateWords(state)}
+              </chakra.span>
+            </span>
+          </Flex>
+        );
+      })}
+    </Box>
+  );
+}

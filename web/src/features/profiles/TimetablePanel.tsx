@@ -1,0 +1,117 @@
+import { Box, chakra, Flex } from "@chakra-ui/react";
+import { useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, got, type Profile } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
+import { say } from "@/ui/notices";
+import { SidePanel } from "@/ui/SidePanel";
+import { clockWords, weekdayWords, zoneWords } from "@/ui/times";
+
+type Slot = Profile["slots"][number];
+const WEEK = [0, 1, 2, 3, 4, 5, 6];
+
+/** A profile's weekly slots. */
+export function TimetablePanel({ profile, close }: { profile: Profile; close: () => void }) {
+  const { brand, me, may } = useHere();
+  const queries = useQueryClient();
+  const [slots, setSlots] = useState<Slot[]>(profile.slots);
+  const [wrong, setWrong] = useState("");
+
+  async function keep(next: Slot[]) {
+    setWrong("");
+    try {
+      const path = { brand: brand.slug, id: profile.id };
+      setSlots(
+        await got(api.PUT("/api/brands/{brand}/profiles/{id}/timetable", { params: { path }, body: { slots: next } })),
+      );
+      await queries.invalidateQueries({ queryKey: ["profiles", brand.slug] });
+      say(`The timetable of ${profile.handle} is kept.`);
+    } catch (error) {
+      setWrong((error as Error).message);
+    }
+  }
+  function add(event: FormEvent<HTMLFormElement>) {
+    event.preventDefault();
+    const form = new FormData(event.currentTarget);
+    void keep([...slots, { weekday: Number(form.get("weekday")), at: String(form.get("at")) }]);
+  }
+  return (
+    <SidePanel title={`Timetable of ${profile.handle}`} open close={close}>
+      <Box color="faded" mb="12px">
+        “Next free slot” takes these, in {zoneWords(profile.zone)}.
+      </Box>
+      {WEEK.map((weekday) => (
+        <Flex key={weekday} gap="10px" py="6px" borderBottomWidth="1px" borderColor="rule" align="center" minH="44px">
+          <Box w="44px" fontWeight="600">
+            {weekdayWords(weekday)}
+          </Box>
+          <Flex gap="8px" flexWrap="wrap">
+            {slots
+              .filter((slot) => slot.weekday === weekday)
+              .map((slot) => (
+                <Flex
+                  key={slot.at}
+                  borderWidth="1px"
+                  borderColor="rule"
+                  borderRadius="3px"
+                  pl="8px"
+                  align="center"
+                  fontVariantNumeric="tabular-nums"
+                >
+                  {clockWords(slot.at.slice(0, 5), me.clock24)}
+                  {may("manage_profiles") && (
+                    <Button
+                      kind="quiet"
+                      minH="26px"
+                      aria-label={`Take out ${weekdayWords(weekday)} ${slot.at.slice(0, 5)}`}
+                      onClick={() => keep(slots.filter((s) => s !== slot))}
+                    >
+                      ✕
+                    </Button>
+                  )}
+                </Flex>
+              ))}
+          </Flex>
+        </Flex>
+      ))}
+      {may("manage_profiles") && (
+        <chakra.form onSubmit={add} mt="16px">
+          <Flex gap="8px" align="flex-end">
+            <Box mb="14px">
+              <chakra.label htmlFor="slot-day" display="block" fontWeight="600" fontSize="13px" mb="4px">
+                Day
+              </chakra.label>
+              <chakra.select
+                id="slot-day"
+                name="weekday"
+                bg="card"
+                borderWidth="1px"
+                borderColor="faded"
+                borderRadius="3px"
+                minH="34px"
+                px="8px"
+              >
+                {WEEK.map((weekday) => (
+                  <option key={weekday} value={weekday}>
+                    {weekdayWords(weekday)}
+                  </option>
+                ))}
+              </chakra.select>
+            </Box>
+            <Field label="Time" name="at" type="time" required />
+            <Button type="submit" mb="14px">
+              Add slot
+            </Button>
+          </Flex>
+        </chakra.form>
+      )}
+      {wrong && (
+        <Box role="alert" color="pimenton">
+          {wrong}
+        </Box>
+      )}
+    </SidePanel>
+  );
+}

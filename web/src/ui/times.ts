@@ -1,0 +1,55 @@
+/** How times are written. Which instant a wall time means is the server's to say. */
+
+const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+
+/** “15:00” as it is, or “3 pm” for those who read twelve hours. */
+export function clockWords(time: string, clock24: boolean): string {
+  if (clock24) return time;
+  const [hour = 0, minute = 0] = time.split(":").map(Number);
+  const half = hour < 12 ? "am" : "pm";
+  return `${hour % 12 || 12}${minute ? `:${String(minute).padStart(2, "0")}` : ""} ${half}`;
+}
+
+export function weekdayWords(weekday: number): string {
+  return DAYS[weekday] ?? "";
+}
+
+/** “24 Nov” for a date like 2026-11-24. */
+export function dayWords(date: string): string {
+  const [, month = 1, day = 1] = date.split("-").map(Number);
+  return `${day} ${MONTHS[month - 1]}`;
+}
+
+/** A wall time like 2026-11-25T12:00 as “Wed 25 Nov, 12:00”. */
+export function wallWords(wall: string, clock24: boolean): string {
+  const [date = "", time = ""] = wall.split("T");
+  const weekday = (new Date(`${date}T00:00Z`).getUTCDay() + 6) % 7;
+  return `${weekdayWords(weekday)} ${dayWords(date)}, ${clockWords(time.slice(0, 5), clock24)}`;
+}
+
+export function addDays(date: string, days: number): string {
+  const at = new Date(`${date}T00:00Z`);
+  at.setUTCDate(at.getUTCDate() + days);
+  return at.toISOString().slice(0, 10);
+}
+
+/** A zone's name as people say it: “Europe/Madrid” is “Madrid time”. */
+export function zoneWords(zone: string): string {
+  return `${zone.split("/").pop()?.replaceAll("_", " ")} time`;
+}
+
+/** An instant as a wall time of a zone, for what the server gives as an instant only. */
+export function instantWords(instant: string, zone: string, clock24: boolean): string {
+  const parts = new Intl.DateTimeFormat("en-CA", {
+    timeZone: zone,
+    year: "numeric",
+    month: "2-digit",
+    day: "2-digit",
+    hour: "2-digit",
+    minute: "2-digit",
+    hourCycle: "h23",
+  }).formatToParts(new Date(instant));
+  const part = (type: string) => parts.find((p) => p.type === type)?.value ?? "";
+  return wallWords(`${part("year")}-${part("month")}-${part("day")}T${part("hour")}:${part("minute")}`, clock24);
+}
