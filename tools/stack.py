@@ -36,6 +36,7 @@ class Stack:
             "PYTHONUNBUFFERED": "1",
             "DJANGO_SETTINGS_MODULE": "menudo.settings",
             "MENUDO_DEMO": "1",
+            "MENUDO_DB_POOL": "16",
             "MENUDO_DATABASE_URL": cluster.url(database),
             "MENUDO_PUBLIC_URL": self.url,
             "MENUDO_STANDIN_URL": self.standin_url,

@@ -14,7 +14,7 @@ def run(arguments: list[str]) -> int:
     setup.packages(dev=True)
     if room in ("", "core"):
         setup.debian("unicode-data")
-    env = {**os.environ, "MENUDO_DEMO": "1"}
+    env = {**os.environ, "MENUDO_DEMO": "1", "MENUDO_DB_POOL": "0"}
     paths = [f"tests/{room}"] if room else [f"tests/{name}" for name in ROOMS]
     cluster = None
     if room in ("", "server", "browser"):

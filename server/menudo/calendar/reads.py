@@ -35,7 +35,7 @@ _TRAY_MOST = 40
 
 
 def window(place: Here, first: date, days: int, now: datetime) -> dict[str, Any]:
-    """Lanes of `days` days from `first`, in the brand's zone: profiles, tickets and the tray, four statements."""
+    """Lanes of `days` days from `first`, in the brand's zone: profiles, tickets and the tray, five statements."""
     zone = place.zone
     start, end = day_bounds(datetime.combine(first, time()), zone, days)
     lanes = Profile.objects.filter(brand=place.brand).values(

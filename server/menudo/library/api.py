@@ -1,10 +1,11 @@
 """Routes for media."""
 
 from django.http import FileResponse, HttpRequest, HttpResponseBase
-from ninja import File, Router, Schema, UploadedFile
+from ninja import File, Router, Schema, Status, UploadedFile
 from pydantic import Field
 
 from menudo.base.problems import ERRORS, NotFound
+from menudo.base.schemas import In
 from menudo.library import files
 from menudo.library.actions.add import add, describe
 from menudo.library.models import Asset
@@ -26,7 +27,7 @@ class AssetOut(Schema):
     alt: str
 
 
-class AltIn(Schema):
+class AltIn(In):
     alt: str = Field(max_length=4000)
 
 
@@ -39,9 +40,9 @@ def asset(place: Here, id: int) -> Asset:
 
 
 @router.post("/brands/{brand}/assets", response={201: AssetOut, **ERRORS}, operation_id="addAsset")
-def upload(request: HttpRequest, brand: str, file: File[UploadedFile]) -> tuple[int, Asset]:
+def upload(request: HttpRequest, brand: str, file: File[UploadedFile]) -> Status[Asset]:
     """Add a picture. It is turned upright, re-encoded and loses its metadata."""
-    return 201, add(here(request, brand, May.WRITE), file.read(), file.name or "picture")
+    return Status(201, add(here(request, brand, May.WRITE), file.read(), file.name or "picture"))
 
 
 @router.patch("/brands/{brand}/assets/{id}", response={200: AssetOut, **ERRORS}, operation_id="describeAsset")

@@ -11,6 +11,7 @@ from menudo_core.media.facts import MediaKind
 from menudo_core.media.shapes import bytes_words
 
 _FORMATS = {"JPEG": "jpeg", "PNG": "png", "WEBP": "webp", "GIF": "gif"}
+_BEGINNINGS = (b"\xff\xd8\xff", b"\x89PNG\r\n\x1a\n", b"GIF8", b"RIFF")
 _THUMB = (480, 480)
 _MOST_FRAMES = 600
 # The guard below is ours and comes first; Pillow's own must not answer in its place.
@@ -50,6 +51,8 @@ def ready(data: bytes, name: str) -> Readied:
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             image = Image.open(io.BytesIO(data), formats=list(_FORMATS))
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
+        if data.startswith(_BEGINNINGS):
+            raise Unreadable(_damaged(name)) from error
         raise Unreadable(f"“{name}” is not a JPEG, PNG, WebP or GIF picture, whatever its name says.") from error
     pixels, most = image.width * image.height, settings.UPLOAD_MOST_PIXELS
     if pixels > most:
@@ -61,7 +64,11 @@ def ready(data: bytes, name: str) -> Readied:
     except Unreadable:
         raise
     except (OSError, ValueError, SyntaxError, EOFError, IndexError) as error:
-        raise Unreadable(f"“{name}” breaks off or is damaged. Send the original again.") from error
+        raise Unreadable(_damaged(name)) from error
+
+
+def _damaged(name: str) -> str:
+    return f"“{name}” breaks off or is damaged. Send the original again."
 
 
 def _still(image: Image.Image) -> Readied:

@@ -1,5 +1,7 @@
 from ninja import Schema
 
+from menudo.base.schemas import In
+
 
 class BrandOut(Schema):
     slug: str
@@ -19,5 +21,5 @@ class MeOut(Schema):
     brands: list[BrandOut]
 
 
-class MeIn(Schema):
+class MeIn(In):
     clock24: bool

@@ -3,7 +3,7 @@
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router
+from ninja import Router, Status
 
 from menudo.base.problems import ERRORS, Fault, Invalid
 from menudo.base.revisions import began_from
@@ -50,9 +50,9 @@ def check(request: HttpRequest, brand: str, data: schemas.CheckIn) -> list[dict]
 
 
 @router.post("/brands/{brand}/posts", response={201: schemas.PostOut, **ERRORS}, operation_id="makePost")
-def make(request: HttpRequest, response: HttpResponse, brand: str, data: schemas.PostIn) -> tuple[int, schemas.PostOut]:
+def make(request: HttpRequest, response: HttpResponse, brand: str, data: schemas.PostIn) -> Status[schemas.PostOut]:
     """A new draft."""
-    return 201, _tagged(response, save_actions.make(here(request, brand, May.WRITE), data))
+    return Status(201, _tagged(response, save_actions.make(here(request, brand, May.WRITE), data)))
 
 
 @router.get("/brands/{brand}/posts/{id}", response={200: schemas.PostOut, **ERRORS}, operation_id="post")
@@ -69,11 +69,11 @@ def save(request: HttpRequest, response: HttpResponse, brand: str, id: int, data
 
 
 @router.delete("/brands/{brand}/posts/{id}", response={204: None, **ERRORS}, operation_id="binPost")
-def put_in_bin(request: HttpRequest, brand: str, id: int) -> tuple[int, None]:
+def put_in_bin(request: HttpRequest, brand: str, id: int) -> Status[None]:
     """Put a draft in the bin."""
     place = here(request, brand)
     bin_actions.put_in_bin(place, reads.post(place, id))
-    return 204, None
+    return Status(204, None)
 
 
 @router.post(

@@ -37,7 +37,7 @@ def delivery_out(delivery: Delivery) -> DeliveryOut:
         profile=delivery.profile_id,
         state=delivery.state,
         due_at=delivery.due_at,
-        wall=delivery.wall.replace(tzinfo=None).isoformat("minutes") if delivery.wall else None,
+        wall=delivery.wall.replace(tzinfo=None).isoformat(timespec="minutes") if delivery.wall else None,
         zone=delivery.zone,
         not_before=delivery.not_before,
         tries=delivery.tries,

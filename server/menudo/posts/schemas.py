@@ -4,31 +4,33 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field
 
+from menudo.base.schemas import In
+
 Text = Annotated[str, Field(max_length=100_000)]
 Id = Annotated[int, Field(ge=1, le=2**63 - 1)]
 Media = Annotated[list[Id], Field(max_length=100)]
 
 
-class ContentIO(Schema):
+class ContentIO(In):
     """A whole wording: text and media (asset ids in order)."""
 
     text: Text = ""
     media: Media = Field(default_factory=list)
 
 
-class OwnIO(Schema):
+class OwnIO(In):
     """What a version has of its own; null is inherited from the master."""
 
     text: Text | None = None
     media: Media | None = None
 
 
-class VersionIO(Schema):
+class VersionIO(In):
     network: str = Field(max_length=32)
     own: OwnIO
 
 
-class PostIn(Schema):
+class PostIn(In):
     """A post as the Bench keeps it: master, versions, and the profiles it is for."""
 
     title: str = Field(default="", max_length=200)
@@ -126,20 +128,20 @@ class ColumnOut(Schema):
     proof: ProofOut
 
 
-class CheckIn(Schema):
+class CheckIn(In):
     master: ContentIO
     versions: list[VersionIO] = Field(default_factory=list, max_length=50)
     networks: list[str] = Field(max_length=50)
 
 
-class WhenIn(Schema):
+class WhenIn(In):
     """When to go out. `at` needs `wall`: a wall time in the brand's zone, without an offset."""
 
     kind: Literal["at", "next_slot", "now"]
     wall: str = Field(default="", max_length=30)
 
 
-class PlanIn(Schema):
+class PlanIn(In):
     when: WhenIn
     profiles: list[Id] | None = Field(default=None, max_length=500, description="only these; null is all that can")
 
@@ -158,11 +160,11 @@ class PlanOut(Schema):
     undo: int | None
 
 
-class MoveIn(Schema):
+class MoveIn(In):
     wall: str = Field(max_length=30, description="a wall time in the brand's zone, without an offset")
 
 
-class SettleIn(Schema):
+class SettleIn(In):
     """What a person found at the network when Menudo could not tell."""
 
     is_there: bool

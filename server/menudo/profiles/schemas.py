@@ -3,6 +3,8 @@ from datetime import datetime, time
 from ninja import Schema
 from pydantic import Field
 
+from menudo.base.schemas import In
+
 
 class KindOut(Schema):
     kind: str
@@ -44,7 +46,7 @@ class ProfileOut(Schema):
     slots: list[SlotOut]
 
 
-class ConnectIn(Schema):
+class ConnectIn(In):
     network: str = Field(max_length=32)
 
 
@@ -52,5 +54,10 @@ class GoTo(Schema):
     go_to: str
 
 
-class TimetableIn(Schema):
-    slots: list[SlotOut] = Field(max_length=200)
+class SlotIn(In):
+    weekday: int = Field(ge=0, le=6, description="0 is Monday")
+    at: time = Field(description="wall time in the profile's zone")
+
+
+class TimetableIn(In):
+    slots: list[SlotIn] = Field(max_length=200)

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from functools import cache
 from typing import Any
 from urllib.parse import urlsplit, urlunsplit
 
@@ -15,7 +16,6 @@ from menudo.base import clock
 CLIENT_ID = "menudo"
 SCOPE = "create update delete media"
 REDIRECT_PATH = "/connect/back"
-_client: httpx.Client | None = None
 
 
 class NetworkError(Exception):
@@ -35,10 +35,12 @@ class Tokens:
 
 def client() -> httpx.Client:
     """The one client of this process to the networks, kept so that connections are used again."""
-    global _client
-    if _client is None:
-        _client = httpx.Client(timeout=settings.WIRE_TIMEOUT, follow_redirects=False, trust_env=False)
-    return _client
+    return _client(settings.WIRE_TIMEOUT)
+
+
+@cache
+def _client(timeout: float) -> httpx.Client:
+    return httpx.Client(timeout=timeout, follow_redirects=False, trust_env=False)
 
 
 def issuer_of(network: str) -> str:

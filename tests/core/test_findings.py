@@ -1,0 +1,158 @@
+"""Findings at, below and above each limit of a sheet."""
+
+from dataclasses import replace
+
+import pytest
+
+from menudo_core.media.facts import MediaFacts, MediaKind
+from menudo_core.media.shapes import bytes_words, ratio_words
+from menudo_core.networks.check import check
+from menudo_core.networks.content import Content, Own, inherit
+from menudo_core.networks.findings import Level
+from menudo_core.networks.load import BadSheet, read, shipped
+from menudo_core.networks.proof import proof
+
+BRISK = shipped()["brisk"]
+FINE = MediaFacts(1, MediaKind.PICTURE, "jpeg", 1200, 900, 1_000_000, alt="Moss")
+
+
+def stops(text: str = "Moss", media: tuple[MediaFacts, ...] = (), network: str = "brisk", **more) -> set[str]:
+    content = Content(text=text, media=tuple(m.asset for m in media), **more)
+    return {f.rule for f in check(content, media, shipped()[network]) if f.level is Level.STOPS}
+
+
+def advice(text: str, media: tuple[MediaFacts, ...] = ()) -> set[str]:
+    return {f.rule for f in check(Content(text, tuple(m.asset for m in media)), media, BRISK) if f.level is Level.ADVICE}
+
+
+@pytest.mark.parametrize(("length", "found"), [(299, set()), (300, set()), (301, {"too_long"})])
+def test_text_below_at_and_above_the_limit(length, found):
+    assert stops("🌿" * length) == found
+
+
+def test_the_finding_says_the_limit_what_is_there_and_what_to_do():
+    (finding,) = check(Content("x" * 327), [], BRISK)
+    assert finding.words == "Brisk takes 300 characters; this has 327. Take out 27."
+    assert (finding.limit, finding.present, finding.field) == ("300", "327", "text")
+
+
+@pytest.mark.parametrize(("count", "found"), [(3, set()), (4, set()), (5, {"media_count"})])
+def test_pictures_below_at_and_above_four(count, found):
+    # Common practice, no published source: up to 4 pictures in a short-text post.
+    assert stops(media=(FINE,) * count) == found
+
+
+@pytest.mark.parametrize(
+    ("change", "found"),
+    [
+        ({"size": 5_000_000}, set()),
+        ({"size": 5_000_001}, {"bytes"}),
+        ({"width": 200, "height": 200}, set()),
+        ({"width": 199, "height": 200}, {"too_small"}),
+        ({"width": 6000, "height": 6000}, set()),
+        ({"width": 6001, "height": 6000}, {"too_large"}),
+        ({"width": 1000, "height": 400}, set()),
+        ({"width": 1020, "height": 400}, {"shape"}),
+        ({"width": 400, "height": 1000}, set()),
+        ({"width": 395, "height": 1000}, {"shape"}),
+        ({"format": "gif"}, {"format"}),
+        ({"alt": "x" * 400}, set()),
+        ({"alt": "x" * 401}, {"alt_long"}),
+    ],
+)
+def test_one_picture_below_at_and_above_each_limit(change, found):
+    assert stops(media=(replace(FINE, **change),)) == found
+
+
+@pytest.mark.parametrize(("seconds", "found"), [(140.0, set()), (140.5, {"too_long"})])
+def test_a_videos_length(seconds, found):
+    video = MediaFacts(2, MediaKind.VIDEO, "mp4", 1280, 720, 9_000_000, seconds, "Film")
+    assert stops(media=(video,)) == found
+
+
+def test_kinds_that_dont_go_together():
+    video = MediaFacts(2, MediaKind.VIDEO, "mp4", 1280, 720, 9_000_000, 10, "Film")
+    assert stops(media=(FINE, video)) == {"together"}
+
+
+def test_nothing_to_post_and_what_a_network_needs_or_forbids():
+    assert stops("") == {"empty"}
+    assert stops(" \n") == {"empty"}
+    assert stops("Words alone", network="vitrine") == {"required"}
+    assert stops("Words", first_comment="#moss") == {"forbidden"}
+    assert stops("Words", (FINE,), "tackboard") == {"required"}
+
+
+def test_fields_of_a_networks_own():
+    needs = {"link": "https://example.org", "fields": {"title": "x" * 100, "board": "Ferns"}}
+    assert stops("Pin", (FINE,), "tackboard", **needs) == set()
+    needs["fields"]["title"] = "x" * 101
+    assert stops("Pin", (FINE,), "tackboard", **needs) == {"too_long"}
+    assert stops("Open", network="waypost", fields={"listing_kind": "party"}) == {"choice"}
+
+
+def test_hashtags_good_practice_and_the_hard_limit():
+    # Common practice, no published source: at most 2 on short text; up to 30 on a photo network.
+    assert advice("#a1 #b1") == set()
+    assert advice("#a1 #b1 #c1") == {"hashtags"}
+    tags = " ".join(f"#moss{n}" for n in range(31))
+    assert "hashtags" in stops(tags, (FINE,), "vitrine")
+    assert "hashtags" not in stops(tags.rsplit(" ", 1)[0], (FINE,), "vitrine")
+
+
+def test_a_picture_without_alt_text_is_advice_at_that_picture():
+    found = check(Content("x", (1, 2)), [FINE, replace(FINE, asset=2, alt=" ")], BRISK)
+    assert [(f.rule, f.field, f.level) for f in found] == [("alt", "media/1", Level.ADVICE)]
+
+
+def test_text_with_nul_or_half_a_character_stops():
+    assert stops("a\0b") == {"unusable"}
+    assert stops("a\ud83cb") == {"unusable"}
+
+
+def test_all_nine_sheets_load_and_hold_the_trades_numbers():
+    # Common practice, no published source (30 pictures on a page; listing: 10 photos, 7 days, 100 posts, 10 locations).
+    sheets = shipped()
+    assert len(sheets) == 9
+    assert sheets["plaza"].media.kinds[MediaKind.PICTURE].max_count == 30
+    way = sheets["waypost"]
+    numbers = (way.media.kinds[MediaKind.PICTURE].max_count, way.life_days, way.pace.posts_kept, way.pace.locations_at_once)
+    assert numbers == (10, 7, 100, 10)
+    assert not next(k for k in sheets["plaza"].kinds if k.kind == "personal").direct
+
+
+def test_a_bad_sheet_is_told_with_every_fault_at_its_place():
+    with pytest.raises(BadSheet) as bad:
+        read('format = 1\nnetwork = "x y"\nname = "X"\n[text]\nunit = "words"\nlimit = 0\n[[kinds]]\nkind = "a"\nname = "A"\ndirect = "no"\n')
+    assert {e.path for e in bad.value.errors} == {"", "network", "text.unit", "text.limit", "kinds.0.direct"}
+    with pytest.raises(BadSheet, match="Not readable as TOML"):
+        read("format = ")
+
+
+def test_a_version_inherits_what_it_has_not_of_its_own():
+    master = Content("Master", (1, 2), "https://example.org")
+    assert inherit(master, Own()) == master
+    assert inherit(master, Own(text="", media=())) == Content("", (), "https://example.org")
+
+
+def test_a_proof_keeps_every_pictures_shape_and_shares_rows_by_it():
+    wide, tall = replace(FINE, width=1600, height=800), replace(FINE, asset=2, width=500, height=1000)
+    seen = proof(Content("Moss\n" * 20, (1, 2, 1)), [wide, tall, wide], BRISK)
+    first, last = seen.rows
+    assert [(p.width, p.height) for p in first] == [(1600, 800), (500, 1000)]
+    heights = [p.share * p.height / p.width for p in first]
+    assert heights[0] == pytest.approx(heights[1])
+    assert last[0].share == 1
+    assert seen.seen.count("\n") == 11 and seen.hidden
+
+
+@pytest.mark.parametrize(
+    ("size", "words"),
+    [((1080, 1350), "4:5"), ((1920, 1080), "16:9"), ((1200, 900), "4:3"), ((500, 500), "1:1"), ((1500, 340), "4.4:1"), ((340, 1500), "1:4.4")],
+)
+def test_shapes_as_people_say_them(size, words):
+    assert ratio_words(*size) == words
+
+
+def test_sizes_as_people_say_them():
+    assert [bytes_words(n) for n in (900, 12_000, 8_000_000, 12_400_000)] == ["900 bytes", "12 kB", "8 MB", "12.4 MB"]

@@ -1,0 +1,73 @@
+"""What follows from a network's answer; and the state machine of a delivery."""
+
+from datetime import UTC, datetime, timedelta
+
+import pytest
+from authlib.oauth2.rfc7636 import create_s256_code_challenge
+from hypothesis import given
+from hypothesis import strategies as st
+
+from menudo_core.sending.decide import Answer, Backoff, Outcome, Step, decide
+from menudo_core.signoff.states import DeliveryState, Event, NotPossible, after, takes
+
+NOW = datetime(2026, 11, 24, 12, 0, tzinfo=UTC)
+BACKOFF = Backoff(timedelta(seconds=20), timedelta(minutes=30), 8)
+
+
+def test_pkce_s256_makes_the_challenge_of_rfc_7636_appendix_b():
+    verifier = "dBjftJeZ4CVP-mB92K27uhbUJU1p1r_wW1gFWFOEjXk"
+    assert create_s256_code_challenge(verifier) == "E9Melhoa2OwvFrEMTJguCHaoeK1t8URWbuGJSstw-cM"
+
+
+@pytest.mark.parametrize(
+    ("answer", "step", "code"),
+    [
+        (Answer(Outcome.DONE, url="https://example.org/1"), Step.PUBLISHED, ""),
+        (Answer(Outcome.REFUSED, "too long"), Step.TROUBLE, "refused"),
+        (Answer(Outcome.NOT_AUTHORISED), Step.RECONNECT, "reconnect"),
+        (Answer(Outcome.UNSURE), Step.TROUBLE, "unsure"),
+        (Answer(Outcome.TOO_MANY), Step.WAIT, "too_many"),
+        (Answer(Outcome.DOWN, "503"), Step.WAIT, "down"),
+    ],
+)
+def test_each_answer_has_one_consequence(answer, step, code):
+    decision = decide(answer, "Brisk", 1, NOW, 0.5, BACKOFF)
+    assert (decision.step, decision.code) == (step, code)
+    assert step is Step.PUBLISHED or "Brisk" in decision.words
+
+
+def test_a_network_that_asks_to_wait_is_waited_for_as_told():
+    asked = NOW + timedelta(seconds=95)
+    assert decide(Answer(Outcome.TOO_MANY, retry_at=asked), "Brisk", 50, NOW, 0.9, BACKOFF).at == asked
+    assert decide(Answer(Outcome.TOO_MANY, retry_at=NOW - timedelta(days=1)), "Brisk", 1, NOW, 0, BACKOFF).at == NOW
+
+
+def test_a_network_that_stays_down_ends_in_trouble_after_the_last_try():
+    down = Answer(Outcome.DOWN, "it took too long to answer")
+    assert decide(down, "Brisk", 7, NOW, 0.5, BACKOFF).step is Step.WAIT
+    last = decide(down, "Brisk", 8, NOW, 0.5, BACKOFF)
+    assert last.step is Step.TROUBLE and "8 tries" in last.words
+
+
+@given(st.integers(1, 40), st.floats(0, 1, exclude_max=True))
+def test_back_off_grows_stays_within_bounds_and_never_runs_over(tried, dice):
+    delay = BACKOFF.delay(tried, dice)
+    full = min(timedelta(seconds=20) * 2 ** min(tried - 1, 20), timedelta(minutes=30))
+    assert full / 2 <= delay < full or delay == full / 2
+
+
+def test_what_is_out_or_going_out_cant_be_planned_moved_or_called_off():
+    for state in (DeliveryState.SENDING, DeliveryState.PUBLISHED, DeliveryState.DOWN):
+        for event in (Event.PLAN, Event.MOVE, Event.UNPLAN, Event.CALL_OFF, Event.RETRY):
+            assert not takes(state, event)
+            with pytest.raises(NotPossible):
+                after(state, event)
+
+
+def test_only_sending_leads_to_published_but_for_what_a_person_found():
+    ways = {(s, e) for s in DeliveryState for e in Event if takes(s, e) and after(s, e) is DeliveryState.PUBLISHED}
+    assert ways == {(DeliveryState.SENDING, Event.PUBLISH), (DeliveryState.TROUBLE, Event.FOUND)}
+
+
+def test_only_planned_is_claimed_and_a_claim_can_be_taken_over():
+    assert {s for s in DeliveryState if takes(s, Event.CLAIM)} == {DeliveryState.PLANNED, DeliveryState.SENDING}

@@ -1,0 +1,117 @@
+"""Counting, links, hashtags, folding and what can't be kept."""
+
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from menudo_core.text.clean import unusable
+from menudo_core.text.clusters import Unit, clusters, measure
+from menudo_core.text.folding import fold
+from menudo_core.text.hashtags import hashtags
+from menudo_core.text.links import links, weighed_length
+
+# Unicode 15.0's own test file, from Debian's package unicode-data (UAX #29).
+BREAK_TEST = Path("/usr/share/unicode/auxiliary/GraphemeBreakTest.txt")
+# The `regex` package follows a newer Unicode than 15.0, in which U+2701 is no pictograph: it parts U+2701 ZWJ U+2701.
+NEWER_UNICODE = {("✁\u200d", "✁")}
+
+
+def _cases() -> list[tuple[str, ...]]:
+    cases = []
+    for line in BREAK_TEST.read_text("utf-8").splitlines():
+        rule = line.split("#")[0].strip()
+        if rule:
+            parts = [p.replace("×", " ").split() for p in rule.strip("÷ ").split("÷")]
+            cases.append(tuple("".join(chr(int(code, 16)) for code in part) for part in parts))
+    return cases
+
+
+def test_clusters_agree_with_unicodes_own_602_cases():
+    cases = _cases()
+    assert len(cases) == 602
+    wrong = {tuple(clusters("".join(case))) for case in cases if tuple(clusters("".join(case))) != case}
+    assert wrong == NEWER_UNICODE
+
+
+@pytest.mark.parametrize(
+    ("text", "unit", "length"),
+    [
+        ("moss", Unit.CLUSTERS, 4),
+        ("e\u0301", Unit.CLUSTERS, 1),
+        ("👩‍🌾", Unit.CLUSTERS, 1),
+        ("👩‍🌾", Unit.CODE_POINTS, 3),
+        ("👩‍🌾", Unit.UTF16, 5),
+        ("👩‍🌾", Unit.BYTES, 11),
+        ("नमस्ते", Unit.CODE_POINTS, 6),
+        ("\r\n", Unit.CLUSTERS, 1),
+        ("水曜日", Unit.BYTES, 9),
+    ],
+)
+def test_one_text_in_four_units(text, unit, length):
+    assert measure(text, unit) == length
+
+
+@given(st.text())
+def test_a_length_in_clusters_is_the_shortest_and_in_bytes_the_longest(text):
+    assert measure(text, Unit.CLUSTERS) <= measure(text, Unit.CODE_POINTS) <= measure(text, Unit.UTF16)
+    assert measure(text, Unit.CODE_POINTS) <= measure(text, Unit.BYTES)
+
+
+@pytest.mark.parametrize(
+    ("text", "found"),
+    [
+        ("See https://example.org/a.", ["https://example.org/a"]),
+        ("(https://example.org/a)", ["https://example.org/a"]),
+        ("https://example.org/a_(b)", ["https://example.org/a_(b)"]),
+        ("https://example.org/?a=1&b=2#c, and more", ["https://example.org/?a=1&b=2#c"]),
+        ("no link: example.org", []),
+    ],
+)
+def test_links_end_where_the_sentence_goes_on(text, found):
+    # Common practice, no published source.
+    assert links(text) == found
+
+
+def test_a_link_counts_by_its_length_or_by_the_sheets_weight():
+    text = "Moss: https://example.org/moss"
+    assert weighed_length(text, Unit.CLUSTERS, None) == 30
+    assert weighed_length(text, Unit.CLUSTERS, 10) == 16
+
+
+@pytest.mark.parametrize(
+    ("text", "found"),
+    [
+        ("#moss and #水曜日", ["moss", "水曜日"]),
+        ("#wall_9 #9 #🌿day", ["wall_9", "🌿day"]),
+        ("a#b https://example.org/#c &#39;", []),
+        ("＃全角", ["全角"]),
+    ],
+)
+def test_hashtags(text, found):
+    # UAX #31, UAX31-D2/R8; that digits alone are no tag is common practice, no published source.
+    assert hashtags(text) == found
+
+
+def test_a_text_folds_after_lines_or_clusters_and_never_inside_one():
+    assert fold("a\nb\nc", None, 2).seen == "a\nb"
+    assert fold("👩‍🌾👩‍🌾👩‍🌾", 2, None).seen == "👩‍🌾👩‍🌾"
+    assert fold("short", 100, 5).hidden == ""
+
+
+@given(st.text(), st.integers(1, 20), st.integers(1, 5))
+def test_folding_loses_nothing(text, after_clusters, after_lines):
+    folded = fold(text, after_clusters, after_lines)
+    assert folded.seen + folded.hidden == text
+    assert measure(folded.seen, Unit.CLUSTERS) <= after_clusters
+
+
+@pytest.mark.parametrize("text", ["a\0b", "a\ud800b", "\udfff", "a\x07", "\x85"])
+def test_text_that_cant_be_kept_is_told_where(text):
+    assert "Character" in (unusable(text) or "")
+
+
+@pytest.mark.parametrize("text", ["", "tab\t and\nlines\r\n", "emoji 👩‍🌾 عربى"])
+def test_all_other_text_can(text):
+    assert unusable(text) is None

@@ -1,0 +1,116 @@
+"""Wall times and slots across clock changes, against zoneinfo and dateutil."""
+
+from datetime import UTC, datetime, time, timedelta
+from itertools import takewhile
+from zoneinfo import ZoneInfo
+
+import pytest
+from dateutil import rrule, tz
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from menudo_core.timing.due import BadTime, due_at
+from menudo_core.timing.slots import Slot, instants, next_free
+from menudo_core.timing.walltimes import WallKind, day_bounds, resolve, wall_in
+
+MADRID, NEW_YORK = ZoneInfo("Europe/Madrid"), ZoneInfo("America/New_York")
+WEEKDAYS = (rrule.MO, rrule.TU, rrule.WE, rrule.TH, rrule.FR, rrule.SA, rrule.SU)
+
+
+@pytest.mark.parametrize(
+    ("zone", "wall", "utc", "kind"),
+    [
+        # IANA: Madrid goes from +1 to +2 at 01:00 UTC on 29 March 2026 and back on 25 October.
+        (MADRID, datetime(2026, 3, 29, 2, 30), datetime(2026, 3, 29, 1, 30), WallKind.SKIPPED),
+        (MADRID, datetime(2026, 10, 25, 2, 30), datetime(2026, 10, 25, 0, 30), WallKind.DOUBLED),
+        (MADRID, datetime(2026, 11, 24, 15, 0), datetime(2026, 11, 24, 14, 0), WallKind.ONCE),
+        # New York goes from -5 to -4 at 07:00 UTC on 8 March 2026 and back on 1 November.
+        (NEW_YORK, datetime(2026, 3, 8, 2, 15), datetime(2026, 3, 8, 7, 15), WallKind.SKIPPED),
+        (NEW_YORK, datetime(2026, 11, 1, 1, 15), datetime(2026, 11, 1, 5, 15), WallKind.DOUBLED),
+    ],
+)
+def test_a_skipped_time_moves_by_the_gap_and_a_doubled_one_is_the_first(zone, wall, utc, kind):
+    """RFC 5545, 3.3.5."""
+    resolved = resolve(wall, zone)
+    assert (resolved.instant, resolved.kind) == (utc.replace(tzinfo=UTC), kind)
+
+
+def test_the_wall_time_told_for_a_skipped_one_is_the_one_on_the_clock():
+    assert resolve(datetime(2026, 3, 29, 2, 30), MADRID).wall == datetime(2026, 3, 29, 3, 30)
+
+
+def test_days_of_a_clock_change_have_23_and_25_hours():
+    spring = day_bounds(datetime(2026, 3, 29), MADRID)
+    autumn = day_bounds(datetime(2026, 10, 25), MADRID)
+    assert spring[1] - spring[0] == timedelta(hours=23)
+    assert autumn[1] - autumn[0] == timedelta(hours=25)
+
+
+@pytest.mark.parametrize("zone", [MADRID, NEW_YORK])
+def test_a_year_of_slots_over_both_clock_changes_is_what_dateutil_says(zone):
+    """Against dateutil.rrule with dateutil's own reading of the zone; gaps resolved by its resolve_imaginary."""
+    slots = [Slot(day, at) for day in range(7) for at in (time(0, 30), time(1, 15), time(2, 30), time(23, 45))]
+    start, end = datetime(2026, 1, 1, tzinfo=UTC), datetime(2027, 1, 1, tzinfo=UTC)
+    ours = list(takewhile(lambda at: at < end, instants(slots, start, zone)))
+    theirs_zone = tz.gettz(zone.key)
+    theirs = set()
+    for slot in slots:
+        rule = rrule.rrule(
+            rrule.WEEKLY,
+            byweekday=WEEKDAYS[slot.weekday],
+            dtstart=datetime.combine(datetime(2025, 12, 25), slot.at),
+            until=datetime(2027, 1, 5),
+        )
+        walls = (tz.resolve_imaginary(wall.replace(tzinfo=theirs_zone)) for wall in rule)
+        theirs |= {at for wall in walls if start < (at := wall.astimezone(UTC)) < end}
+    assert ours == sorted(theirs)
+    assert len(ours) in (28 * 365 // 7, 28 * 365 // 7 - 1)
+
+
+@settings(max_examples=60)
+@given(
+    st.sampled_from(["Europe/Madrid", "America/New_York", "Australia/Lord_Howe", "Africa/Cairo", "America/Santiago", "Asia/Kathmandu"]),
+    st.datetimes(datetime(2024, 1, 1), datetime(2030, 1, 1), timezones=st.just(UTC)),
+    st.lists(st.builds(Slot, st.integers(0, 6), st.times().map(lambda t: t.replace(microsecond=0, second=0))), min_size=1, max_size=8),
+)
+def test_every_slot_is_the_resolved_wall_time_of_its_day(zone_name, after, slots):
+    zone = ZoneInfo(zone_name)
+    walls = [datetime.combine(after.astimezone(zone).date() + timedelta(days=n), time()) for n in range(-1, 16)]
+    slow = {resolve(datetime.combine(day, s.at), zone).instant for day in walls for s in slots if s.weekday == day.weekday()}
+    expected = sorted(at for at in slow if after < at <= after + timedelta(days=14))
+    assert list(takewhile(lambda at: at <= after + timedelta(days=14), instants(slots, after, zone))) == expected
+
+
+def test_next_free_passes_over_what_is_taken_and_ends_for_an_empty_timetable():
+    slots = [Slot(1, time(11)), Slot(3, time(11))]
+    after = datetime(2026, 11, 24, 9, 0, tzinfo=UTC)
+    free = next_free(slots, {datetime(2026, 11, 24, 10, 0, tzinfo=UTC)}, after, MADRID)
+    assert wall_in(next(free), MADRID) == datetime(2026, 11, 26, 11, 0)
+    assert wall_in(next(free), MADRID) == datetime(2026, 12, 1, 11, 0)
+    assert list(next_free([], set(), after, MADRID)) == []
+
+
+NOW = datetime(2026, 3, 1, 12, 0, tzinfo=UTC)
+
+
+@pytest.mark.parametrize(
+    ("wall", "code"),
+    [
+        (datetime(2026, 3, 1, 12, 59), "past"),
+        (datetime(2026, 3, 1, 13, 0), "past"),
+        (datetime(2026, 3, 29, 2, 30), "skipped"),
+        (datetime(2036, 3, 1, 12, 0), "far"),
+    ],
+)
+def test_a_time_that_cant_be_planned_says_why(wall, code):
+    with pytest.raises(BadTime) as bad:
+        due_at(wall, MADRID, NOW)
+    assert bad.value.code == code
+
+
+def test_a_skipped_time_comes_with_one_that_exists():
+    with pytest.raises(BadTime) as bad:
+        due_at(datetime(2026, 3, 29, 2, 30), MADRID, NOW)
+    assert bad.value.offer == datetime(2026, 3, 29, 3, 30)
+    assert "clocks go forward" in bad.value.words
+    assert due_at(bad.value.offer, MADRID, NOW).instant == datetime(2026, 3, 29, 1, 30, tzinfo=UTC)

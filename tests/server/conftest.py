@@ -1,0 +1,117 @@
+"""A small world for the server's tests: two brands, four people, one connected profile, a real stand-in."""
+
+import io
+import json
+from dataclasses import dataclass
+from datetime import timedelta
+from typing import Any
+
+import pytest
+from django.test import Client
+from django.utils import timezone
+from PIL import Image
+
+from menudo.base.sealed import seal
+from menudo.people.capabilities import ROLES
+from menudo.people.models import Brand, Membership, User
+from menudo.profiles.actions.set_timetable import first_timetable
+from menudo.profiles.models import Connection, Profile
+from menudo.profiles.wire.sign_in import discover, issuer_of
+from tests.standins import StandIn, running
+
+PEOPLE = {"ines": "coordinator", "teo": "author", "maud": "approver", "lucia": "viewer"}
+
+
+@pytest.fixture(scope="session")
+def standin_program(tmp_path_factory):
+    with running(tmp_path_factory.mktemp("standin"), "http://127.0.0.1:8600/connect/back") as program:
+        yield program
+
+
+@pytest.fixture
+def standin(standin_program: StandIn, settings, tmp_path) -> StandIn:
+    standin_program.fresh()
+    settings.STANDIN_URL = standin_program.url
+    settings.PUBLIC_URL = "http://127.0.0.1:8600"
+    settings.MEDIA_ROOT = tmp_path
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    return standin_program
+
+
+@dataclass
+class Api:
+    """A signed-in person at the API of a brand."""
+
+    client: Client
+    brand: str = "garden"
+
+    def __call__(self, method: str, path: str, data: Any = None, revision: int | None = None, status: int | None = None) -> Any:
+        headers = {"If-Match": f'"{revision}"'} if revision is not None else {}
+        body = json.dumps(data) if data is not None else ""
+        answer = self.client.generic(method, f"/api/brands/{self.brand}/{path}", body, "application/json", headers=headers)
+        if status is not None:
+            assert answer.status_code == status, answer.content.decode()[:600]
+        return answer.json() if answer.content else None
+
+    def upload(self, data: bytes, name: str = "moss.jpg") -> Any:
+        file = io.BytesIO(data)
+        file.name = name
+        return self.client.post(f"/api/brands/{self.brand}/assets", {"file": file})
+
+
+@dataclass
+class World:
+    garden: Brand
+    bakery: Brand
+    profile: Profile
+    foreign: Profile
+    connection: Connection
+
+    def api(self, who: str = "ines", brand: str = "garden") -> Api:
+        client = Client()
+        client.force_login(User.objects.get(email=f"{who}@example.org"), backend="allauth.account.auth_backends.AuthenticationBackend")
+        return Api(client, brand)
+
+
+def connected(standin: StandIn, brand: Brand, *uids: str) -> tuple[Connection, list[Profile]]:
+    tokens = standin.grant(*uids)
+    connection = Connection.objects.create(
+        brand=brand,
+        network="brisk",
+        account="desk",
+        access_token=seal(tokens["access_token"]),
+        refresh_token=seal(tokens["refresh_token"]),
+        access_ends=timezone.now() + timedelta(hours=1),
+        endpoints=discover(issuer_of("brisk")),
+    )
+    made = [
+        Profile.objects.create(brand=brand, network="brisk", connection=connection, remote_id=uid, handle=f"@{uid}", name=uid, kind="account")
+        for uid in uids
+    ]
+    for profile in made:
+        first_timetable(profile)
+    return connection, made
+
+
+@pytest.fixture
+def world(db, standin: StandIn) -> World:
+    garden = Brand.objects.create(slug="garden", name="Fernhollow", zone="Europe/Madrid")
+    bakery = Brand.objects.create(slug="bakery", name="Hogaza", zone="Europe/Madrid")
+    for name, role in PEOPLE.items():
+        user = User.objects.create_user(f"{name}@example.org", "a-long-password", name.title())
+        Membership.objects.create(brand=garden, user=user, role=role, capabilities=sorted(ROLES[role]))
+    bruno = User.objects.create_user("bruno@example.org", "a-long-password", "Bruno")
+    Membership.objects.create(brand=bakery, user=bruno, role="coordinator", capabilities=sorted(ROLES["coordinator"]))
+    connection, (profile,) = connected(standin, garden, "fernhollow")
+    foreign = Profile.objects.create(brand=bakery, network="brisk", remote_id="hogaza", handle="@hogaza", name="Hogaza", kind="account")
+    return World(garden, bakery, profile, foreign, connection)
+
+
+def picture(size: tuple[int, int] = (640, 480), kind: str = "JPEG", colour: str = "#2f6b4a", **how: Any) -> bytes:
+    out = io.BytesIO()
+    Image.new("RGB", size, colour).save(out, kind, **how)
+    return out.getvalue()
+
+
+def post_in(text: str = "Forty kinds of moss", media: list[int] | None = None, profiles: list[int] | None = None, **more: Any) -> dict[str, Any]:
+    return {"master": {"text": text, "media": media or []}, "profiles": profiles or [], **more}

@@ -1,0 +1,213 @@
+"""One delivery through the wire, against the real stand-in: each answer and what follows."""
+
+import uuid
+from datetime import timedelta
+
+import httpx
+import pytest
+from django.db import IntegrityError, transaction
+from django.utils import timezone
+
+from menudo.delivery.actions.claim import claim
+from menudo.delivery.actions.send import send
+from menudo.delivery.actions.sweep import sweep
+from menudo.posts.models import Delivery, Post
+from menudo.profiles.models import Profile
+from menudo.profiles.wire.micropub import read_answer
+from menudo_core.sending.decide import Outcome
+from tests.server.conftest import picture
+
+
+@pytest.fixture(autouse=True)
+def quick(settings):
+    settings.WIRE_TIMEOUT = 2
+    settings.BACKOFF_BASE = timedelta(seconds=60)
+
+
+def due(world, text="Forty kinds of moss", media=(), **more) -> Delivery:
+    post = Post.objects.create(brand=world.garden, master={"text": text, "media": list(media)}, state="signed_off")
+    state = {"state": "planned", "due_at": timezone.now() - timedelta(seconds=1), **more}
+    return Delivery.objects.create(post=post, profile=world.profile, brand=world.garden, key=uuid.uuid4(), **state)
+
+
+def sent(delivery: Delivery) -> Delivery:
+    send(delivery.pk)
+    delivery.refresh_from_db()
+    return delivery
+
+
+def test_text_pictures_and_alt_text_arrive_as_they_are(world, standin):
+    api = world.api()
+    assets = [api.upload(picture(size)).json()["id"] for size in ((640, 480), (480, 640))]
+    api("PATCH", f"assets/{assets[0]}", {"alt": "Moss on a wall"})
+    delivery = sent(due(world, "Moss 🌿\nhttps://example.org/moss\nنص", assets))
+    (post,) = standin.posts()
+    assert delivery.state == "published" and delivery.remote_url.endswith(f"/brisk/p/{post['id']}")
+    assert post["body"]["text"] == "Moss 🌿\nhttps://example.org/moss\nنص"
+    assert [(m["width"], m["alt"]) for m in post["body"]["media"]] == [(640, "Moss on a wall"), (480, "")]
+    page = httpx.get(delivery.remote_url).text
+    assert "Moss 🌿" in page and 'alt="Moss on a wall"' in page
+    assert delivery.sent == {"text": delivery.post.master["text"], "media": assets}
+
+
+def test_a_version_of_its_own_is_what_is_sent(world, standin):
+    delivery = due(world, "The master")
+    delivery.post.versions.create(network="brisk", own={"text": "Brisk's own"})
+    sent(delivery)
+    assert standin.posts()[0]["body"]["text"] == "Brisk's own"
+
+
+def test_sending_twice_sends_once(world, standin):
+    delivery = sent(due(world))
+    sent(delivery)
+    Delivery.objects.update(state="planned")
+    assert sent(delivery).state == "published"
+    assert len(standin.posts()) == 1
+
+
+@pytest.mark.parametrize("state", ["unplanned", "held", "called_off", "published", "missed"])
+def test_a_stale_job_does_nothing(world, standin, state):
+    assert sent(due(world, state=state)).state == state
+    assert standin.posts() == []
+
+
+def test_what_is_not_due_yet_or_put_off_is_left(world, standin):
+    later = timezone.now() + timedelta(minutes=5)
+    assert sent(due(world, due_at=later)).state == "planned"
+    assert sent(due(world, not_before=later)).state == "planned"
+    assert standin.posts() == []
+
+
+def test_a_refusal_is_final_and_in_plain_words(world, standin):
+    standin.fault("refusing", words="No moss on Tuesdays.")
+    delivery = sent(due(world))
+    assert (delivery.state, delivery.reason) == ("in_trouble", "Brisk refused it: No moss on Tuesdays.")
+
+
+def test_what_the_rules_stop_is_not_even_sent(world, standin):
+    delivery = sent(due(world, "x" * 301))
+    assert delivery.state == "in_trouble" and "this has 301" in delivery.reason
+    assert standin.posts() == []
+
+
+@pytest.mark.parametrize(
+    ("kind", "code", "least"),
+    [("down", "down", 29), ("rate_limiting", "too_many", 88), ("slow", "down", 29), ("answer_lost", "down", 29)],
+)
+def test_a_network_in_trouble_is_tried_again_later(world, standin, kind, code, least):
+    standin.fault(kind, seconds=90)
+    delivery = sent(due(world))
+    assert (delivery.state, delivery.reason_code) == ("planned", code)
+    assert delivery.not_before > timezone.now() + timedelta(seconds=least)
+    assert delivery.tries == (0 if code == "too_many" else 1)
+    standin.behave()
+    Delivery.objects.update(not_before=None)
+    assert sent(delivery).state == "published"
+    assert len(standin.posts()) == 1
+
+
+def test_a_lost_answer_is_found_to_be_there_already(world, standin):
+    standin.fault("answer_lost", at="create")
+    delivery = sent(due(world))
+    (post,) = standin.posts()
+    standin.behave()
+    Delivery.objects.update(not_before=None)
+    assert sent(delivery).remote_url.endswith(f"/p/{post['id']}")
+
+
+def test_where_the_network_cant_tell_a_person_decides(world, standin):
+    standin.fault("answer_lost", at="create")
+    delivery = sent(due(world))
+    standin.behave()
+    standin.fault("forgetful")
+    Delivery.objects.update(not_before=None)
+    delivery = sent(delivery)
+    assert (delivery.state, delivery.reason_code) == ("in_trouble", "unsure")
+    api = world.api()
+    page = api("GET", f"deliveries/{delivery.pk}", status=200)
+    assert page["delivery"]["can"] == ["settle"]
+    api("POST", f"deliveries/{delivery.pk}/retry", None, delivery.revision, 409)
+    bad = api("POST", f"deliveries/{delivery.pk}/settle", {"is_there": True, "url": "there"}, delivery.revision, 422)
+    assert bad["errors"][0]["pointer"] == "/url"
+    api("POST", f"deliveries/{delivery.pk}/settle", {"is_there": True, "url": ""}, delivery.revision, 200)
+    delivery.refresh_from_db()
+    assert delivery.state == "published"
+    assert len(standin.posts()) == 1
+
+
+def test_a_revoked_sign_in_is_noticed_and_the_profile_must_be_reconnected(world, standin):
+    standin.control("revoke", {"network": "brisk", "login": "desk"})
+    delivery = sent(due(world))
+    assert (delivery.state, delivery.reason_code) == ("in_trouble", "reconnect")
+    assert Profile.objects.get(pk=world.profile.pk).state == "must_be_reconnected"
+
+
+def test_an_access_token_ended_early_is_refreshed_once_and_the_post_goes_out(world, standin):
+    standin.control("revoke", {"network": "brisk", "login": "desk", "access_only": True})
+    assert sent(due(world)).state == "published"
+
+
+def test_trouble_can_be_sent_again_once_mended(world, standin):
+    standin.fault("refusing")
+    delivery = sent(due(world))
+    standin.behave()
+    world.api()("POST", f"deliveries/{delivery.pk}/retry", None, delivery.revision, 200)
+    assert sent(delivery).state == "published"
+
+
+def test_one_profile_sends_one_at_a_time_and_its_worker_takes_the_next(world, standin):
+    first, second = due(world, "first"), due(world, "second")
+    assert claim(first.pk) is not None
+    assert claim(second.pk) is None
+    with pytest.raises(IntegrityError), transaction.atomic():
+        Delivery.objects.filter(pk=second.pk).update(state="sending", lease_until=timezone.now())
+    Delivery.objects.filter(pk=first.pk).update(state="planned", lease_until=None)
+    sent(first)
+    second.refresh_from_db()
+    assert second.state == "published"
+    assert [p["body"]["text"] for p in standin.posts()] == ["first", "second"]
+
+
+def test_a_lease_that_ran_out_is_taken_over_and_the_first_worker_writes_nothing(world, standin, settings):
+    delivery = due(world)
+    mine = claim(delivery.pk)
+    assert claim(delivery.pk) is None
+    Delivery.objects.filter(pk=delivery.pk).update(lease_until=timezone.now() - timedelta(seconds=1))
+    assert sent(delivery).state == "published"
+    from menudo.delivery.actions.settle import settle
+    from menudo_core.networks.content import Content
+    from menudo_core.sending.decide import Answer
+
+    settle(mine, Answer(Outcome.REFUSED, "late"), Content())
+    delivery.refresh_from_db()
+    assert delivery.state == "published"
+
+
+def test_the_sweep_gives_jobs_to_what_is_overdue_and_to_what_a_dead_worker_left(world):
+    due(world, due_at=timezone.now() - timedelta(minutes=5))
+    due(world, due_at=timezone.now() + timedelta(minutes=5))
+    due(world, state="sending", lease_until=timezone.now())
+    assert sweep() == 2
+
+
+@pytest.mark.parametrize(
+    ("status", "headers", "outcome"),
+    [
+        (201, {"Location": "https://example.org/1"}, Outcome.DONE),
+        (202, {"Location": "https://example.org/1"}, Outcome.DONE),
+        (400, {}, Outcome.REFUSED),
+        (401, {}, Outcome.NOT_AUTHORISED),
+        (403, {}, Outcome.REFUSED),
+        (408, {}, Outcome.DOWN),
+        (422, {}, Outcome.REFUSED),
+        (429, {"Retry-After": "30"}, Outcome.TOO_MANY),
+        (500, {}, Outcome.DOWN),
+        (503, {}, Outcome.DOWN),
+        (503, {"Retry-After": "Tue, 24 Nov 2026 13:00:00 GMT"}, Outcome.TOO_MANY),
+    ],
+)
+def test_what_an_http_answer_means(status, headers, outcome):
+    # RFC 9110 (status codes, Retry-After in both forms); RFC 6585, 4 (429).
+    answer = read_answer(httpx.Response(status, headers=headers, json={"detail": "because"}))
+    assert answer.outcome is outcome
+    assert (answer.retry_at is not None) == (outcome is Outcome.TOO_MANY)

@@ -1,0 +1,120 @@
+"""Files that people send: read by content, turned upright, cleaned, and refused with a reason."""
+
+import io
+
+import pytest
+from PIL import Image
+
+from menudo.library.models import Asset
+from menudo.library.reading import Unreadable, ready
+from tests.server.conftest import picture
+
+ORIENTATION, GPS = 0x0112, 0x8825
+
+
+def turned(orientation: int) -> bytes:
+    """A JPEG, red at its true top left, stored the way its EXIF orientation says (Exif 2.32, tag 274)."""
+    upright = Image.new("RGB", (60, 40), "#2f6b4a")
+    upright.paste((200, 30, 30), (0, 0, 20, 20))
+    back = {
+        1: [], 2: [Image.Transpose.FLIP_LEFT_RIGHT], 3: [Image.Transpose.ROTATE_180], 4: [Image.Transpose.FLIP_TOP_BOTTOM],
+        5: [Image.Transpose.TRANSPOSE], 6: [Image.Transpose.ROTATE_90], 7: [Image.Transpose.TRANSVERSE], 8: [Image.Transpose.ROTATE_270],
+    }[orientation]  # fmt: skip
+    stored = upright
+    for step in back:
+        stored = stored.transpose(step)
+    exif = Image.Exif()
+    exif[ORIENTATION] = orientation
+    exif.get_ifd(GPS)[1] = "N"
+    out = io.BytesIO()
+    stored.save(out, "JPEG", quality=95, exif=exif, comment=b"taken at home")
+    return out.getvalue()
+
+
+@pytest.mark.parametrize("orientation", range(1, 9))
+def test_every_exif_orientation_ends_upright_and_without_its_metadata(settings, orientation):
+    kept = ready(turned(orientation), "moss.jpg")
+    image = Image.open(io.BytesIO(kept.data))
+    assert (kept.width, kept.height) == image.size == (60, 40)
+    red, green, _ = image.convert("RGB").getpixel((8, 8))
+    assert red > 150 > green
+    assert not image.getexif() and "comment" not in image.info
+
+
+@pytest.mark.parametrize(("kind", "format"), [("JPEG", "jpeg"), ("PNG", "png"), ("WEBP", "webp"), ("GIF", "gif")])
+def test_the_type_is_found_by_content_whatever_the_name_says(world, kind, format):
+    answer = world.api().upload(picture(kind=kind), "report.pdf.exe").json()
+    # A GIF of one frame is kept as what it is.
+    assert (answer["format"], answer["kind"]) == (format, "picture")
+
+
+def test_a_moving_gif_keeps_its_frames_and_its_length():
+    frames = [Image.new("RGB", (30, 20), colour) for colour in ("red", "green", "blue")]
+    out = io.BytesIO()
+    frames[0].save(out, "GIF", save_all=True, append_images=frames[1:], duration=200)
+    kept = ready(out.getvalue(), "a.gif")
+    assert (kept.kind, kept.format, kept.seconds) == ("animation", "gif", pytest.approx(0.6))
+    assert Image.open(io.BytesIO(kept.data)).n_frames == 3
+
+
+def test_transparency_is_kept_and_cmyk_and_palettes_are_read():
+    out = io.BytesIO()
+    Image.new("RGBA", (30, 20), (10, 20, 30, 40)).save(out, "PNG")
+    assert Image.open(io.BytesIO(ready(out.getvalue(), "a.png").data)).mode == "RGBA"
+    out = io.BytesIO()
+    Image.new("CMYK", (30, 20)).save(out, "JPEG")
+    assert Image.open(io.BytesIO(ready(out.getvalue(), "a.jpg").data)).mode == "RGB"
+    out = io.BytesIO()
+    Image.new("P", (30, 20), 3).save(out, "PNG", transparency=3)
+    assert Image.open(io.BytesIO(ready(out.getvalue(), "a.png").data)).mode == "RGBA"
+
+
+def bomb() -> bytes:
+    """A small PNG file that says it has 200 megapixels."""
+    out = io.BytesIO()
+    Image.new("1", (20_000, 10_000)).save(out, "PNG")
+    return out.getvalue()
+
+
+@pytest.mark.parametrize(
+    ("data", "words"),
+    [
+        (b"", "is empty"),
+        (b"<svg xmlns='http://www.w3.org/2000/svg'/>", "not a JPEG"),
+        (b"%PDF-1.7 pretending", "not a JPEG"),
+        (picture()[:300], "breaks off"),
+        (picture((800, 600), colour="#123456")[:-200], "breaks off"),
+        (picture(kind="PNG")[:100], "breaks off"),
+        (bomb(), "200 megapixels"),
+        (b"\x89PNG\r\n\x1a\n" + b"\0" * 40, "breaks off"),
+    ],
+)
+def test_what_cant_be_read_is_refused_at_its_field_and_nothing_is_kept(world, data, words):
+    answer = world.api().upload(data)
+    problem = answer.json()
+    assert (answer.status_code, problem["errors"][0]["pointer"]) == (422, "/file")
+    assert words in problem["detail"] and "moss.jpg" in problem["detail"]
+    assert Asset.objects.count() == 0
+
+
+def test_a_file_over_the_limit_says_both_sizes(settings):
+    settings.UPLOAD_MOST_BYTES = 1000
+    with pytest.raises(Unreadable, match=r"is 5 kB; Menudo takes 1 kB"):
+        ready(b"x" * 5000, "big.jpg")
+
+
+def test_the_same_picture_twice_is_one_asset_and_alt_text_is_kept(world):
+    api = world.api()
+    first, second = api.upload(picture()).json(), api.upload(picture(), "other-name.jpg").json()
+    assert first["id"] == second["id"]
+    assert api("PATCH", f"assets/{first['id']}", {"alt": "Moss on a wall"}, status=200)["alt"] == "Moss on a wall"
+    assert api("PATCH", f"assets/{first['id']}", {"alt": "a\0"}, status=422)["errors"][0]["pointer"] == "/alt"
+
+
+def test_pictures_are_served_only_to_those_who_may_see_the_brand(world):
+    asset = world.api().upload(picture()).json()["id"]
+    seen = world.api("lucia").client.get(f"/media/garden/{asset}/thumb")
+    assert (seen.status_code, seen["Content-Type"]) == (200, "image/webp")
+    assert "sandbox" in seen["Content-Security-Policy"]
+    assert world.api("bruno").client.get(f"/media/garden/{asset}/whole").status_code == 404
+    assert world.api("bruno").client.get(f"/media/bakery/{asset}/whole").status_code == 404

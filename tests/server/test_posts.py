@@ -1,0 +1,234 @@
+"""Writing, planning, moving, undoing: through the API, as the web does it."""
+
+from datetime import UTC, datetime, timedelta
+from zoneinfo import ZoneInfo
+
+import pytest
+
+from menudo.history.models import Entry
+from menudo.posts.models import Delivery, Post
+from menudo.profiles.models import Slot
+from tests.server.conftest import picture, post_in
+
+MADRID = ZoneInfo("Europe/Madrid")
+
+
+def tomorrow(hour: int = 12) -> str:
+    return (datetime.now(MADRID) + timedelta(days=1)).strftime(f"%Y-%m-%dT{hour:02d}:00")
+
+
+def made(world, text="Forty kinds of moss", who="ines", **more):
+    return world.api(who)("POST", "posts", post_in(text, profiles=[world.profile.pk], **more), status=201)
+
+
+def planned(world, wall=None, **more):
+    post = made(world, **more)
+    when = {"kind": "at", "wall": wall or tomorrow()}
+    return world.api()("POST", f"posts/{post['id']}/plan", {"when": when}, post["revision"], 200)
+
+
+def pointers(problem) -> set[str]:
+    return {e["pointer"] for e in problem["errors"]}
+
+
+def test_a_post_is_kept_with_its_versions_and_comes_back_the_same(world):
+    asset = world.api().upload(picture()).json()["id"]
+    versions = [{"network": "brisk", "own": {"text": "Short", "media": None}}]
+    post = made(world, media=[asset], versions=versions)
+    again = world.api()("GET", f"posts/{post['id']}", status=200)
+    assert again == post
+    assert again["versions"] == versions
+    assert again["assets"][0]["width"] == 640
+
+
+def test_a_write_from_an_older_revision_changes_nothing_and_shows_what_stands(world):
+    api, post = world.api(), made(world)
+    api("PUT", f"posts/{post['id']}", post_in("Newer"), post["revision"], 200)
+    stale = api("PUT", f"posts/{post['id']}", post_in("Mine"), post["revision"], 412)
+    assert stale["present"]["master"]["text"] == "Newer"
+    api("PUT", f"posts/{post['id']}", post_in("Mine"), None, 428)
+    assert Post.objects.get().master["text"] == "Newer"
+
+
+@pytest.mark.parametrize(("text", "words"), [("a\0b", "NUL"), ("a\ud83cb", "lone surrogate"), ("bell \x07", "control")])
+def test_text_that_cant_be_kept_is_refused_at_its_field(world, text, words):
+    problem = world.api()("POST", "posts", post_in(text), status=422)
+    assert pointers(problem) == {"/master/text"}
+    assert words in problem["detail"]
+    version = [{"network": "brisk", "own": {"text": text}}]
+    assert pointers(world.api()("POST", "posts", post_in(versions=version), status=422)) == {"/versions/0/own/text"}
+
+
+def test_another_brands_profile_and_picture_are_refused_at_their_fields(world):
+    foreign_asset = world.api("bruno", "bakery").upload(picture(colour="#b57a06")).json()["id"]
+    problem = world.api()("POST", "posts", post_in(media=[foreign_asset], profiles=[world.profile.pk, world.foreign.pk]), status=422)
+    assert pointers(problem) == {"/master/media/0", "/profiles/1"}
+    assert Post.objects.count() == 0
+
+
+def test_planning_at_a_wall_time_gives_the_instant_in_the_brands_zone_and_a_job(world):
+    plan = planned(world, tomorrow(15))
+    delivery = Delivery.objects.get()
+    assert delivery.due_at.astimezone(MADRID).strftime("%H:%M") == "15:00"
+    assert (delivery.zone, delivery.state, plan["post"]["state"]) == ("Europe/Madrid", "planned", "signed_off")
+    from procrastinate.contrib.django.models import ProcrastinateJob
+
+    job = ProcrastinateJob.objects.get(task_name="send")
+    assert (job.args, job.scheduled_at) == ({"delivery": delivery.pk}, delivery.due_at)
+
+
+@pytest.mark.parametrize(
+    ("wall", "code"),
+    [
+        ("2020-01-01T12:00", "past"),
+        ("2027-03-28T02:30", "skipped"),
+        ("2066-01-01T12:00", "far"),
+        ("", "unreadable"),
+        ("noon", "unreadable"),
+        ("2027-01-01T12:00+02:00", "offset"),
+    ],
+)
+def test_a_time_that_cant_be_is_refused_at_its_field_and_nothing_is_planned(world, wall, code):
+    post = made(world)
+    problem = world.api()("POST", f"posts/{post['id']}/plan", {"when": {"kind": "at", "wall": wall}}, post["revision"], 422)
+    assert [(e["pointer"], e["code"]) for e in problem["errors"]] == [("/when/wall", code)]
+    assert Delivery.objects.get().state == "unplanned"
+
+
+def test_next_free_slot_passes_over_those_taken(world):
+    Slot.objects.all().delete()
+    Slot.objects.bulk_create(Slot(profile=world.profile, weekday=d, at="11:00") for d in range(7))
+    walls = []
+    for _ in range(3):
+        post = made(world)
+        plan = world.api()("POST", f"posts/{post['id']}/plan", {"when": {"kind": "next_slot"}}, post["revision"], 200)
+        walls.append(datetime.fromisoformat(plan["post"]["deliveries"][0]["wall"]))
+    assert [w.hour for w in walls] == [11, 11, 11]
+    assert walls[1] - walls[0] == walls[2] - walls[1] == timedelta(days=1)
+
+
+def test_what_a_network_would_refuse_is_left_with_its_reason(world):
+    post = made(world, "x" * 301)
+    problem = world.api()("POST", f"posts/{post['id']}/plan", {"when": {"kind": "now"}}, post["revision"], 422)
+    assert pointers(problem) == {"/text"}
+    empty = made(world, "")
+    problem = world.api()("POST", f"posts/{empty['id']}/plan", {"when": {"kind": "now"}}, empty["revision"], 422)
+    assert "nothing to post" in problem["detail"]
+
+
+def test_a_profile_without_slots_says_so(world):
+    Slot.objects.all().delete()
+    post = made(world)
+    problem = world.api()("POST", f"posts/{post['id']}/plan", {"when": {"kind": "next_slot"}}, post["revision"], 422)
+    assert pointers(problem) == {"/when"}
+
+
+def test_a_brand_with_sign_off_holds_what_is_planned(world):
+    world.garden.needs_signoff = True
+    world.garden.save()
+    plan = planned(world)
+    assert (plan["post"]["state"], plan["post"]["deliveries"][0]["state"]) == ("draft", "held")
+
+
+def test_move_and_undo_put_the_delivery_back_exactly(world):
+    delivery = planned(world)["post"]["deliveries"][0]
+    moved = world.api()("POST", f"deliveries/{delivery['id']}/move", {"wall": tomorrow(18)}, delivery["revision"], 200)
+    assert moved["delivery"]["wall"] == tomorrow(18)
+    world.api()("POST", f"undo/{moved['undo']}", status=200)
+    back = world.api()("GET", f"posts/{Post.objects.get().pk}", status=200)["deliveries"][0]
+    assert {k: back[k] for k in ("wall", "due_at", "state", "zone")} == {k: delivery[k] for k in ("wall", "due_at", "state", "zone")}
+    world.api()("POST", f"undo/{moved['undo']}", status=409)
+
+
+def test_undo_of_planning_makes_it_a_draft_again_and_its_job_does_nothing(world):
+    plan = planned(world)
+    world.api()("POST", f"undo/{plan['undo']}", status=200)
+    delivery = Delivery.objects.get()
+    assert (delivery.state, delivery.due_at, delivery.post.state) == ("unplanned", None, "draft")
+
+
+def test_undo_is_refused_once_something_else_happened_and_to_others(world):
+    plan = planned(world)
+    delivery = plan["post"]["deliveries"][0]
+    Entry.objects.filter(pk=plan["undo"]).update(actor_id=0)
+    world.api()("POST", f"undo/{plan['undo']}", status=409)
+    moved = world.api()("POST", f"deliveries/{delivery['id']}/move", {"wall": tomorrow(18)}, delivery["revision"], 200)
+    world.api()("POST", f"deliveries/{delivery['id']}/unplan", None, moved["delivery"]["revision"], 200)
+    assert "changed or sent since" in world.api()("POST", f"undo/{moved['undo']}", status=409)["detail"]
+
+
+def test_two_people_who_move_one_ticket_the_second_is_told(world):
+    delivery = planned(world)["post"]["deliveries"][0]
+    world.api()("POST", f"deliveries/{delivery['id']}/move", {"wall": tomorrow(9)}, delivery["revision"], 200)
+    stale = world.api()("POST", f"deliveries/{delivery['id']}/move", {"wall": tomorrow(18)}, delivery["revision"], 412)
+    assert stale["present"]["wall"] == tomorrow(9)
+
+
+def test_what_is_published_cant_be_moved_or_planned_again(world):
+    delivery = planned(world)["post"]["deliveries"][0]
+    Delivery.objects.update(state="published")
+    problem = world.api()("POST", f"deliveries/{delivery['id']}/move", {"wall": tomorrow(9)}, delivery["revision"], 409)
+    assert "published already" in problem["detail"]
+    post = world.api()("GET", f"posts/{Post.objects.get().pk}")
+    assert post["deliveries"][0]["can"] == []
+    world.api()("POST", f"posts/{post['id']}/plan", {"when": {"kind": "now"}}, post["revision"], 422)
+
+
+def test_a_planned_profile_cant_be_dropped_from_its_post_in_passing(world):
+    plan = planned(world)
+    problem = world.api()("PUT", f"posts/{plan['post']['id']}", post_in("Changed"), plan["post"]["revision"], 409)
+    assert "Take it off the calendar first" in problem["detail"]
+    assert Post.objects.get().master["text"] == "Forty kinds of moss"
+
+
+def test_a_draft_goes_to_the_bin_and_back_but_not_what_is_planned(world):
+    post = made(world)
+    world.api()("DELETE", f"posts/{post['id']}", status=204)
+    world.api()("GET", f"posts/{post['id']}", status=404)
+    assert world.api()("POST", f"posts/{post['id']}/restore", status=200)["master"] == post["master"]
+    plan = planned(world)
+    world.api()("DELETE", f"posts/{plan['post']['id']}", status=409)
+
+
+def test_everything_that_happened_is_in_the_posts_history(world):
+    plan = planned(world)
+    delivery = plan["post"]["deliveries"][0]
+    world.api()("POST", f"deliveries/{delivery['id']}/call-off", None, delivery["revision"], 200)
+    words = [e["words"] for e in world.api()("GET", f"posts/{plan['post']['id']}/history", status=200)]
+    assert words == ["called @fernhollow off", "planned 1 delivery", "began “Forty kinds of moss”"]
+
+
+def test_the_calendar_and_the_strip_show_it_in_a_fixed_number_of_statements(world, django_assert_num_queries):
+    from menudo.calendar.reads import strip, window
+    from menudo.people.here import Here
+    from menudo.people.models import User
+
+    place = Here(User.objects.get(email="ines@example.org"), world.garden, frozenset())
+    for hour in range(10, 16):
+        planned(world, tomorrow(hour))
+    made(world, "A draft")
+    now = datetime.now(UTC)
+    with django_assert_num_queries(5):
+        seen = window(place, now.astimezone(MADRID).date(), 14, now)
+    assert [t["time"] for t in seen["tickets"]] == [f"{h}:00" for h in range(10, 16)]
+    assert {t["day"] for t in seen["tickets"]} == {1}
+    assert [t["headline"] for t in seen["tray"]] == ["A draft"]
+    with django_assert_num_queries(2):
+        ticks = strip(place, now)["ticks"]
+    inside = [t for t in seen["tickets"] if t["due_at"] < now + timedelta(hours=24)]
+    assert len(ticks) == len(inside)
+
+
+def test_the_strip_stacks_what_shares_a_quarter_of_an_hour(world):
+    for _ in range(3):
+        planned(world)
+    at = datetime.now(UTC) + timedelta(hours=2)
+    Delivery.objects.update(due_at=at.replace(second=0))
+    assert [t["stack"] for t in world.api()("GET", "strip", status=200)["ticks"]] == [0, 1, 2]
+
+
+def test_check_answers_for_all_networks_in_one_call(world):
+    body = {"master": {"text": "x" * 301, "media": []}, "networks": ["brisk", "guildhall"], "versions": [{"network": "guildhall", "own": {"text": "Short"}}]}
+    brisk, guildhall = world.api()("POST", "check", body, status=200)
+    assert (brisk["fits"], brisk["length"], guildhall["fits"], guildhall["length"]) == (False, 301, True, 5)
+    assert pointers(world.api()("POST", "check", {**body, "networks": ["nowhere"]}, status=422)) == {"/networks/0"}

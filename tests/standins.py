@@ -1,0 +1,57 @@
+"""A real stand-in for tests: its program served from a thread, on a free port."""
+
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import httpx
+from waitress.server import create_server
+
+from menudo_standin.app import create_app
+
+PROFILES = ["fernhollow", "nursery", "talks"]
+
+
+@dataclass
+class StandIn:
+    url: str
+    redirect: str
+
+    def control(self, path: str, data: dict[str, Any] | None = None) -> Any:
+        address = f"{self.url}/control/api/{path}"
+        answer = httpx.post(address, json=data) if data is not None else httpx.get(address)
+        answer.raise_for_status()
+        return answer.json() if answer.content else None
+
+    def fault(self, kind: str, **more: Any) -> None:
+        self.control("fault", {"network": "brisk", "kind": kind, **more})
+
+    def behave(self) -> None:
+        httpx.delete(f"{self.url}/control/api/fault").raise_for_status()
+
+    def fresh(self) -> None:
+        """Empty but for one account with three profiles."""
+        profiles = [{"uid": uid, "handle": f"@{uid}", "name": uid.title(), "kind": "account"} for uid in PROFILES]
+        account = {"network": "brisk", "login": "desk", "password": "moss", "name": "The desk", "profiles": profiles}
+        self.control("seed", {"empty": True, "accounts": [account]})
+
+    def grant(self, *profiles: str) -> dict[str, Any]:
+        return self.control("grant", {"network": "brisk", "login": "desk", "profiles": list(profiles)})
+
+    def posts(self, profile: str = "") -> list[dict[str, Any]]:
+        return self.control(f"posts?profile={profile}")
+
+
+@contextmanager
+def running(folder: Path, redirect: str) -> Iterator[StandIn]:
+    server = create_server(create_app(folder, redirect), host="127.0.0.1", port=0, threads=16)
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    try:
+        yield StandIn(f"http://127.0.0.1:{server.effective_port}", redirect)
+    finally:
+        server.close()
+        thread.join(5)
