@@ -31,13 +31,19 @@ export class Problem extends Error {
   }
 }
 
-export function csrf(): string {
+function csrf(): string {
   return document.cookie.match(/(?:^|; )csrftoken=([^;]+)/)?.[1] ?? "";
 }
 
+/** The token that writes carry. Fetched anew when the cookie is gone, so that a cleared browser is not a dead end. */
+export async function writeToken(): Promise<string> {
+  if (!csrf()) await fetch("/");
+  return csrf();
+}
+
 const guard: Middleware = {
-  onRequest({ request }) {
-    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrf());
+  async onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", await writeToken());
     return request;
   },
 };

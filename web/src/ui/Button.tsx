@@ -13,6 +13,8 @@ export const Button = chakra(
       cursor: "pointer",
       whiteSpace: "nowrap",
       minHeight: "32px",
+      minWidth: "28px",
+      justifyContent: "center",
       _disabled: { opacity: 0.55, cursor: "default" },
     },
     variants: {

@@ -10,8 +10,8 @@ export function Notices() {
     <Box
       position="fixed"
       left="24px"
-      bottom="24px"
-      zIndex="toast"
+      bottom="16px"
+      zIndex="60"
       role="status"
       aria-live="polite"
       display="grid"

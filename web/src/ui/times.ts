@@ -39,6 +39,11 @@ export function zoneWords(zone: string): string {
   return `${zone.split("/").pop()?.replaceAll("_", " ")} time`;
 }
 
+/** A wall time in both ways of writing it, so that nobody takes 3 for 15: “Wed 25 Nov, 15:00 · 3 pm”. */
+export function plainWords(wall: string): string {
+  return `${wallWords(wall, true)} · ${clockWords(wall.split("T")[1]?.slice(0, 5) ?? "", false)}`;
+}
+
 /** An instant as a wall time of a zone, for what the server gives as an instant only. */
 export function instantWords(instant: string, zone: string, clock24: boolean): string {
   const parts = new Intl.DateTimeFormat("en-CA", {

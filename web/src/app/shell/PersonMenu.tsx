@@ -40,7 +40,7 @@ export function PersonMenu() {
       <Menu.Trigger asChild>
         <chakra.button
           type="button"
-          aria-label={`${me.name}: settings and sign out`}
+          aria-label={`${initials}: ${me.name}, settings and sign out`}
           w="30px"
           h="30px"
           borderRadius="50%"

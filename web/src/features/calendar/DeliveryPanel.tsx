@@ -94,7 +94,7 @@ function About({ page, close }: { page: Schemas["DeliveryPage"]; close: () => vo
           </a>
         </Box>
       )}
-      {can("move") && <MoveForm delivery={delivery} handle={page.handle} />}
+      {can("move") && <MoveForm key={delivery.revision} delivery={delivery} handle={page.handle} />}
       <Flex gap="8px" flexWrap="wrap" borderTopWidth="1px" borderColor="rule" pt="12px">
         {can("retry") && (
           <Button kind="main" onClick={() => act("retry")}>

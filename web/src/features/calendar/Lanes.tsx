@@ -97,7 +97,7 @@ export function Lanes({ window, show, open }: Props) {
           borderRadius="3px"
           bg="card"
         >
-          <Box role="row" display="grid" gridTemplateColumns="180px repeat(14, minmax(0, 1fr))">
+          <Box role="row" display="grid" gridTemplateColumns="200px repeat(14, minmax(0, 1fr))">
             <Box role="columnheader" fontSize="11px" color="faded" p="4px 10px" alignSelf="end">
               {window.lanes.length} {window.lanes.length === 1 ? "profile" : "profiles"}
             </Box>
@@ -135,7 +135,7 @@ export function Lanes({ window, show, open }: Props) {
                 role="row"
                 key={lane.profile}
                 display="grid"
-                gridTemplateColumns="180px repeat(14, minmax(0, 1fr))"
+                gridTemplateColumns="200px repeat(14, minmax(0, 1fr))"
                 borderTopWidth="1px"
                 borderColor="rule"
                 minH="57px"

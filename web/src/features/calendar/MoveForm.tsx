@@ -3,22 +3,21 @@ import { type FormEvent, useState } from "react";
 import { type Delivery, Problem } from "@/api/client";
 import { useHere } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
-import { Field } from "@/ui/Field";
 import { wallWords } from "@/ui/times";
+import { WallInput } from "@/ui/WallInput";
 import { useDeliveryDeeds } from "./queries";
 
 /** Another day and time, typed. */
 export function MoveForm({ delivery, handle }: { delivery: Delivery; handle: string }) {
   const { brand, me } = useHere();
   const { move } = useDeliveryDeeds(brand.slug);
-  const [wrong, setWrong] = useState("");
-  const [date, time] = (delivery.wall ?? "").split("T");
+  const [wrong, setWrong] = useState<string>();
+  const [wall, setWall] = useState(delivery.wall ?? "T");
+  const [date = "", time = ""] = wall.split("T");
 
-  async function send(event: FormEvent<HTMLFormElement>) {
+  async function send(event: FormEvent) {
     event.preventDefault();
-    const form = new FormData(event.currentTarget);
-    const wall = `${form.get("date")}T${form.get("time")}`;
-    setWrong("");
+    setWrong(undefined);
     try {
       await move.mutateAsync({
         id: delivery.id,
@@ -27,15 +26,14 @@ export function MoveForm({ delivery, handle }: { delivery: Delivery; handle: str
         words: `Moved ${handle} to ${wallWords(wall, me.clock24)}.`,
       });
     } catch (error) {
-      if (error instanceof Problem) setWrong(error.at("/wall") ?? "");
+      if (error instanceof Problem) setWrong(error.at("/wall"));
     }
   }
   return (
-    <form onSubmit={send} key={delivery.revision}>
-      <Flex gap="8px" align="flex-end" flexWrap="wrap">
-        <Field label="Day" name="date" type="date" defaultValue={date} required error={wrong} />
-        <Field label="Time" name="time" type="time" defaultValue={time?.slice(0, 5)} required />
-        <Button type="submit" mb="14px">
+    <form onSubmit={send} aria-label="Move to another time">
+      <Flex gap="8px" align="flex-start">
+        <WallInput date={date} time={time} zone={brand.zone} change={(d, t) => setWall(`${d}T${t}`)} error={wrong} />
+        <Button type="submit" minH="36px">
           Move
         </Button>
       </Flex>

@@ -1,4 +1,4 @@
-import { Box, chakra } from "@chakra-ui/react";
+import { Box } from "@chakra-ui/react";
 import type { Ticket } from "@/api/client";
 import { StateShape, stateWords } from "@/ui/StateShape";
 import { clockWords } from "@/ui/times";
@@ -9,7 +9,8 @@ const DONE = new Set(["published", "called_off", "taken_down"]);
 
 export function ticketWords(ticket: Ticket, handle: string, day: string, clock24: boolean): string {
   const reason = ticket.reason ? ` ${ticket.reason}` : "";
-  return `${clockWords(ticket.time, clock24)} on ${day}, ${handle}, ${stateWords(ticket.state)}: ${ticket.headline || "no words yet"}.${reason}`;
+  // It begins with what can be read on the card, so that what one sees is what one can say (WCAG 2.5.3).
+  return `${clockWords(ticket.time, clock24)} ${ticket.headline || "no words yet"}, ${handle}, ${stateWords(ticket.state)}, ${day}.${reason}`;
 }
 
 type Props = {
@@ -52,12 +53,8 @@ export function TicketCard({ ticket, clock24, lone, glow, lifted, words, time }:
         minH="16px"
       >
         <StateShape state={ticket.state} size={11} />
-        {clockWords(time ?? ticket.time, clock24)}
-        {ticket.pictures > 0 && (
-          <chakra.span ml="auto" color="faded" fontWeight="400" aria-hidden>
-            ▣{ticket.pictures > 1 ? ticket.pictures : ""}
-          </chakra.span>
-        )}
+        {`${clockWords(time ?? ticket.time, clock24)} `}
+        {ticket.pictures > 0 && <PictureMark many={ticket.pictures > 1} />}
       </Box>
       {lone && (
         <Box color="faded" whiteSpace="nowrap" overflow="hidden" textOverflow="clip" minH="14px">
@@ -65,5 +62,21 @@ export function TicketCard({ ticket, clock24, lone, glow, lifted, words, time }:
         </Box>
       )}
     </Box>
+  );
+}
+
+function PictureMark({ many }: { many: boolean }) {
+  return (
+    <svg
+      width="13"
+      height="11"
+      viewBox="0 0 13 11"
+      aria-hidden="true"
+      style={{ marginLeft: "auto", flex: "none", color: "var(--m-colors-faded)" }}
+    >
+      {many && <path d="M4.5 .75h7.75v6.5" fill="none" stroke="currentColor" strokeWidth="1.2" />}
+      <rect x=".75" y="2.75" width="9" height="7.5" fill="none" stroke="currentColor" strokeWidth="1.2" />
+      <path d="M2 9l2.4-3 1.8 2 1-1L9 9z" fill="currentColor" />
+    </svg>
   );
 }

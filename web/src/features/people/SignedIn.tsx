@@ -19,7 +19,7 @@ export function SignedIn({ children, said }: { children: ReactNode; said?: strin
         <Box
           position="fixed"
           inset="0"
-          zIndex="modal"
+          zIndex="50"
           bg="paper/90"
           overflow="auto"
           role="dialog"

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, csrf, got, Problem } from "@/api/client";
+import { api, got, Problem, writeToken } from "@/api/client";
 
 export function useMe() {
   return useQuery({ queryKey: ["me"], queryFn: () => got(api.GET("/api/me")), staleTime: 60_000 });
@@ -9,7 +9,7 @@ async function session(method: string, path: string, body?: unknown): Promise<Re
   try {
     return await fetch(`/_allauth/browser/v1/auth/${path}`, {
       method,
-      headers: { "Content-Type": "application/json", "X-CSRFToken": csrf() },
+      headers: { "Content-Type": "application/json", "X-CSRFToken": await writeToken() },
       body: body ? JSON.stringify(body) : undefined,
     });
   } catch {

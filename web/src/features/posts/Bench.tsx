@@ -71,6 +71,9 @@ export function Bench({ profiles, loaded, first, date, onMade }: Props) {
   return (
     <Box ref={page} onKeyDown={keyDown} display="flex" flexDirection="column" flex="1" minH="0">
       <Flex align="center" gap="14px" px={{ base: "12px", md: "24px" }} py="10px" flexWrap="wrap">
+        <chakra.h1 position="absolute" w="1px" h="1px" overflow="hidden" clipPath="inset(50%)">
+          Bench: {draft.title || "untitled post"}
+        </chakra.h1>
         <StateShape state={state === "draft" ? "unplanned" : state === "signed_off" ? "planned" : state} size={14} />
         <chakra.input
           aria-label="Title, for the team only"

@@ -1,9 +1,9 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import type { Delivery, Problem, Profile } from "@/api/client";
 import { useHere } from "@/app/shell/BrandShell";
-import { Input } from "@/ui/Field";
 import { StateShape, stateWords } from "@/ui/StateShape";
-import { wallWords, zoneWords } from "@/ui/times";
+import { wallWords } from "@/ui/times";
+import { WallInput } from "@/ui/WallInput";
 import type { When } from "./usePlan";
 
 const KINDS: [When["kind"], string][] = [
@@ -35,32 +35,20 @@ export function MasterTime({
           {words}
         </chakra.label>
       ))}
-      {when.kind === "at" && (
-        <Flex gap="8px" mt="4px">
-          <Input
-            type="date"
-            aria-label="Day"
-            value={when.date}
-            onChange={(e) => setWhen({ ...when, date: e.currentTarget.value })}
-            aria-invalid={wrong ? true : undefined}
-            aria-describedby="when-wrong"
-          />
-          <Input
-            type="time"
-            aria-label={`Time, ${zoneWords(brand.zone)}`}
-            value={when.time}
-            onChange={(e) => setWhen({ ...when, time: e.currentTarget.value })}
-            aria-invalid={wrong ? true : undefined}
-          />
-        </Flex>
-      )}
-      <Box fontSize="11.5px" color="faded" mt="4px">
-        {zoneWords(brand.zone)}
-      </Box>
-      {wrong && (
-        <Box id="when-wrong" role="alert" color="pimenton" fontSize="12px" lineHeight="16px">
-          {wrong}
-        </Box>
+      {when.kind === "at" ? (
+        <WallInput
+          date={when.date}
+          time={when.time}
+          zone={brand.zone}
+          change={(date, time) => setWhen({ ...when, date, time })}
+          error={wrong}
+        />
+      ) : (
+        wrong && (
+          <Box role="alert" color="pimenton" fontSize="12px" lineHeight="16px">
+            {wrong}
+          </Box>
+        )
       )}
     </chakra.fieldset>
   );

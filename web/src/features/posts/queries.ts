@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { type Asset, api, csrf, got, toProblem } from "@/api/client";
+import { type Asset, api, got, toProblem, writeToken } from "@/api/client";
 import { type Draft, versionsOf } from "./draft";
 
 export function usePost(brand: string, id: number | null) {
@@ -48,7 +48,7 @@ export async function addAsset(brand: string, file: File): Promise<Asset> {
   const asked = fetch(`/api/brands/${brand}/assets`, {
     method: "POST",
     body: form,
-    headers: { "X-CSRFToken": csrf() },
+    headers: { "X-CSRFToken": await writeToken() },
   });
   const response = await asked.catch(() => null);
   if (!response) throw toProblem(0, { detail: `“${file.name}” could not be sent: Menudo can't be reached just now.` });

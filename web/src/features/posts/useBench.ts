@@ -66,6 +66,7 @@ export function useBench(brand: string, loaded: Post | null, first: Draft, onMad
     } catch (error) {
       dirty.current = true;
       const trouble = error instanceof Problem ? error : new Problem(0, String(error));
+      if (trouble.status === 401) void queries.invalidateQueries({ queryKey: ["me"] });
       if (trouble.status === 412) setClash(trouble.present as Post);
       setProblem(trouble);
       setKept("failed");

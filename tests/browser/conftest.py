@@ -1,0 +1,93 @@
+"""The whole product in a real browser: a stack of its own with the demo's world, and headless Chromium."""
+
+import os
+import uuid
+from collections.abc import Callable, Iterator
+from datetime import UTC, datetime
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, expect
+
+from tools.database import Cluster
+from tools.demo import load
+from tools.setup import ROOT
+from tools.stack import Stack
+
+AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text("utf-8")
+expect.set_options(timeout=20_000)
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict:
+    flags = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
+    return {"executable_path": "/usr/bin/chromium", "args": flags}
+
+
+@pytest.fixture(scope="session")
+def stack(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Stack]:
+    cluster = Cluster()
+    cluster.start()
+    name = f"menudo_browser_{uuid.uuid4().hex[:8]}"
+    cluster.make_database(name)
+    # The real clock's offset from nine in the morning: so the demo's day is the same whenever the tests run.
+    nine = datetime.now(UTC).replace(hour=8, minute=12, second=0, microsecond=0)
+    env = {
+        "MENUDO_CLOCK_OFFSET": f"{(nine - datetime.now(UTC)).total_seconds():.0f}",
+        "MENUDO_LEASE_SECONDS": "6",
+        "MENUDO_WIRE_TIMEOUT": "3",
+        "MENUDO_BACKOFF_BASE": "1",
+        "MENUDO_POLL_SECONDS": "0.5",
+        "MENUDO_BACKOFF_TRIES": "50",
+    }
+    stack = Stack(cluster, name, Path(tmp_path_factory.mktemp("browser")), env)
+    try:
+        stack.migrate()
+        stack.start_standin()
+        load(stack, fresh=True)
+        stack.start_web()
+        stack.start_worker()
+        yield stack
+    finally:
+        stack.stop()
+        cluster.drop_database(name)
+
+
+@pytest.fixture
+def browser_context_args(stack: Stack) -> dict:
+    return {"base_url": stack.url, "viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
+
+
+def sign_in(page: Page, who: str = "ines") -> Page:
+    page.goto("/")
+    page.get_by_label("E-mail address").fill(f"{who}@example.org")
+    page.get_by_label("Password").fill("valley-desk-demo")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("grid").or_(page.get_by_text("No profiles yet"))).to_be_visible()
+    return page
+
+
+@pytest.fixture
+def someone(browser: Browser, browser_context_args: dict) -> Iterator[Callable[..., Page]]:
+    """Another person, or another browser: signed in, in a context of their own."""
+    contexts: list[BrowserContext] = []
+
+    def another(who: str = "ines", **more: object) -> Page:
+        context = browser.new_context(**{**browser_context_args, **more})
+        contexts.append(context)
+        return sign_in(context.new_page(), who)
+
+    yield another
+    for context in contexts:
+        context.close()
+
+
+def violations(page: Page) -> list[str]:
+    """What axe-core finds wrong with the page, as WCAG 2.2 AA has it."""
+    # By evaluate, not by a script element: the page's own policy forbids inline scripts.
+    page.evaluate(AXE)
+    found = page.evaluate("axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']})")
+    return [f"{v['id']}: {n['html'][:160]} {n['failureSummary'][:200]}" for v in found["violations"] for n in v["nodes"]]
+
+
+os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")

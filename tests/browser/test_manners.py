@@ -1,0 +1,118 @@
+"""What goes wrong at the keyboard: clashes, lost lines, sessions that end; and that everyone can use it."""
+
+import re
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import sign_in, violations
+
+
+def test_two_people_at_one_post_see_both_wordings_and_nothing_is_lost(page: Page, someone: Callable[..., Page]) -> None:
+    sign_in(page)
+    page.goto("/bakery/bench/new")
+    page.get_by_label("Text of the master").fill("Ours together")
+    expect(page).to_have_url(re.compile(r"/bench/\d+"))
+    other = someone()
+    # The other's line is slow: their live stream doesn't come, so they write from what they opened.
+    other.route("**/live/**", lambda route: route.abort())
+    other.goto(page.url)
+    expect(other.get_by_label("Text of the master")).to_have_value("Ours together")
+    page.get_by_label("Text of the master").fill("Written first")
+    expect(page.get_by_test_id("kept")).to_contain_text("· kept")
+    other.get_by_label("Text of the master").fill("Written second")
+    expect(other.get_by_role("alert")).to_contain_text("Someone changed this post while you were writing")
+    expect(other.get_by_role("alert")).to_contain_text("Written first")
+    other.get_by_role("button", name="Keep mine").click()
+    expect(other.get_by_test_id("kept")).to_contain_text("· kept")
+    expect(page.get_by_label("Text of the master")).to_have_value("Written second")
+
+
+def test_what_cant_be_kept_stays_in_the_browser_until_it_can(page: Page) -> None:
+    sign_in(page)
+    page.goto("/bakery/bench/new")
+    page.route("**/api/brands/bakery/posts**", lambda route: route.abort())
+    page.get_by_label("Text of the master").fill("Typed without a line")
+    expect(page.get_by_role("alert")).to_contain_text("What you typed is still here")
+    page.reload()
+    expect(page.get_by_label("Text of the master")).to_have_value("Typed without a line")
+    page.unroute("**/api/brands/bakery/posts**")
+    expect(page).to_have_url(re.compile(r"/bench/\d+"), timeout=20_000)
+    expect(page.get_by_test_id("kept")).to_contain_text("· kept")
+
+
+def test_a_session_that_ends_is_renewed_over_the_page(page: Page) -> None:
+    sign_in(page)
+    page.goto("/bakery/bench/new")
+    expect(page.get_by_label("Text of the master")).to_be_visible()
+    page.context.clear_cookies()
+    page.get_by_label("Text of the master").fill("Signed out in the middle")
+    expect(page.get_by_role("dialog", name="Sign in again")).to_be_visible()
+    page.get_by_label("E-mail address").fill("ines@example.org")
+    page.get_by_label("Password").fill("valley-desk-demo")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_label("Text of the master")).to_have_value("Signed out in the middle")
+    expect(page).to_have_url(re.compile(r"/bench/\d+"), timeout=20_000)
+
+
+def test_a_version_of_its_own_and_back_to_the_master(page: Page) -> None:
+    sign_in(page)
+    page.goto("/garden/bench/new")
+    page.get_by_label("Text of the master").fill("For everyone")
+    version = page.get_by_label(re.compile("^Text for Brisk"))
+    expect(version).to_have_value("For everyone")
+    version.fill("For Brisk alone")
+    page.get_by_label("Text of the master").fill("For everyone, again")
+    expect(version).to_have_value("For Brisk alone")
+    expect(page.get_by_test_id("proof-text")).to_have_text("For Brisk alone")
+    page.get_by_role("button", name="Put Text for Brisk back to the master").click()
+    expect(version).to_have_value("For everyone, again")
+    expect(page.get_by_test_id("proof-text")).to_have_text("For everyone, again")
+
+
+def test_a_viewer_sees_and_is_not_offered_what_they_may_not_do(page: Page) -> None:
+    sign_in(page, "lucia")
+    expect(page.get_by_role("link", name="New post")).to_have_count(0)
+    page.goto("/garden/calendar")
+    expect(page.get_by_role("heading", name="Nothing here")).to_be_visible()
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_axe_finds_nothing_wrong(someone: Callable[..., Page], scheme: str) -> None:
+    page = someone(color_scheme=scheme)
+    page.goto("/garden/calendar")
+    expect(page.get_by_role("grid")).to_be_visible()
+    assert violations(page) == []
+    page.locator("[data-state='in_trouble']").click()
+    expect(page.get_by_test_id("delivery-state")).to_have_text("in trouble")
+    assert violations(page) == []
+    page.goto("/garden/profiles")
+    page.get_by_role("button", name=re.compile("^Timetable of @fernhollow:")).click()
+    expect(page.get_by_role("heading", name="Timetable of @fernhollow")).to_be_visible()
+    assert violations(page) == []
+    page.goto("/garden/bench/new")
+    page.get_by_label("Text of the master").fill("x" * 301)
+    expect(page.locator("[data-finding='too_long']")).to_be_visible()
+    assert violations(page) == []
+    page.context.clear_cookies()
+    page.goto("/")
+    expect(page.get_by_role("button", name="Sign in")).to_be_visible()
+    assert violations(page) == []
+
+
+def test_keys_lead_everywhere(page: Page) -> None:
+    sign_in(page)
+    page.goto("/garden/calendar")
+    expect(page.get_by_role("grid")).to_be_visible()
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Keys")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    page.locator("[data-row='0'][data-column='3'] [data-ticket]").first.focus()
+    page.keyboard.press("ArrowRight")
+    expect(page.locator("[data-row='0'][data-column='4'] [data-stop]")).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page).to_have_url(re.compile(r"/bench/new\?"))
+    expect(page.get_by_label("At a day and time")).to_be_checked()
+    page.get_by_label("Title, for the team only").press("Escape")

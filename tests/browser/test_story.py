@@ -1,0 +1,237 @@
+"""The six steps as one story: connect, write, plan, move, publish, and break it."""
+
+import re
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+from uniseg.graphemecluster import grapheme_clusters
+
+from demo.pictures import as_file, fern, loaf
+from tests.browser.conftest import sign_in
+from tools.stack import Stack
+
+TEXT = "Tonight the sky is clear over the ridge 🌌\nBring a scarf. Trae una bufanda. 星空"
+LANE = "@cieloalto.sky"
+
+
+@pytest.fixture(scope="module")
+def pictures(tmp_path_factory: pytest.TempPathFactory) -> dict[str, Path]:
+    folder = tmp_path_factory.mktemp("pictures")
+    files = {
+        "turned.jpg": as_file(fern((800, 450), 3), rotated=True),
+        "square.png": as_file(loaf((500, 500), 4), "PNG"),
+        "wide.webp": as_file(fern((900, 600), 5), "WEBP"),
+        "still.gif": as_file(loaf((300, 200), 6), "GIF"),
+        "not-a-picture.jpg": b"words, words, words",
+    }
+    for name, data in files.items():
+        (folder / name).write_bytes(data)
+    return {name: folder / name for name in files}
+
+
+def tickets(page: Page, words: str):
+    return page.get_by_role("grid").locator("[data-ticket]").and_(page.get_by_label(re.compile(words)))
+
+
+def connect(page: Page, answer: str) -> None:
+    page.get_by_role("button", name="Connect profiles").first.click()
+    page.get_by_role("button", name="Go to Brisk").click()
+    sign = page.get_by_role("heading", name="Sign in to Brisk")
+    choose = page.get_by_role("heading", name="Which profiles may Menudo post to?")
+    expect(sign.or_(choose)).to_be_visible()
+    if sign.is_visible():
+        page.get_by_label("Account").fill("cieloalto")
+        page.get_by_label("Password").fill("wrong")
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("alert")).to_contain_text("don't go together")
+        page.get_by_label("Password").fill("starlight")
+        page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("checkbox")).to_have_count(3)
+    if answer == "Agree":
+        page.get_by_label("Sky notes").check()
+        page.get_by_label("Visits to Cielo Alto").check()
+    page.get_by_role("button", name=answer).click()
+
+
+def test_the_whole_job_once(page: Page, stack: Stack, someone: Callable[..., Page], pictures: dict[str, Path]) -> None:
+    # 1 and 2. Sign in; connect two of three profiles at the network; refuse first, and be told.
+    sign_in(page)
+    page.goto("/observatory/calendar")
+    expect(page.get_by_role("heading", name="No profiles yet")).to_be_visible()
+    page.get_by_role("link", name="Connect profiles").click()
+    connect(page, "Refuse")
+    expect(page.get_by_role("alert")).to_contain_text("You said no at Brisk")
+    connect(page, "Agree")
+    expect(page.get_by_role("status").filter(has_text="Connected")).to_contain_text("@cieloalto.sky, @cieloalto.visits")
+    expect(page.get_by_role("row")).to_have_count(3)
+
+    # 3. Write: the Bench, findings as one types, real pictures, the proof in true shapes.
+    page.keyboard.press("n")
+    text = page.get_by_label("Text of the master")
+    text.fill("x" * 301)
+    expect(page.get_by_text("Brisk takes 300 characters; this has 301. Take out 1.")).to_be_visible()
+    expect(page.get_by_role("button", name="Plan")).to_be_disabled()
+    text.fill(TEXT)
+    expect(page.get_by_test_id("fits")).to_have_text("fits")
+    length = sum(1 for _ in grapheme_clusters(TEXT))
+    expect(page.get_by_text(f"{length} of 300")).to_be_visible()
+    add = page.get_by_label("Add pictures", exact=True)
+    add.set_input_files([pictures["turned.jpg"], pictures["not-a-picture.jpg"], pictures["square.png"]])
+    expect(page.get_by_role("alert").filter(has_text="not-a-picture.jpg")).to_contain_text("not a JPEG, PNG, WebP or GIF")
+    expect(page.locator("[data-proof-picture]")).to_have_count(2)
+    shapes = page.locator("[data-proof-picture]").evaluate_all(
+        "all => all.map(e => { const i = e.querySelector('img'); return [e.dataset.proofPicture, i.getBoundingClientRect().width / i.getBoundingClientRect().height] })"
+    )
+    for said, ratio in shapes:
+        width, height = map(int, said.split("x"))
+        assert ratio == pytest.approx(width / height, rel=0.02), "the proof shows the picture's true shape"
+    assert [s for s, _ in shapes] == ["800x450", "500x500"], "EXIF rotation was applied"
+    page.get_by_label("Alt text").first.fill("Ferns against the evening sky")
+    page.get_by_label("Alt text").nth(1).fill("A loaf, for the walk")
+    page.get_by_label("Alt text").nth(1).press("Tab")
+    expect(page.get_by_test_id("fits")).to_have_text("fits")
+    expect(page.get_by_test_id("kept")).to_contain_text("kept")
+    expect(page.get_by_test_id("proof-text")).to_have_text(TEXT)
+    add.set_input_files([pictures["wide.webp"], pictures["still.gif"]])
+    expect(page.get_by_text("doesn't take pictures and moving pictures").or_(page.get_by_text("takes JPEG, PNG, WEBP"))).to_be_visible()
+    page.get_by_role("button", name="Take still.gif out of the master").click()
+    page.get_by_role("button", name="Take wide.webp out of the master").click()
+    page.reload()
+    expect(page.get_by_label("Text of the master")).to_have_value(TEXT)
+
+    # 4. Plan: a time that has passed, one that does not exist, then a good one; it is on the calendar.
+    page.get_by_label("At a day and time").check()
+    page.get_by_label("Day", exact=True).fill("2020-02-02")
+    page.get_by_role("button", name="Plan").click()
+    expect(page.get_by_text("has passed. Choose a later time")).to_be_visible()
+    page.get_by_label("Day", exact=True).fill("2027-03-28")
+    page.get_by_label("Time, Canary time").fill("01:30")
+    page.get_by_role("button", name="Plan").click()
+    expect(page.get_by_text("the clocks go forward")).to_be_visible()
+    expect(page.get_by_label("Text of the master")).to_have_value(TEXT)
+    page.get_by_label("Next free slot").check()
+    page.get_by_role("button", name="Plan").click()
+    ticket = tickets(page, f"Tonight the sky.*, {LANE}, planned")
+    expect(ticket).to_be_visible()
+    other = someone("lucia")
+    other.goto("/observatory/calendar")
+    seen_by_other = tickets(other, f"{LANE}, planned")
+    expect(seen_by_other).to_be_visible()
+    was = ticket.get_attribute("aria-label")
+    page.get_by_role("button", name="Undo").click()
+    expect(ticket).to_have_count(0)
+    expect(seen_by_other).to_have_count(0)
+    page.get_by_role("link", name=re.compile("Tonight the sky")).click()
+    page.get_by_role("button", name="Plan").click()
+    expect(ticket).to_have_attribute("aria-label", was or "")
+
+    # Move it by keyboard, one day on and a quarter of an hour later; put one back; undo with z.
+    ticket.focus()
+    for key in ("Space", "ArrowRight", "Escape"):
+        page.keyboard.press(key)
+    expect(ticket).to_have_attribute("aria-label", was or "")
+    for key in ("Space", "ArrowRight", "ArrowDown", "Enter"):
+        page.keyboard.press(key)
+    expect(ticket).not_to_have_attribute("aria-label", was or "")
+    moved = ticket.get_attribute("aria-label") or ""
+    expect(seen_by_other).to_have_attribute("aria-label", moved)
+    page.keyboard.press("z")
+    expect(ticket).to_have_attribute("aria-label", was or "")
+
+    # Drag it to another day.
+    cell = page.locator("[data-row='0'][data-column='6']")
+    source, target = ticket.bounding_box(), cell.bounding_box()
+    assert source and target
+    page.mouse.move(source["x"] + 20, source["y"] + 8)
+    page.mouse.down()
+    page.mouse.move(target["x"] + 20, target["y"] + 20, steps=12)
+    page.mouse.up()
+    expect(cell.locator("[data-ticket]")).to_have_count(1)
+
+    # 5. Send it now: published in both browsers without reloading; the public page shows the same.
+    ticket.click()
+    page.get_by_role("button", name="Back to the tray").click()
+    page.get_by_role("link", name=re.compile("Tonight the sky")).click()
+    page.get_by_label("Now").check()
+    page.get_by_role("button", name="Send").click()
+    published = tickets(page, f"Tonight the sky.*, {LANE}, published")
+    expect(published).to_be_visible(timeout=30_000)
+    expect(tickets(other, f"{LANE}, published")).to_be_visible()
+    published.click()
+    address = page.get_by_role("link", name="See it on Brisk").get_attribute("href") or ""
+    page.keyboard.press("Escape")
+    public = other.context.new_page()
+    public.goto(address)
+    expect(public.locator("p.text")).to_have_text(TEXT)
+    expect(public.get_by_alt_text("Ferns against the evening sky")).to_be_visible()
+    sizes = public.locator("article img").evaluate_all("all => all.map(i => [i.naturalWidth, i.naturalHeight])")
+    assert sizes == [[800, 450], [500, 500]]
+
+
+def write_and_send(page: Page, words: str) -> None:
+    page.goto("/bakery/bench/new")
+    page.get_by_label("Text of the master").fill(words)
+    page.get_by_label("Now").check()
+    page.get_by_role("button", name="Send").click()
+    expect(page).to_have_url(re.compile("/bakery/calendar"))
+
+
+def trouble(page: Page, stack: Stack, kind: str, seconds: int = 5) -> None:
+    """On the stand-in's control page, as a person would."""
+    page.goto(f"{stack.standin_url}/control")
+    page.get_by_label("Network", exact=True).select_option("brisk")
+    page.get_by_label("Trouble", exact=True).select_option(kind)
+    page.get_by_label(re.compile("^Seconds")).fill(str(seconds))
+    page.get_by_role("button", name="Make it so").click()
+    expect(page.get_by_role("heading", name="In force")).to_be_visible()
+
+
+def calm(page: Page, stack: Stack) -> None:
+    page.goto(f"{stack.standin_url}/control")
+    page.get_by_label("Network", exact=True).select_option("brisk")
+    page.get_by_role("button", name="End its troubles").click()
+    expect(page.get_by_text("Every network behaves.")).to_be_visible()
+
+
+@pytest.mark.parametrize(
+    ("kind", "told"),
+    [("slow", "took too long"), ("down", "is not answering"), ("rate_limiting", "asked to wait"), ("answer_lost", "broke off")],
+)
+def test_break_it_and_it_mends_itself(page: Page, stack: Stack, kind: str, told: str) -> None:
+    words = f"Bread in spite of {kind.replace('_', ' ')}"
+    sign_in(page)
+    control = page.context.new_page()
+    trouble(control, stack, kind)
+    write_and_send(page, words)
+    waiting = tickets(page, f"{words}, @hogaza, planned")
+    expect(waiting.and_(page.get_by_label(re.compile(told)))).to_be_visible()
+    calm(control, stack)
+    expect(tickets(page, f"{words}, @hogaza, published")).to_be_visible(timeout=45_000)
+    assert sum(p["body"]["text"] == words for p in stack.control("posts")) == 1
+
+
+def test_a_refusal_is_trouble_in_plain_words_and_can_be_sent_again(page: Page, stack: Stack) -> None:
+    sign_in(page)
+    control = page.context.new_page()
+    trouble(control, stack, "refusing")
+    write_and_send(page, "Rye, refused")
+    ticket = tickets(page, "Rye, refused, @hogaza, in trouble")
+    ticket.click()
+    expect(page.get_by_role("dialog")).to_contain_text("Brisk refused it: This post breaks the house rules.")
+    calm(control, stack)
+    page.get_by_role("button", name="Send again").click()
+    expect(page.get_by_test_id("delivery-state")).to_have_text("published", timeout=30_000)
+
+
+def test_a_worker_killed_while_it_sends_leaves_one_post(page: Page, stack: Stack) -> None:
+    sign_in(page)
+    stack.control("fault", {"network": "brisk", "kind": "hold_after", "at": "create"})
+    write_and_send(page, "Killed in the middle")
+    expect(tickets(page, "Killed in the middle, @hogaza, being sent")).to_be_visible()
+    stack.kill("worker")
+    stack.control("fault", method="DELETE")
+    stack.start_worker()
+    expect(tickets(page, "Killed in the middle, @hogaza, published")).to_be_visible(timeout=45_000)
+    assert sum(p["body"]["text"] == "Killed in the middle" for p in stack.control("posts")) == 1
