@@ -87,6 +87,9 @@ class Stack:
     def start_worker(self, name: str = "worker", **env: str) -> subprocess.Popen[bytes]:
         return self._start(name, [str(PYTHON), "server/manage.py", "work"], env)
 
+    def start_module(self, name: str, module: str) -> subprocess.Popen[bytes]:
+        return self._start(name, [str(PYTHON), "-m", module])
+
     def _start(self, name: str, command: list[str], env: dict[str, str] | None = None) -> subprocess.Popen[bytes]:
         log = (self.folder / f"{name}.log").open("ab")
         self._logs.append(log)
@@ -121,17 +124,24 @@ class Stack:
         os.killpg(process.pid, signal.SIGKILL)
         process.wait()
 
+    def stop_one(self, name: str) -> None:
+        """Ask one program to end, and see that it does."""
+        process = self.processes[name]
+        if process.poll() is None:
+            process.send_signal(signal.SIGTERM)
+        try:
+            process.wait(15)
+            del self.processes[name]
+        except subprocess.TimeoutExpired:
+            self.kill(name)
+
     def stop(self) -> None:
-        """Ask every program to end, and see that it does."""
+        """End every program."""
         for process in self.processes.values():
             if process.poll() is None:
                 process.send_signal(signal.SIGTERM)
-        for name, process in list(self.processes.items()):
-            try:
-                process.wait(15)
-            except subprocess.TimeoutExpired:
-                self.kill(name)
-        self.processes.clear()
+        for name in list(self.processes):
+            self.stop_one(name)
         for log in self._logs:
             log.close()
         self._logs.clear()

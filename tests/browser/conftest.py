@@ -8,7 +8,6 @@ from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
-
 from tools.database import Cluster
 from tools.demo import load
 from tools.setup import ROOT
@@ -20,7 +19,13 @@ expect.set_options(timeout=20_000)
 
 @pytest.fixture(scope="session")
 def browser_type_launch_args() -> dict:
-    flags = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
+    flags = [
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+    ]
     return {"executable_path": "/usr/bin/chromium", "args": flags}
 
 
@@ -86,8 +91,12 @@ def violations(page: Page) -> list[str]:
     """What axe-core finds wrong with the page, as WCAG 2.2 AA has it."""
     # By evaluate, not by a script element: the page's own policy forbids inline scripts.
     page.evaluate(AXE)
-    found = page.evaluate("axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']})")
-    return [f"{v['id']}: {n['html'][:160]} {n['failureSummary'][:200]}" for v in found["violations"] for n in v["nodes"]]
+    found = page.evaluate(
+        "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']})"
+    )
+    return [
+        f"{v['id']}: {n['html'][:160]} {n['failureSummary'][:200]}" for v in found["violations"] for n in v["nodes"]
+    ]
 
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")

@@ -5,12 +5,12 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+from demo.pictures import as_file, fern, loaf
 from playwright.sync_api import Page, expect
+from tools.stack import Stack
 from uniseg.graphemecluster import grapheme_clusters
 
-from demo.pictures import as_file, fern, loaf
 from tests.browser.conftest import sign_in
-from tools.stack import Stack
 
 TEXT = "Tonight the sky is clear over the ridge 🌌\nBring a scarf. Trae una bufanda. 星空"
 LANE = "@cieloalto.sky"
@@ -79,7 +79,9 @@ def test_the_whole_job_once(page: Page, stack: Stack, someone: Callable[..., Pag
     expect(page.get_by_text(f"{length} of 300")).to_be_visible()
     add = page.get_by_label("Add pictures", exact=True)
     add.set_input_files([pictures["turned.jpg"], pictures["not-a-picture.jpg"], pictures["square.png"]])
-    expect(page.get_by_role("alert").filter(has_text="not-a-picture.jpg")).to_contain_text("not a JPEG, PNG, WebP or GIF")
+    expect(page.get_by_role("alert").filter(has_text="not-a-picture.jpg")).to_contain_text(
+        "not a JPEG, PNG, WebP or GIF"
+    )
     expect(page.locator("[data-proof-picture]")).to_have_count(2)
     shapes = page.locator("[data-proof-picture]").evaluate_all(
         "all => all.map(e => { const i = e.querySelector('img'); return [e.dataset.proofPicture, i.getBoundingClientRect().width / i.getBoundingClientRect().height] })"
@@ -95,7 +97,9 @@ def test_the_whole_job_once(page: Page, stack: Stack, someone: Callable[..., Pag
     expect(page.get_by_test_id("kept")).to_contain_text("kept")
     expect(page.get_by_test_id("proof-text")).to_have_text(TEXT)
     add.set_input_files([pictures["wide.webp"], pictures["still.gif"]])
-    expect(page.get_by_text("doesn't take pictures and moving pictures").or_(page.get_by_text("takes JPEG, PNG, WEBP"))).to_be_visible()
+    expect(
+        page.get_by_text("doesn't take pictures and moving pictures").or_(page.get_by_text("takes JPEG, PNG, WEBP"))
+    ).to_be_visible()
     page.get_by_role("button", name="Take still.gif out of the master").click()
     page.get_by_role("button", name="Take wide.webp out of the master").click()
     page.reload()
@@ -197,7 +201,12 @@ def calm(page: Page, stack: Stack) -> None:
 
 @pytest.mark.parametrize(
     ("kind", "told"),
-    [("slow", "took too long"), ("down", "is not answering"), ("rate_limiting", "asked to wait"), ("answer_lost", "broke off")],
+    [
+        ("slow", "took too long"),
+        ("down", "is not answering"),
+        ("rate_limiting", "asked to wait"),
+        ("answer_lost", "broke off"),
+    ],
 )
 def test_break_it_and_it_mends_itself(page: Page, stack: Stack, kind: str, told: str) -> None:
     words = f"Bread in spite of {kind.replace('_', ' ')}"

@@ -22,7 +22,9 @@ def stops(text: str = "Moss", media: tuple[MediaFacts, ...] = (), network: str =
 
 
 def advice(text: str, media: tuple[MediaFacts, ...] = ()) -> set[str]:
-    return {f.rule for f in check(Content(text, tuple(m.asset for m in media)), media, BRISK) if f.level is Level.ADVICE}
+    return {
+        f.rule for f in check(Content(text, tuple(m.asset for m in media)), media, BRISK) if f.level is Level.ADVICE
+    }
 
 
 @pytest.mark.parametrize(("length", "found"), [(299, set()), (300, set()), (301, {"too_long"})])
@@ -116,14 +118,21 @@ def test_all_nine_sheets_load_and_hold_the_trades_numbers():
     assert len(sheets) == 9
     assert sheets["plaza"].media.kinds[MediaKind.PICTURE].max_count == 30
     way = sheets["waypost"]
-    numbers = (way.media.kinds[MediaKind.PICTURE].max_count, way.life_days, way.pace.posts_kept, way.pace.locations_at_once)
+    numbers = (
+        way.media.kinds[MediaKind.PICTURE].max_count,
+        way.life_days,
+        way.pace.posts_kept,
+        way.pace.locations_at_once,
+    )
     assert numbers == (10, 7, 100, 10)
     assert not next(k for k in sheets["plaza"].kinds if k.kind == "personal").direct
 
 
 def test_a_bad_sheet_is_told_with_every_fault_at_its_place():
     with pytest.raises(BadSheet) as bad:
-        read('format = 1\nnetwork = "x y"\nname = "X"\n[text]\nunit = "words"\nlimit = 0\n[[kinds]]\nkind = "a"\nname = "A"\ndirect = "no"\n')
+        read(
+            'format = 1\nnetwork = "x y"\nname = "X"\n[text]\nunit = "words"\nlimit = 0\n[[kinds]]\nkind = "a"\nname = "A"\ndirect = "no"\n'
+        )
     assert {e.path for e in bad.value.errors} == {"", "network", "text.unit", "text.limit", "kinds.0.direct"}
     with pytest.raises(BadSheet, match="Not readable as TOML"):
         read("format = ")
@@ -148,7 +157,14 @@ def test_a_proof_keeps_every_pictures_shape_and_shares_rows_by_it():
 
 @pytest.mark.parametrize(
     ("size", "words"),
-    [((1080, 1350), "4:5"), ((1920, 1080), "16:9"), ((1200, 900), "4:3"), ((500, 500), "1:1"), ((1500, 340), "4.4:1"), ((340, 1500), "1:4.4")],
+    [
+        ((1080, 1350), "4:5"),
+        ((1920, 1080), "16:9"),
+        ((1200, 900), "4:3"),
+        ((500, 500), "1:1"),
+        ((1500, 340), "4.4:1"),
+        ((340, 1500), "1:4.4"),
+    ],
 )
 def test_shapes_as_people_say_them(size, words):
     assert ratio_words(*size) == words

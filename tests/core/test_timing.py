@@ -69,14 +69,29 @@ def test_a_year_of_slots_over_both_clock_changes_is_what_dateutil_says(zone):
 
 @settings(max_examples=60)
 @given(
-    st.sampled_from(["Europe/Madrid", "America/New_York", "Australia/Lord_Howe", "Africa/Cairo", "America/Santiago", "Asia/Kathmandu"]),
+    st.sampled_from(
+        [
+            "Europe/Madrid",
+            "America/New_York",
+            "Australia/Lord_Howe",
+            "Africa/Cairo",
+            "America/Santiago",
+            "Asia/Kathmandu",
+        ]
+    ),
     st.datetimes(datetime(2024, 1, 1), datetime(2030, 1, 1), timezones=st.just(UTC)),
-    st.lists(st.builds(Slot, st.integers(0, 6), st.times().map(lambda t: t.replace(microsecond=0, second=0))), min_size=1, max_size=8),
+    st.lists(
+        st.builds(Slot, st.integers(0, 6), st.times().map(lambda t: t.replace(microsecond=0, second=0))),
+        min_size=1,
+        max_size=8,
+    ),
 )
 def test_every_slot_is_the_resolved_wall_time_of_its_day(zone_name, after, slots):
     zone = ZoneInfo(zone_name)
     walls = [datetime.combine(after.astimezone(zone).date() + timedelta(days=n), time()) for n in range(-1, 16)]
-    slow = {resolve(datetime.combine(day, s.at), zone).instant for day in walls for s in slots if s.weekday == day.weekday()}
+    slow = {
+        resolve(datetime.combine(day, s.at), zone).instant for day in walls for s in slots if s.weekday == day.weekday()
+    }
     expected = sorted(at for at in slow if after < at <= after + timedelta(days=14))
     assert list(takewhile(lambda at: at <= after + timedelta(days=14), instants(slots, after, zone))) == expected
 

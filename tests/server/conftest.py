@@ -45,10 +45,14 @@ class Api:
     client: Client
     brand: str = "garden"
 
-    def __call__(self, method: str, path: str, data: Any = None, revision: int | None = None, status: int | None = None) -> Any:
+    def __call__(
+        self, method: str, path: str, data: Any = None, revision: int | None = None, status: int | None = None
+    ) -> Any:
         headers = {"If-Match": f'"{revision}"'} if revision is not None else {}
         body = json.dumps(data) if data is not None else ""
-        answer = self.client.generic(method, f"/api/brands/{self.brand}/{path}", body, "application/json", headers=headers)
+        answer = self.client.generic(
+            method, f"/api/brands/{self.brand}/{path}", body, "application/json", headers=headers
+        )
         if status is not None:
             assert answer.status_code == status, answer.content.decode()[:600]
         return answer.json() if answer.content else None
@@ -69,7 +73,9 @@ class World:
 
     def api(self, who: str = "ines", brand: str = "garden") -> Api:
         client = Client()
-        client.force_login(User.objects.get(email=f"{who}@example.org"), backend="allauth.account.auth_backends.AuthenticationBackend")
+        client.force_login(
+            User.objects.get(email=f"{who}@example.org"), backend="allauth.account.auth_backends.AuthenticationBackend"
+        )
         return Api(client, brand)
 
 
@@ -85,7 +91,15 @@ def connected(standin: StandIn, brand: Brand, *uids: str) -> tuple[Connection, l
         endpoints=discover(issuer_of("brisk")),
     )
     made = [
-        Profile.objects.create(brand=brand, network="brisk", connection=connection, remote_id=uid, handle=f"@{uid}", name=uid, kind="account")
+        Profile.objects.create(
+            brand=brand,
+            network="brisk",
+            connection=connection,
+            remote_id=uid,
+            handle=f"@{uid}",
+            name=uid,
+            kind="account",
+        )
         for uid in uids
     ]
     for profile in made:
@@ -103,7 +117,9 @@ def world(db, standin: StandIn) -> World:
     bruno = User.objects.create_user("bruno@example.org", "a-long-password", "Bruno")
     Membership.objects.create(brand=bakery, user=bruno, role="coordinator", capabilities=sorted(ROLES["coordinator"]))
     connection, (profile,) = connected(standin, garden, "fernhollow")
-    foreign = Profile.objects.create(brand=bakery, network="brisk", remote_id="hogaza", handle="@hogaza", name="Hogaza", kind="account")
+    foreign = Profile.objects.create(
+        brand=bakery, network="brisk", remote_id="hogaza", handle="@hogaza", name="Hogaza", kind="account"
+    )
     return World(garden, bakery, profile, foreign, connection)
 
 
@@ -113,5 +129,7 @@ def picture(size: tuple[int, int] = (640, 480), kind: str = "JPEG", colour: str 
     return out.getvalue()
 
 
-def post_in(text: str = "Forty kinds of moss", media: list[int] | None = None, profiles: list[int] | None = None, **more: Any) -> dict[str, Any]:
+def post_in(
+    text: str = "Forty kinds of moss", media: list[int] | None = None, profiles: list[int] | None = None, **more: Any
+) -> dict[str, Any]:
     return {"master": {"text": text, "media": media or []}, "profiles": profiles or [], **more}

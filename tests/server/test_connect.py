@@ -92,7 +92,10 @@ def test_a_tampered_way_back_connects_nothing(world, tamper):
 def test_the_network_refuses_no_pkce_plain_pkce_and_a_foreign_way_back(world):
     go_to = set_out(world)
     for change in (r"&code_challenge=[^&]+", r"code_challenge_method=S256", r"redirect_uri=[^&]+"):
-        put = {"code_challenge_method=S256": "code_challenge_method=plain", r"redirect_uri=[^&]+": "redirect_uri=http%3A%2F%2Fevil.example"}
+        put = {
+            "code_challenge_method=S256": "code_challenge_method=plain",
+            r"redirect_uri=[^&]+": "redirect_uri=http%3A%2F%2Fevil.example",
+        }
         assert httpx.get(re.sub(change, put.get(change, ""), go_to)).status_code == 400
 
 

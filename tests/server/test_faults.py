@@ -15,14 +15,20 @@ from typing import Any
 import psycopg
 import pytest
 from psycopg.types.json import Jsonb
-
 from tools.database import Cluster
 from tools.stack import Stack
 
 NETWORKS = ("fine", "slow", "down", "answer_lost")
 # Each step: how the worker is held there, and whether the post has a picture.
 STEPS = ("claimed", "media sent", "post created", "answer lost", "outcome unwritten")
-QUICK = {"MENUDO_LEASE_SECONDS": "3", "MENUDO_WIRE_TIMEOUT": "2", "MENUDO_BACKOFF_BASE": "0.4", "MENUDO_BACKOFF_MOST": "1", "MENUDO_POLL_SECONDS": "0.5", "MENUDO_BACKOFF_TRIES": "12"}
+QUICK = {
+    "MENUDO_LEASE_SECONDS": "3",
+    "MENUDO_WIRE_TIMEOUT": "2",
+    "MENUDO_BACKOFF_BASE": "0.4",
+    "MENUDO_BACKOFF_MOST": "1",
+    "MENUDO_POLL_SECONDS": "0.5",
+    "MENUDO_BACKOFF_TRIES": "12",
+}
 
 
 def until(said: str, true: Callable[[], Any], seconds: float = 45) -> Any:
@@ -49,7 +55,9 @@ class Scene:
 
     def plan(self, profile: str, text: str, media: list[int]) -> int:
         one = lambda sql, *values: self.db.execute(sql, values).fetchone()[0]  # noqa: E731
-        profile_id, brand_id = self.db.execute("SELECT id, brand_id FROM profiles_profile WHERE remote_id = %s", [profile]).fetchone()
+        profile_id, brand_id = self.db.execute(
+            "SELECT id, brand_id FROM profiles_profile WHERE remote_id = %s", [profile]
+        ).fetchone()
         post = one(
             "INSERT INTO posts_post (brand_id, title, master, state, revision) VALUES (%s, '', %s, 'signed_off', 1) RETURNING id",
             brand_id, Jsonb({"text": text, "media": media}),
@@ -62,7 +70,9 @@ class Scene:
         )  # fmt: skip
 
     def states(self, ids: list[int]) -> dict[int, tuple[str, str, str]]:
-        rows = self.db.execute("SELECT id, state, step, reason FROM posts_delivery WHERE id = ANY(%s)", [ids]).fetchall()
+        rows = self.db.execute(
+            "SELECT id, state, step, reason FROM posts_delivery WHERE id = ANY(%s)", [ids]
+        ).fetchall()
         return {id: (state, step, reason) for id, state, step, reason in rows}
 
     def posts(self, text: str) -> list[dict[str, Any]]:
@@ -147,7 +157,9 @@ def test_a_worker_killed_after_each_step_leaves_exactly_one_post(scene: Scene, s
         lock = psycopg.connect(scene.db.info.dsn, password=scene.db.info.password)
         lock.execute("SELECT id FROM posts_delivery WHERE id = ANY(%s) FOR UPDATE", [list(ids.values())])
         scene.behave()
-        waiting = "SELECT count(*) FROM pg_stat_activity WHERE wait_event_type = 'Lock' AND datname = current_database()"
+        waiting = (
+            "SELECT count(*) FROM pg_stat_activity WHERE wait_event_type = 'Lock' AND datname = current_database()"
+        )
         until("all four writes waiting", lambda: scene.db.execute(waiting).fetchone()[0] >= len(NETWORKS))
     scene.stack.kill("doomed")
     if lock is not None:

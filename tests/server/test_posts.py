@@ -61,7 +61,9 @@ def test_text_that_cant_be_kept_is_refused_at_its_field(world, text, words):
 
 def test_another_brands_profile_and_picture_are_refused_at_their_fields(world):
     foreign_asset = world.api("bruno", "bakery").upload(picture(colour="#b57a06")).json()["id"]
-    problem = world.api()("POST", "posts", post_in(media=[foreign_asset], profiles=[world.profile.pk, world.foreign.pk]), status=422)
+    problem = world.api()(
+        "POST", "posts", post_in(media=[foreign_asset], profiles=[world.profile.pk, world.foreign.pk]), status=422
+    )
     assert pointers(problem) == {"/master/media/0", "/profiles/1"}
     assert Post.objects.count() == 0
 
@@ -90,7 +92,9 @@ def test_planning_at_a_wall_time_gives_the_instant_in_the_brands_zone_and_a_job(
 )
 def test_a_time_that_cant_be_is_refused_at_its_field_and_nothing_is_planned(world, wall, code):
     post = made(world)
-    problem = world.api()("POST", f"posts/{post['id']}/plan", {"when": {"kind": "at", "wall": wall}}, post["revision"], 422)
+    problem = world.api()(
+        "POST", f"posts/{post['id']}/plan", {"when": {"kind": "at", "wall": wall}}, post["revision"], 422
+    )
     assert [(e["pointer"], e["code"]) for e in problem["errors"]] == [("/when/wall", code)]
     assert Delivery.objects.get().state == "unplanned"
 
@@ -136,7 +140,9 @@ def test_move_and_undo_put_the_delivery_back_exactly(world):
     assert moved["delivery"]["wall"] == tomorrow(18)
     world.api()("POST", f"undo/{moved['undo']}", status=200)
     back = world.api()("GET", f"posts/{Post.objects.get().pk}", status=200)["deliveries"][0]
-    assert {k: back[k] for k in ("wall", "due_at", "state", "zone")} == {k: delivery[k] for k in ("wall", "due_at", "state", "zone")}
+    assert {k: back[k] for k in ("wall", "due_at", "state", "zone")} == {
+        k: delivery[k] for k in ("wall", "due_at", "state", "zone")
+    }
     world.api()("POST", f"undo/{moved['undo']}", status=409)
 
 
@@ -228,7 +234,11 @@ def test_the_strip_stacks_what_shares_a_quarter_of_an_hour(world):
 
 
 def test_check_answers_for_all_networks_in_one_call(world):
-    body = {"master": {"text": "x" * 301, "media": []}, "networks": ["brisk", "guildhall"], "versions": [{"network": "guildhall", "own": {"text": "Short"}}]}
+    body = {
+        "master": {"text": "x" * 301, "media": []},
+        "networks": ["brisk", "guildhall"],
+        "versions": [{"network": "guildhall", "own": {"text": "Short"}}],
+    }
     brisk, guildhall = world.api()("POST", "check", body, status=200)
     assert (brisk["fits"], brisk["length"], guildhall["fits"], guildhall["length"]) == (False, 301, True, 5)
     assert pointers(world.api()("POST", "check", {**body, "networks": ["nowhere"]}, status=422)) == {"/networks/0"}

@@ -17,7 +17,12 @@ from tests.server.conftest import picture, post_in
 WRITES = {"makePost", "addAsset", "describeAsset", "savePost", "binPost", "restorePost"}
 PLANS = {"planPost", "moveDelivery", "unplanDelivery", "callOffDelivery", "retryDelivery", "settleDelivery", "undo"}
 MANAGES = {"connect", "setTimetable"}
-MAY_NOT = {"coordinator": set(), "author": PLANS | MANAGES, "approver": PLANS | MANAGES, "viewer": WRITES | PLANS | MANAGES}
+MAY_NOT = {
+    "coordinator": set(),
+    "author": PLANS | MANAGES,
+    "approver": PLANS | MANAGES,
+    "viewer": WRITES | PLANS | MANAGES,
+}
 ROLE_OF = {"coordinator": "ines", "author": "teo", "approver": "maud", "viewer": "lucia"}
 BODIES = {
     "makePost": post_in(), "savePost": post_in(), "describeAsset": {"alt": "x"}, "connect": {"network": "brisk"}, "setTimetable": {"slots": []},
@@ -37,7 +42,13 @@ def routes():
 def ids(world):
     asset = world.api().upload(picture()).json()["id"]
     post = world.api()("POST", "posts", post_in(profiles=[world.profile.pk]), status=201)
-    return {"assets": asset, "posts": post["id"], "deliveries": post["deliveries"][0]["id"], "profiles": world.profile.pk, "undo": 1}
+    return {
+        "assets": asset,
+        "posts": post["id"],
+        "deliveries": post["deliveries"][0]["id"],
+        "profiles": world.profile.pk,
+        "undo": 1,
+    }
 
 
 def ask(client: Client, method: str, path: str, operation: str, brand: str, ids: dict) -> int:
@@ -47,7 +58,9 @@ def ask(client: Client, method: str, path: str, operation: str, brand: str, ids:
         place = place.replace("{" + name + "}", str(ids.get(room, 1)))
     if operation == "addAsset":
         return client.post(place, {"file": io.BytesIO(picture())}).status_code
-    return client.generic(method, place, json.dumps(BODIES.get(operation, {})), "application/json", headers={"If-Match": '"1"'}).status_code
+    return client.generic(
+        method, place, json.dumps(BODIES.get(operation, {})), "application/json", headers={"If-Match": '"1"'}
+    ).status_code
 
 
 @pytest.mark.parametrize(("method", "path", "operation"), routes())
@@ -82,14 +95,32 @@ def test_the_live_stream_and_media_are_closed_to_others(world):
     assert world.api("bruno").client.get("/live/garden").status_code == 404
 
 
-@pytest.mark.parametrize("path", ["brands/gar%00den/strip", "brands/garden/posts/99999999999999999999", "brands/garden/calendar?first=0001-01-01", "brands/garden/calendar?days=900"])
+@pytest.mark.parametrize(
+    "path",
+    [
+        "brands/gar%00den/strip",
+        "brands/garden/posts/99999999999999999999",
+        "brands/garden/calendar?first=0001-01-01",
+        "brands/garden/calendar?days=900",
+    ],
+)
 def test_odd_addresses_are_no_server_errors(world, path):
     answer = world.api().client.get(f"/api/{path}")
     assert answer.status_code in (404, 422)
     assert answer["Content-Type"] == "application/problem+json"
 
 
-@pytest.mark.parametrize("body", [b"", b"{", b"[]", b'{"master": 3}', b'{"master": {"media": [0, -1, 1e30, "x"]}}', b'{"master": {"media": [99999999999999999999999]}}'])
+@pytest.mark.parametrize(
+    "body",
+    [
+        b"",
+        b"{",
+        b"[]",
+        b'{"master": 3}',
+        b'{"master": {"media": [0, -1, 1e30, "x"]}}',
+        b'{"master": {"media": [99999999999999999999999]}}',
+    ],
+)
 def test_odd_bodies_are_problems_with_pointers(world, body):
     answer = world.api().client.generic("POST", "/api/brands/garden/posts", body, "application/json")
     assert answer.status_code in (400, 422)

@@ -1,0 +1,1 @@
+"""The budgets, each measured as a ratio in one run."""

@@ -1,0 +1,56 @@
+"""python -m bench [NAME] [--json]; called by ./menudo bench."""
+
+import argparse
+import json
+import os
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+from bench.result import Result
+
+NAMES = ("window", "slots", "check", "deliveries")
+
+
+def main() -> int:
+    parser = argparse.ArgumentParser(prog="./menudo bench")
+    parser.add_argument("name", nargs="?", choices=NAMES)
+    parser.add_argument("--json", action="store_true")
+    given = parser.parse_args()
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "menudo.settings")
+    os.environ["MENUDO_DEMO"] = "1"
+    os.environ["MENUDO_LOG_LEVEL"] = "WARNING"
+    results = [_run(name) for name in ([given.name] if given.name else NAMES)]
+    if given.json:
+        found = [r.as_dict() for r in results]
+        print(json.dumps(found[0] if given.name else found, indent=1))
+    else:
+        print(f"{'name':12}{'ours':>12}{'reference':>12}  {'unit':18}{'ratio':>8}  {'bound':24}holds")
+        for r in results:
+            print(
+                f"{r.name:12}{r.ours:12.4g}{r.reference:12.4g}  {r.unit:18}{r.ratio:8.3f}  {r.bound:24}{'yes' if r.holds else 'NO'}"
+            )
+            print(f"{'':12}{r.ran}")
+    return 0
+
+
+def _run(name: str) -> Result:
+    """Each benchmark with a database of its own, when it needs one."""
+    if name == "slots":
+        from bench.slots import measure
+
+        return measure()
+    from bench.place import place
+
+    with place(name) as here:
+        import django
+
+        django.setup()
+        module = __import__(f"bench.{name}", fromlist=["measure"])
+        measure_there: Callable[..., Result] = module.measure
+        return measure_there(here)
+
+
+if __name__ == "__main__":
+    sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
+    sys.exit(main())

@@ -1,0 +1,104 @@
+"""Deliveries a second with an instant stand-in and one worker, beside Procrastinate's own no-op jobs a second."""
+
+import time
+from datetime import timedelta
+
+import psycopg
+from tools.stack import Stack
+
+from bench.result import Result
+
+COUNT = 400
+PROFILES = 40
+
+
+def measure(stack: Stack) -> Result:
+    """Both are jobs already due when the worker starts, drained by one worker with four jobs at a time; time is by the database's clock."""
+    stack.start_standin()
+    with psycopg.connect(stack.cluster.url(stack.database), autocommit=True) as db:
+        _world(stack)
+        _plan(db)
+        ours = _drain(stack, db, "SELECT count(*) FROM posts_delivery WHERE state = 'published'")
+        sent = len(stack.control("posts"))
+        assert sent == COUNT, f"{sent} posts at the network for {COUNT} deliveries"
+        db.execute("DELETE FROM procrastinate_jobs")
+        _no_ops()
+        no_ops = _drain(
+            stack,
+            db,
+            f"SELECT {COUNT} - count(*) FROM procrastinate_jobs WHERE task_name = 'bench_no_op' AND status IN ('todo', 'doing')",
+            "bench.no_op_worker",
+        )
+    a, b = COUNT / ours, COUNT / no_ops
+    ran = f"{COUNT} deliveries of text for {PROFILES} profiles over the wire, and {COUNT} no-op jobs; one worker, 4 at a time"
+    return Result("deliveries", a, b, "a second", a / b, ">= 0.5 x no-op jobs", a / b >= 0.5, ran)
+
+
+def _world(stack: Stack) -> None:
+    from django.utils import timezone
+
+    from menudo.base.sealed import seal
+    from menudo.people.models import Brand
+    from menudo.profiles.models import Connection, Profile
+    from menudo.profiles.wire.sign_in import discover, issuer_of
+
+    brand = Brand.objects.create(slug="garden", name="Garden", zone="UTC")
+    uids = [f"p{n}" for n in range(PROFILES)]
+    profiles = [{"uid": u, "handle": f"@{u}", "name": u, "kind": "account"} for u in uids]
+    account = {"network": "brisk", "login": "desk", "password": "x", "name": "Desk", "profiles": profiles}
+    stack.control("seed", {"accounts": [account]})
+    tokens = stack.control("grant", {"network": "brisk", "login": "desk", "profiles": uids})
+    connection = Connection.objects.create(
+        brand=brand, network="brisk", account="desk", access_token=seal(tokens["access_token"]), refresh_token=seal(tokens["refresh_token"]),
+        access_ends=timezone.now() + timedelta(hours=1), endpoints=discover(issuer_of("brisk")),
+    )  # fmt: skip
+    Profile.objects.bulk_create(
+        Profile(
+            brand=brand, network="brisk", connection=connection, remote_id=u, handle=f"@{u}", name=u, kind="account"
+        )
+        for u in uids
+    )
+
+
+def _plan(db: psycopg.Connection) -> None:
+    from menudo.posts.actions.due import put_job
+    from menudo.posts.models import Delivery
+
+    db.execute(
+        "INSERT INTO posts_post (brand_id, title, master, state, revision) SELECT b.id, '', jsonb_build_object('text', 'Moss ' || n, 'media', '[]'::jsonb), 'signed_off', 1 FROM people_brand b, generate_series(1, %s) n",
+        [COUNT],
+    )
+    db.execute(
+        "INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, zone, key, step, tries, lease_by, reason, reason_code, remote_url,"
+        " headline, pictures, revision) SELECT p.id, (SELECT min(id) FROM profiles_profile) + p.id %% %s, p.brand_id, 'planned', now() + interval '1 second', 'UTC',"
+        " gen_random_uuid(), '', 0, '', '', '', '', '', 0, 1 FROM posts_post p",
+        [PROFILES],
+    )
+    for delivery in Delivery.objects.all():
+        put_job(delivery)
+
+
+def _no_ops() -> None:
+    from bench.no_op_worker import no_op
+
+    for _ in range(COUNT):
+        no_op.defer()
+
+
+def _drain(stack: Stack, db: psycopg.Connection, done: str, module: str = "") -> float:
+    """Seconds from the first to the last job done, the worker's own start left out."""
+    worker = stack.start_worker("worker") if not module else stack.start_module("worker", module)
+    try:
+        first = 0.0
+        until = time.monotonic() + 300
+        while time.monotonic() < until:
+            count = db.execute(done).fetchone()[0]
+            if count and not first:
+                first, had = time.perf_counter(), count
+            if count >= COUNT:
+                return (time.perf_counter() - first) * COUNT / max(COUNT - had, 1)
+            time.sleep(0.02)
+        raise SystemExit(f"not done in time; see {stack.log('worker')[-2000:]}")
+    finally:
+        stack.stop_one("worker")
+        assert worker.poll() is not None
