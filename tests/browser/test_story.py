@@ -205,17 +205,21 @@ def calm(page: Page, stack: Stack) -> None:
         ("slow", "took too long"),
         ("down", "is not answering"),
         ("rate_limiting", "asked to wait"),
-        ("answer_lost", "broke off"),
+        ("answer_lost", None),
     ],
 )
-def test_break_it_and_it_mends_itself(page: Page, stack: Stack, kind: str, told: str) -> None:
+def test_break_it_and_it_mends_itself(page: Page, stack: Stack, kind: str, told: str | None) -> None:
     words = f"Bread in spite of {kind.replace('_', ' ')}"
     sign_in(page)
     control = page.context.new_page()
     trouble(control, stack, kind)
     write_and_send(page, words)
-    waiting = tickets(page, f"{words}, @hogaza, planned")
-    expect(waiting.and_(page.get_by_label(re.compile(told)))).to_be_visible()
+    if told:
+        waiting = tickets(page, f"{words}, @hogaza, planned")
+        expect(waiting.and_(page.get_by_label(re.compile(told)))).to_be_visible()
+    else:
+        # A lost answer is found again within a second; that it was lost is what the stand-in was told to do.
+        expect(tickets(page, f"{words}, @hogaza, published")).to_be_visible(timeout=45_000)
     calm(control, stack)
     expect(tickets(page, f"{words}, @hogaza, published")).to_be_visible(timeout=45_000)
     assert sum(p["body"]["text"] == words for p in stack.control("posts")) == 1

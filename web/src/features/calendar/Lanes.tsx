@@ -43,14 +43,24 @@ export function Lanes({ window, show, open }: Props) {
     const lane = window.lanes.find((l) => l.profile === ticket.profile);
     if (!date) return;
     const words = `Moved ${lane?.handle} to ${dayWords(date)}, ${clockWords(time, me.clock24)}.`;
-    move.mutate({ id: ticket.id, revision: ticket.revision, wall: `${date}T${time}`, words });
+    move.mutate({
+      id: ticket.id,
+      revision: ticket.revision,
+      wall: `${date}T${time}`,
+      words,
+      shown: { from: window.days[0]?.date, day, time },
+    });
   }
   const { carried, lift, keyDown } = useCarry(window, setDown);
 
-  // The roving focus follows a card that moves to another cell.
+  // The focus stays with a card that was lifted, wherever it is set down or put back, until it goes elsewhere.
+  const held = useRef<number | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a window read again draws the card in another cell
   useEffect(() => {
-    if (carried) grid.current?.querySelector<HTMLElement>(`[data-ticket="${carried.ticket.id}"]`)?.focus();
-  }, [carried]);
+    if (carried) held.current = carried.ticket.id;
+    if (held.current && (carried || document.activeElement === document.body))
+      grid.current?.querySelector<HTMLElement>(`[data-ticket="${held.current}"]`)?.focus();
+  }, [carried, window.tickets]);
 
   function dropped({ over }: DragEndEvent) {
     const ticket = dragged;

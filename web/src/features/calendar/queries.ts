@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, got, ifMatch, Problem } from "@/api/client";
+import { api, type CalendarWindow, got, ifMatch, Problem } from "@/api/client";
 import { say } from "@/ui/notices";
 
 export function useCalendar(brand: string, from: string | undefined) {
@@ -32,6 +32,7 @@ export function useUndo(brand: string) {
 }
 
 type Target = { id: number; revision: number };
+type Move = Target & { wall: string; words: string; shown?: { from: string | undefined; day: number; time: string } };
 type Deed = "unplan" | "call-off" | "retry";
 const DEEDS = {
   unplan: "/api/brands/{brand}/deliveries/{id}/unplan",
@@ -50,12 +51,25 @@ export function useDeliveryDeeds(brand: string) {
   const undo = useUndo(brand);
   const path = (target: Target) => ({ params: { path: { brand, id: target.id } }, headers: ifMatch(target.revision) });
 
+  const queries = useQueryClient();
   const move = useMutation({
-    mutationFn: ({ wall, words, ...target }: Target & { wall: string; words: string }) =>
+    mutationFn: ({ wall, words, shown: _, ...target }: Move) =>
       got(api.POST("/api/brands/{brand}/deliveries/{id}/move", { ...path(target), body: { wall } })).then((done) => ({
         done,
         words,
       })),
+    // The card is where it was put at once; what the server says of it follows.
+    onMutate: ({ id, shown }) => {
+      if (!shown) return;
+      queries.setQueriesData<CalendarWindow>({ queryKey: ["calendar", brand] }, (window) =>
+        window && window.days[0]?.date === shown.from
+          ? {
+              ...window,
+              tickets: window.tickets.map((t) => (t.id === id ? { ...t, day: shown.day, time: shown.time } : t)),
+            }
+          : window,
+      );
+    },
     onSuccess: ({ done, words }) => say(words, { undo: done.undo ? () => undo(done.undo as number) : undefined }),
     onError: (error) => say(told(error), { wrong: true }),
     onSettled: dropped,
