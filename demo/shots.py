@@ -1,0 +1,76 @@
+"""The pictures in docs/screenshots, from the demo's world: python demo/shots.py ADDRESS"""
+
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+from playwright.sync_api import Page, expect, sync_playwright
+
+FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
+WORDS = "Forty kinds of moss live on the north wall of the old glasshouse 🌿 This week we count them, and you can help: Thursday at three. #moss"
+
+
+def calendar(page: Page) -> None:
+    page.goto("/garden/calendar")
+    expect(page.get_by_role("grid")).to_be_visible()
+
+
+def trouble(page: Page) -> None:
+    calendar(page)
+    page.locator("[data-state='in_trouble']").first.click()
+    expect(page.get_by_test_id("delivery-state")).to_be_visible()
+
+
+def bench(page: Page) -> None:
+    page.goto("/garden/calendar")
+    page.get_by_role("link", name="Seed heads worth keeping").click()
+    page.get_by_label("Text of the master").fill(WORDS)
+    expect(page.get_by_test_id("proof-text")).to_have_text(WORDS)
+    expect(page.locator("[data-proof-picture]")).to_have_count(2)
+
+
+def profiles(page: Page) -> None:
+    page.goto("/garden/profiles")
+    expect(page.get_by_role("table")).to_be_visible()
+
+
+def nothing_yet(page: Page) -> None:
+    page.goto("/observatory/calendar")
+    expect(page.get_by_text("No profiles yet")).to_be_visible()
+
+
+SHOTS: list[tuple[str, str, Callable[[Page], None]]] = [
+    ("calendar", "light", calendar),
+    ("calendar-dark", "dark", calendar),
+    ("trouble", "light", trouble),
+    ("bench", "light", bench),
+    ("bench-dark", "dark", bench),
+    ("profiles", "light", profiles),
+    ("empty", "light", nothing_yet),
+]
+
+
+def main(address: str) -> None:
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with sync_playwright() as play:
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        for name, scheme, show in SHOTS:
+            context = browser.new_context(base_url=address, viewport={"width": 1280, "height": 800}, color_scheme=scheme, reduced_motion="reduce")  # type: ignore[arg-type]
+            page = context.new_page()
+            page.goto("/")
+            page.get_by_label("E-mail address").fill("ines@example.org")
+            page.get_by_label("Password").fill("valley-desk-demo")
+            page.get_by_role("button", name="Sign in").click()
+            page.wait_for_url("**/calendar*")
+            show(page)
+            page.evaluate("document.fonts.ready")
+            page.locator("img").evaluate_all("all => Promise.all(all.map(i => i.decode().catch(() => null)))")
+            page.screenshot(path=FOLDER / f"{name}.png")
+            context.close()
+            print(f"docs/screenshots/{name}.png")
+        browser.close()
+
+
+if __name__ == "__main__":
+    main(sys.argv[1])
