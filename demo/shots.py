@@ -7,7 +7,13 @@ from pathlib import Path
 from playwright.sync_api import Page, expect, sync_playwright
 
 FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
-FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 WORDS = "Forty kinds of moss live on the north wall of the old glasshouse 🌿 This week we count them, and you can help: Thursday at three. #moss"
 
 
@@ -56,7 +62,9 @@ def main(address: str) -> None:
     with sync_playwright() as play:
         browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
         for name, scheme, show in SHOTS:
-            context = browser.new_context(base_url=address, viewport={"width": 1280, "height": 800}, color_scheme=scheme, reduced_motion="reduce")  # type: ignore[arg-type]
+            context = browser.new_context(
+                base_url=address, viewport={"width": 1280, "height": 800}, color_scheme=scheme, reduced_motion="reduce"
+            )  # type: ignore[arg-type]
             page = context.new_page()
             page.goto("/")
             page.get_by_label("E-mail address").fill("ines@example.org")

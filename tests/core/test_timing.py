@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from menudo_core.timing.due import BadTime, due_at
-from menudo_core.timing.slots import Slot, instants, next_free
+from menudo_core.timing.slots import Slot, between, instants, next_free
 from menudo_core.timing.walltimes import WallKind, day_bounds, resolve, wall_in
 
 MADRID, NEW_YORK = ZoneInfo("Europe/Madrid"), ZoneInfo("America/New_York")
@@ -94,6 +94,8 @@ def test_every_slot_is_the_resolved_wall_time_of_its_day(zone_name, after, slots
     }
     expected = sorted(at for at in slow if after < at <= after + timedelta(days=14))
     assert list(takewhile(lambda at: at <= after + timedelta(days=14), instants(slots, after, zone))) == expected
+    just = timedelta(microseconds=1)
+    assert between(slots, after + just, after + timedelta(days=14) + just, zone) == expected
 
 
 def test_next_free_passes_over_what_is_taken_and_ends_for_an_empty_timetable():

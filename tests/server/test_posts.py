@@ -214,15 +214,25 @@ def test_the_calendar_and_the_strip_show_it_in_a_fixed_number_of_statements(worl
         planned(world, tomorrow(hour))
     made(world, "A draft")
     now = datetime.now(UTC)
-    with django_assert_num_queries(5):
+    with django_assert_num_queries(6):
         seen = window(place, now.astimezone(MADRID).date(), 14, now)
     assert [t["time"] for t in seen["tickets"]] == [f"{h}:00" for h in range(10, 16)]
     assert {t["day"] for t in seen["tickets"]} == {1}
     assert [t["headline"] for t in seen["tray"]] == ["A draft"]
     with django_assert_num_queries(2):
         ticks = strip(place, now)["ticks"]
-    inside = [t for t in seen["tickets"] if t["due_at"] < now + timedelta(hours=24)]
+    inside = [t for t in seen["tickets"] if datetime.fromisoformat(t["due_at"]) < now + timedelta(hours=24)]
     assert len(ticks) == len(inside)
+
+
+def test_the_calendars_answer_is_what_its_schema_says(world):
+    from menudo.calendar.schemas import WindowOut
+
+    planned(world)
+    made(world, "A draft")
+    answer = world.api()("GET", "calendar", status=200)
+    assert set(answer) == set(WindowOut.model_fields)
+    assert WindowOut.model_validate(answer).tickets[0].headline == "Forty kinds of moss"
 
 
 def test_the_strip_stacks_what_shares_a_quarter_of_an_hour(world):

@@ -1,13 +1,14 @@
 """Weekly timetables: slots, and the instants they fall on."""
 
+from bisect import bisect_left
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import UTC, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 from menudo_core.timing.walltimes import resolve
 
-_DAY = timedelta(days=1)
+_WEEK = timedelta(days=7)
 
 
 @dataclass(frozen=True, slots=True, order=True)
@@ -35,35 +36,52 @@ def next_free(
 
 def instants(slots: Sequence[Slot], after: datetime, zone: ZoneInfo) -> Iterator[datetime]:
     """Every slot time after the instant `after`, as UTC instants, earliest first, without end."""
-    by_weekday = _by_weekday(slots)
-    if not any(by_weekday):
+    offsets = _offsets(slots)
+    if not offsets:
         return
-    # A day early: a slot of yesterday's wall date can't follow `after`, but a zone's midnight can be skipped.
-    day = after.astimezone(zone).date() - _DAY
+    monday = _monday(after, zone)
     last = after
     while True:
-        for instant in _of_day(day, by_weekday[day.weekday()], zone):
+        for instant in _of_week(monday, offsets, zone):
             if instant > last:
                 yield instant
                 last = instant
-        day += _DAY
+        monday += _WEEK
 
 
-def _by_weekday(slots: Sequence[Slot]) -> list[list[timedelta]]:
-    days: list[set[timedelta]] = [set() for _ in range(7)]
-    for slot in slots:
-        at = slot.at
-        days[slot.weekday].add(timedelta(hours=at.hour, minutes=at.minute, seconds=at.second))
-    return [sorted(day) for day in days]
+def between(slots: Sequence[Slot], start: datetime, end: datetime, zone: ZoneInfo) -> list[datetime]:
+    """The slot times in [start, end), as UTC instants, earliest first, each once: what a plan for months asks for."""
+    offsets = _offsets(slots)
+    monday = _monday(start, zone)
+    found: list[datetime] = []
+    while offsets and monday.replace(tzinfo=UTC) - _WEEK < end:
+        week = _of_week(monday, offsets, zone)
+        # Weeks are in order, unless a clock change at a week's end carries a slot into the next one.
+        if not found or week[0] > found[-1]:
+            found += week
+        else:
+            found = sorted({*found, *week})
+        monday += _WEEK
+    return found[bisect_left(found, start) : bisect_left(found, end)]
 
 
-def _of_day(day: date, offsets: list[timedelta], zone: ZoneInfo) -> list[datetime]:
-    """The instants of one wall day. Days without a clock change, nearly all, need one look at the zone."""
-    if not offsets:
-        return []
-    midnight = datetime(day.year, day.month, day.day)
-    here = midnight.replace(tzinfo=zone).utcoffset()
-    if here == (midnight + _DAY).replace(tzinfo=zone).utcoffset():
-        base = midnight.replace(tzinfo=UTC) - (here or timedelta())
-        return [base + offset for offset in offsets]
-    return sorted(resolve(midnight + offset, zone).instant for offset in offsets)
+def _offsets(slots: Sequence[Slot]) -> list[timedelta]:
+    """The slots as times since Monday's midnight, in order, each once."""
+    return sorted({timedelta(s.weekday, s.at.second, minutes=s.at.minute, hours=s.at.hour) for s in slots})
+
+
+def _monday(instant: datetime, zone: ZoneInfo) -> datetime:
+    """Midnight, as a wall time, of the Monday at least a day before the instant."""
+    day = (instant.astimezone(zone) - timedelta(days=1)).replace(tzinfo=None, hour=0, minute=0, second=0, microsecond=0)
+    return day - timedelta(days=day.weekday())
+
+
+def _of_week(monday: datetime, offsets: list[timedelta], zone: ZoneInfo) -> list[datetime]:
+    """The instants of one wall week. Weeks without a clock change, nearly all, need two looks at the zone."""
+    here = monday.replace(tzinfo=zone).utcoffset()
+    if here is not None and here == (monday + _WEEK).replace(tzinfo=zone).utcoffset():
+        middle = (monday + _WEEK / 2).replace(tzinfo=zone).utcoffset()
+        if here == middle:
+            base = monday.replace(tzinfo=UTC) - here
+            return [base + offset for offset in offsets]
+    return sorted({resolve(monday + offset, zone).instant for offset in offsets})

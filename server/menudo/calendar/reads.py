@@ -5,13 +5,13 @@ from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from django.db.models import F, Q
+from django.db.models import Exists, F, OuterRef
 
 from menudo.people.here import Here
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Profile
 from menudo_core.networks.load import shipped
-from menudo_core.signoff.states import DeliveryState, Event, takes
+from menudo_core.signoff.states import DeliveryState, Event, PostState, takes
 from menudo_core.timing.walltimes import day_bounds
 
 _LOOSE = [DeliveryState.UNPLANNED, DeliveryState.OFF]
@@ -35,7 +35,7 @@ _TRAY_MOST = 40
 
 
 def window(place: Here, first: date, days: int, now: datetime) -> dict[str, Any]:
-    """Lanes of `days` days from `first`, in the brand's zone: profiles, tickets and the tray, five statements."""
+    """Lanes of `days` days from `first`, in the brand's zone: profiles, tickets and the tray, six statements."""
     zone = place.zone
     start, end = day_bounds(datetime.combine(first, time()), zone, days)
     lanes = Profile.objects.filter(brand=place.brand).values(
@@ -69,7 +69,7 @@ def tickets(place: Here, start: datetime, end: datetime, first: date, zone: Zone
                 "post": post,
                 "profile": profile,
                 "state": state,
-                "due_at": due,
+                "due_at": due.isoformat(),
                 "day": here.toordinal() - origin,
                 "time": f"{here.hour:02d}:{here.minute:02d}",
                 "headline": headline,
@@ -151,10 +151,18 @@ def _day(day: date, today: date) -> dict[str, Any]:
 
 
 def _tray(place: Here) -> list[dict[str, Any]]:
-    busy = Delivery.objects.filter(~Q(state=DeliveryState.UNPLANNED), post__brand=place.brand).values("post_id")
-    drafts = (
+    # Few posts are loose, of ever so many: found by the two small indexes, not by looking at all of them.
+    loose = Delivery.objects.filter(brand=place.brand, state=DeliveryState.UNPLANNED).values_list("post_id", flat=True)
+    unsigned = (
         Post.objects.filter(brand=place.brand, binned__isnull=True)
-        .exclude(pk__in=busy)
+        .exclude(state=PostState.SIGNED)
+        .values_list("pk", flat=True)
+    )
+    candidates = list(loose.union(unsigned))
+    busy = Delivery.objects.filter(post_id=OuterRef("pk")).exclude(state=DeliveryState.UNPLANNED)
+    drafts = (
+        Post.objects.filter(pk__in=candidates, binned__isnull=True)
+        .exclude(Exists(busy))
         .order_by("-changed")
         .prefetch_related("deliveries__profile")
     )

@@ -23,7 +23,12 @@ class Post(models.Model):
     binned = models.DateTimeField(null=True)
 
     class Meta:
-        indexes = [models.Index(fields=["brand", "-changed"])]
+        indexes = [
+            models.Index(fields=["brand", "-changed"]),
+            models.Index(
+                fields=["brand"], name="post_unsigned", condition=models.Q(binned=None) & ~models.Q(state="signed_off")
+            ),
+        ]
 
     @property
     def content(self) -> Content:
@@ -102,6 +107,7 @@ class Delivery(models.Model):
                 name="delivery_waiting",
             ),
             models.Index(fields=["profile", "due_at"]),
+            models.Index(fields=["brand", "post"], name="delivery_loose", condition=models.Q(state="unplanned")),
         ]
 
 
