@@ -8,6 +8,7 @@ from zoneinfo import ZoneInfo
 
 from menudo_core.timing.walltimes import resolve
 
+_DAY = timedelta(days=1)
 _WEEK = timedelta(days=7)
 
 
@@ -54,7 +55,7 @@ def between(slots: Sequence[Slot], start: datetime, end: datetime, zone: ZoneInf
     offsets = _offsets(slots)
     monday = _monday(start, zone)
     found: list[datetime] = []
-    while offsets and monday.replace(tzinfo=UTC) - _WEEK < end:
+    while offsets and monday - _DAY < end:
         week = _of_week(monday, offsets, zone)
         # Weeks are in order, unless a clock change at a week's end carries a slot into the next one.
         if not found or week[0] > found[-1]:
@@ -71,17 +72,31 @@ def _offsets(slots: Sequence[Slot]) -> list[timedelta]:
 
 
 def _monday(instant: datetime, zone: ZoneInfo) -> datetime:
-    """Midnight, as a wall time, of the Monday at least a day before the instant."""
-    day = (instant.astimezone(zone) - timedelta(days=1)).replace(tzinfo=None, hour=0, minute=0, second=0, microsecond=0)
+    """Midnight in `zone` of the Monday at least a day before the instant."""
+    day = (instant.astimezone(zone) - _DAY).replace(hour=0, minute=0, second=0, microsecond=0, fold=0)
     return day - timedelta(days=day.weekday())
 
 
 def _of_week(monday: datetime, offsets: list[timedelta], zone: ZoneInfo) -> list[datetime]:
-    """The instants of one wall week. Weeks without a clock change, nearly all, need two looks at the zone."""
-    here = monday.replace(tzinfo=zone).utcoffset()
-    if here is not None and here == (monday + _WEEK).replace(tzinfo=zone).utcoffset():
-        middle = (monday + _WEEK / 2).replace(tzinfo=zone).utcoffset()
-        if here == middle:
-            base = monday.replace(tzinfo=UTC) - here
-            return [base + offset for offset in offsets]
-    return sorted({resolve(monday + offset, zone).instant for offset in offsets})
+    """The instants of one wall week. Weeks without a clock change, nearly all, need three looks at the zone.
+
+    Adding to `monday`, which is aware, goes by the wall and not by the clock: what is wanted here.
+    """
+    here = monday.utcoffset()
+    if here == (monday + _WEEK / 2).utcoffset() == (monday + _WEEK).utcoffset():
+        base = monday.astimezone(UTC)
+        return [base + offset for offset in offsets]
+    found: set[datetime] = set()
+    for number in range(7):
+        start, end = number * _DAY, (number + 1) * _DAY
+        found.update(_of_day(monday + start, [o - start for o in offsets if start <= o < end], zone))
+    return sorted(found)
+
+
+def _of_day(midnight: datetime, offsets: list[timedelta], zone: ZoneInfo) -> list[datetime]:
+    """The instants of one wall day; on the day of a clock change each wall time is resolved by itself."""
+    if midnight.utcoffset() == (midnight + _DAY).utcoffset():
+        base = midnight.astimezone(UTC)
+        return [base + offset for offset in offsets]
+    wall = midnight.replace(tzinfo=None)
+    return [resolve(wall + offset, zone).instant for offset in offsets]

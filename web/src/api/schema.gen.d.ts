@@ -944,6 +944,20 @@ export interface components {
              */
             url: string;
         };
+        /** SlotIn */
+        SlotIn: {
+            /**
+             * At
+             * Format: time
+             * @description wall time in the profile's zone
+             */
+            at: string;
+            /**
+             * Weekday
+             * @description 0 is Monday
+             */
+            weekday: number;
+        };
         /** SlotOut */
         SlotOut: {
             /**
@@ -1034,7 +1048,7 @@ export interface components {
         /** TimetableIn */
         TimetableIn: {
             /** Slots */
-            slots: components["schemas"]["SlotOut"][];
+            slots: components["schemas"]["SlotIn"][];
         };
         /**
          * TrayOut
