@@ -34,6 +34,7 @@ def bench(page: Page) -> None:
     page.get_by_label("Text of the master").fill(WORDS)
     expect(page.get_by_test_id("proof-text")).to_have_text(WORDS)
     expect(page.locator("[data-proof-picture]")).to_have_count(2)
+    expect(page.get_by_test_id("kept")).to_contain_text("· kept")
 
 
 def profiles(page: Page) -> None:

@@ -13,6 +13,8 @@ from tools.database import Cluster
 from tools.stack import Stack
 
 PORTS = (8600, 8601)
+# One tries a killed worker and a network that is down, and does not want to wait two minutes for it.
+QUICK = {"MENUDO_LEASE_SECONDS": "30", "MENUDO_BACKOFF_BASE": "5", "MENUDO_WIRE_TIMEOUT": "10"}
 
 
 def load(stack: Stack, fresh: bool) -> None:
@@ -33,7 +35,7 @@ def run(arguments: list[str]) -> int:
     stack = None
     try:
         cluster.make_database(fresh=fresh)
-        stack = Stack(cluster, "menudo", setup.VAR / "demo", offset_env(), PORTS)
+        stack = Stack(cluster, "menudo", setup.VAR / "demo", {**QUICK, **offset_env()}, PORTS)
         stack.migrate()
         stack.start_standin()
         load(stack, fresh)
@@ -64,8 +66,11 @@ def _until_told(stack: Stack) -> int:
     for sign in (signal.SIGINT, signal.SIGTERM):
         signal.signal(sign, lambda number, _: told.append(number))
     while not told:
-        for name, process in stack.processes.items():
-            if process.poll() is not None:
+        for name, process in list(stack.processes.items()):
+            if process.poll() is not None and name == "worker":
+                setup.say("the worker ended; starting it again")
+                stack.start_worker()
+            elif process.poll() is not None:
                 raise setup.CantGoOn(f"{name} ended; see {Path(stack.folder) / name}.log")
         time.sleep(0.3)
     setup.say("ending")

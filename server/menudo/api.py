@@ -10,6 +10,7 @@ from menudo.library.api import router as library
 from menudo.people.api import router as people
 from menudo.posts.api import router as posts
 from menudo.profiles.api import router as profiles
+from menudo.signoff.api import router as signoff
 
 api = NinjaAPI(
     title="Menudo",
@@ -21,7 +22,7 @@ api = NinjaAPI(
     auth=django_auth,
     docs_url=None,
 )
-for room in (people, profiles, library, posts, calendar):
+for room in (people, profiles, library, posts, signoff, calendar):
     api.add_router("", room)
 
 api.add_exception_handler(problems.Problem, problems.on_problem)  # type: ignore[arg-type]

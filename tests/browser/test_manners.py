@@ -71,6 +71,14 @@ def test_a_version_of_its_own_and_back_to_the_master(page: Page) -> None:
     expect(page.get_by_test_id("proof-text")).to_have_text("For everyone, again")
 
 
+def test_what_is_held_is_signed_off_by_the_director(page: Page) -> None:
+    sign_in(page, "maud")
+    page.locator("[data-state='held']").first.click()
+    expect(page.get_by_role("dialog")).to_contain_text("It waits for sign-off")
+    page.get_by_role("button", name="Sign off").click()
+    expect(page.get_by_test_id("delivery-state")).to_have_text("planned")
+
+
 def test_a_viewer_sees_and_is_not_offered_what_they_may_not_do(page: Page) -> None:
     sign_in(page, "lucia")
     expect(page.get_by_role("link", name="New post")).to_have_count(0)

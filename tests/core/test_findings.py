@@ -57,7 +57,7 @@ def test_pictures_below_at_and_above_four(count, found):
         ({"width": 1020, "height": 400}, {"shape"}),
         ({"width": 400, "height": 1000}, set()),
         ({"width": 395, "height": 1000}, {"shape"}),
-        ({"format": "gif"}, {"format"}),
+        ({"format": "mp4"}, {"format"}),
         ({"alt": "x" * 400}, set()),
         ({"alt": "x" * 401}, {"alt_long"}),
     ],

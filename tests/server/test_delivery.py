@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from menudo.delivery.actions.claim import claim
 from menudo.delivery.actions.send import send
-from menudo.delivery.actions.sweep import sweep
+from menudo.delivery.actions.sweep import miss, sweep
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Profile
 from menudo.profiles.wire.micropub import read_answer
@@ -188,6 +188,18 @@ def test_the_sweep_gives_jobs_to_what_is_overdue_and_to_what_a_dead_worker_left(
     due(world, due_at=timezone.now() + timedelta(minutes=5))
     due(world, state="sending", lease_until=timezone.now())
     assert sweep() == 2
+
+
+def test_what_was_held_past_its_time_is_missed_and_says_so(world, standin):
+    late = due(world, state="held")
+    waiting = due(world, state="held", due_at=timezone.now() + timedelta(hours=1))
+    assert miss() == 1
+    late.refresh_from_db()
+    waiting.refresh_from_db()
+    assert (late.state, waiting.state) == ("missed", "held")
+    assert "not signed off" in late.reason
+    assert sent(late).state == "missed"
+    assert standin.posts() == []
 
 
 @pytest.mark.parametrize(

@@ -131,7 +131,36 @@ def test_a_brand_with_sign_off_holds_what_is_planned(world):
     world.garden.needs_signoff = True
     world.garden.save()
     plan = planned(world)
-    assert (plan["post"]["state"], plan["post"]["deliveries"][0]["state"]) == ("draft", "held")
+    assert (plan["post"]["state"], plan["post"]["deliveries"][0]["state"]) == ("up_for_signoff", "held")
+
+
+def test_signing_off_plans_what_was_held_and_only_as_it_was_seen(world):
+    world.garden.needs_signoff = True
+    world.garden.save()
+    post = planned(world)["post"]
+    world.api("maud")("POST", f"posts/{post['id']}/agree", None, post["revision"] - 1, 412)
+    agreed = world.api("maud")("POST", f"posts/{post['id']}/agree", None, post["revision"], 200)
+    assert (agreed["state"], agreed["deliveries"][0]["state"]) == ("signed_off", "planned")
+    world.api("maud")("POST", f"posts/{post['id']}/agree", None, agreed["revision"], 409)
+
+
+def test_changing_the_wording_after_sign_off_asks_again(world):
+    world.garden.needs_signoff = True
+    world.garden.save()
+    post = planned(world)["post"]
+    agreed = world.api("maud")("POST", f"posts/{post['id']}/agree", None, post["revision"], 200)
+    same = world.api()(
+        "PUT",
+        f"posts/{post['id']}",
+        post_in(profiles=[world.profile.pk], title="A title is for the team"),
+        agreed["revision"],
+        200,
+    )
+    assert (same["state"], same["deliveries"][0]["state"]) == ("signed_off", "planned")
+    changed = world.api()(
+        "PUT", f"posts/{post['id']}", post_in("Changed", profiles=[world.profile.pk]), same["revision"], 200
+    )
+    assert (changed["state"], changed["deliveries"][0]["state"]) == ("up_for_signoff", "held")
 
 
 def test_move_and_undo_put_the_delivery_back_exactly(world):

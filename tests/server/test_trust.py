@@ -17,11 +17,12 @@ from tests.server.conftest import picture, post_in
 WRITES = {"makePost", "addAsset", "describeAsset", "savePost", "binPost", "restorePost"}
 PLANS = {"planPost", "moveDelivery", "unplanDelivery", "callOffDelivery", "retryDelivery", "settleDelivery", "undo"}
 MANAGES = {"connect", "setTimetable"}
+SIGNS = {"agreeToPost"}
 MAY_NOT = {
     "coordinator": set(),
-    "author": PLANS | MANAGES,
+    "author": PLANS | MANAGES | SIGNS,
     "approver": PLANS | MANAGES,
-    "viewer": WRITES | PLANS | MANAGES,
+    "viewer": WRITES | PLANS | MANAGES | SIGNS,
 }
 ROLE_OF = {"coordinator": "ines", "author": "teo", "approver": "maud", "viewer": "lucia"}
 BODIES = {
@@ -74,7 +75,7 @@ def test_every_route_for_every_role_and_another_brands_ids(world, ids, method, p
         if operation in refused:
             assert ask(world.api(ROLE_OF[role]).client, method, path, operation, "garden", ids) in (403, 404), role
     assert (Post.objects.count(), Delivery.objects.get().state) == before
-    if operation in WRITES | PLANS | MANAGES and operation not in ("undo", "restorePost", "addAsset"):
+    if operation in WRITES | PLANS | MANAGES | SIGNS and operation not in ("undo", "restorePost", "addAsset"):
         assert ask(world.api("ines").client, method, path, operation, "garden", ids) not in (401, 403, 404)
 
 

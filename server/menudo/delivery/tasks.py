@@ -3,6 +3,7 @@
 from procrastinate.contrib.django import app
 
 from menudo.delivery.actions.send import send as send_now
+from menudo.delivery.actions.sweep import miss
 from menudo.delivery.actions.sweep import sweep as sweep_now
 
 
@@ -15,8 +16,9 @@ def send(delivery: int) -> None:
 @app.periodic(cron="* * * * *")
 @app.task(name="sweep", queue="sweep", queueing_lock="sweep", pass_context=False)
 def sweep(timestamp: int) -> None:
-    """Each minute: what should have gone out and has no job, and what a dead worker left."""
+    """Each minute: what should have gone out and has no job, what a dead worker left, and what was held too long."""
     sweep_now()
+    miss()
 
 
 @app.periodic(cron="17 * * * *")

@@ -17,6 +17,7 @@ _NEEDS = {
     May.PUBLISH: "plan and publish",
     May.MANAGE_PROFILES: "manage profiles",
     May.DELETE: "delete",
+    May.SIGN_OFF: "sign off",
 }
 
 

@@ -73,6 +73,7 @@ def delivery_page(delivery: Delivery) -> DeliveryPage:
         delivery=delivery_out(delivery),
         post=delivery.post_id,
         post_state=delivery.post.state,
+        post_revision=delivery.post.revision,
         title=delivery.post.title,
         network=delivery.profile.network,
         handle=delivery.profile.handle,

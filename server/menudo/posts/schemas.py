@@ -72,6 +72,7 @@ class DeliveryPage(Schema):
     delivery: DeliveryOut
     post: int
     post_state: str
+    post_revision: int
     title: str
     network: str
     handle: str

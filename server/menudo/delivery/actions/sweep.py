@@ -3,17 +3,38 @@
 from datetime import timedelta
 
 import structlog
+from django.db import transaction
 from django.db.models import F, Q
 from django.db.models.functions import Coalesce
 
 from menudo.base.clock import db_now
+from menudo.base.live import tell
+from menudo.history.actions.record import MENUDO, record
 from menudo.posts.actions.due import put_job
 from menudo.posts.models import Delivery
-from menudo_core.signoff.states import DeliveryState
+from menudo_core.signoff.states import DeliveryState, Event, after
 
 log = structlog.get_logger(__name__)
 _GRACE = timedelta(seconds=30)
 _MOST = 2000
+
+
+def miss() -> int:
+    """Held deliveries whose time has passed are missed, and say so. How many."""
+    late = Delivery.objects.filter(state=DeliveryState.HELD, due_at__lte=db_now(), post__binned__isnull=True)
+    count = 0
+    for delivery in late.select_related("profile")[:_MOST]:
+        with transaction.atomic():
+            still = Delivery.objects.filter(pk=delivery.pk, state=DeliveryState.HELD, revision=delivery.revision)
+            words = "Its time came while it was held: it was not signed off. Give it a new time."
+            missed = after(DeliveryState.HELD, Event.MISS)
+            if still.update(state=missed, reason=words, reason_code="missed", revision=F("revision") + 1):
+                record(
+                    delivery.brand_id, MENUDO, "miss", "delivery", delivery.pk, f"missed on {delivery.profile.handle}"
+                )
+                tell(delivery.brand_id, "delivery", delivery.pk)
+                count += 1
+    return count
 
 
 def sweep(grace: timedelta = _GRACE) -> int:

@@ -67,6 +67,8 @@ def plan(place: Here, post: Post, when: WhenIn, only: list[int] | None, began: i
             raise Invalid(faults=faults)
         if not place.brand.needs_signoff:
             post.state = PostState.SIGNED
+        elif post.state == PostState.DRAFT:
+            post.state = PostState.UP
         post.revision += 1
         post.changed = now
         post.save(update_fields=["state", "revision", "changed"])

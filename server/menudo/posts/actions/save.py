@@ -4,6 +4,7 @@ import uuid
 from collections.abc import Iterable
 
 from django.db import transaction
+from django.db.models import F
 
 from menudo.base import clock
 from menudo.base.live import tell
@@ -19,7 +20,8 @@ from menudo.posts.reads import state_now
 from menudo.posts.schemas import PostIn
 from menudo.profiles.models import Profile
 from menudo_core.networks.load import shipped
-from menudo_core.signoff.states import DeliveryState
+from menudo_core.signoff.states import DeliveryState, Event, PostState
+from menudo_core.signoff.states import after as event_leads_to
 from menudo_core.text.clean import unusable
 
 _LOOSE = {DeliveryState.UNPLANNED, DeliveryState.OFF}
@@ -58,10 +60,23 @@ def save(place: Here, post: Post, data: PostIn, began: int) -> Post:
             "master": post.master,
             "versions": {v.network: v.own for v in post.versions.all()},
         }
+        if place.brand.needs_signoff and (after["master"], after["versions"]) != (before["master"], before["versions"]):
+            _asks_again(post)
         if after != before:
             record(place.brand.pk, place.actor, "write", "post", post.pk, f"changed {_called(data)}", before, after)
         tell(place.brand.pk, "post", post.pk)
     return post
+
+
+def _asks_again(post: Post) -> None:
+    """What was signed off is not what would go out now: planned deliveries are held until it is signed off again."""
+    if post.state != PostState.SIGNED:
+        return
+    post.state = PostState.UP
+    post.save(update_fields=["state"])
+    post.deliveries.filter(state=DeliveryState.PLANNED).update(
+        state=event_leads_to(DeliveryState.PLANNED, Event.HOLD), revision=F("revision") + 1
+    )
 
 
 def _allowed(place: Here, data: PostIn) -> None:

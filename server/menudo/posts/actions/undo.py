@@ -38,7 +38,7 @@ def undo(place: Here, entry_id: int) -> str:
         if entry.verb == "plan":
             post = Post.objects.select_for_update().get(pk=entry.object_id)
             still = post.deliveries.exclude(state__in=[DeliveryState.UNPLANNED, DeliveryState.OFF]).exists()
-            if not still and post.state == PostState.SIGNED and not place.brand.needs_signoff:
+            if not still and (post.state == PostState.UP or not place.brand.needs_signoff):
                 post.state = PostState.DRAFT
                 post.save(update_fields=["state"])
         entry.undone = True

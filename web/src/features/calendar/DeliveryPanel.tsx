@@ -35,7 +35,7 @@ export function DeliveryPanel({ id, close }: { window: CalendarWindow; id: numbe
 function About({ page, close }: { page: Schemas["DeliveryPage"]; close: () => void }) {
   const { brand, me, may } = useHere();
   const network = useNetworks().get(page.network);
-  const { deed } = useDeliveryDeeds(brand.slug);
+  const { deed, agree } = useDeliveryDeeds(brand.slug);
   const { delivery } = page;
   const can = (what: string) => may("publish") && delivery.can.includes(what);
   const act = (what: "unplan" | "call-off" | "retry") =>
@@ -63,6 +63,9 @@ function About({ page, close }: { page: Schemas["DeliveryPage"]; close: () => vo
           Tried {delivery.tries} {delivery.tries === 1 ? "time" : "times"}; next try{" "}
           {instantWords(delivery.not_before, brand.zone, me.clock24)}.
         </Box>
+      )}
+      {delivery.state === "held" && (
+        <Box color="faded">It waits for sign-off: {page.post_state.replaceAll("_", " ")}.</Box>
       )}
       {delivery.reason && (
         <Box
@@ -99,6 +102,11 @@ function About({ page, close }: { page: Schemas["DeliveryPage"]; close: () => vo
         {can("retry") && (
           <Button kind="main" onClick={() => act("retry")}>
             Send again
+          </Button>
+        )}
+        {delivery.state === "held" && page.post_state !== "signed_off" && may("sign_off") && (
+          <Button kind="main" onClick={() => agree.mutate({ post: page.post, revision: page.post_revision })}>
+            Sign off
           </Button>
         )}
         <Button asChild>

@@ -89,7 +89,19 @@ export function useDeliveryDeeds(brand: string) {
     onError: (error) => say(told(error), { wrong: true }),
     onSettled: dropped,
   });
-  return { move, deed, settle };
+  const agree = useMutation({
+    mutationFn: ({ post, revision }: { post: number; revision: number }) =>
+      got(
+        api.POST("/api/brands/{brand}/posts/{id}/agree", {
+          params: { path: { brand, id: post } },
+          headers: ifMatch(revision),
+        }),
+      ),
+    onSuccess: () => say("Signed off. What was held for it is planned."),
+    onError: (error) => say(told(error), { wrong: true }),
+    onSettled: dropped,
+  });
+  return { move, deed, settle, agree };
 }
 
 function told(error: Error): string {

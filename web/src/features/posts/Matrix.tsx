@@ -55,7 +55,7 @@ const master = { borderRightWidth: "2px", borderRightColor: "ink" } as const;
 /** Rows are fields; columns are the master and each network's version. */
 export function Matrix(props: Props) {
   const { draft, change, assets, columns, networks, checks, chosen, deliveries, problem } = props;
-  const grid = `92px 320px repeat(${Math.max(columns.length, 1)}, minmax(260px, 340px))`;
+  const grid = `92px 320px repeat(${Math.max(columns.length, 1)}, minmax(260px, 460px))`;
   const row = (name: string, mine: ReactNode, theirs: (network: string) => ReactNode) => (
     <>
       <RowHead>{name}</RowHead>

@@ -8,7 +8,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand
 from procrastinate.contrib.django import app
 
-from menudo.delivery.actions.sweep import sweep
+from menudo.delivery.actions.sweep import miss, sweep
 
 
 class Command(BaseCommand):
@@ -17,6 +17,7 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         # A worker that died may have left something: look at once, not at the next full minute.
         sweep(grace=timedelta(seconds=0))
+        miss()
         asyncio.run(self._run())
 
     async def _run(self) -> None:
