@@ -87,8 +87,8 @@ class Stack:
     def start_worker(self, name: str = "worker", **env: str) -> subprocess.Popen[bytes]:
         return self._start(name, [str(PYTHON), "server/manage.py", "work"], env)
 
-    def start_module(self, name: str, module: str) -> subprocess.Popen[bytes]:
-        return self._start(name, [str(PYTHON), "-m", module])
+    def start_module(self, name: str, module: str, *arguments: str) -> subprocess.Popen[bytes]:
+        return self._start(name, [str(PYTHON), "-m", module, *arguments])
 
     def _start(self, name: str, command: list[str], env: dict[str, str] | None = None) -> subprocess.Popen[bytes]:
         log = (self.folder / f"{name}.log").open("ab")

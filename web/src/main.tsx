@@ -14,6 +14,7 @@ import { applyScheme } from "@/app/scheme";
 import { system } from "@/app/theme";
 
 applyScheme();
+void import("@/app/scripts");
 
 const queries = new QueryClient({
   defaultOptions: {

@@ -2,6 +2,16 @@ import { createSystem, defaultBaseConfig, defineConfig } from "@chakra-ui/react"
 
 const pair = (base: string, _dark: string) => ({ value: { base, _dark } });
 
+/** After our own letters: emoji, and the scripts of scripts.ts. */
+const REST = [
+  "Noto Color Emoji",
+  ...["Arabic", "Bengali", "Devanagari", "Ethiopic", "Gujarati", "Hebrew", "KR", "SC", "Tamil", "Telugu", "Thai"].map(
+    (script) => `Noto Sans ${script}`,
+  ),
+]
+  .map((family) => `"${family}"`)
+  .join(", ");
+
 /** The colours of docs/look: paper and ink. `maizeInk` is maize dark enough to read text in. */
 const config = defineConfig({
   cssVarsPrefix: "m",
@@ -18,8 +28,8 @@ const config = defineConfig({
     breakpoints: { sm: "480px", md: "768px", lg: "1024px" },
     tokens: {
       fonts: {
-        body: { value: '"Instrument Sans Variable", "Noto Color Emoji", sans-serif' },
-        heading: { value: '"Fraunces Variable", "Noto Color Emoji", serif' },
+        body: { value: `"Instrument Sans Variable", ${REST}, sans-serif` },
+        heading: { value: `"Fraunces Variable", ${REST}, serif` },
       },
     },
     semanticTokens: {
