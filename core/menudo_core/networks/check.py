@@ -104,6 +104,8 @@ def _hashtags(content: Content, sheet: RuleSheet) -> Iterator[Finding]:
 
 def _fields(content: Content, sheet: RuleSheet) -> Iterator[Finding]:
     for rule in sheet.fields:
+        if rule.when is not None and content.fields.get(rule.when[0], "") not in rule.when[1]:
+            continue
         yield from _field(content.fields.get(rule.name, "").strip(), rule, sheet)
 
 

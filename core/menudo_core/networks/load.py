@@ -1,6 +1,7 @@
 """Reading rule sheets: TOML, checked against the JSON Schema, into a RuleSheet."""
 
 import json
+import re
 import tomllib
 from dataclasses import dataclass
 from functools import cache
@@ -8,9 +9,12 @@ from importlib.resources import files
 from typing import Any
 
 from jsonschema import Draft202012Validator
+from jsonschema.exceptions import ValidationError
 
 from menudo_core.media.facts import MediaKind
+from menudo_core.networks.lines import line_of, plain_fault
 from menudo_core.networks.sheet import (
+    Condition,
     FieldRule,
     HashtagRule,
     KindRule,
@@ -18,20 +22,24 @@ from menudo_core.networks.sheet import (
     Pace,
     ProfileKind,
     RuleSheet,
+    StoryRule,
     TextRule,
     WireRule,
 )
 from menudo_core.text.clusters import Unit
 
 _HERE = files("menudo_core.networks")
+_LINE = re.compile(r"at line (\d+)")
+_UNKNOWN = re.compile(r"'([^']+)' was unexpected")
 
 
 @dataclass(frozen=True, slots=True)
 class SheetError:
-    """One fault of a rule sheet: where (a dotted path, empty for the whole) and what."""
+    """One fault of a rule sheet: where (a dotted path, empty for the whole; a line from 1, 0 when unknown) and what."""
 
     path: str
     words: str
+    line: int = 0
 
 
 class BadSheet(ValueError):
@@ -53,19 +61,31 @@ def read(toml: str) -> RuleSheet:
     try:
         raw = tomllib.loads(toml)
     except tomllib.TOMLDecodeError as error:
-        raise BadSheet([SheetError("", f"Not readable as TOML: {error}")]) from error
-    faults = [
-        SheetError(".".join(str(part) for part in error.absolute_path), error.message)
-        for error in sorted(_validator().iter_errors(raw), key=lambda e: [str(p) for p in e.absolute_path])
-    ]
+        found = _LINE.search(str(error))
+        line = int(found.group(1)) if found else toml.count("\n") + 1
+        raise BadSheet([SheetError("", f"Not readable as TOML: {error}", line)]) from error
+    faults = [_fault(error, toml) for error in _validator().iter_errors(raw)]
     if faults:
-        raise BadSheet(faults)
+        raise BadSheet(sorted(faults, key=lambda fault: (fault.line, fault.path)))
     return _sheet(raw)
+
+
+def _fault(error: ValidationError, toml: str) -> SheetError:
+    path = [*error.absolute_path]
+    unknown = _UNKNOWN.search(error.message)
+    line = line_of(toml, [*path, unknown.group(1)] if unknown else path)
+    return SheetError(".".join(str(part) for part in path), plain_fault(error), line)
 
 
 def shipped() -> dict[str, RuleSheet]:
     """The sheets that ship with Menudo, by network, in the order of their file names."""
     return dict(_shipped())
+
+
+@cache
+def plain() -> RuleSheet:
+    """The sheet of a place that has none: all goes, by hand."""
+    return read((_HERE / "plain.toml").read_text("utf-8"))
 
 
 @cache
@@ -106,14 +126,23 @@ def _sheet(raw: dict[str, Any]) -> RuleSheet:
         required=frozenset(asked.get("required", [])),
         one_of=tuple(frozenset(group) for group in asked.get("one_of", [])),
         forbidden=frozenset(asked.get("forbidden", [])),
-        fields=tuple(
-            FieldRule(**{**rule, "choices": tuple(rule.get("choices", ()))}) for rule in raw.get("fields", [])
-        ),
-        kinds=tuple(ProfileKind(**{**kind, "conditions": tuple(kind.get("conditions", ()))}) for kind in raw["kinds"]),
+        fields=tuple(_field(rule) for rule in raw.get("fields", [])),
+        kinds=tuple(_profile_kind(kind) for kind in raw["kinds"]),
         pace=Pace(**raw.get("pace", {})),
         wire=WireRule(**raw.get("wire", {})),
         life_days=raw.get("life_days"),
+        story=StoryRule(**raw["story"]) if "story" in raw else None,
     )
+
+
+def _field(rule: dict[str, Any]) -> FieldRule:
+    when = next(((name, tuple(values)) for name, values in rule.get("when", {}).items()), None)
+    return FieldRule(**{**rule, "choices": tuple(rule.get("choices", ())), "when": when})
+
+
+def _profile_kind(kind: dict[str, Any]) -> ProfileKind:
+    conditions = (Condition(**{**c, "accepts": tuple(c.get("accepts", ()))}) for c in kind.get("conditions", ()))
+    return ProfileKind(**{**kind, "conditions": tuple(conditions)})
 
 
 def _kind(rule: dict[str, Any]) -> KindRule:

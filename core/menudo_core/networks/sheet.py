@@ -56,7 +56,10 @@ class HashtagRule:
 
 @dataclass(frozen=True, slots=True)
 class FieldRule:
-    """A field of the network's own. `type` is text, choice, address, tags, date, place or flag."""
+    """A field of the network's own. `type` is text, choice, address, tags, date, place or flag.
+
+    `when`: the field is asked for only while another field has one of the values given.
+    """
 
     name: str
     label: str
@@ -64,16 +67,45 @@ class FieldRule:
     required: bool = False
     limit: int | None = None
     choices: tuple[str, ...] = ()
+    when: tuple[str, tuple[str, ...]] | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Condition:
+    """What must hold before Menudo may post to a profile. `fact` empty: nothing the network tells shows it.
+
+    `accepts` are the values of the fact that meet it; `mend` says what to do when it isn't met.
+    """
+
+    id: str
+    words: str
+    fact: str = ""
+    accepts: tuple[str, ...] = ()
+    mend: str = ""
 
 
 @dataclass(frozen=True, slots=True)
 class ProfileKind:
-    """A kind of profile: its conditions in words, and whether Menudo may post to it directly."""
+    """A kind of profile: its conditions, and whether Menudo may post to it directly."""
 
     kind: str
     name: str
     direct: bool
-    conditions: tuple[str, ...] = ()
+    conditions: tuple[Condition, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class StoryRule:
+    """Stories: how many frames at a time, their shape (width over height), and a video's length in seconds.
+
+    `link_followers`: a link needs so many followers; None: no such condition.
+    """
+
+    max_frames: int
+    min_ratio: float | None = None
+    max_ratio: float | None = None
+    max_seconds: float | None = None
+    link_followers: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,3 +147,8 @@ class RuleSheet:
     pace: Pace
     wire: WireRule
     life_days: int | None = None
+    story: StoryRule | None = None
+
+    def kind(self, kind: str) -> ProfileKind | None:
+        """The rule of a kind of profile; None when the sheet doesn't know it."""
+        return next((k for k in self.kinds if k.kind == kind), None)

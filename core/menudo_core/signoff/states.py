@@ -40,6 +40,8 @@ class Event(StrEnum):
     CALL_OFF = "call_off"
     TAKE_DOWN = "take_down"
     FOUND = "found"
+    HAND_OVER = "hand_over"
+    DONE = "done"
 
 
 _S = DeliveryState
@@ -63,6 +65,12 @@ TRANSITIONS: dict[tuple[DeliveryState, Event], DeliveryState] = {
     (_S.PLANNED, Event.CLAIM): _S.SENDING,
     (_S.SENDING, Event.CLAIM): _S.SENDING,
     (_S.SENDING, Event.WAIT): _S.PLANNED,
+    (_S.SENDING, Event.HOLD): _S.HELD,
+    (_S.PLANNED, Event.HAND_OVER): _S.HAND,
+    (_S.HAND, Event.DONE): _S.PUBLISHED,
+    (_S.HAND, Event.MOVE): _S.PLANNED,
+    (_S.HAND, Event.UNPLAN): _S.UNPLANNED,
+    (_S.HAND, Event.CALL_OFF): _S.OFF,
     (_S.SENDING, Event.PUBLISH): _S.PUBLISHED,
     (_S.SENDING, Event.FAIL): _S.TROUBLE,
     (_S.TROUBLE, Event.RETRY): _S.PLANNED,

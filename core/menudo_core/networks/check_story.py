@@ -1,0 +1,42 @@
+"""Checking a story's frames against a rule sheet."""
+
+from collections.abc import Iterator, Sequence
+
+from menudo_core.media.facts import MediaFacts
+from menudo_core.media.shapes import ratio_words
+from menudo_core.networks.findings import Finding, Level
+from menudo_core.networks.sheet import RuleSheet, StoryRule
+
+
+def check_story(frames: Sequence[MediaFacts], has_link: bool, followers: int | None, sheet: RuleSheet) -> list[Finding]:
+    """What the sheet says of a story. `followers` None: not known, so not held against the link."""
+    rule = sheet.story
+    if rule is None:
+        return [Finding(Level.STOPS, "forbidden", "media", f"{sheet.name} has no stories. Post it the usual way.")]
+    return list(_story(frames, has_link, followers, rule, sheet.name))
+
+
+def _story(
+    frames: Sequence[MediaFacts], has_link: bool, followers: int | None, rule: StoryRule, name: str
+) -> Iterator[Finding]:
+    if not frames:
+        yield Finding(Level.STOPS, "required", "media", f"A story on {name} needs a picture or a video. Add one.")
+    if len(frames) > rule.max_frames:
+        words = f"{name} takes {rule.max_frames} frames at a time; this has {len(frames)}. Take out {len(frames) - rule.max_frames}."
+        yield Finding(Level.STOPS, "media_count", "media", words, str(rule.max_frames), str(len(frames)))
+    for place, frame in enumerate(frames):
+        field = f"media/{place}"
+        low, high = rule.min_ratio or 0, rule.max_ratio or float("inf")
+        if not low <= frame.ratio <= high:
+            shape = ratio_words(frame.width, frame.height)
+            words = f"Frame {place + 1} is {shape}; a story on {name} is 9:16. Crop it to fit."
+            yield Finding(Level.STOPS, "shape", field, words, "9:16", shape)
+        if rule.max_seconds is not None and (frame.seconds or 0) > rule.max_seconds:
+            words = f"Frame {place + 1} lasts {frame.seconds:g} s; {name} takes {rule.max_seconds:g} s. Shorten it."
+            yield Finding(Level.STOPS, "too_long", field, words, f"{rule.max_seconds:g} s", f"{frame.seconds:g} s")
+    needed = rule.link_followers
+    if has_link and needed is not None and followers is not None and followers < needed:
+        words = (
+            f"A link on a {name} story needs {needed:,} followers; this profile has {followers:,}. Take the link out."
+        )
+        yield Finding(Level.STOPS, "followers", "link", words, str(needed), str(followers))

@@ -1,0 +1,32 @@
+"""Why a planned delivery may not go out just now."""
+
+from enum import StrEnum
+
+
+class Hold(StrEnum):
+    """What a delivery waits for."""
+
+    SIGNOFF = "signoff"
+    RECONNECT = "reconnect"
+    PAUSED = "paused"
+
+
+MISSED_WORDS = {
+    Hold.SIGNOFF: "Its time came while it was held: it was not signed off. Give it a new time.",
+    Hold.RECONNECT: "Its time came while the profile had to be reconnected. Reconnect it, then choose what happens.",
+    Hold.PAUSED: "Its time came while it was paused. Choose what happens to it.",
+}
+# What a person chooses for on reconnecting or resuming; what nobody signed is not among it.
+CATCHES_UP = frozenset({Hold.RECONNECT, Hold.PAUSED})
+
+
+def hold(signed: bool, usable: bool, paused: bool) -> Hold | None:
+    """Why something may not go out, or None. Sign-off comes first: what nobody signed is never caught up with.
+
+    `usable`: the profile's connection stands (or it is by hand); `paused`: a pause covers the time it is due.
+    """
+    if not signed:
+        return Hold.SIGNOFF
+    if not usable:
+        return Hold.RECONNECT
+    return Hold.PAUSED if paused else None
