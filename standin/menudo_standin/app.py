@@ -9,8 +9,10 @@ from flask import Flask, abort, g, jsonify, request
 from menudo_standin.control import control
 from menudo_standin.faults import Faults
 from menudo_standin.judge import sheets
+from menudo_standin.looks import LOOKS
 from menudo_standin.oauth import ACCESS_SECONDS, make_server
 from menudo_standin.pages import pages
+from menudo_standin.sites import sites
 from menudo_standin.store import Store
 from menudo_standin.wire import wire
 
@@ -44,6 +46,10 @@ def create_app(folder: Path, redirect: str, access_seconds: int = ACCESS_SECONDS
     def health() -> Any:
         return jsonify(well=True)
 
-    for blueprint in (control, wire, pages):
+    @app.context_processor
+    def look() -> dict[str, Any]:
+        return {"look": LOOKS.get(getattr(g, "network", ""), LOOKS[""])}
+
+    for blueprint in (control, wire, sites, pages):
         app.register_blueprint(blueprint)
     return app

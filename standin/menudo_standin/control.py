@@ -6,6 +6,7 @@ from typing import Any
 
 from flask import Blueprint, current_app, jsonify, redirect, render_template, request
 
+from menudo_standin.conditions import change_facts
 from menudo_standin.faults import KINDS, Fault
 from menudo_standin.oauth import CONNECTION_DAYS, issue, store
 from menudo_standin.wire import faults
@@ -96,7 +97,7 @@ def revoke() -> Any:
 
 @control.post("/api/seed")
 def seed() -> Any:
-    """Accounts and their profiles: {"empty": bool, "accounts": [{network, login, password, name, profiles: [...]}]}."""
+    """Accounts and their profiles: {"empty": bool, "accounts": [{network, login, password, name, profiles: [...]}], "sites": [...]}."""
     data = request.get_json()
     if data.get("empty"):
         store().empty()
@@ -110,7 +111,7 @@ def seed() -> Any:
         row = store().one("SELECT id FROM account WHERE network = ? AND login = ?", network, account["login"])
         for p in account["profiles"]:
             store().run(
-                "INSERT OR REPLACE INTO profile VALUES (?,?,?,?,?,?,?)",
+                "INSERT OR REPLACE INTO profile VALUES (?,?,?,?,?,?,?,?,?)",
                 network,
                 p["uid"],
                 row["id"] if row else 0,
@@ -118,8 +119,32 @@ def seed() -> Any:
                 p["name"],
                 p["kind"],
                 p.get("colour", "#2f6b4a"),
+                p.get("followers", 0),
+                json.dumps(p.get("facts", {})),
             )
+    for site in data.get("sites", []):
+        store().run("INSERT OR REPLACE INTO site VALUES (?,?)", site["name"], json.dumps(site))
     return "", 204
+
+
+@control.post("/api/facts")
+def set_facts() -> Any:
+    """Change what the network knows of a profile: {"network", "uid", "facts": {...}}."""
+    data = request.get_json()
+    return jsonify(changed=change_facts(data["network"], data["uid"], data["facts"]))
+
+
+@control.post("/api/age")
+def age() -> Any:
+    """Let an account's connections end in so many days from now, as if time had passed."""
+    data = request.get_json()
+    ends = time.time() + float(data["days"]) * 86_400
+    row = store().one("SELECT id FROM account WHERE network = ? AND login = ?", data["network"], data["login"])
+    aged = store().run(
+        "UPDATE token SET connection_ends = ?, access_ends = min(access_ends, ?) WHERE account = ?",
+        ends, ends, row["id"] if row else 0,
+    )  # fmt: skip
+    return jsonify(aged=aged)
 
 
 @control.post("/api/grant")

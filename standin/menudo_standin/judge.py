@@ -37,6 +37,8 @@ def judge(
         raise Refused(f"{tags} hashtags; {name} takes {most}")
     _media(sheet.get("media", {}), name, media)
     for rule in sheet.get("fields", []):
+        if any(fields.get(name, "") not in values for name, values in rule.get("when", {}).items()):
+            continue
         _field(rule, fields.get(rule["name"], ""))
 
 

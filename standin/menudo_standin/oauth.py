@@ -36,11 +36,11 @@ def store() -> Store:
 class Client(ClientMixin):
     """Menudo, as the networks know it: a public client with one address to come back to."""
 
-    def __init__(self, redirect: str) -> None:
-        self.redirect = redirect
+    def __init__(self, redirect: str, id: str) -> None:
+        self.redirect, self.id = redirect, id
 
     def get_client_id(self) -> str:
-        return "menudo"
+        return self.id
 
     def get_default_redirect_uri(self) -> str:
         return self.redirect
@@ -222,7 +222,8 @@ def bearer(header: str) -> Any | None:
 
 def make_server(app: Flask, redirect: str) -> AuthorizationServer:
     """The authorisation server of every network on this port; `g.network` says which one."""
-    client = Client(redirect)
+    # The networks know Menudo by a name; open sites, which know nobody, by its address (as IndieAuth has it).
+    clients = {id: Client(redirect, id) for id in ("menudo", redirect.removesuffix("connect/back"))}
 
     def generate(
         grant_type: str, client: ClientMixin, user: Grant | None = None, scope: str = "", **_: Any
@@ -238,9 +239,7 @@ def make_server(app: Flask, redirect: str) -> AuthorizationServer:
             app.config["ACCESS_SECONDS"],
         )
 
-    server = AuthorizationServer(
-        app, query_client=lambda id: client if id == "menudo" else None, save_token=lambda token, request: None
-    )
+    server = AuthorizationServer(app, query_client=clients.get, save_token=lambda token, request: None)
     server.register_token_generator("default", generate)
     server.register_grant(CodeGrant, [OnlyS256(required=True)])
     server.register_grant(Refresh)

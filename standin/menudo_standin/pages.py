@@ -2,6 +2,7 @@
 
 import json
 import re
+import time
 from datetime import UTC, datetime
 from typing import Any
 from urllib.parse import parse_qsl, urlencode, urlsplit, urlunsplit
@@ -10,6 +11,7 @@ from authlib.oauth2 import OAuth2Error
 from flask import Blueprint, Response, abort, current_app, g, redirect, render_template, request, send_file, session
 from markupsafe import Markup, escape
 
+from menudo_standin.conditions import change_facts, reasons, switches
 from menudo_standin.oauth import Grant, store
 
 pages = Blueprint("pages", __name__)
@@ -56,12 +58,52 @@ def authorize(network: str) -> Any:
         return redirect(request.full_path)
     if request.method == "POST" and form.get("answer") == "refuse":
         return _with_issuer(server.create_authorization_response(grant_user=None, grant=grant))
-    chosen = [p["uid"] for p in profiles if p["uid"] in form.getlist("profile")]
+    direct = {k["kind"] for k in sheet["kinds"] if k["direct"]}
+    chosen = [p["uid"] for p in profiles if p["uid"] in form.getlist("profile") and p["kind"] in direct]
     if request.method == "POST" and chosen:
         return _with_issuer(server.create_authorization_response(grant_user=Grant(account["id"], chosen), grant=grant))
     return render_template(
-        "consent.html", sheet=sheet, account=account, profiles=profiles, none=request.method == "POST"
+        "consent.html", sheet=sheet, account=account, groups=_by_kind(sheet, profiles), given=_given(account["id"]),
+        none=request.method == "POST",
+    )  # fmt: skip
+
+
+def _by_kind(sheet: dict[str, Any], profiles: list[Any]) -> list[tuple[dict[str, Any], list[dict[str, Any]]]]:
+    """An account's profiles under their kinds, each with what bars an app from it."""
+    shown = [{**dict(p), "bars": reasons(p)} for p in profiles]
+    return [(k, mine) for k in sheet["kinds"] if (mine := [p for p in shown if p["kind"] == k["kind"]])]
+
+
+def _given(account: int) -> set[str]:
+    """What this account's owner gave Menudo before and hasn't taken back."""
+    row = store().one(
+        "SELECT chosen FROM token WHERE account = ? AND revoked = 0 AND connection_ends > ? ORDER BY rowid DESC LIMIT 1",
+        account, time.time(),
+    )  # fmt: skip
+    return set(json.loads(row["chosen"])) if row else set()
+
+
+@pages.route("/<network>/settings", methods=["GET", "POST"])
+def settings(network: str) -> Any:
+    """The account's own settings at the network: where a condition that isn't met is mended."""
+    account = _account(network)
+    form = request.form
+    if account is None:
+        wrong = request.method == "POST" and not _sign_in(network, form.get("login", ""), form.get("password", ""))
+        if _account(network) is None:
+            return render_template("sign_in.html", sheet=_sheet(network), wrong=wrong, login=form.get("login", ""))
+        return redirect(request.path)
+    if request.method == "POST":
+        row = store().one("SELECT account FROM profile WHERE network = ? AND uid = ?", network, form.get("uid", ""))
+        if row is None or row["account"] != account["id"]:
+            abort(404)
+        change_facts(network, form["uid"], {form["fact"]: form["value"]})
+        return redirect(request.path)
+    rows = store().all(
+        "SELECT * FROM profile WHERE network = ? AND account = ? ORDER BY handle", network, account["id"]
     )
+    shown = [{**dict(p), "switches": switches(p)} for p in rows]
+    return render_template("settings.html", sheet=_sheet(network), account=account, profiles=shown)
 
 
 def _with_issuer(response: Response) -> Response:

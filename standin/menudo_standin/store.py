@@ -5,11 +5,14 @@ import threading
 from pathlib import Path
 from typing import Any
 
+_MAKE = 2
 _TABLES = """
 CREATE TABLE IF NOT EXISTS account (id INTEGER PRIMARY KEY, network TEXT NOT NULL, login TEXT NOT NULL, password TEXT NOT NULL,
     name TEXT NOT NULL, UNIQUE (network, login));
 CREATE TABLE IF NOT EXISTS profile (network TEXT NOT NULL, uid TEXT NOT NULL, account INTEGER NOT NULL REFERENCES account,
-    handle TEXT NOT NULL, name TEXT NOT NULL, kind TEXT NOT NULL, colour TEXT NOT NULL, PRIMARY KEY (network, uid));
+    handle TEXT NOT NULL, name TEXT NOT NULL, kind TEXT NOT NULL, colour TEXT NOT NULL, followers INTEGER NOT NULL DEFAULT 0,
+    facts TEXT NOT NULL DEFAULT '{}', PRIMARY KEY (network, uid));
+CREATE TABLE IF NOT EXISTS site (name TEXT PRIMARY KEY, said TEXT NOT NULL);
 CREATE TABLE IF NOT EXISTS code (code TEXT PRIMARY KEY, network TEXT NOT NULL, account INTEGER NOT NULL, client TEXT NOT NULL,
     redirect TEXT NOT NULL, scope TEXT NOT NULL, challenge TEXT NOT NULL, method TEXT NOT NULL, chosen TEXT NOT NULL, ends REAL NOT NULL);
 CREATE TABLE IF NOT EXISTS token (access TEXT PRIMARY KEY, refresh TEXT UNIQUE, network TEXT NOT NULL, account INTEGER NOT NULL,
@@ -31,6 +34,11 @@ class Store:
         folder.mkdir(parents=True, exist_ok=True)
         (folder / "media").mkdir(exist_ok=True)
         self._local = threading.local()
+        # Its data are for trying things out: tables of an older make are laid anew.
+        if self._db().execute("PRAGMA user_version").fetchone()[0] != _MAKE:
+            for row in self.all("SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite%'"):
+                self.run(f"DROP TABLE {row['name']}")
+            self.run(f"PRAGMA user_version = {_MAKE}")
         self._db().executescript(_TABLES)
 
     def _db(self) -> sqlite3.Connection:
@@ -60,5 +68,5 @@ class Store:
 
     def empty(self) -> None:
         """Forget everything."""
-        for table in ("post", "medium", "token", "code", "profile", "account"):
+        for table in ("site", "post", "medium", "token", "code", "profile", "account"):
             self.run(f"DELETE FROM {table}")  # noqa: S608 (names from the line above)

@@ -10,6 +10,7 @@ from typing import Any
 from flask import Blueprint, Response, current_app, g, jsonify, request, url_for
 from PIL import Image
 
+from menudo_standin.conditions import barred, facts_of
 from menudo_standin.faults import Faults
 from menudo_standin.judge import Refused, judge
 from menudo_standin.oauth import bearer, store
@@ -95,9 +96,7 @@ def query(network: str) -> Any:
         return jsonify(
             {
                 "media-endpoint": url_for("wire.upload", network=network, _external=True),
-                "destination": [
-                    {"uid": r["uid"], "handle": r["handle"], "name": r["name"], "kind": r["kind"]} for r in rows
-                ],
+                "destination": [_destination(r) for r in rows],
                 "q": ["config", "source", "key"],
             }
         )
@@ -120,6 +119,16 @@ def query(network: str) -> Any:
             },
         )
     return problem(400, f"q={wanted} is not known")
+
+
+def _destination(row: Any) -> dict[str, Any]:
+    """A profile as `q=config` tells it; `menudo` facts are what its conditions are judged by."""
+    told = {name: row[name] for name in ("uid", "handle", "name", "kind", "followers")}
+    return {
+        **told,
+        "url": url_for("pages.profile", network=row["network"], uid=row["uid"], _external=True),
+        "facts": facts_of(row),
+    }
 
 
 @wire.post("/<network>/media")
@@ -178,6 +187,8 @@ def create(network: str) -> Any:
         return problem(403, "the token may not create posts")
     if uid not in json.loads(token["chosen"]):
         return problem(403, "this sign-in was not given that profile")
+    if reason := barred(network, uid):
+        return problem(403, reason)
     key = request.headers.get("Idempotency-Key", "").strip().strip('"')
     try:
         url, status = _keep(network, uid, key, properties)

@@ -1,0 +1,65 @@
+"""A small web site for each demo brand: a page to read a brand sheet from, and a Micropub site to post to."""
+
+import io
+import json
+from typing import Any
+
+from flask import Blueprint, Response, abort, render_template, request, send_file, url_for
+from PIL import Image, ImageDraw
+
+from menudo_standin.oauth import store
+
+sites = Blueprint("sites", __name__, url_prefix="/site")
+
+
+def _said(name: str) -> dict[str, Any]:
+    row = store().one("SELECT said FROM site WHERE name = ?", name) or abort(404)
+    said: dict[str, Any] = json.loads(row["said"])
+    return said
+
+
+@sites.get("/<name>/")
+def home(name: str) -> Response:
+    """The brand's front page: title, description, Open Graph, schema.org, icon, contact, feed, and its Micropub endpoint."""
+    said = _said(name)
+    rows = store().all(
+        "SELECT * FROM post WHERE network = 'open-site' AND uid = ? ORDER BY at DESC, id DESC LIMIT 20", name
+    )
+    posts = [{"id": r["id"], "at": r["at"], **json.loads(r["body"])} for r in rows]
+    about = {
+        "@context": "https://schema.org",
+        "@type": said.get("type", "Organization"),
+        "name": said["title"],
+        "description": said["description"],
+        "url": request.base_url,
+        "logo": url_for("sites.logo", name=name, _external=True),
+        "email": said.get("email", ""),
+        "telephone": said.get("phone", ""),
+        "address": {"@type": "PostalAddress", "streetAddress": said.get("address", ""), "addressCountry": said.get("country", "")},
+    }  # fmt: skip
+    page = render_template("site.html", site=said, about=json.dumps(about), posts=posts, name=name)
+    response = Response(page)
+    response.headers["Link"] = f'<{url_for("wire.query", network="open-site", _external=True)}>; rel="micropub"'
+    return response
+
+
+@sites.get("/<name>/logo.png")
+def logo(name: str) -> Response:
+    """The brand's mark, drawn: its colours in bands with its initial block."""
+    said = _said(name)
+    image = Image.new("RGB", (240, 240), said["colours"][0])
+    draw = ImageDraw.Draw(image)
+    for place, colour in enumerate(said["colours"][1:], 1):
+        draw.ellipse((60 + place * 14, 30 + place * 40, 180 - place * 6, 190 + place * 6), fill=colour)
+    out = io.BytesIO()
+    image.save(out, "PNG")
+    out.seek(0)
+    return send_file(out, mimetype="image/png")
+
+
+@sites.get("/<name>/notes.xml")
+def notes(name: str) -> Response:
+    """The site's feed (RSS 2.0)."""
+    said = _said(name)
+    body = render_template("site_feed.xml", site=said, name=name)
+    return Response(body, mimetype="application/rss+xml")
