@@ -5,8 +5,12 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
 from menudo.base import problems
+from menudo.brandsheet.api import router as brandsheet
 from menudo.calendar.api import router as calendar
+from menudo.delivery.api import router as delivery
+from menudo.delivery.trips import router as trips
 from menudo.library.api import router as library
+from menudo.notices.api import router as notices
 from menudo.people.api import router as people
 from menudo.posts.api import router as posts
 from menudo.profiles.api import router as profiles
@@ -22,7 +26,7 @@ api = NinjaAPI(
     auth=django_auth,
     docs_url=None,
 )
-for room in (people, profiles, library, posts, signoff, calendar):
+for room in (people, notices, profiles, library, brandsheet, posts, signoff, delivery, trips, calendar):
     api.add_router("", room)
 
 api.add_exception_handler(problems.Problem, problems.on_problem)  # type: ignore[arg-type]

@@ -11,11 +11,11 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 from menudo.api import api
 from menudo.base.live import hub
 from menudo.base.problems import Problem, on_problem
+from menudo.delivery.trips import back
 from menudo.health import health
 from menudo.library.api import picture
 from menudo.people.here import here
 from menudo.people.models import Brand
-from menudo.profiles.api import back
 
 
 def media(request: HttpRequest, brand: str, id: int, part: str) -> HttpResponseBase:

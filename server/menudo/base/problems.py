@@ -63,6 +63,10 @@ class NeedsRevision(Problem):
     status, code, title = 428, "needs_revision", "Say which revision you began from (If-Match)."
 
 
+class TooMany(Problem):
+    status, code, title = 429, "too_many", "Too many tries. Wait a minute, then try again."
+
+
 class FaultOut(Schema):
     pointer: str
     detail: str
@@ -80,7 +84,7 @@ class ProblemOut(Schema):
     present: dict[str, Any] | None = None
 
 
-ERRORS = dict.fromkeys((400, 401, 403, 404, 409, 412, 413, 422, 428), ProblemOut)
+ERRORS = dict.fromkeys((400, 401, 403, 404, 409, 412, 413, 422, 428, 429), ProblemOut)
 
 
 def answer(

@@ -5,12 +5,13 @@ from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from django.db.models import Exists, F, OuterRef
+from django.db.models import Exists, OuterRef, QuerySet
 
 from menudo.people.here import Here
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Profile
-from menudo_core.networks.load import shipped
+from menudo.profiles.sheets import sheets_of
+from menudo.profiles.standing import Pauses, pauses_of
 from menudo_core.signoff.states import DeliveryState, Event, PostState, takes
 from menudo_core.timing.walltimes import day_bounds
 
@@ -18,7 +19,7 @@ _LOOSE = [DeliveryState.UNPLANNED, DeliveryState.OFF]
 _TROUBLE = [DeliveryState.TROUBLE, DeliveryState.MISSED]
 _MOVES = frozenset(s.value for s in DeliveryState if takes(s, Event.MOVE))
 _DAY = timedelta(hours=24)
-_TICKET = (
+TICKET = (
     "id",
     "post_id",
     "profile_id",
@@ -30,58 +31,82 @@ _TICKET = (
     "reason",
     "remote_url",
     "revision",
+    "held_for",
 )
+HELD_WORDS = {"signoff": "waits for sign-off", "paused": "paused", "reconnect": "its profile must be reconnected"}
 _TRAY_MOST = 40
 
 
-def window(place: Here, first: date, days: int, now: datetime) -> dict[str, Any]:
-    """Lanes of `days` days from `first`, in the brand's zone: profiles, tickets and the tray, six statements."""
+def window(place: Here, first: date, days: int, now: datetime, only: set[int] | None = None) -> dict[str, Any]:
+    """Lanes of `days` days from `first`, in the brand's zone: profiles, tickets and the tray, six statements.
+
+    `only`: the profiles of a filter; None: all. A disconnected profile has a lane while there is something on it.
+    """
     zone = place.zone
     start, end = day_bounds(datetime.combine(first, time()), zone, days)
-    lanes = Profile.objects.filter(brand=place.brand).values(
-        "network", "handle", "name", "kind", "state", profile=F("pk")
-    )
-    today = now.astimezone(zone).date()
+    shown = [t for t in tickets(place, start, end, first, zone) if only is None or t["profile"] in only]
+    busy = {t["profile"] for t in shown}
+    pauses = pauses_of([place.brand.pk])
+    lanes = [
+        lane(p, pauses, now)
+        for p in Profile.objects.filter(brand=place.brand)
+        if (only is None or p.pk in only) and (p.state != Profile.State.DISCONNECTED or p.pk in busy)
+    ]
     return {
         "zone": zone.key,
-        "days": [_day(first + timedelta(days=n), today) for n in range(days)],
-        "lanes": list(lanes),
-        "tickets": tickets(place, start, end, first, zone),
+        "days": days_of(first, days, now.astimezone(zone).date()),
+        "lanes": lanes,
+        "tickets": shown,
         "tray": _tray(place),
     }
 
 
+def lane(p: Profile, pauses: Pauses, now: datetime) -> dict[str, Any]:
+    """A profile's row."""
+    return {
+        "profile": p.pk, "network": p.network, "handle": p.handle, "name": p.name, "called": p.called, "kind": p.kind,
+        "state": p.state, "paused": pauses.at(p, now) is not None,
+    }  # fmt: skip
+
+
+def days_of(first: date, days: int, today: date) -> list[dict[str, Any]]:
+    """The columns of a window."""
+    return [_day(first + timedelta(days=n), today) for n in range(days)]
+
+
 def tickets(place: Here, start: datetime, end: datetime, first: date, zone: ZoneInfo) -> list[dict[str, Any]]:
     """The cards of every delivery due in [start, end), earliest first: one statement."""
-    rows = (
-        Delivery.objects.filter(brand=place.brand, due_at__gte=start, due_at__lt=end, post__binned__isnull=True)
-        .exclude(state=DeliveryState.UNPLANNED)
-        .order_by("due_at", "id")
-        .values_list(*_TICKET)
-    )
+    rows = on_calendar(start, end).filter(brand=place.brand).values_list(*TICKET)
     origin = first.toordinal()
-    out = []
-    for id, post, profile, state, due, headline, thumb, pictures, reason, url, revision in rows:
-        here = due.astimezone(zone)
-        out.append(
-            {
-                "id": id,
-                "post": post,
-                "profile": profile,
-                "state": state,
-                "due_at": due.isoformat(),
-                "day": here.toordinal() - origin,
-                "time": f"{here.hour:02d}:{here.minute:02d}",
-                "headline": headline,
-                "thumb": thumb,
-                "pictures": pictures,
-                "reason": reason,
-                "remote_url": url,
-                "revision": revision,
-                "moves": state in _MOVES,
-            }
-        )
-    return out
+    return [ticket(row, zone, origin) for row in rows]
+
+
+def on_calendar(start: datetime, end: datetime) -> QuerySet[Delivery]:
+    """What stands on the calendar in [start, end), earliest first."""
+    found = Delivery.objects.filter(due_at__gte=start, due_at__lt=end, post__binned__isnull=True)
+    return found.exclude(state=DeliveryState.UNPLANNED).order_by("due_at", "id")
+
+
+def ticket(row: tuple, zone: ZoneInfo, origin: int) -> dict[str, Any]:
+    """One card, from the columns of TICKET. `origin` is the ordinal of the window's first day."""
+    id, post, profile, state, due, headline, thumb, pictures, reason, url, revision, held_for = row
+    here = due.astimezone(zone)
+    return {
+        "id": id,
+        "post": post,
+        "profile": profile,
+        "state": state,
+        "due_at": due.isoformat(),
+        "day": here.toordinal() - origin,
+        "time": f"{here.hour:02d}:{here.minute:02d}",
+        "headline": headline,
+        "thumb": thumb,
+        "pictures": pictures,
+        "reason": reason or HELD_WORDS.get(held_for, "") if state == DeliveryState.HELD else reason,
+        "remote_url": url,
+        "revision": revision,
+        "moves": state in _MOVES,
+    }
 
 
 def strip(place: Here, now: datetime) -> dict[str, Any]:
@@ -166,7 +191,7 @@ def _tray(place: Here) -> list[dict[str, Any]]:
         .order_by("-changed")
         .prefetch_related("deliveries__profile")
     )
-    letters = {network: sheet.letters for network, sheet in shipped().items()}
+    letters = {network: sheet.letters for network, sheet in sheets_of(place.brand.pk).items()}
     out = []
     for post in drafts[:_TRAY_MOST]:
         media = post.master.get("media", [])

@@ -18,8 +18,10 @@ class LaneOut(Schema):
     network: str
     handle: str
     name: str
+    called: str
     kind: str
     state: str
+    paused: bool
 
 
 class TicketOut(Schema):
@@ -83,3 +85,43 @@ class StripOut(Schema):
     hours: list[HourOut]
     ticks: list[TickOut]
     trouble: int
+
+
+class AllBrandOut(Schema):
+    """One brand of a person's, in the calendar across all of them: times and days are in its own zone."""
+
+    slug: str
+    name: str
+    ink: str
+    zone: str
+    lanes: list[LaneOut]
+    tickets: list[TicketOut]
+
+
+class AllOut(Schema):
+    days: list[DayOut]
+    brands: list[AllBrandOut]
+
+
+class TodayItem(Schema):
+    """One delivery on the morning page."""
+
+    delivery: int
+    post: int
+    handle: str
+    network: str
+    state: str
+    time: str
+    headline: str
+    reason: str
+
+
+class TodayOut(Schema):
+    """The morning page, in the brand's zone."""
+
+    date: date
+    zone: str
+    going_out: list[TodayItem]
+    by_hand: list[TodayItem]
+    trouble: list[TodayItem]
+    to_sign: list[TodayItem]

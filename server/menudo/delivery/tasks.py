@@ -2,9 +2,12 @@
 
 from procrastinate.contrib.django import app
 
+from menudo.delivery.actions.end_connection import end_those_over
+from menudo.delivery.actions.pause import tell_pauses_over
 from menudo.delivery.actions.send import send as send_now
 from menudo.delivery.actions.sweep import miss
 from menudo.delivery.actions.sweep import sweep as sweep_now
+from menudo.delivery.actions.warn import warn
 
 
 @app.task(name="send", queue="send")
@@ -19,6 +22,9 @@ def sweep(timestamp: int) -> None:
     """Each minute: what should have gone out and has no job, what a dead worker left, and what was held too long."""
     sweep_now()
     miss()
+    end_those_over()
+    warn()
+    tell_pauses_over()
 
 
 @app.periodic(cron="17 * * * *")

@@ -1,11 +1,34 @@
-"""Who I am, and the live stream of a brand."""
+"""Routes for who I am, brands, the people in them, and invitations."""
 
+from allauth.core import ratelimit
+from django.conf import settings
+from django.contrib.auth import login
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Router, Status
 
-from menudo.people.here import signed_in
-from menudo.people.models import Membership, User
-from menudo.people.schemas import BrandOut, MeIn, MeOut
+from menudo.base.problems import ERRORS, Invalid, TooMany
+from menudo.people.actions.invite import accept, invite, open_invitation, take_back
+from menudo.people.actions.keep_brand import change_brand, make_brand
+from menudo.people.actions.members import change_member, remove_member
+from menudo.people.capabilities import ROLES, May
+from menudo.people.here import here, signed_in
+from menudo.people.models import Invitation, Membership, User
+from menudo.people.schemas import (
+    AcceptIn,
+    BrandIn,
+    BrandOut,
+    InvitationOut,
+    InvitationPage,
+    InviteIn,
+    MadeOut,
+    MeIn,
+    MemberIn,
+    MemberOut,
+    MeOut,
+    PeopleOut,
+    RoleOut,
+)
+from menudo_core.text.clean import unusable
 
 router = Router(tags=["people"])
 
@@ -19,7 +42,16 @@ def _me(user: User) -> MeOut:
         )
         for m in members
     ]  # fmt: skip
-    return MeOut(id=user.pk, name=user.name, email=user.email, clock24=user.clock24, brands=brands)
+    makes = not brands or any(May.MANAGE_PEOPLE in b.capabilities for b in brands)
+    return MeOut(
+        id=user.pk,
+        name=user.name,
+        email=user.email,
+        clock24=user.clock24,
+        demo=settings.DEMO,
+        may_make_brands=makes,
+        brands=brands,
+    )
 
 
 @router.get("/me", response=MeOut, operation_id="me")
@@ -28,10 +60,110 @@ def me(request: HttpRequest) -> MeOut:
     return _me(signed_in(request))
 
 
-@router.patch("/me", response=MeOut, operation_id="changeMe")
+@router.patch("/me", response={200: MeOut, **ERRORS}, operation_id="changeMe")
 def change_me(request: HttpRequest, data: MeIn) -> MeOut:
-    """Change how times are written for me."""
+    """Change my name, or how times are written for me."""
     user = signed_in(request)
-    user.clock24 = data.clock24
-    user.save(update_fields=["clock24"])
+    if data.name is not None:
+        name = data.name.strip()
+        if not name or unusable(name):
+            raise Invalid.at("/name", unusable(name) or "Say what you are called.", "missing")
+        user.name = name
+    if data.clock24 is not None:
+        user.clock24 = data.clock24
+    user.save(update_fields=["clock24", "name"])
     return _me(user)
+
+
+@router.post("/brands", response={201: MadeOut, **ERRORS}, operation_id="makeBrand")
+def new_brand(request: HttpRequest, data: BrandIn) -> Status[MadeOut]:
+    """Make a brand; its maker is its coordinator."""
+    brand = make_brand(signed_in(request), data.name, data.zone, data.ink)
+    return Status(201, MadeOut(slug=brand.slug))
+
+
+@router.patch("/brands/{brand}", response={204: None, **ERRORS}, operation_id="changeBrand")
+def other_brand(request: HttpRequest, brand: str, data: BrandIn) -> Status[None]:
+    """Change a brand's name, zone, ink, and whether it signs off."""
+    change_brand(here(request, brand, May.MANAGE_PEOPLE), data.name, data.zone, data.ink, data.needs_signoff)
+    return Status(204, None)
+
+
+@router.get("/brands/{brand}/people", response={200: PeopleOut, **ERRORS}, operation_id="people")
+def people(request: HttpRequest, brand: str) -> PeopleOut:
+    """Who belongs to the brand, and, for those who manage people, who is invited."""
+    place = here(request, brand)
+    members = Membership.objects.filter(brand=place.brand).select_related("user").order_by("user__name")
+    manages = May.MANAGE_PEOPLE in place.capabilities
+    invited = (
+        Invitation.objects.filter(brand=place.brand, accepted=None).select_related("by").order_by("-id")
+        if manages
+        else []
+    )
+    return PeopleOut(
+        members=[_member(m) for m in members],
+        invitations=[
+            InvitationOut(id=i.pk, email=i.email, role=i.role, ends=i.ends, by=i.by.name if i.by else "")
+            for i in invited
+        ],
+        roles=[RoleOut(role=role, capabilities=sorted(may)) for role, may in ROLES.items()],
+        capabilities=[may.value for may in May if may is not May.SEE],
+    )
+
+
+def _member(m: Membership) -> MemberOut:
+    return MemberOut(user=m.user_id, name=m.user.name, email=m.user.email, role=m.role, capabilities=m.capabilities)
+
+
+@router.put("/brands/{brand}/people/{user}", response={200: MemberOut, **ERRORS}, operation_id="changeMember")
+def set_member(request: HttpRequest, brand: str, user: int, data: MemberIn) -> MemberOut:
+    """Set what a person may do in the brand."""
+    return _member(change_member(here(request, brand, May.MANAGE_PEOPLE), user, data.role, data.capabilities))
+
+
+@router.delete("/brands/{brand}/people/{user}", response={204: None, **ERRORS}, operation_id="removeMember")
+def no_member(request: HttpRequest, brand: str, user: int) -> Status[None]:
+    """Take a person out of the brand."""
+    remove_member(here(request, brand), user)
+    return Status(204, None)
+
+
+@router.post("/brands/{brand}/invitations", response={201: InvitationOut, **ERRORS}, operation_id="invite")
+def send_invitation(request: HttpRequest, brand: str, data: InviteIn) -> Status[InvitationOut]:
+    """Invite a person by e-mail."""
+    place = here(request, brand, May.MANAGE_PEOPLE)
+    row = invite(place, data.email, data.role, data.capabilities)
+    return Status(201, InvitationOut(id=row.pk, email=row.email, role=row.role, ends=row.ends, by=place.user.name))
+
+
+@router.delete("/brands/{brand}/invitations/{id}", response={204: None, **ERRORS}, operation_id="takeInvitationBack")
+def no_invitation(request: HttpRequest, brand: str, id: int) -> Status[None]:
+    """Take an invitation back."""
+    take_back(here(request, brand, May.MANAGE_PEOPLE), id)
+    return Status(204, None)
+
+
+@router.get("/invitations/{token}", response={200: InvitationPage, **ERRORS}, operation_id="invitation", auth=None)
+def show_invitation(request: HttpRequest, token: str) -> InvitationPage:
+    """What an invitation is to."""
+    row = open_invitation(token)
+    known = User.objects.filter(email__iexact=row.email).exists()
+    return InvitationPage(
+        brand=row.brand.name, ink=row.brand.ink, role=row.role, email=row.email, by=row.by.name if row.by else row.brand.name,
+        has_account=known,
+    )  # fmt: skip
+
+
+@router.post(
+    "/invitations/{token}/accept", response={200: MadeOut, **ERRORS}, operation_id="acceptInvitation", auth=None
+)
+def accept_invitation(request: HttpRequest, token: str, data: AcceptIn) -> MadeOut:
+    """Join the brand, as the person who is signed in or as a new one, who is then signed in."""
+    if not ratelimit.consume(request, action="invitation"):
+        raise TooMany()
+    present = request.user if isinstance(request.user, User) else None
+    slug = open_invitation(token).brand.slug
+    user = accept(token, present, data.name, data.password)
+    if present is None:
+        login(request, user, backend="allauth.account.auth_backends.AuthenticationBackend")
+    return MadeOut(slug=slug)

@@ -18,6 +18,7 @@ _NEEDS = {
     May.MANAGE_PROFILES: "manage profiles",
     May.DELETE: "delete",
     May.SIGN_OFF: "sign off",
+    May.MANAGE_PEOPLE: "manage people",
 }
 
 

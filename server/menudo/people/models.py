@@ -55,3 +55,24 @@ class Membership(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["brand", "user"], name="one_membership_each")]
+
+
+class Invitation(models.Model):
+    """An invitation by e-mail into a brand. Its token is kept as a hash and serves once."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="invitations")
+    email = models.EmailField()
+    role = models.CharField(max_length=20)
+    capabilities = ArrayField(models.CharField(max_length=20), default=list)
+    token_hash = models.CharField(max_length=64, unique=True)
+    by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    made = models.DateTimeField(db_default=Now())
+    ends = models.DateTimeField()
+    accepted = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["brand", "email"], condition=models.Q(accepted=None), name="one_open_invitation_each"
+            )
+        ]

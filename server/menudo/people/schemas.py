@@ -1,4 +1,7 @@
+from datetime import datetime
+
 from ninja import Schema
+from pydantic import Field
 
 from menudo.base.schemas import In
 
@@ -18,8 +21,81 @@ class MeOut(Schema):
     name: str
     email: str
     clock24: bool
+    demo: bool = Field(description="whether this is the demo, with its mail tray")
+    may_make_brands: bool
     brands: list[BrandOut]
 
 
 class MeIn(In):
-    clock24: bool
+    """What is left out stays as it is."""
+
+    clock24: bool | None = None
+    name: str | None = Field(default=None, max_length=120)
+
+
+class BrandIn(In):
+    name: str = Field(max_length=120)
+    zone: str = Field(max_length=64, description="an IANA name")
+    ink: str = Field(default="epazote", max_length=20)
+    needs_signoff: bool = False
+
+
+class MadeOut(Schema):
+    slug: str
+
+
+class RoleOut(Schema):
+    role: str
+    capabilities: list[str]
+
+
+class MemberOut(Schema):
+    user: int
+    name: str
+    email: str
+    role: str
+    capabilities: list[str]
+
+
+class InvitationOut(Schema):
+    id: int
+    email: str
+    role: str
+    ends: datetime
+    by: str
+
+
+class PeopleOut(Schema):
+    members: list[MemberOut]
+    invitations: list[InvitationOut]
+    roles: list[RoleOut]
+    capabilities: list[str]
+
+
+class MemberIn(In):
+    role: str = Field(max_length=20)
+    capabilities: list[str] = Field(max_length=30)
+
+
+class InviteIn(In):
+    email: str = Field(max_length=254)
+    role: str = Field(max_length=20)
+    capabilities: list[str] = Field(max_length=30)
+
+
+class InvitationPage(Schema):
+    """What an invitation shows before one is signed in."""
+
+    brand: str
+    ink: str
+    role: str
+    email: str
+    by: str
+    has_account: bool
+
+
+class AcceptIn(In):
+    """For a new person; who is signed in needs neither."""
+
+    name: str = Field(default="", max_length=120)
+    password: str = Field(default="", max_length=200)

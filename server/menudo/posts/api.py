@@ -19,8 +19,8 @@ from menudo.posts.actions import save as save_actions
 from menudo.posts.actions import undo as undo_action
 from menudo.posts.actions import unplan as unplan_actions
 from menudo.posts.models import Delivery, Post, content_of, own_of
+from menudo.profiles.sheets import sheet_for
 from menudo_core.networks.content import inherit
-from menudo_core.networks.load import shipped
 
 router = Router(tags=["posts"])
 
@@ -39,14 +39,15 @@ def _changed(response: HttpResponse, delivery: Delivery, undo: int | None = None
 def check(request: HttpRequest, brand: str, data: schemas.CheckIn) -> list[dict]:
     """Findings and proofs for a whole Bench in one call. Keeps nothing."""
     place = here(request, brand)
-    unknown = [i for i, network in enumerate(data.networks) if network not in shipped()]
+    sheets = {network: sheet_for(place.brand.pk, network) for network in data.networks}
+    unknown = [i for i, network in enumerate(data.networks) if sheets[network].network != network]
     if unknown:
         raise Invalid(faults=[Fault(f"/networks/{i}", "There is no rule sheet for this network.") for i in unknown])
     master = content_of(data.master.model_dump())
     own = {v.network: own_of(v.own.model_dump()) for v in data.versions}
     contents = {network: inherit(master, own[network]) if network in own else master for network in data.networks}
     known = checking.facts(place.brand, contents.values())
-    return [checking.column(network, content, known) for network, content in contents.items()]
+    return [checking.column(sheets[network], content, known) for network, content in contents.items()]
 
 
 @router.post("/brands/{brand}/posts", response={201: schemas.PostOut, **ERRORS}, operation_id="makePost")

@@ -4,12 +4,13 @@ from collections.abc import Iterable, Mapping
 
 from menudo.library.models import Asset
 from menudo.people.models import Brand
+from menudo.profiles.sheets import sheet_for
 from menudo_core.media.facts import MediaFacts
 from menudo_core.networks.check import check, text_length
 from menudo_core.networks.content import Content
 from menudo_core.networks.findings import Finding, stops
-from menudo_core.networks.load import shipped
 from menudo_core.networks.proof import proof
+from menudo_core.networks.sheet import RuleSheet
 
 
 def facts(brand: Brand | int, contents: Iterable[Content]) -> dict[int, MediaFacts]:
@@ -20,14 +21,13 @@ def facts(brand: Brand | int, contents: Iterable[Content]) -> dict[int, MediaFac
     return {a.pk: a.facts for a in Asset.objects.filter(brand=brand, pk__in=wanted)}
 
 
-def column(network: str, content: Content, known: Mapping[int, MediaFacts]) -> dict:
+def column(sheet: RuleSheet, content: Content, known: Mapping[int, MediaFacts]) -> dict:
     """One column as the interface wants it."""
-    sheet = shipped()[network]
     media = [known[asset] for asset in content.media if asset in known]
     findings = check(content, media, sheet)
     seen = proof(content, media, sheet)
     return {
-        "network": network,
+        "network": sheet.network,
         "length": text_length(content, sheet),
         "limit": sheet.text.limit,
         "unit": sheet.text.unit.value,
@@ -54,6 +54,6 @@ def column(network: str, content: Content, known: Mapping[int, MediaFacts]) -> d
     }
 
 
-def findings_of(network: str, content: Content, known: Mapping[int, MediaFacts]) -> list[Finding]:
-    """What the network's sheet says of the content."""
-    return check(content, [known[asset] for asset in content.media if asset in known], shipped()[network])
+def findings_of(brand: int, network: str, content: Content, known: Mapping[int, MediaFacts]) -> list[Finding]:
+    """What the network's sheet, of those that ship or the brand's own, says of the content."""
+    return check(content, [known[asset] for asset in content.media if asset in known], sheet_for(brand, network))

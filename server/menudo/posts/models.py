@@ -68,6 +68,7 @@ class Delivery(models.Model):
     due_at = models.DateTimeField(null=True)
     wall = models.DateTimeField(null=True, help_text="the wall time meant, kept as if it were UTC")
     zone = models.CharField(max_length=64, blank=True)
+    held_for = models.CharField(max_length=12, blank=True, help_text="what it waits for, or why it was missed")
     not_before = models.DateTimeField(null=True, help_text="the next try, when one has been put off")
     key = models.UUIDField(unique=True)
     step = models.CharField(max_length=8, choices=Step, default=Step.NONE, blank=True)

@@ -7,6 +7,7 @@ from menudo.library.models import Asset
 from menudo.people.here import Here
 from menudo.posts.models import Delivery, Post, own_of
 from menudo.posts.schemas import AssetBrief, ContentIO, DeliveryOut, DeliveryPage, OwnIO, PostOut, VersionIO
+from menudo.profiles.models import Profile
 from menudo_core.networks.content import inherit
 from menudo_core.signoff.states import DeliveryState, Event, takes
 
@@ -41,6 +42,7 @@ def delivery_out(delivery: Delivery) -> DeliveryOut:
         zone=delivery.zone,
         not_before=delivery.not_before,
         tries=delivery.tries,
+        held_for=delivery.held_for,
         reason=delivery.reason,
         reason_code=delivery.reason_code,
         remote_url=delivery.remote_url,
@@ -56,7 +58,9 @@ def _can(delivery: Delivery) -> list[str]:
     state = DeliveryState(delivery.state)
     if delivery.reason_code == "unsure" and state is DeliveryState.TROUBLE:
         return ["settle"]
-    events = {"move": Event.MOVE, "unplan": Event.UNPLAN, "call_off": Event.CALL_OFF, "retry": Event.RETRY}
+    events = {
+        "move": Event.MOVE, "unplan": Event.UNPLAN, "call_off": Event.CALL_OFF, "retry": Event.RETRY, "done": Event.DONE,
+    }  # fmt: skip
     return [name for name, event in events.items() if takes(state, event)]
 
 
@@ -77,6 +81,8 @@ def delivery_page(delivery: Delivery) -> DeliveryPage:
         title=delivery.post.title,
         network=delivery.profile.network,
         handle=delivery.profile.handle,
+        profile_url=delivery.profile.url,
+        by_hand=delivery.profile.state == Profile.State.BY_HAND,
         text=text,
         media=[assets[id] for id in media if id in assets],
         author=author.name if author else "",

@@ -57,13 +57,14 @@ class DeliveryOut(Schema):
     zone: str
     not_before: datetime | None
     tries: int
+    held_for: str = Field(description="what it waits for, or why it was missed: signoff, paused, reconnect")
     reason: str
     reason_code: str
     remote_url: str
     published_at: datetime | None
     sent: dict | None
     revision: int
-    can: list[str] = Field(description="what can be done to it: move, unplan, call_off, retry, settle")
+    can: list[str] = Field(description="what can be done to it: move, unplan, call_off, retry, settle, done")
 
 
 class DeliveryPage(Schema):
@@ -76,6 +77,8 @@ class DeliveryPage(Schema):
     title: str
     network: str
     handle: str
+    profile_url: str
+    by_hand: bool
     text: str
     media: list[AssetBrief]
     author: str

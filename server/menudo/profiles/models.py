@@ -1,7 +1,7 @@
 """Sign-ins at networks, the profiles they manage, and their timetables."""
 
 from django.db import models
-from django.db.models.functions import Now
+from django.db.models.functions import Lower, Now
 
 from menudo.people.models import Brand, User
 
@@ -23,6 +23,9 @@ class Connection(models.Model):
     ends = models.DateTimeField(null=True)
     endpoints = models.JSONField(default=dict)
     since = models.DateTimeField(db_default=Now())
+    address = models.CharField(max_length=500, blank=True, help_text="of an open site")
+    link = models.ForeignKey("ConnectLink", on_delete=models.SET_NULL, null=True, related_name="connections")
+    warned = models.PositiveSmallIntegerField(null=True, help_text="days before its end that were warned of last")
 
     class Meta:
         constraints = [
@@ -31,25 +34,31 @@ class Connection(models.Model):
 
 
 class PendingConnection(models.Model):
-    """A trip to a network that has begun. Its state is kept as a hash, and it serves once."""
+    """A trip to a network that has begun, by a person or through a client's link. Its state is kept as a hash, and it serves once."""
 
     state_hash = models.CharField(max_length=64, unique=True)
     verifier = models.TextField()
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
-    user = models.ForeignKey(User, on_delete=models.CASCADE)
+    user = models.ForeignKey(User, on_delete=models.CASCADE, null=True)
+    link = models.ForeignKey("ConnectLink", on_delete=models.CASCADE, null=True)
+    address = models.CharField(max_length=500, blank=True)
     network = models.CharField(max_length=32)
     endpoints = models.JSONField(default=dict)
     ends = models.DateTimeField()
 
 
 class Profile(models.Model):
-    """One profile at a network. `zone` empty: the brand's. Connected while its connection is."""
+    """One profile at a network. `zone` empty: the brand's. Connected while its connection is.
+
+    `facts` are what the network told of it; with a condition that isn't met it is not ready.
+    A pause is no state: see Pause. `called` is the team's own name for it; `keeper` is in charge by hand.
+    """
 
     class State(models.TextChoices):
         CONNECTED = "connected"
+        NOT_READY = "not_ready"
         RECONNECT = "must_be_reconnected"
         BY_HAND = "by_hand"
-        PAUSED = "paused"
         DISCONNECTED = "disconnected"
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="profiles")
@@ -61,12 +70,80 @@ class Profile(models.Model):
     kind = models.CharField(max_length=32)
     zone = models.CharField(max_length=64, blank=True)
     state = models.CharField(max_length=20, choices=State, default=State.CONNECTED)
+    called = models.CharField(max_length=120, blank=True)
+    url = models.CharField(max_length=500, blank=True, help_text="its page at the network")
+    followers = models.PositiveIntegerField(null=True)
+    facts = models.JSONField(default=dict)
+    keeper = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
 
     class Meta:
         ordering = ["network", "handle"]
         constraints = [
             models.UniqueConstraint(fields=["brand", "network", "remote_id"], name="a_profile_once_in_a_brand")
         ]
+
+
+class ProfileSet(models.Model):
+    """A named subset of a brand's profiles. What is planned already never depends on it."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="profile_sets")
+    name = models.CharField(max_length=60)
+    profiles = models.ManyToManyField(Profile, related_name="sets")
+
+    class Meta:
+        ordering = ["name", "id"]
+        constraints = [models.UniqueConstraint("brand", Lower("name"), name="a_set_name_once_in_a_brand")]
+
+
+class Pause(models.Model):
+    """A time in which nothing goes out: of one profile, or of the whole brand (`profile` null). `until` null: until ended."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="pauses")
+    profile = models.ForeignKey(Profile, on_delete=models.CASCADE, null=True, related_name="pauses")
+    since = models.DateTimeField()
+    until = models.DateTimeField(null=True)
+    ended = models.DateTimeField(null=True)
+    told = models.BooleanField(default=False, help_text="that it has run out was told")
+    by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    why = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["brand", "profile"],
+                condition=models.Q(ended=None),
+                nulls_distinct=False,
+                name="one_pause_at_a_time",
+            )
+        ]
+
+
+class OwnSheet(models.Model):
+    """A rule sheet that a brand loaded for a network nobody here thought of."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="own_sheets")
+    network = models.CharField(max_length=32)
+    toml = models.TextField()
+    added = models.DateTimeField(db_default=Now())
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["brand", "network"], name="an_own_sheet_once_in_a_brand")]
+
+
+class ConnectLink(models.Model):
+    """A link with which a client connects their own profiles. Its token is kept as a hash.
+
+    `wants` are the networks and kinds that are asked for: [{"network": ..., "kinds": [...]}].
+    """
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="connect_links")
+    token_hash = models.CharField(max_length=64, unique=True)
+    called = models.CharField(max_length=120)
+    wants = models.JSONField()
+    by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    made = models.DateTimeField(db_default=Now())
+    ends = models.DateTimeField()
+    revoked = models.DateTimeField(null=True)
 
 
 class Slot(models.Model):

@@ -1,33 +1,54 @@
 """Networks and profiles, as pages need them."""
 
+from typing import Any
+
 from django.db.models import Prefetch, QuerySet
 
 from menudo.base.problems import NotFound
 from menudo.people.here import Here
-from menudo.profiles.models import Profile, Slot
-from menudo.profiles.schemas import KindOut, NetworkOut
-from menudo_core.networks.load import shipped
+from menudo.people.models import Brand
+from menudo.profiles.models import ConnectLink, Pause, Profile, ProfileSet, Slot
+from menudo.profiles.schemas import ConditionOut, KindOut, NetworkOut
+from menudo.profiles.sheets import OWN, sheets_of
+from menudo_core.networks.conditions import unmet
+from menudo_core.networks.load import plain
+from menudo_core.networks.sheet import Condition, RuleSheet
 
-# Grows as stand-ins do; the other sheets are there for the Bench and for by hand.
-CONNECTS = frozenset({"brisk"})
+
+def networks(brand: int) -> list[NetworkOut]:
+    """Every network there is a rule sheet for: those that ship, the plain one, the brand's own."""
+    return [network_out(sheet) for sheet in sheets_of(brand).values()]
 
 
-def networks() -> list[NetworkOut]:
-    """Every network there is a rule sheet for."""
-    return [
-        NetworkOut(
-            network=s.network, name=s.name, letters=s.letters, shape=s.shape, about=s.about,
-            kinds=[KindOut(kind=k.kind, name=k.name, direct=k.direct, conditions=list(k.conditions)) for k in s.kinds],
-            connects=s.network in CONNECTS,
-        )
-        for s in shipped().values()
-    ]  # fmt: skip
+def network_out(sheet: RuleSheet) -> NetworkOut:
+    own = sheet.network.startswith(OWN)
+    return NetworkOut(
+        network=sheet.network, name=sheet.name, letters=sheet.letters, shape=sheet.shape, about=sheet.about, own=own,
+        kinds=[
+            KindOut(kind=k.kind, name=k.name, direct=k.direct, conditions=[condition_out(c) for c in k.conditions])
+            for k in sheet.kinds
+        ],
+        connects=not own and sheet.network != plain().network,
+    )  # fmt: skip
+
+
+def condition_out(condition: Condition) -> ConditionOut:
+    return ConditionOut(id=condition.id, words=condition.words, mend=condition.mend)
+
+
+def unmet_of(profile: Profile, sheets: dict[str, RuleSheet]) -> list[ConditionOut]:
+    """The profile's conditions that its network's facts speak against."""
+    kind = sheets[profile.network].kind(profile.kind) if profile.network in sheets else None
+    if kind is None or profile.state != Profile.State.NOT_READY:
+        return []
+    return [condition_out(c) for c in unmet(kind, profile.facts)]
 
 
 def profiles(place: Here) -> QuerySet[Profile]:
-    """The brand's profiles, with their connection and slots: two statements."""
+    """The brand's profiles, with their connection, keeper and slots: two statements."""
     slots = Prefetch("slots", Slot.objects.order_by("weekday", "at"))
-    return Profile.objects.filter(brand=place.brand).select_related("connection").prefetch_related(slots)
+    found = Profile.objects.filter(brand=place.brand).select_related("connection__link", "keeper")
+    return found.prefetch_related(slots)
 
 
 def profile(place: Here, id: int) -> Profile:
@@ -36,3 +57,37 @@ def profile(place: Here, id: int) -> Profile:
     if found is None:
         raise NotFound()
     return found
+
+
+def sets(place: Here) -> list[dict[str, Any]]:
+    """The brand's profile sets with their members: two statements."""
+    found = ProfileSet.objects.filter(brand=place.brand).prefetch_related("profiles")
+    return [{"id": s.pk, "name": s.name, "profiles": sorted(p.pk for p in s.profiles.all())} for s in found]
+
+
+def set_members(place: Here, id: int) -> set[int]:
+    """The profiles a set names. Raises NotFound, also for another brand's."""
+    found = ProfileSet.objects.filter(brand=place.brand, pk=id).first()
+    if found is None:
+        raise NotFound()
+    return set(found.profiles.values_list("pk", flat=True))
+
+
+def links(place: Here) -> list[ConnectLink]:
+    """The brand's client links that lead somewhere still, newest first, with the profiles connected by each."""
+    found = ConnectLink.objects.filter(brand=place.brand, revoked=None).order_by("-id").select_related("by")
+    return list(found.prefetch_related("connections__profiles"))
+
+
+def pauses(brand: Brand) -> list[dict[str, Any]]:
+    """The pauses in force: the brand's first."""
+    found = Pause.objects.filter(brand=brand, ended=None).select_related("by", "profile").order_by("profile_id", "id")
+    return [pause_out(p) for p in sorted(found, key=lambda p: p.profile_id is not None)]
+
+
+def pause_out(row: Pause) -> dict[str, Any]:
+    """A pause as pages need it."""
+    return {
+        "id": row.pk, "profile": row.profile_id, "handle": row.profile.handle if row.profile else "", "since": row.since,
+        "until": row.until, "by": row.by.name if row.by else "", "why": row.why,
+    }  # fmt: skip

@@ -6,11 +6,19 @@ from pydantic import Field
 from menudo.base.schemas import In
 
 
+class ConditionOut(Schema):
+    """What must hold before Menudo may post, and what to do when it doesn't."""
+
+    id: str
+    words: str
+    mend: str
+
+
 class KindOut(Schema):
     kind: str
     name: str
     direct: bool
-    conditions: list[str]
+    conditions: list[ConditionOut]
 
 
 class NetworkOut(Schema):
@@ -22,7 +30,8 @@ class NetworkOut(Schema):
     shape: str
     about: str
     kinds: list[KindOut]
-    connects: bool
+    connects: bool = Field(description="whether one can go there to connect; else it is planned for by hand")
+    own: bool = Field(description="a rule sheet that this brand loaded")
 
 
 class SlotOut(Schema):
@@ -30,28 +39,134 @@ class SlotOut(Schema):
     at: time = Field(description="wall time in the profile's zone")
 
 
+class PauseOut(Schema):
+    """A pause in force. `profile` null: the whole brand."""
+
+    id: int
+    profile: int | None
+    handle: str
+    since: datetime
+    until: datetime | None
+    by: str
+    why: str
+
+
 class ProfileOut(Schema):
     id: int
     network: str
     handle: str
     name: str
+    called: str = Field(description="what the team calls it; may be empty")
     kind: str
+    url: str
+    followers: int | None
     zone: str
+    zone_own: bool = Field(description="whether the zone is its own, not the brand's")
     state: str
+    usable: bool = Field(description="whether something can be planned for it")
+    paused: PauseOut | None
     connection_ends: datetime | None
+    ends_in_days: int | None = Field(description="whole days until the connection ends")
+    warning: bool = Field(description="whether that is soon: 14 days or fewer")
     account: str
+    connection: int | None
+    by_link: str = Field(description="whose link it was connected by")
+    unmet: list[ConditionOut]
+    keeper: int | None
+    keeper_name: str
     planned: int
     trouble: int
     last_published: datetime | None
     slots: list[SlotOut]
 
 
+class ProfileIn(In):
+    called: str = Field(default="", max_length=120)
+    zone: str = Field(default="", max_length=64, description="an IANA name; empty is the brand's")
+    keeper: int | None = None
+
+
+class ByHandIn(In):
+    name: str = Field(max_length=200)
+    handle: str = Field(default="", max_length=120)
+    network: str = Field(default="", max_length=32, description="empty: a place without a rule sheet")
+    kind: str = Field(default="free", max_length=32)
+    url: str = Field(default="", max_length=500)
+
+
+class SheetIn(In):
+    toml: str = Field(max_length=60_000)
+
+
+class SetOut(Schema):
+    id: int
+    name: str
+    profiles: list[int]
+
+
+class SetIn(In):
+    name: str = Field(max_length=60)
+    profiles: list[int] = Field(max_length=1000)
+
+
 class ConnectIn(In):
     network: str = Field(max_length=32)
+    address: str = Field(default="", max_length=500, description="of an open site")
 
 
 class GoTo(Schema):
     go_to: str
+
+
+class WantIO(In):
+    network: str = Field(max_length=32)
+    kinds: list[str] = Field(max_length=20)
+
+
+class LinkIn(In):
+    called: str = Field(max_length=120)
+    wants: list[WantIO] = Field(max_length=30)
+    days: int = Field(default=14, ge=1, le=90)
+
+
+class LinkedOut(Schema):
+    """A profile as the client who connected it sees it."""
+
+    id: int
+    network: str
+    handle: str
+    name: str
+    state: str
+    unmet: list[ConditionOut]
+
+
+class LinkOut(Schema):
+    id: int
+    called: str
+    wants: list[WantIO]
+    ends: datetime
+    by: str
+    profiles: list[LinkedOut]
+
+
+class OfferedOut(Schema):
+    """A new link: its address is shown this once."""
+
+    link: LinkOut
+    address: str
+
+
+class LinkPage(Schema):
+    """What a client's link shows, without an account."""
+
+    brand: str
+    ink: str
+    by: str
+    called: str
+    ends: datetime
+    wants: list[WantIO]
+    networks: list[NetworkOut]
+    profiles: list[LinkedOut]
 
 
 class SlotIn(In):

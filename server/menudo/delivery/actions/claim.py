@@ -35,7 +35,7 @@ def claim(id: int) -> Delivery | None:
         return None
     if not claimed:
         return None
-    return Delivery.objects.select_related("post", "profile__connection").get(pk=id)
+    return Delivery.objects.select_related("post", "brand", "profile__connection").get(pk=id)
 
 
 def next_due(profile_id: int) -> int | None:

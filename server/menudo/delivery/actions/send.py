@@ -3,20 +3,22 @@
 import structlog
 
 from menudo.delivery.actions.claim import claim, next_due, still_mine
+from menudo.delivery.actions.end_connection import end_connection
+from menudo.delivery.actions.set_aside import set_aside
 from menudo.delivery.actions.settle import settle
 from menudo.library import files
 from menudo.library.models import Asset
 from menudo.posts.checking import findings_of
 from menudo.posts.models import Delivery, own_of
-from menudo.profiles.actions.token import mark_ended, working_token
-from menudo.profiles.models import Connection, Profile
+from menudo.profiles.actions.token import working_token
+from menudo.profiles.models import Connection
+from menudo.profiles.sheets import sheet_for
 from menudo.profiles.wire import sign_in
 from menudo.profiles.wire.micropub import Micropub
 from menudo.profiles.wire.protocol import Attachment
 from menudo_core.media.facts import MediaFacts
 from menudo_core.networks.content import Content, inherit
 from menudo_core.networks.findings import Level
-from menudo_core.networks.load import shipped
 from menudo_core.sending.decide import Answer, Outcome
 
 log = structlog.get_logger(__name__)
@@ -37,8 +39,9 @@ def send(id: int) -> None:
             delivery=delivery.pk, profile=delivery.profile_id, tries=delivery.tries
         ):
             try:
-                content = _content(delivery)
-                settle(delivery, _try(delivery, content), content)
+                if not set_aside(delivery):
+                    content = _content(delivery)
+                    settle(delivery, _try(delivery, content), content)
             except LeaseLost:
                 log.warning("lease_lost")
                 return
@@ -54,7 +57,7 @@ def _content(delivery: Delivery) -> Content:
 def _try(delivery: Delivery, content: Content) -> Answer:
     profile = delivery.profile
     connection = profile.connection
-    if connection is None or profile.state != Profile.State.CONNECTED:
+    if connection is None:
         return Answer(Outcome.NOT_AUTHORISED)
     by_id = (
         {a.pk: a for a in Asset.objects.filter(brand_id=delivery.brand_id, pk__in=content.media)}
@@ -62,22 +65,31 @@ def _try(delivery: Delivery, content: Content) -> Answer:
         else {}
     )
     assets = [by_id[id] for id in content.media if id in by_id]
-    stops = [f for f in findings_of(profile.network, content, _facts(assets)) if f.level is Level.STOPS]
+    stops = [
+        f for f in findings_of(delivery.brand_id, profile.network, content, _facts(assets)) if f.level is Level.STOPS
+    ]
     # What was begun may be there already, whatever the wording says now: that is asked first.
     if stops and delivery.step != Delivery.Step.CREATE:
         return Answer(Outcome.REFUSED, f"Menudo did not send it. {stops[0].words}")
     try:
         token = working_token(connection)
-        answer = _through(Micropub(sign_in.client(), connection.endpoints, token), delivery, content, assets)
+        answer = _through(
+            Micropub(sign_in.client_for(connection.endpoints), connection.endpoints, token), delivery, content, assets
+        )
         if answer.outcome is Outcome.NOT_AUTHORISED:
             token = working_token(connection, refused=token)
-            answer = _through(Micropub(sign_in.client(), connection.endpoints, token), delivery, content, assets)
+            answer = _through(
+                Micropub(sign_in.client_for(connection.endpoints), connection.endpoints, token),
+                delivery,
+                content,
+                assets,
+            )
     except sign_in.Ended:
         answer = Answer(Outcome.NOT_AUTHORISED)
     except sign_in.NetworkError as error:
         return Answer(Outcome.DOWN, str(error))
     if answer.outcome is Outcome.NOT_AUTHORISED:
-        mark_ended(Connection.objects.get(pk=connection.pk))
+        end_connection(Connection.objects.get(pk=connection.pk))
     return answer
 
 
@@ -107,7 +119,7 @@ def _through(adapter: Micropub, delivery: Delivery, content: Content, assets: li
 
 def _was_it_done(adapter: Micropub, delivery: Delivery) -> Answer | None:
     """What the network says of the key of an earlier try; None: it did not act on it, so it can be sent."""
-    if not shipped()[delivery.profile.network].wire.knows_keys:
+    if not sheet_for(delivery.brand_id, delivery.profile.network).wire.knows_keys:
         return Answer(Outcome.UNSURE)
     known = adapter.known(str(delivery.key))
     if not known.told:

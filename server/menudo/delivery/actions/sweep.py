@@ -12,6 +12,7 @@ from menudo.base.live import tell
 from menudo.history.actions.record import MENUDO, record
 from menudo.posts.actions.due import put_job
 from menudo.posts.models import Delivery
+from menudo_core.signoff.holds import MISSED_WORDS, Hold
 from menudo_core.signoff.states import DeliveryState, Event, after
 
 log = structlog.get_logger(__name__)
@@ -26,7 +27,7 @@ def miss() -> int:
     for delivery in late.select_related("profile")[:_MOST]:
         with transaction.atomic():
             still = Delivery.objects.filter(pk=delivery.pk, state=DeliveryState.HELD, revision=delivery.revision)
-            words = "Its time came while it was held: it was not signed off. Give it a new time."
+            words = MISSED_WORDS[Hold(delivery.held_for or Hold.SIGNOFF)]
             missed = after(DeliveryState.HELD, Event.MISS)
             if still.update(state=missed, reason=words, reason_code="missed", revision=F("revision") + 1):
                 record(

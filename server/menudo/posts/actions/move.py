@@ -13,6 +13,7 @@ from menudo.posts.actions.due import read_wall, resolve_due
 from menudo.posts.actions.plan import set_due, snapshot
 from menudo.posts.models import Delivery
 from menudo.posts.reads import delivery_out
+from menudo.profiles.standing import pauses_of
 from menudo_core.signoff.states import DeliveryState, Event, NotPossible, after
 
 
@@ -23,7 +24,11 @@ def move(place: Here, delivery: Delivery, wall: str, began: int) -> tuple[Delive
     """
     place.needs(May.PUBLISH)
     with transaction.atomic():
-        delivery = Delivery.objects.select_for_update(of=("self",)).select_related("profile").get(pk=delivery.pk)
+        delivery = (
+            Delivery.objects.select_for_update(of=("self",))
+            .select_related("post", "profile", "brand")
+            .get(pk=delivery.pk)
+        )
         unchanged(began, delivery.revision, delivery_out(delivery).model_dump(mode="json"))
         try:
             after(DeliveryState(delivery.state), Event.MOVE)
@@ -31,7 +36,7 @@ def move(place: Here, delivery: Delivery, wall: str, began: int) -> tuple[Delive
             raise Conflict(f"It can't be moved. {error}") from error
         due = resolve_due(read_wall(wall, "/wall"), place.zone, clock.now(), "/wall")
         before = snapshot(delivery)
-        set_due(delivery, due.instant, place.zone, Event.MOVE)
+        set_due(delivery, due.instant, place.zone, Event.MOVE, pauses_of([place.brand.pk]))
         words = f"moved {delivery.profile.handle} to {due.wall:%a} {due.wall.day} {due.wall:%b, %H:%M}"
         entry = record(place.brand.pk, place.actor, "move", "delivery", delivery.pk, words, {str(delivery.pk): before})
         tell(place.brand.pk, "delivery", delivery.pk)

@@ -15,10 +15,12 @@ from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.due import put_job, read_wall, resolve_due
 from menudo.posts.checking import facts, findings_of
+from menudo.posts.holding import why_held
 from menudo.posts.models import Delivery, Post, own_of
 from menudo.posts.reads import state_now
 from menudo.posts.schemas import WhenIn
 from menudo.profiles.models import Profile
+from menudo.profiles.standing import Pauses, pauses_of, usable
 from menudo_core.networks.content import Content, inherit
 from menudo_core.networks.findings import Level
 from menudo_core.signoff.states import DeliveryState, Event, PostState, after, takes
@@ -57,7 +59,9 @@ def plan(place: Here, post: Post, when: WhenIn, only: list[int] | None, began: i
         given = _given(place, when, now)
         done = Planned(post)
         before: dict[str, dict] = {}
-        deliveries = list(post.deliveries.select_for_update(of=("self",)).select_related("profile").order_by("id"))
+        deliveries = list(
+            post.deliveries.select_for_update(of=("self",)).select_related("post", "profile", "brand").order_by("id")
+        )
         if only is not None:
             deliveries = [d for d in deliveries if d.profile_id in set(only)]
         if not deliveries:
@@ -93,9 +97,10 @@ def _plan_each(
     versions = {v.network: v.own for v in post.versions.all()}
     contents = {d.pk: inherit(post.content, own_of(versions.get(d.profile.network, {}))) for d in deliveries}
     known = facts(place.brand, contents.values())
+    pauses = pauses_of([place.brand.pk])
     faults = []
     for delivery in deliveries:
-        at = given or _next_slot(place, delivery.profile, now)
+        at = given or next_slot(place, delivery.profile, now)
         reason = _why_not(delivery, contents[delivery.pk], known)
         if at is None:
             words = (
@@ -108,13 +113,7 @@ def _plan_each(
             faults.append(Fault(pointer, words, "left"))
             continue
         before[str(delivery.pk)] = snapshot(delivery)
-        held = place.brand.needs_signoff and post.state != PostState.SIGNED
-        set_due(
-            delivery,
-            at,
-            place.zone,
-            Event.HOLD if held and takes(DeliveryState(delivery.state), Event.HOLD) else Event.PLAN,
-        )
+        set_due(delivery, at, place.zone, Event.PLAN, pauses)
         done.planned.append(delivery.pk)
     return faults
 
@@ -128,7 +127,8 @@ def _given(place: Here, when: WhenIn, now: datetime) -> datetime | None:
     return None
 
 
-def _next_slot(place: Here, profile: Profile, now: datetime) -> datetime | None:
+def next_slot(place: Here, profile: Profile, now: datetime) -> datetime | None:
+    """The profile's next free slot after `now`, UTC; None when it has no slots. Takes the profile's lock."""
     zone = ZoneInfo(profile.zone or place.brand.zone)
     slots = [Slot(s.weekday, s.at) for s in profile.slots.all()]
     # The lock makes two people who plan at once take two slots.
@@ -143,9 +143,11 @@ def _why_not(delivery: Delivery, content: Content, known: dict) -> tuple[str, st
     profile, state = delivery.profile, DeliveryState(delivery.state)
     if not takes(state, Event.PLAN):
         return "/profiles", f"{profile.handle}: it is {state.value.replace('_', ' ')} already."
-    if profile.state in (Profile.State.RECONNECT, Profile.State.DISCONNECTED):
+    if profile.state == Profile.State.NOT_READY:
+        return "/profiles", f"{profile.handle} is not ready yet: a condition of its network isn't met. See Profiles."
+    if not usable(profile):
         return "/profiles", f"{profile.handle} must be reconnected before anything can be planned for it."
-    stops = [f for f in findings_of(profile.network, content, known) if f.level is Level.STOPS]
+    stops = [f for f in findings_of(delivery.brand_id, profile.network, content, known) if f.level is Level.STOPS]
     return (f"/{stops[0].field}", f"{profile.handle}: {stops[0].words}") if stops else None
 
 
@@ -158,16 +160,26 @@ def snapshot(delivery: Delivery) -> dict:
         "zone": delivery.zone,
         "reason": delivery.reason,
         "reason_code": delivery.reason_code,
+        "held_for": delivery.held_for,
         "revision": delivery.revision + 1,
     }
 
 
-def set_due(delivery: Delivery, at: datetime, zone: ZoneInfo, event: Event) -> None:
-    """Give a delivery its instant and state, and defer its job."""
-    delivery.state = after(DeliveryState(delivery.state), event)
+def set_due(delivery: Delivery, at: datetime, zone: ZoneInfo, event: Event, pauses: Pauses) -> None:
+    """Give a delivery its instant and the state that `event` leads to, held when something stands in its way; defer its job.
+
+    Its post, profile and brand are read with it.
+    """
+    state = after(DeliveryState(delivery.state), event)
     delivery.due_at = at
     delivery.wall = wall_in(at, zone).replace(tzinfo=UTC)
     delivery.zone = zone.key
+    why = why_held(delivery, pauses)
+    if why is not None and state is DeliveryState.PLANNED:
+        state = after(state, Event.HOLD)
+    elif why is None and state is DeliveryState.HELD:
+        state = after(state, Event.RELEASE)
+    delivery.state, delivery.held_for = state, why or ""
     delivery.not_before = None
     delivery.reason = delivery.reason_code = ""
     delivery.tries = 0

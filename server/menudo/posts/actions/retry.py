@@ -10,9 +10,10 @@ from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.due import put_job
+from menudo.posts.actions.rehold import rehold
 from menudo.posts.models import Delivery
 from menudo.posts.reads import delivery_out
-from menudo.profiles.models import Profile
+from menudo.profiles.standing import pauses_of, usable
 from menudo_core.signoff.states import DeliveryState, Event, NotPossible, after
 from menudo_core.text.links import links
 
@@ -24,8 +25,10 @@ def retry(place: Here, delivery: Delivery, began: int) -> Delivery:
         delivery = _locked(delivery, began)
         if delivery.reason_code == "unsure":
             raise Conflict("It may have gone out. Look at the profile first, and say whether it is there.")
-        if delivery.profile.state != Profile.State.CONNECTED:
+        if not usable(delivery.profile):
             raise Conflict(f"{delivery.profile.handle} must be reconnected first.")
+        if pauses_of([delivery.brand_id]).at(delivery.profile, clock.now()):
+            raise Conflict(f"{delivery.profile.handle} is paused. End the pause first.")
         _again(place, delivery)
     return delivery
 
@@ -78,5 +81,7 @@ def _again(place: Here, delivery: Delivery) -> None:
     delivery.revision += 1
     delivery.save()
     put_job(delivery, clock.now())
+    rehold(Delivery.objects.filter(pk=delivery.pk))
+    delivery.refresh_from_db()
     record(place.brand.pk, place.actor, "retry", "delivery", delivery.pk, f"sent {delivery.profile.handle} again")
     tell(place.brand.pk, "delivery", delivery.pk)

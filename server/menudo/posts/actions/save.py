@@ -4,7 +4,6 @@ import uuid
 from collections.abc import Iterable
 
 from django.db import transaction
-from django.db.models import F
 
 from menudo.base import clock
 from menudo.base.live import tell
@@ -15,13 +14,13 @@ from menudo.library.models import Asset
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.cards import write_cards
+from menudo.posts.actions.rehold import rehold
 from menudo.posts.models import Delivery, Post, Version
 from menudo.posts.reads import state_now
 from menudo.posts.schemas import PostIn
 from menudo.profiles.models import Profile
-from menudo_core.networks.load import shipped
-from menudo_core.signoff.states import DeliveryState, Event, PostState
-from menudo_core.signoff.states import after as event_leads_to
+from menudo.profiles.sheets import sheets_of
+from menudo_core.signoff.states import DeliveryState, PostState
 from menudo_core.text.clean import unusable
 
 _LOOSE = {DeliveryState.UNPLANNED, DeliveryState.OFF}
@@ -74,15 +73,14 @@ def _asks_again(post: Post) -> None:
         return
     post.state = PostState.UP
     post.save(update_fields=["state"])
-    post.deliveries.filter(state=DeliveryState.PLANNED).update(
-        state=event_leads_to(DeliveryState.PLANNED, Event.HOLD), revision=F("revision") + 1
-    )
+    rehold(Delivery.objects.filter(post=post))
 
 
 def _allowed(place: Here, data: PostIn) -> None:
     faults = [*_text_faults(data), *_media_faults(place, data)]
+    sheets = sheets_of(place.brand.pk)
     for place_in, version in enumerate(data.versions):
-        if version.network not in shipped():
+        if version.network not in sheets:
             faults.append(Fault(f"/versions/{place_in}/network", f"There is no rule sheet for “{version.network}”."))
     if len({v.network for v in data.versions}) != len(data.versions):
         faults.append(Fault("/versions", "A network can have one version only."))

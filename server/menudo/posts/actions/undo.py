@@ -12,10 +12,11 @@ from menudo.history.models import Entry
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.due import put_job
+from menudo.posts.actions.rehold import rehold
 from menudo.posts.models import Delivery, Post
 from menudo_core.signoff.states import DeliveryState, PostState
 
-_CAN = {"plan", "move", "unplan", "call_off"}
+_CAN = {"plan", "move", "unplan", "call_off", "catch_up"}
 
 
 def undo(place: Here, entry_id: int) -> str:
@@ -41,6 +42,8 @@ def undo(place: Here, entry_id: int) -> str:
             if not still and (post.state == PostState.UP or not place.brand.needs_signoff):
                 post.state = PostState.DRAFT
                 post.save(update_fields=["state"])
+        # What it goes back to may not go out any more: a pause, a connection that ended.
+        rehold(Delivery.objects.filter(pk__in=[d.pk for d in deliveries.values()]))
         entry.undone = True
         entry.save(update_fields=["undone"])
         record(place.brand.pk, place.actor, "undo", entry.kind, entry.object_id, f"undid: {entry.words}")
@@ -64,6 +67,7 @@ def _put_back(delivery: Delivery, before: dict) -> None:
     delivery.wall = datetime.fromisoformat(before["wall"]) if before["wall"] else None
     delivery.zone = before["zone"]
     delivery.reason, delivery.reason_code = before["reason"], before["reason_code"]
+    delivery.held_for = before.get("held_for", "")
     delivery.revision += 1
     delivery.save()
     if delivery.state == DeliveryState.PLANNED:

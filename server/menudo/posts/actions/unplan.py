@@ -40,6 +40,7 @@ def _off(place: Here, delivery: Delivery, began: int, event: Event, words: str) 
             delivery.due_at = delivery.wall = None
             delivery.reason = delivery.reason_code = ""
         delivery.not_before = None
+        delivery.held_for = ""
         delivery.revision += 1
         delivery.save()
         entry = record(place.brand.pk, place.actor, event, "delivery", delivery.pk, words.format(delivery.profile.handle),

@@ -4,10 +4,12 @@ from collections.abc import Sequence
 from datetime import UTC, datetime, timedelta
 from email.utils import parsedate_to_datetime
 from typing import Any
+from urllib.parse import urlsplit
 
 import httpx
 
 from menudo.base import clock
+from menudo.base.fetch import CantFetch
 from menudo.profiles.wire.protocol import Attachment, Known, RemoteProfile
 from menudo_core.sending.decide import Answer, Outcome
 
@@ -33,12 +35,15 @@ class Micropub:
         answer, body = self._ask({"q": "config"})
         if answer.outcome is not Outcome.DONE:
             raise Unreachable(answer)
-        return [
-            RemoteProfile(
-                str(d["uid"]), str(d.get("handle", d["uid"])), str(d.get("name", "")), str(d.get("kind", "account"))
-            )
-            for d in body.get("destination", [])
-        ]
+        if not self._endpoints.get("media") and isinstance(body.get("media-endpoint"), str):
+            self._endpoints["media"] = body["media-endpoint"]
+        found = body.get("destination")
+        if isinstance(found, list) and found:
+            return [_remote(d) for d in found if isinstance(d, dict) and d.get("uid")]
+        # A site with one place to post to needn't name it (Micropub, 3.7.1).
+        site = self._endpoints.get("site", "")
+        host = urlsplit(site).hostname or ""
+        return [RemoteProfile(site, host, host, "site", site)] if site else []
 
     def known(self, key: str) -> Known:
         """Ask whether a create with this key was acted on (`q=key`, an extension of ours)."""
@@ -64,7 +69,7 @@ class Micropub:
     def _ask(self, params: dict[str, str]) -> tuple[Answer, dict[str, Any]]:
         try:
             response = self._client.get(self._endpoints["micropub"], params=params, headers=self._auth)
-        except httpx.HTTPError as error:
+        except (httpx.HTTPError, CantFetch) as error:
             return Answer(Outcome.DOWN, _reason(error)), {}
         answer = read_answer(response)
         if answer.outcome is not Outcome.DONE:
@@ -78,9 +83,24 @@ class Micropub:
     def _post(self, url: str, headers: dict[str, str] | None = None, **body: Any) -> Answer:
         try:
             response = self._client.post(url, headers={**self._auth, **(headers or {})}, **body)
-        except httpx.HTTPError as error:
+        except (httpx.HTTPError, CantFetch) as error:
             return Answer(Outcome.DOWN, _reason(error))
         return read_answer(response)
+
+
+def _remote(told: dict[str, Any]) -> RemoteProfile:
+    """One destination of `q=config`; what a network leaves out is left open, and nothing longer than it can be kept."""
+    facts = told.get("facts")
+    followers = told.get("followers")
+    return RemoteProfile(
+        remote_id=str(told["uid"])[:200],
+        handle=str(told.get("handle") or told.get("name") or told["uid"])[:120],
+        name=str(told.get("name") or "")[:200],
+        kind=str(told.get("kind") or "site")[:32],
+        url=str(told.get("url") or "")[:500],
+        followers=followers if isinstance(followers, int) and 0 <= followers < 2**31 else None,
+        facts={str(k): str(v) for k, v in facts.items()} if isinstance(facts, dict) else {},
+    )
 
 
 def read_answer(response: httpx.Response) -> Answer:
@@ -122,7 +142,9 @@ def _retry_at(header: str | None) -> datetime | None:
     return at if at.tzinfo else at.replace(tzinfo=UTC)
 
 
-def _reason(error: httpx.HTTPError) -> str:
+def _reason(error: Exception) -> str:
+    if isinstance(error, CantFetch):
+        return str(error)
     if isinstance(error, httpx.TimeoutException):
         return "it took too long to answer"
     if isinstance(error, httpx.ConnectError):

@@ -1,7 +1,7 @@
 """What every adapter to a network does. A network with another wire is one more file beside micropub.py."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from typing import Protocol
 
 from menudo_core.sending.decide import Answer
@@ -15,6 +15,9 @@ class RemoteProfile:
     handle: str
     name: str
     kind: str
+    url: str = ""
+    followers: int | None = None
+    facts: Mapping[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)

@@ -12,6 +12,7 @@ from authlib.integrations.httpx_client import OAuth2Client
 from django.conf import settings
 
 from menudo.base import clock
+from menudo.base.fetch import CantFetch, GuardedTransport, guarded
 
 CLIENT_ID = "menudo"
 SCOPE = "create update delete media"
@@ -55,10 +56,21 @@ def discover(issuer: str) -> dict[str, str]:
     try:
         response = client().get(address)
         response.raise_for_status()
-        found = response.json()
-    except (httpx.HTTPError, ValueError) as error:
+    except httpx.HTTPError as error:
         raise NetworkError("The network is not answering. Try again in a few minutes.") from error
-    if found.get("issuer") != issuer or "S256" not in found.get("code_challenge_methods_supported", []):
+    endpoints = read_metadata(response)
+    if endpoints.get("issuer") != issuer:
+        raise NetworkError("The network's sign-in is not set up the way Menudo needs it.")
+    return endpoints
+
+
+def read_metadata(response: httpx.Response) -> dict[str, str]:
+    """The endpoints that server metadata name (RFC 8414, 2). Raises NetworkError; S256 is asked for (RFC 7636, 4.2)."""
+    try:
+        found = response.json()
+    except ValueError as error:
+        raise NetworkError("The network is not answering. Try again in a few minutes.") from error
+    if not isinstance(found, dict) or "S256" not in found.get("code_challenge_methods_supported", []):
         raise NetworkError("The network's sign-in is not set up the way Menudo needs it.")
     names = {
         "issuer": "issuer",
@@ -71,52 +83,79 @@ def discover(issuer: str) -> dict[str, str]:
     return {name: str(found[key]) for name, key in names.items() if key in found}
 
 
+def client_for(endpoints: dict[str, str]) -> httpx.Client:
+    """The client for a network's endpoints: the guarded one for a site that somebody named."""
+    return guarded() if endpoints.get("site") else client()
+
+
 def address_to_go_to(endpoints: dict[str, str], state: str, verifier: str) -> str:
     """Where the person is sent: the network's authorisation page, with an S256 challenge (RFC 7636, 4.2)."""
-    url, _ = _session().create_authorization_url(endpoints["authorize"], state=state, code_verifier=verifier)
+    more = {"me": endpoints["site"]} if endpoints.get("site") else {}
+    url, _ = _session(endpoints).create_authorization_url(
+        endpoints["authorize"], state=state, code_verifier=verifier, **more
+    )
     return str(url)
 
 
 def exchange(endpoints: dict[str, str], code: str, verifier: str) -> Tokens:
     """Tokens for the code that came back. Raises NetworkError."""
     return _tokens(
-        lambda s: s.fetch_token(endpoints["token"], grant_type="authorization_code", code=code, code_verifier=verifier)
+        endpoints,
+        lambda s: s.fetch_token(endpoints["token"], grant_type="authorization_code", code=code, code_verifier=verifier),
     )
 
 
 def refresh(endpoints: dict[str, str], refresh_token: str) -> Tokens:
     """New tokens for a refresh token. Raises NetworkError, or Ended when the network has ended the connection."""
-    return _tokens(lambda s: s.refresh_token(endpoints["token"], refresh_token=refresh_token))
+    return _tokens(endpoints, lambda s: s.refresh_token(endpoints["token"], refresh_token=refresh_token))
 
 
 class Ended(NetworkError):
     """The network no longer knows this sign-in."""
 
 
-def _session() -> OAuth2Client:
+def revoke(endpoints: dict[str, str], token: str) -> None:
+    """Tell the network that the connection is no longer wanted (RFC 7009). It may not be there to hear it: no matter."""
+    if "revoke" not in endpoints:
+        return
+    session = _session(endpoints)
+    try:
+        session.revoke_token(endpoints["revoke"], token=token, token_type_hint="refresh_token")  # noqa: S106
+    except (httpx.HTTPError, OAuthError, CantFetch, ValueError):
+        return
+    finally:
+        session.close()
+
+
+def _session(endpoints: dict[str, str]) -> OAuth2Client:
+    site = bool(endpoints.get("site"))
     return OAuth2Client(
-        CLIENT_ID,
+        # A site knows nobody: to it, Menudo is its own address (IndieAuth, client identifiers).
+        settings.PUBLIC_URL + "/" if site else CLIENT_ID,
         token_endpoint_auth_method="none",  # noqa: S106
         scope=SCOPE,
         redirect_uri=settings.PUBLIC_URL + REDIRECT_PATH,
         code_challenge_method="S256",
         timeout=settings.WIRE_TIMEOUT,
         trust_env=False,
+        **({"transport": GuardedTransport()} if site else {}),
     )
 
 
-def _tokens(ask: Any) -> Tokens:
-    session = _session()
+def _tokens(endpoints: dict[str, str], ask: Any) -> Tokens:
+    session = _session(endpoints)
     try:
         token = ask(session)
     except OAuthError as error:
         if error.error == "invalid_grant":
             raise Ended("The network has ended this connection.") from error
         raise NetworkError(f"The network said no: {error.description or error.error}.") from error
-    except (httpx.HTTPError, ValueError) as error:
+    except (httpx.HTTPError, CantFetch, ValueError) as error:
         raise NetworkError("The network is not answering. Try again in a few minutes.") from error
     finally:
         session.close()
+    if not isinstance(token.get("access_token"), str):
+        raise NetworkError("The network's answer can't be read.")
     now = clock.now()
     ends = token.get("connection_expires_in")
     return Tokens(
@@ -124,5 +163,5 @@ def _tokens(ask: Any) -> Tokens:
         refresh=token.get("refresh_token", ""),
         access_ends=now + timedelta(seconds=int(token.get("expires_in", 3600))),
         ends=now + timedelta(seconds=int(ends)) if ends else None,
-        account=str(token.get("account", "")),
+        account=str(token.get("account") or token.get("me") or endpoints.get("site", "")),
     )

@@ -2,17 +2,16 @@
 
 from django.db import transaction
 
-from menudo.base import clock
 from menudo.base.live import tell
 from menudo.base.problems import Conflict
 from menudo.base.revisions import unchanged
 from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.actions.due import put_job
-from menudo.posts.models import Post
+from menudo.posts.actions.rehold import rehold
+from menudo.posts.models import Delivery, Post
 from menudo.posts.reads import state_now
-from menudo_core.signoff.states import DeliveryState, Event, PostState, after
+from menudo_core.signoff.states import PostState
 
 
 def agree(place: Here, post: Post, began: int) -> Post:
@@ -26,11 +25,7 @@ def agree(place: Here, post: Post, began: int) -> Post:
         post.state = PostState.SIGNED
         post.revision += 1
         post.save(update_fields=["state", "revision"])
-        for delivery in post.deliveries.select_for_update().filter(state=DeliveryState.HELD, due_at__gt=clock.now()):
-            delivery.state = after(DeliveryState.HELD, Event.RELEASE)
-            delivery.revision += 1
-            delivery.save(update_fields=["state", "revision"])
-            put_job(delivery)
+        rehold(Delivery.objects.filter(post=post))
         record(place.brand.pk, place.actor, "agree", "post", post.pk, "signed off the post")
         tell(place.brand.pk, "post", post.pk)
     return post

@@ -8,7 +8,10 @@ from django.conf import settings
 from django.core.management.base import BaseCommand
 from procrastinate.contrib.django import app
 
+from menudo.delivery.actions.end_connection import end_those_over
+from menudo.delivery.actions.pause import tell_pauses_over
 from menudo.delivery.actions.sweep import miss, sweep
+from menudo.delivery.actions.warn import warn
 
 
 class Command(BaseCommand):
@@ -18,6 +21,9 @@ class Command(BaseCommand):
         # A worker that died may have left something: look at once, not at the next full minute.
         sweep(grace=timedelta(seconds=0))
         miss()
+        end_those_over()
+        warn()
+        tell_pauses_over()
         asyncio.run(self._run())
 
     async def _run(self) -> None:

@@ -1,0 +1,145 @@
+"""The one guarded way out to addresses that people name: feeds, pages, open sites (OWASP, server-side request forgery).
+
+http and https only; every host is resolved here, every address it resolves to must be public, and the connection
+goes to the address that was checked, so that a name can't answer twice. Redirects are followed by hand, each checked
+the same; sizes and times are limited. The demo opens nothing but the stand-in's own address.
+"""
+
+import ipaddress
+import socket
+import time
+from dataclasses import dataclass
+from functools import cache
+from urllib.parse import urljoin, urlsplit
+
+import httpx
+from django.conf import settings
+
+_REDIRECTS = 5
+_AGENT = "Menudo/0.1 (link reader)"
+
+
+class CantFetch(Exception):
+    """The page can't be read; the text says why, for people."""
+
+
+@dataclass(frozen=True, slots=True)
+class Page:
+    """What was read: the address it came from after redirects, its type in lower case, and its bytes."""
+
+    address: str
+    type: str
+    body: bytes
+    headers: httpx.Headers
+
+    @property
+    def text(self) -> str:
+        """The body as text, by the charset it says, else UTF-8."""
+        charset = httpx.Response(200, headers=self.headers).charset_encoding or "utf-8"
+        try:
+            return self.body.decode(charset, "replace")
+        except LookupError:
+            return self.body.decode("utf-8", "replace")
+
+
+class GuardedTransport(httpx.BaseTransport):
+    """Resolves and judges the host of every request, then connects to the address it judged."""
+
+    def __init__(self) -> None:
+        self._inner = httpx.HTTPTransport(retries=0, trust_env=False)
+
+    def handle_request(self, request: httpx.Request) -> httpx.Response:
+        host = request.url.host
+        if request.url.scheme not in ("http", "https"):
+            raise CantFetch("Only web addresses that begin with http:// or https:// can be read.")
+        if request.url.userinfo:
+            raise CantFetch("An address with a password in it is not opened.")
+        address = _checked(host, request.url.port or (443 if request.url.scheme == "https" else 80))
+        request.extensions = {**request.extensions, "sni_hostname": host}
+        request.url = request.url.copy_with(host=address)
+        return self._inner.handle_request(request)
+
+    def close(self) -> None:
+        self._inner.close()
+
+
+@cache
+def guarded() -> httpx.Client:
+    """The client for addresses that people name. It doesn't follow redirects: see `fetch`."""
+    return httpx.Client(
+        transport=GuardedTransport(), timeout=settings.FETCH_TIMEOUT, follow_redirects=False, trust_env=False,
+        headers={"User-Agent": _AGENT},
+    )  # fmt: skip
+
+
+def fetch(address: str, accept: str = "text/html", most: int = 0) -> Page:
+    """GET an address that a person named. `most` bytes are read (0: the setting). Raises CantFetch."""
+    most = most or settings.FETCH_MOST_BYTES
+    ends = time.monotonic() + settings.FETCH_SECONDS
+    for _ in range(_REDIRECTS + 1):
+        parts = urlsplit(address)
+        if parts.scheme not in ("http", "https") or not parts.hostname:
+            raise CantFetch("That is not a whole web address. Write it with https:// in front.")
+        try:
+            with guarded().stream(
+                "GET", address, headers={"Accept": accept, "Accept-Encoding": "identity"}
+            ) as response:
+                if response.is_redirect:
+                    address = urljoin(address, response.headers.get("Location", ""))
+                    continue
+                if response.status_code >= 400:
+                    raise CantFetch(f"{parts.hostname} answered {response.status_code} to that address.")
+                kind = response.headers.get("Content-Type", "").split(";")[0].strip().lower()
+                return Page(address, kind, _body(response, most, ends), response.headers)
+        except httpx.TimeoutException as error:
+            raise CantFetch(f"{parts.hostname} took too long to answer.") from error
+        except (httpx.HTTPError, httpx.InvalidURL, UnicodeError) as error:
+            raise CantFetch(f"There is no way through to {parts.hostname}.") from error
+    raise CantFetch("The address leads on and on to other addresses.")
+
+
+def _body(response: httpx.Response, most: int, ends: float) -> bytes:
+    if int(response.headers.get("Content-Length") or 0) > most:
+        raise CantFetch("The page is too large to be read.")
+    out = bytearray()
+    if response.headers.get("Content-Encoding", "identity").lower() != "identity":
+        raise CantFetch("The page came packed although it was asked for as it is.")
+    # As it arrives, so that a body that drips is seen to; and unpacked by nobody, so that none can swell.
+    for chunk in response.iter_raw():
+        out += chunk
+        if len(out) > most:
+            raise CantFetch("The page is too large to be read.")
+        if time.monotonic() > ends:
+            raise CantFetch("The page took too long to arrive.")
+    return bytes(out)
+
+
+def _checked(host: str, port: int) -> str:
+    """An address of `host` that may be connected to. Raises CantFetch when any that it resolves to is not public."""
+    if f"{host}:{port}" in settings.FETCH_ALLOWED:
+        return host
+    if settings.DEMO:
+        raise CantFetch("The demo opens only its own stand-in's addresses.")
+    try:
+        found = socket.getaddrinfo(host, port, type=socket.SOCK_STREAM)
+    except (OSError, UnicodeError) as error:
+        raise CantFetch(f"There is no site named {host}.") from error
+    addresses = [str(entry[4][0]).split("%")[0] for entry in found]
+    for address in addresses:
+        if not _public(address):
+            raise CantFetch(f"{host} is not on the public network.")
+    if not addresses:
+        raise CantFetch(f"There is no site named {host}.")
+    return addresses[0]
+
+
+def _public(address: str) -> bool:
+    ip = ipaddress.ip_address(address)
+    if isinstance(ip, ipaddress.IPv6Address):
+        # What hides an IPv4 address inside is judged by that one (RFC 4291, 2.5.5.2; RFC 6052; RFC 3056).
+        inner = ip.ipv4_mapped or ip.sixtofour or (ip.teredo[1] if ip.teredo else None)
+        if inner is None and ip in ipaddress.ip_network("64:ff9b::/96"):
+            inner = ipaddress.IPv4Address(int(ip) & 0xFFFFFFFF)
+        if inner is not None:
+            return inner.is_global and not inner.is_multicast
+    return ip.is_global and not ip.is_multicast and not ip.is_reserved

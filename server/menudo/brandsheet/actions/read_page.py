@@ -1,0 +1,82 @@
+"""Read a first version of the brand sheet from the brand's own page: proposals, nothing more."""
+
+from menudo.base.fetch import CantFetch, fetch
+from menudo.base.problems import Invalid
+from menudo.brandsheet.countries import COUNTRIES
+from menudo.brandsheet.reading import Found, main_colours, pictures, read_page
+from menudo.brandsheet.schemas import Proposal, ReadOut
+from menudo.library.actions.add import add
+from menudo.people.capabilities import May
+from menudo.people.here import Here
+from menudo_core.text.clean import unusable
+
+_LABELS = {
+    "name": "Name", "site": "Web site", "about": "About", "topics": "Topics", "colours": "Colours", "language": "Language",
+    "country": "Country", "feeds": "Feeds", "contact/email": "E-mail", "contact/phone": "Telephone", "contact/address": "Address", "logo": "Logo",
+}  # fmt: skip
+_MOST = {"about": 4000, "name": 120, "contact/address": 300, "contact/email": 254, "contact/phone": 60}
+
+
+def propose(place: Here, address: str) -> ReadOut:
+    """What the page at `address` says, part by part, each with where it stands. Keeps nothing but the logo, in the library.
+
+    Raises Invalid when the page can't be read.
+    """
+    place.needs(May.EDIT_OTHERS)
+    address = address.strip()
+    if "://" not in address:
+        address = f"https://{address}"
+    try:
+        page = fetch(address)
+    except CantFetch as error:
+        raise Invalid.at("/address", str(error), "fetch") from error
+    if page.type not in ("text/html", "application/xhtml+xml"):
+        raise Invalid.at("/address", f"That is not a web page but {page.type or 'something without a type'}.", "fetch")
+    found = read_page(page.text, page.address)
+    proposals = [p for one in found if (p := _proposal(one))]
+    logo = _logo(place, page.text, page.address)
+    if logo is not None:
+        data, source = logo
+        colours = main_colours(data)
+        known = next((p for p in proposals if p.part == "colours"), None)
+        if colours and known is not None and isinstance(known.value, list):
+            known.value = list(dict.fromkeys([*known.value, *colours]))[:8]
+            known.shown, known.source = ", ".join(known.value), f"{known.source} and the logo"
+        elif colours:
+            proposals.append(
+                Proposal(part="colours", label="Colours", value=colours, shown=", ".join(colours), source="the logo")
+            )
+        try:
+            asset = add(place, data, "logo", "Logo")
+            proposals.append(Proposal(part="logo", label="Logo", value=asset.pk, shown=asset.name, source=source))
+        except Invalid:
+            pass
+    return ReadOut(address=page.address, proposals=proposals)
+
+
+def _proposal(one: Found) -> Proposal | None:
+    value = one.value
+    if isinstance(value, str):
+        value = " ".join(value.split()) if one.part != "about" else value.strip()
+        value = value[: _MOST.get(one.part, 500)]
+        if unusable(value) or (one.part == "country" and value not in COUNTRIES):
+            return None
+        shown = value
+    else:
+        value = [v for v in value if not unusable(v)]
+        shown = ", ".join(value)
+    if not value:
+        return None
+    return Proposal(part=one.part, label=_LABELS[one.part], value=value, shown=shown, source=one.source)
+
+
+def _logo(place: Here, html: str, address: str) -> tuple[bytes, str] | None:
+    """The first picture that can be read, of the likeliest three."""
+    for one in pictures(html, address)[:3]:
+        try:
+            picture = fetch(one, "image/*")
+        except CantFetch:
+            continue
+        if picture.type.startswith("image/") and main_colours(picture.body):
+            return picture.body, one
+    return None

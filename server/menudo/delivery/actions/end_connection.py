@@ -1,0 +1,37 @@
+"""A connection has ended: its profiles must be reconnected, and what is planned for them is held, not failed."""
+
+from django.db import transaction
+
+from menudo.base.clock import db_now
+from menudo.notices.actions.notify import notify
+from menudo.people.capabilities import May
+from menudo.people.models import Membership
+from menudo.posts.actions.rehold import rehold
+from menudo.posts.models import Delivery
+from menudo.profiles.actions.token import mark_ended
+from menudo.profiles.models import Connection
+
+
+def end_connection(connection: Connection) -> None:
+    """Mark it ended, hold what hangs on it, and tell those who manage profiles."""
+    with transaction.atomic():
+        mark_ended(connection)
+        rehold(Delivery.objects.filter(profile__connection=connection))
+        handles = ", ".join(connection.profiles.values_list("handle", flat=True)[:6])
+        words = f"{handles or connection.account} must be reconnected: the network ended the connection"
+        notify(managers(connection.brand_id), connection.brand_id, "connection", f"ended:{connection.pk}:{connection.ends}", words,
+               f"/{connection.brand.slug}/profiles")  # fmt: skip
+
+
+def end_those_over() -> int:
+    """End every connection whose time is over, before anything is sent into a closed door. How many."""
+    over = Connection.objects.select_related("brand").filter(state=Connection.State.CONNECTED, ends__lte=db_now())
+    for connection in over:
+        end_connection(connection)
+    return len(over)
+
+
+def managers(brand: int) -> list[int]:
+    """Who manages profiles in a brand."""
+    found = Membership.objects.filter(brand_id=brand, capabilities__contains=[May.MANAGE_PROFILES])
+    return list(found.values_list("user_id", flat=True))

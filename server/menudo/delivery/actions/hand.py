@@ -1,0 +1,92 @@
+"""By hand: a person published it, didn't, or will later."""
+
+from django.db import transaction
+
+from menudo.base import clock
+from menudo.base.live import tell
+from menudo.base.problems import Conflict, Invalid
+from menudo.base.revisions import unchanged
+from menudo.history.actions.record import record
+from menudo.people.capabilities import May
+from menudo.people.here import Here
+from menudo.posts.actions.due import read_wall, resolve_due
+from menudo.posts.actions.plan import set_due
+from menudo.posts.models import Delivery, own_of
+from menudo.posts.reads import delivery_out
+from menudo.profiles.standing import pauses_of
+from menudo_core.networks.content import inherit
+from menudo_core.signoff.states import DeliveryState, Event, NotPossible, after
+from menudo_core.text.clean import unusable
+from menudo_core.text.links import links
+
+
+def done(place: Here, delivery: Delivery, url: str, began: int) -> Delivery:
+    """It is published; `url` is where (may be empty). What was sent is kept as it stands now."""
+    url = url.strip()
+    if url and links(url) != [url]:
+        raise Invalid.at("/url", "That is not a whole web address. Copy it from the post, or leave it empty.")
+    with transaction.atomic():
+        row = _waiting(place, delivery, began, Event.DONE)
+        version = row.post.versions.filter(network=row.profile.network).first()
+        content = inherit(row.post.content, own_of(version.own if version else {}))
+        row.remote_url, row.published_at = url[:500], clock.now()
+        row.sent = {"text": content.text, "media": list(content.media)}
+        _keep(place, row, "publish", f"published {row.profile.handle}'s post by hand")
+    return row
+
+
+def not_done(place: Here, delivery: Delivery, why: str, began: int) -> Delivery:
+    """It won't be published; `why` is kept with it. It stays on the calendar as called off."""
+    why = why.strip()
+    if not why or unusable(why):
+        raise Invalid.at("/why", unusable(why) or "Say in a few words why not.", "missing")
+    with transaction.atomic():
+        row = _waiting(place, delivery, began, Event.CALL_OFF)
+        row.reason, row.reason_code = f"Not published by hand: {why}"[:500], "not_done"
+        _keep(place, row, "call_off", f"did not publish {row.profile.handle}'s post: {why}")
+    return row
+
+
+def later(place: Here, delivery: Delivery, wall: str, began: int) -> Delivery:
+    """At another wall time of the brand's: the person is told again then."""
+    with transaction.atomic():
+        row = _locked(place, delivery, began)
+        due = resolve_due(read_wall(wall, "/wall"), place.zone, clock.now(), "/wall")
+        try:
+            set_due(row, due.instant, place.zone, Event.MOVE, pauses_of([place.brand.pk]))
+        except NotPossible as error:
+            raise Conflict(str(error)) from error
+        record(
+            place.brand.pk,
+            place.actor,
+            "move",
+            "delivery",
+            row.pk,
+            f"put {row.profile.handle}'s post off to {due.wall:%a %d %b, %H:%M}",
+        )
+        tell(place.brand.pk, "delivery", row.pk)
+    return row
+
+
+def _locked(place: Here, delivery: Delivery, began: int) -> Delivery:
+    if delivery.profile.keeper_id != place.user.pk:
+        place.needs(May.PUBLISH)
+    found = Delivery.objects.select_for_update(of=("self",)).select_related("post", "profile", "brand")
+    row = found.get(pk=delivery.pk)
+    unchanged(began, row.revision, delivery_out(row).model_dump(mode="json"))
+    if row.state != DeliveryState.HAND:
+        raise Conflict("It isn't waiting to be published by hand.")
+    return row
+
+
+def _waiting(place: Here, delivery: Delivery, began: int, event: Event) -> Delivery:
+    row = _locked(place, delivery, began)
+    row.state = after(DeliveryState(row.state), event)
+    return row
+
+
+def _keep(place: Here, row: Delivery, verb: str, words: str) -> None:
+    row.revision += 1
+    row.save()
+    record(place.brand.pk, place.actor, verb, "delivery", row.pk, words)
+    tell(place.brand.pk, "delivery", row.pk)

@@ -1,0 +1,42 @@
+"""Warn of connections that end soon: 14, 3 and 1 days before."""
+
+from datetime import timedelta
+
+from django.db import transaction
+
+from menudo.base import clock
+from menudo.base.clock import db_now
+from menudo.delivery.actions.end_connection import managers
+from menudo.notices.actions.notify import notify
+from menudo.profiles.models import Connection
+from menudo_core.profiles.endings import WARN_DAYS, days_left, to_warn
+
+
+def warn() -> int:
+    """Give every warning that is due, once each. How many."""
+    soon = Connection.objects.select_related("brand").filter(
+        state=Connection.State.CONNECTED, ends__lte=db_now() + timedelta(days=max(WARN_DAYS))
+    )
+    given = 0
+    for connection in soon:
+        now = clock.now()
+        due = to_warn(connection.ends, now, connection.warned) if connection.ends else None
+        if due is None or connection.ends is None:
+            continue
+        with transaction.atomic():
+            if not Connection.objects.filter(pk=connection.pk, warned=connection.warned).update(warned=due):
+                continue
+            left = days_left(connection.ends, now)
+            handles = ", ".join(connection.profiles.values_list("handle", flat=True)[:6])
+            words = f"The connection of {handles or connection.account} ends in {left} {'day' if left == 1 else 'days'}: reconnect it before"
+            key = f"ends:{connection.pk}:{connection.ends}:{due}"
+            notify(
+                managers(connection.brand_id),
+                connection.brand_id,
+                "connection",
+                key,
+                words,
+                f"/{connection.brand.slug}/profiles",
+            )
+            given += 1
+    return given

@@ -1,0 +1,44 @@
+"""Look again at what is planned and held, after something that it depends on has changed."""
+
+from django.db.models import QuerySet
+
+from menudo.base import clock
+from menudo.base.live import tell
+from menudo.posts.actions.due import put_job
+from menudo.posts.holding import why_held
+from menudo.posts.models import Delivery
+from menudo.profiles.standing import pauses_of
+from menudo_core.signoff.states import DeliveryState, Event, after
+
+
+def rehold(deliveries: QuerySet[Delivery]) -> int:
+    """Hold what may no longer go out and release what may again; part of the caller's transaction. How many changed.
+
+    What is held past its time is left to be missed: it must not go out late in silence.
+    """
+    rows = list(
+        deliveries.filter(state__in=[DeliveryState.PLANNED, DeliveryState.HELD])
+        .select_for_update(of=("self",))
+        .select_related("post", "profile", "brand")
+        .order_by("due_at", "id")
+    )
+    pauses = pauses_of({row.brand_id for row in rows})
+    now, changed = clock.now(), []
+    for row in rows:
+        why = why_held(row, pauses)
+        if row.held_for == (why or "") or (why is None and row.due_at is not None and row.due_at <= now):
+            continue
+        if why is None:
+            row.state = after(DeliveryState.HELD, Event.RELEASE)
+        elif row.state == DeliveryState.PLANNED:
+            row.state = after(DeliveryState.PLANNED, Event.HOLD)
+        row.held_for = why or ""
+        row.revision += 1
+        changed.append(row)
+    Delivery.objects.bulk_update(changed, ["state", "held_for", "revision"], batch_size=500)
+    for row in changed:
+        if row.state == DeliveryState.PLANNED:
+            put_job(row)
+    for brand in {row.brand_id for row in changed}:
+        tell(brand, "delivery", 0)
+    return len(changed)

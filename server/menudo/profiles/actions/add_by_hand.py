@@ -1,0 +1,47 @@
+"""Add a profile that a person publishes to: of a network that allows no program, or of any place at all."""
+
+import secrets
+
+from django.db import transaction
+
+from menudo.base.live import tell
+from menudo.base.problems import Fault, Invalid
+from menudo.history.actions.record import record
+from menudo.people.capabilities import May
+from menudo.people.here import Here
+from menudo.profiles.actions.set_timetable import first_timetable
+from menudo.profiles.models import Profile
+from menudo.profiles.sheets import sheets_of
+from menudo_core.networks.load import plain
+from menudo_core.text.clean import unusable
+
+
+def add_by_hand(place: Here, name: str, handle: str, network: str, kind: str, url: str) -> Profile:
+    """The new profile. `network` empty: a place without a rule sheet. Raises Invalid, each fault at its field."""
+    place.needs(May.MANAGE_PROFILES)
+    name, handle, url = name.strip(), handle.strip(), url.strip()
+    sheet = sheets_of(place.brand.pk).get(network or plain().network)
+    faults = [
+        Fault(f"/{field}", words) for field, text in (("name", name), ("handle", handle)) if (words := unusable(text))
+    ]
+    if not name:
+        faults.append(Fault("/name", "Give it a name, as the team says it.", "missing"))
+    if url and not url.startswith(("http://", "https://")):
+        faults.append(
+            Fault("/url", "That is not a whole web address. Write it with https:// in front, or leave it empty.")
+        )
+    if sheet is None:
+        faults.append(Fault("/network", "There is no rule sheet for this network."))
+    elif kind not in {k.kind for k in sheet.kinds}:
+        faults.append(Fault("/kind", f"Choose what kind of profile it is on {sheet.name}."))
+    if faults or sheet is None:
+        raise Invalid(faults=faults)
+    with transaction.atomic():
+        profile = Profile.objects.create(
+            brand=place.brand, network=sheet.network, remote_id=f"by-hand-{secrets.token_hex(8)}", handle=handle or name,
+            name=name, kind=kind, url=url, state=Profile.State.BY_HAND, keeper=place.user,
+        )  # fmt: skip
+        first_timetable(profile)
+        record(place.brand.pk, place.actor, "add", "profile", profile.pk, f"added {profile.handle}, by hand")
+        tell(place.brand.pk, "profile", profile.pk)
+    return profile

@@ -1,0 +1,70 @@
+"""Keep what a sign-in at a network was given: its connection, and its profiles as they stand."""
+
+from collections.abc import Iterable
+
+from django.db import transaction
+
+from menudo.base.live import tell
+from menudo.base.sealed import seal
+from menudo.history.actions.record import Actor, record
+from menudo.profiles.actions.set_timetable import first_timetable
+from menudo.profiles.models import Connection, PendingConnection, Profile
+from menudo.profiles.wire.protocol import RemoteProfile
+from menudo.profiles.wire.sign_in import Tokens
+from menudo_core.networks.conditions import unmet
+from menudo_core.networks.load import shipped
+
+
+def keep_profiles(
+    pending: PendingConnection, tokens: Tokens, remote: Iterable[RemoteProfile], actor: Actor
+) -> tuple[list[Profile], list[Profile]]:
+    """The profiles now kept, and those of the same sign-in that were dropped at the network: their posts stay."""
+    with transaction.atomic():
+        connection, _ = Connection.objects.update_or_create(
+            brand=pending.brand,
+            network=pending.network,
+            account=tokens.account[:200],
+            defaults={
+                "state": Connection.State.CONNECTED,
+                "access_token": seal(tokens.access),
+                "refresh_token": seal(tokens.refresh) if tokens.refresh else "",
+                "access_ends": tokens.access_ends,
+                "ends": tokens.ends,
+                "endpoints": pending.endpoints,
+                "address": pending.address,
+                "link": pending.link,
+                "warned": None,
+            },
+        )
+        kept = [_keep(connection, one, actor) for one in remote]
+        dropped = list(connection.profiles.exclude(pk__in=[p.pk for p in kept]))
+        for profile in dropped:
+            profile.state, profile.connection = Profile.State.DISCONNECTED, None
+            profile.save(update_fields=["state", "connection"])
+            record(
+                connection.brand_id, actor, "drop", "profile", profile.pk, f"dropped {profile.handle} at the network"
+            )
+            tell(connection.brand_id, "profile", profile.pk)
+    return kept, dropped
+
+
+def _keep(connection: Connection, one: RemoteProfile, actor: Actor) -> Profile:
+    told = {
+        "connection": connection, "handle": one.handle, "name": one.name, "kind": one.kind, "url": one.url,
+        "followers": one.followers, "facts": dict(one.facts), "state": state_by(connection.network, one),
+    }  # fmt: skip
+    profile, new = Profile.objects.update_or_create(
+        brand=connection.brand, network=connection.network, remote_id=one.remote_id, defaults=told
+    )
+    if new:
+        first_timetable(profile)
+    words = f"{'connected' if new else 'reconnected'} {one.handle} on {shipped()[connection.network].name}"
+    record(connection.brand_id, actor, "connect", "profile", profile.pk, words)
+    tell(connection.brand_id, "profile", profile.pk)
+    return profile
+
+
+def state_by(network: str, one: RemoteProfile) -> Profile.State:
+    """Connected, or not ready while a condition of its kind isn't met."""
+    kind = shipped()[network].kind(one.kind)
+    return Profile.State.NOT_READY if kind and unmet(kind, one.facts) else Profile.State.CONNECTED

@@ -1,0 +1,54 @@
+"""Set out to a network to connect profiles there."""
+
+import secrets
+from datetime import timedelta
+
+from menudo.base import clock
+from menudo.base.problems import Conflict, Invalid
+from menudo.base.sealed import seal
+from menudo.base.tokens import hashed
+from menudo.people.capabilities import May
+from menudo.people.here import Here
+from menudo.people.models import Brand, User
+from menudo.profiles.models import ConnectLink, PendingConnection
+from menudo.profiles.wire import sign_in
+from menudo.profiles.wire.sites import discover_site
+from menudo_core.networks.load import shipped
+
+TRIP = timedelta(minutes=20)
+SITE = "open-site"
+
+
+def set_out(place: Here, network: str, address: str = "") -> str:
+    """Begin a trip for a person; the address at the network to send them to. Raises Invalid, Conflict."""
+    place.needs(May.MANAGE_PROFILES)
+    return _begin(place.brand, network, address, place.user, None)[0]
+
+
+def set_out_by_link(link: ConnectLink, network: str, address: str = "") -> tuple[str, str]:
+    """Begin a client's trip: the address to send them to, and the state's hash, for their browser's session to hold."""
+    if network not in {want["network"] for want in link.wants}:
+        raise Invalid.at("/network", "This link doesn't ask for that network.")
+    return _begin(link.brand, network, address, None, link)
+
+
+def _begin(brand: Brand, network: str, address: str, user: User | None, link: ConnectLink | None) -> tuple[str, str]:
+    sheet = shipped().get(network)
+    if sheet is None or not any(kind.direct for kind in sheet.kinds):
+        raise Invalid.at("/network", "There is no such network to connect.")
+    address = address.strip()
+    if network == SITE and not address:
+        raise Invalid.at("/address", "Write the site's address, for instance https://garden.example.org.")
+    try:
+        endpoints = discover_site(address) if network == SITE else sign_in.discover(sign_in.issuer_of(network))
+    except sign_in.NetworkError as error:
+        if network == SITE:
+            raise Invalid.at("/address", str(error), "site") from error
+        raise Conflict(str(error)) from error
+    state, verifier = secrets.token_urlsafe(32), secrets.token_urlsafe(64)
+    PendingConnection.objects.filter(ends__lt=clock.now()).delete()
+    PendingConnection.objects.create(
+        state_hash=hashed(state), verifier=seal(verifier), brand=brand, user=user, link=link, network=network, address=address,
+        endpoints=endpoints, ends=clock.now() + TRIP,
+    )  # fmt: skip
+    return sign_in.address_to_go_to(endpoints, state, verifier), hashed(state)
