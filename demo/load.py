@@ -13,11 +13,14 @@ import django
 django.setup()
 
 import httpx
+from allauth.account.models import EmailAddress
 from django.conf import settings
 from django.db import transaction
 
+from demo.networks import BY_HAND, PROFILES, SETS, SITES
 from demo.pictures import all_pictures
-from demo.world import BRANDS, PASSWORD, PEOPLE, POSTS, PROFILES, STANDIN_PASSWORD, Planned
+from demo.posts import POSTS, Planned
+from demo.world import BRANDS, PASSWORD, PEOPLE, STANDIN_PASSWORD
 from menudo.base import clock
 from menudo.base.sealed import seal
 from menudo.history.actions.record import Actor, record
@@ -30,9 +33,12 @@ from menudo.people.models import Brand, Membership, User
 from menudo.posts.actions.cards import write_cards
 from menudo.posts.actions.due import put_job
 from menudo.posts.models import Delivery, Post
+from menudo.profiles.actions.keep_profiles import state_by
 from menudo.profiles.actions.set_timetable import first_timetable
-from menudo.profiles.models import Connection, Profile
-from menudo.profiles.wire.sign_in import discover, issuer_of
+from menudo.profiles.models import Connection, Profile, ProfileSet
+from menudo.profiles.wire.micropub import Micropub
+from menudo.profiles.wire.sign_in import client_for, discover, issuer_of
+from menudo.profiles.wire.sites import discover_site
 from menudo_core.signoff.states import DeliveryState
 from menudo_core.timing.walltimes import resolve
 
@@ -49,32 +55,36 @@ def main() -> None:
             )
         for person in PEOPLE:
             user = User.objects.create_user(person.email, PASSWORD, person.name)
+            EmailAddress.objects.create(user=user, email=user.email, primary=True, verified=True)
             for slug, role in person.roles.items():
                 Membership.objects.create(
                     brand=Brand.objects.get(slug=slug), user=user, role=role, capabilities=sorted(ROLES[role])
                 )
-        tokens = {brand.slug: _connect(brand.slug, brand.login) for brand in BRANDS}
+        tokens = {key: token for brand in BRANDS for key, token in _connect(brand.slug, brand.login).items()}
+        _by_hand_and_sets()
         pictures = _pictures()
         for post in POSTS:
             _post(post, pictures, tokens)
 
 
 def _seed_standin() -> None:
-    accounts = [
-        {
-            "network": "brisk",
-            "login": brand.login,
-            "password": STANDIN_PASSWORD,
-            "name": brand.name,
-            "profiles": [
-                {"uid": p.uid, "handle": p.handle, "name": p.name, "kind": "account", "colour": p.colour}
-                for p in PROFILES
-                if p.brand == brand.slug
-            ],
-        }
-        for brand in BRANDS
-    ]
-    _standin("control/api/seed", {"empty": True, "accounts": accounts})
+    login = {brand.slug: brand.login for brand in BRANDS}
+    name = {brand.slug: brand.name for brand in BRANDS}
+    accounts: dict[tuple[str, str], dict] = {}
+    for p in PROFILES:
+        account = accounts.setdefault(
+            (p.network, p.brand),
+            {
+                "network": p.network,
+                "login": login[p.brand],
+                "password": STANDIN_PASSWORD,
+                "name": name[p.brand],
+                "profiles": [],
+            },
+        )
+        told = {key: getattr(p, key) for key in ("uid", "handle", "name", "kind", "colour", "followers", "facts")}
+        account["profiles"].append(told)
+    _standin("control/api/seed", {"empty": True, "accounts": list(accounts.values()), "sites": SITES})
 
 
 def _standin(path: str, data: dict) -> httpx.Response:
@@ -83,33 +93,45 @@ def _standin(path: str, data: dict) -> httpx.Response:
     return response
 
 
-def _connect(slug: str, login: str) -> str:
-    """The brand's connected profiles, with tokens as if somebody had agreed at the network."""
+def _connect(slug: str, login: str) -> dict[tuple[str, str], str]:
+    """The brand's connected profiles, with tokens as if somebody had agreed at each network. Access tokens by brand and network."""
+    brand, now, tokens = Brand.objects.get(slug=slug), clock.now(), {}
     wanted = [p for p in PROFILES if p.brand == slug and p.connected]
-    if not wanted:
-        return ""
-    tokens = _standin(
-        "control/api/grant", {"network": "brisk", "login": login, "profiles": [p.uid for p in wanted], "days": 61}
-    ).json()
-    now = clock.now()
-    brand = Brand.objects.get(slug=slug)
-    connection = Connection.objects.create(
-        brand=brand, network="brisk", account=login, access_token=seal(tokens["access_token"]), refresh_token=seal(tokens["refresh_token"]),
-        access_ends=now + timedelta(seconds=tokens["expires_in"]), ends=now + timedelta(seconds=tokens["connection_expires_in"]),
-        endpoints=discover(issuer_of("brisk")),
-    )  # fmt: skip
-    for p in wanted:
+    for network in dict.fromkeys(p.network for p in wanted):
+        mine = [p for p in wanted if p.network == network]
+        given = _standin(
+            "control/api/grant",
+            {"network": network, "login": login, "profiles": [p.uid for p in mine], "days": mine[0].days},
+        ).json()
+        site = f"{settings.STANDIN_URL}/site/{login}/"
+        connection = Connection.objects.create(
+            brand=brand, network=network, account=login, access_token=seal(given["access_token"]), refresh_token=seal(given["refresh_token"]),
+            access_ends=now + timedelta(seconds=given["expires_in"]), ends=now + timedelta(seconds=given["connection_expires_in"]),
+            endpoints=discover_site(site) if network == "open-site" else discover(issuer_of(network)), address=site if network == "open-site" else "",
+        )  # fmt: skip
+        told = Micropub(client_for(connection.endpoints), connection.endpoints, given["access_token"]).profiles()
+        connection.save(update_fields=["endpoints"])
+        for one in told:
+            profile = Profile.objects.create(
+                brand=brand, network=network, connection=connection, remote_id=one.remote_id, handle=one.handle, name=one.name,
+                kind=one.kind, url=one.url, followers=one.followers, facts=dict(one.facts), state=state_by(network, one),
+            )  # fmt: skip
+            first_timetable(profile)
+        tokens[slug, network] = str(given["access_token"])
+    return tokens
+
+
+def _by_hand_and_sets() -> None:
+    for one in BY_HAND:
         profile = Profile.objects.create(
-            brand=brand,
-            network="brisk",
-            connection=connection,
-            remote_id=p.uid,
-            handle=p.handle,
-            name=p.name,
-            kind="account",
-        )
+            brand=Brand.objects.get(slug=one.brand), network=one.network, remote_id=f"by-hand-{one.name}", handle=one.name, name=one.name,
+            kind=one.kind, url=one.url, state=Profile.State.BY_HAND, keeper=User.objects.get(email=one.keeper),
+        )  # fmt: skip
         first_timetable(profile)
-    return str(tokens["access_token"])
+    for slug, sets in SETS.items():
+        for name, handles in sets.items():
+            row = ProfileSet.objects.create(brand=Brand.objects.get(slug=slug), name=name)
+            row.profiles.set(Profile.objects.filter(brand__slug=slug, handle__in=handles))
 
 
 def _pictures() -> dict[tuple[str, str], Asset]:
@@ -124,7 +146,7 @@ def _pictures() -> dict[tuple[str, str], Asset]:
     return found
 
 
-def _post(planned: Planned, pictures: dict, tokens: dict[str, str]) -> None:
+def _post(planned: Planned, pictures: dict, tokens: dict[tuple[str, str], str]) -> None:
     brand = Brand.objects.get(slug=planned.brand)
     author = User.objects.get(email=PEOPLE[1].email if len(planned.text) % 2 else PEOPLE[0].email)
     media = [pictures[planned.brand, key] for key in planned.picture]
@@ -138,7 +160,9 @@ def _post(planned: Planned, pictures: dict, tokens: dict[str, str]) -> None:
     write_cards(post)
 
 
-def _delivery(planned: Planned, post: Post, profile: Profile, media: list[Asset], tokens: dict[str, str]) -> None:
+def _delivery(
+    planned: Planned, post: Post, profile: Profile, media: list[Asset], tokens: dict[tuple[str, str], str]
+) -> None:
     zone = ZoneInfo(post.brand.zone)
     delivery = Delivery(
         post=post, profile=profile, brand=post.brand, key=uuid.uuid4(), state=planned.state, reason=planned.reason
@@ -153,13 +177,15 @@ def _delivery(planned: Planned, post: Post, profile: Profile, media: list[Asset]
             delivery.state = DeliveryState.PLANNED
         elif planned.state == "planned" and passed:
             delivery.state = DeliveryState.PUBLISHED
-        elif planned.state in ("in_trouble", "missed") and not passed:
+        elif planned.state in ("in_trouble", "missed", "waiting_for_hand") and not passed:
             delivery.state, delivery.reason = DeliveryState.PLANNED, ""
+    if delivery.state == DeliveryState.HELD:
+        delivery.held_for = "signoff"
     if delivery.state == DeliveryState.TROUBLE:
         delivery.reason_code, delivery.tries = "refused", 1
     delivery.save()
     if delivery.state == DeliveryState.PUBLISHED and delivery.due_at:
-        delivery.remote_url = _at_the_network(delivery, media, tokens[post.brand.slug])
+        delivery.remote_url = _at_the_network(delivery, media, tokens[post.brand.slug, profile.network])
         delivery.published_at = delivery.due_at + timedelta(seconds=2)
         delivery.sent = {"text": planned.text, "media": [a.pk for a in media]}
         delivery.save()

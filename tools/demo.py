@@ -57,7 +57,8 @@ def _tell(stack: Stack) -> None:
     print(f"  the networks {stack.standin_url}/control   (make trouble there)\n")
     for person in PEOPLE:
         print(f"  {person.email:24} {PASSWORD}   {person.name}, {person.what}")
-    print(f"\n  at Brisk: account {STANDIN_LOGIN}, password {STANDIN_PASSWORD}")
+    print(f"\n  at the networks: account {STANDIN_LOGIN} (or fernhollow, hogaza), password {STANDIN_PASSWORD}")
+    print(f"  mail tray    {stack.url}/mail-tray")
     print(f"  logs: {os.path.relpath(stack.folder)}/*.log\n\n  ctrl-C ends everything.\n", flush=True)
 
 

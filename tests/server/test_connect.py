@@ -46,7 +46,7 @@ def test_choosing_fewer_later_drops_the_others(world):
     back(world, at_the_network(set_out(world)))
     back(world, at_the_network(set_out(world), profiles=("talks",)))
     states = dict(Profile.objects.filter(brand=world.garden).values_list("remote_id", "state"))
-    assert states == {"fernhollow": "must_be_reconnected", "talks": "connected"}
+    assert states == {"fernhollow": "disconnected", "talks": "connected"}
 
 
 def test_refusing_at_the_network_comes_back_with_plain_words(world):
