@@ -8,7 +8,7 @@ from menudo.base.revisions import began_from
 from menudo.brandsheet.actions.read_page import propose
 from menudo.brandsheet.actions.write import present, write
 from menudo.brandsheet.models import BrandSheet
-from menudo.brandsheet.schemas import ReadIn, ReadOut, SheetIO, SheetOut
+from menudo.brandsheet.schemas import PageIn, ReadOut, SheetIO, SheetOut
 from menudo.people.capabilities import May
 from menudo.people.here import here
 
@@ -40,6 +40,6 @@ def put(request: HttpRequest, response: HttpResponse, brand: str, data: SheetIO)
 
 
 @router.post("/brands/{brand}/sheet/read", response={200: ReadOut, **ERRORS}, operation_id="readBrandPage")
-def read(request: HttpRequest, brand: str, data: ReadIn) -> ReadOut:
+def read(request: HttpRequest, brand: str, data: PageIn) -> ReadOut:
     """Read the brand's own page: proposals to take or leave."""
     return propose(here(request, brand, May.EDIT_OTHERS), data.address)

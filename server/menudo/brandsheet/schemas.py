@@ -53,7 +53,7 @@ class SheetOut(Schema):
     parts: int
 
 
-class ReadIn(In):
+class PageIn(In):
     address: str = Field(max_length=500)
 
 

@@ -30,7 +30,7 @@ class NoticesOut(Schema):
     notices: list[NoticeOut]
 
 
-class ReadIn(In):
+class ReadUpToIn(In):
     up_to: int = Field(ge=1, le=2**63 - 1)
 
 
@@ -54,7 +54,7 @@ def notices(request: HttpRequest) -> NoticesOut:
 
 
 @router.post("/notices/read", response={204: None, **ERRORS}, operation_id="readNotices")
-def mark_read(request: HttpRequest, data: ReadIn) -> Status[None]:
+def mark_read(request: HttpRequest, data: ReadUpToIn) -> Status[None]:
     """Mark my notices up to this one as read."""
     read(request.user.pk or 0, data.up_to)
     return Status(204, None)

@@ -27,7 +27,7 @@ from menudo.profiles.schemas import (
     ProfileIn,
     SetIn,
     SetOut,
-    SheetIn,
+    RuleSheetIn,
     SlotOut,
     TimetableIn,
 )
@@ -44,7 +44,7 @@ def networks(request: HttpRequest, brand: str) -> list[NetworkOut]:
 
 
 @router.post("/brands/{brand}/sheets", response={201: NetworkOut, **ERRORS}, operation_id="loadSheet")
-def sheet(request: HttpRequest, brand: str, data: SheetIn) -> Status[NetworkOut]:
+def sheet(request: HttpRequest, brand: str, data: RuleSheetIn) -> Status[NetworkOut]:
     """Load a rule sheet of one's own (TOML). Faults point to lines: /toml/line/12."""
     return Status(201, reads.network_out(load_sheet(here(request, brand, May.MANAGE_PROFILES), data.toml)))
 
@@ -55,7 +55,7 @@ def connect(request: HttpRequest, brand: str, data: ConnectIn) -> GoTo:
     return GoTo(go_to=set_out(here(request, brand, May.MANAGE_PROFILES), data.network, data.address))
 
 
-@router.post("/brands/{brand}/profiles", response={201: int, **ERRORS}, operation_id="addByHand")
+@router.post("/brands/{brand}/profiles/by-hand", response={201: int, **ERRORS}, operation_id="addByHand")
 def by_hand(request: HttpRequest, brand: str, data: ByHandIn) -> Status[int]:
     """Add a profile that a person publishes to. Its id."""
     place = here(request, brand, May.MANAGE_PROFILES)

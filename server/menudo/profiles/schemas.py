@@ -94,7 +94,7 @@ class ByHandIn(In):
     url: str = Field(default="", max_length=500)
 
 
-class SheetIn(In):
+class RuleSheetIn(In):
     toml: str = Field(max_length=60_000)
 
 

@@ -12,6 +12,10 @@ export type Network = Schemas["NetworkOut"];
 export type Column = Schemas["ColumnOut"];
 export type Finding = Schemas["FindingOut"];
 export type Asset = Schemas["AssetBrief"];
+export type ProfileSet = Schemas["SetOut"];
+export type Pause = Schemas["PauseOut"];
+export type Standing = Schemas["StandingOut"];
+export type Member = Schemas["MemberOut"];
 export type Brand = Schemas["BrandOut"];
 export type Me = Schemas["MeOut"];
 

@@ -1,6 +1,7 @@
-import { Navigate, useParams, useSearch } from "@tanstack/react-router";
+import { Link, Navigate, useParams, useSearch } from "@tanstack/react-router";
 import { useMe } from "@/features/people/queries";
 import { SignedIn } from "@/features/people/SignedIn";
+import { Button } from "@/ui/Button";
 import { Empty } from "@/ui/Empty";
 
 const LAST = "menudo-last-brand";
@@ -23,7 +24,17 @@ function ToBrand() {
   const me = useMe();
   const brands = me.data?.brands ?? [];
   const brand = brands.find((b) => b.slug === localStorage.getItem(LAST)) ?? brands[0];
-  if (!brand) return <Empty title="No brand yet" words="You belong to no brand. Ask its coordinator to invite you." />;
+  if (!brand)
+    return (
+      <Empty
+        title="No brand yet"
+        words="You belong to no brand yet. Make one, or ask a brand's coordinator to invite you."
+      >
+        <Button kind="main" asChild>
+          <Link to="/new-brand">Make a brand</Link>
+        </Button>
+      </Empty>
+    );
   return <Navigate to="/$brand/calendar" params={{ brand: brand.slug }} search={{}} replace />;
 }
 

@@ -5,9 +5,13 @@ type Change = { kind: string; id: number };
 
 /** What a change of each kind makes old. */
 const DROPS: Record<string, string[]> = {
-  delivery: ["calendar", "strip", "post", "profiles"],
-  post: ["calendar", "strip", "post"],
-  profile: ["profiles", "calendar"],
+  delivery: ["calendar", "strip", "post", "profiles", "standing", "today"],
+  post: ["calendar", "strip", "post", "today"],
+  profile: ["profiles", "calendar", "standing", "networks", "links"],
+  set: ["sets", "calendar"],
+  people: ["people"],
+  brand: ["sheet"],
+  notice: ["notices"],
   asset: ["post"],
 };
 const GATHER_MS = 120;
@@ -22,6 +26,8 @@ export function useLive(brand: string): void {
     let opened = false;
     const drop = () => {
       timer = undefined;
+      if (stale.delete("notices")) void queries.invalidateQueries({ queryKey: ["notices"] });
+      if (stale.has("people") || stale.has("sheet")) void queries.invalidateQueries({ queryKey: ["me"] });
       for (const key of stale) void queries.invalidateQueries({ queryKey: [key, brand] });
       stale.clear();
     };
@@ -32,7 +38,7 @@ export function useLive(brand: string): void {
     source.addEventListener("change", (event) => gather(DROPS[(JSON.parse(event.data) as Change).kind] ?? []));
     // After a break in the line, what was missed is not known: everything of the brand is read again.
     source.addEventListener("ready", () => {
-      if (opened) gather(["calendar", "strip", "post", "profiles"]);
+      if (opened) gather(["calendar", "strip", "post", "profiles", "standing", "today", "notices"]);
       opened = true;
     });
     return () => {

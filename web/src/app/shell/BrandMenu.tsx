@@ -1,16 +1,85 @@
-import { chakra, Menu, Portal } from "@chakra-ui/react";
+import { Box, chakra, Popover, Portal } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
-import { MenuList, MenuRow } from "@/ui/MenuParts";
-import { useHere } from "./BrandShell";
+import { type KeyboardEvent, useMemo, useRef, useState } from "react";
+import type { Me } from "@/api/client";
+import { useKeys } from "@/app/keys";
+import { Input } from "@/ui/Field";
+import { Kbd } from "@/ui/Kbd";
+import { BrandBlock } from "./BrandBlock";
 
-/** The brand's own initial block and name; behind it, the brand's pages and the other brands. */
-export function BrandMenu() {
-  const { brand, me } = useHere();
+type Here = { slug: string; name: string; ink: string; capabilities: string[] };
+type Row = { key: string; words: string; ink?: string; go: () => void };
+
+/** The brand's own initial block and name; behind it, the brand's pages, the other brands, and a search over both. */
+export function BrandMenu({ brand, me }: { brand: Here | null; me: Me }) {
   const navigate = useNavigate();
-  const others = me.brands.filter((b) => b.slug !== brand.slug);
+  const [open, setOpen] = useState(false);
+  const [search, setSearch] = useState("");
+  const [at, setAt] = useState(0);
+  const list = useRef<HTMLDivElement>(null);
+  const keys = useMemo(() => ({ b: () => setOpen(true) }), []);
+  useKeys(keys);
+
+  const pages: Row[] = brand
+    ? [
+        {
+          key: "profiles",
+          words: "Profiles",
+          go: () => navigate({ to: "/$brand/profiles", params: { brand: brand.slug }, search: {} }),
+        },
+        { key: "people", words: "People", go: () => navigate({ to: "/$brand/people", params: { brand: brand.slug } }) },
+        {
+          key: "sheet",
+          words: "Brand sheet",
+          go: () => navigate({ to: "/$brand/sheet", params: { brand: brand.slug } }),
+        },
+      ]
+    : [];
+  const brands: Row[] = me.brands
+    .filter((b) => b.slug !== brand?.slug)
+    .map((b) => ({
+      key: b.slug,
+      words: b.name,
+      ink: b.ink,
+      go: () => navigate({ to: "/$brand/calendar", params: { brand: b.slug }, search: {} }),
+    }));
+  const more: Row[] = [
+    ...(me.brands.length > 1 && brand
+      ? [{ key: "all", words: "All brands", go: () => navigate({ to: "/all", search: {} }) }]
+      : []),
+    ...(me.may_make_brands ? [{ key: "new", words: "New brand", go: () => navigate({ to: "/new-brand" }) }] : []),
+  ];
+  const wanted = search.trim().toLowerCase();
+  const rows = [...pages, ...brands, ...more].filter((row) => row.words.toLowerCase().includes(wanted));
+
+  function choose(row: Row | undefined) {
+    if (!row) return;
+    setOpen(false);
+    setSearch("");
+    row.go();
+  }
+  function press(event: KeyboardEvent) {
+    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    if (step) {
+      event.preventDefault();
+      const next = Math.min(Math.max(at + step, 0), rows.length - 1);
+      setAt(next);
+      list.current?.children[next]?.scrollIntoView({ block: "nearest" });
+    } else if (event.key === "Enter") {
+      event.preventDefault();
+      choose(rows[at]);
+    }
+  }
   return (
-    <Menu.Root positioning={{ placement: "bottom-start" }}>
-      <Menu.Trigger asChild>
+    <Popover.Root
+      open={open}
+      onOpenChange={(change) => {
+        setOpen(change.open);
+        setAt(0);
+      }}
+      positioning={{ placement: "bottom-start" }}
+    >
+      <Popover.Trigger asChild>
         <chakra.button
           type="button"
           display="flex"
@@ -22,56 +91,84 @@ export function BrandMenu() {
           borderLeftWidth={{ md: "1px" }}
           borderColor="rule"
           minH="28px"
+          aria-label={`${brand?.name ?? "All brands"}: its pages, and other brands`}
         >
-          <Block ink={brand.ink} name={brand.name} />
-          <chakra.span display={{ base: "none", sm: "inline" }}>{brand.name}</chakra.span>
+          {brand ? <BrandBlock ink={brand.ink} name={brand.name} /> : <BrandBlock ink="ink" name="∗" />}
+          <chakra.span display={{ base: "none", sm: "inline" }} whiteSpace="nowrap">
+            {brand?.name ?? "All brands"}
+          </chakra.span>
           <chakra.span color="faded" aria-hidden>
             ▾
           </chakra.span>
         </chakra.button>
-      </Menu.Trigger>
+      </Popover.Trigger>
       <Portal>
-        <Menu.Positioner>
-          <MenuList>
-            <MenuRow
-              value="profiles"
-              onClick={() => navigate({ to: "/$brand/profiles", params: { brand: brand.slug }, search: {} })}
-            >
-              Profiles of {brand.name}
-            </MenuRow>
-            {others.map((other) => (
-              <MenuRow
-                key={other.slug}
-                value={other.slug}
-                onClick={() => navigate({ to: "/$brand/calendar", params: { brand: other.slug }, search: {} })}
-              >
-                <Block ink={other.ink} name={other.name} /> {other.name}
-              </MenuRow>
-            ))}
-          </MenuList>
-        </Menu.Positioner>
+        <Popover.Positioner>
+          <Popover.Content
+            css={{
+              background: "card",
+              borderWidth: "1px",
+              borderColor: "ink",
+              boxShadow: "6px 6px 0 color-mix(in srgb, var(--m-colors-ink) 12%, transparent)",
+              width: "300px",
+              outline: "none",
+              zIndex: 30,
+            }}
+            aria-label="Brands and pages"
+          >
+            <Box p="8px" borderBottomWidth="1px" borderColor="rule">
+              <Input
+                role="combobox"
+                aria-expanded
+                aria-controls="brand-menu"
+                aria-activedescendant={rows[at] ? `brand-menu-${rows[at].key}` : undefined}
+                aria-label="Find a brand or a page"
+                placeholder="Find a brand or a page"
+                value={search}
+                onChange={(e) => {
+                  setSearch(e.currentTarget.value);
+                  setAt(0);
+                }}
+                onKeyDown={press}
+                autoFocus
+              />
+            </Box>
+            <Box ref={list} id="brand-menu" role="listbox" aria-label="Brands and pages" maxH="380px" overflowY="auto">
+              {rows.map((row, n) => (
+                <Box
+                  key={row.key}
+                  id={`brand-menu-${row.key}`}
+                  role="option"
+                  aria-selected={n === at}
+                  onClick={() => choose(row)}
+                  onMouseMove={() => setAt(n)}
+                  display="flex"
+                  alignItems="center"
+                  gap="10px"
+                  px="12px"
+                  minH="38px"
+                  cursor="pointer"
+                  bg={n === at ? "wash" : undefined}
+                  fontWeight={n === at ? "600" : undefined}
+                  borderTopWidth={n > 0 && row.ink && !rows[n - 1]?.ink ? "1px" : undefined}
+                  borderColor="rule"
+                >
+                  {row.ink && <BrandBlock ink={row.ink} name={row.words} size={22} />}
+                  {row.words}
+                </Box>
+              ))}
+              {rows.length === 0 && (
+                <Box p="12px" color="faded">
+                  Nothing by that name.
+                </Box>
+              )}
+            </Box>
+            <Box p="6px 12px" fontSize="11px" color="faded" borderTopWidth="1px" borderColor="rule">
+              <Kbd>b</Kbd> opens this
+            </Box>
+          </Popover.Content>
+        </Popover.Positioner>
       </Portal>
-    </Menu.Root>
-  );
-}
-
-function Block({ ink, name }: { ink: string; name: string }) {
-  return (
-    <chakra.b
-      aria-hidden
-      w="26px"
-      h="26px"
-      borderRadius="3px"
-      display="inline-grid"
-      placeItems="center"
-      bg={ink}
-      color="paper"
-      fontFamily="heading"
-      fontWeight="600"
-      fontSize="15px"
-      flex="none"
-    >
-      {name.slice(0, 1)}
-    </chakra.b>
+    </Popover.Root>
   );
 }

@@ -13,6 +13,7 @@ import { undoNewest } from "@/ui/notices";
 import { DayStrip } from "./DayStrip";
 import { KeysHelp } from "./KeysHelp";
 import { Masthead } from "./Masthead";
+import { StandingBars } from "./StandingBars";
 
 type Here = { brand: Brand; me: Me; may: (capability: string) => boolean };
 const HereContext = createContext<Here | null>(null);
@@ -47,7 +48,9 @@ function InBrand() {
 
 function Frame({ me, brand }: { me: Me; brand: Brand }) {
   const navigate = useNavigate();
-  const onBench = Boolean(useMatchRoute()({ to: "/$brand/bench/$post" }));
+  const matches = useMatchRoute();
+  const onBench = Boolean(matches({ to: "/$brand/bench/$post" }));
+  const byHand = Boolean(matches({ to: "/$brand/by-hand/$delivery" }));
   const [help, setHelp] = useState(false);
   const here = useMemo(() => ({ brand, me, may: (c: string) => brand.capabilities.includes(c) }), [brand, me]);
   useLive(brand.slug);
@@ -56,6 +59,7 @@ function Frame({ me, brand }: { me: Me; brand: Brand }) {
       n: () =>
         here.may("write") &&
         navigate({ to: "/$brand/bench/$post", params: { brand: brand.slug, post: "new" }, search: {} }),
+      "1": () => navigate({ to: "/$brand/today", params: { brand: brand.slug } }),
       "2": () => navigate({ to: "/$brand/calendar", params: { brand: brand.slug }, search: {} }),
       z: () => undoNewest(),
       "?": () => setHelp(true),
@@ -67,7 +71,8 @@ function Frame({ me, brand }: { me: Me; brand: Brand }) {
     <HereContext.Provider value={here}>
       <Box minH="100vh" display="flex" flexDirection="column">
         <Masthead onKeys={() => setHelp(true)} />
-        {!onBench && <DayStrip />}
+        {!onBench && !byHand && <DayStrip />}
+        {!onBench && <StandingBars />}
         <Box as="main" flex="1" display="flex" flexDirection="column" minH="0">
           <Outlet />
         </Box>

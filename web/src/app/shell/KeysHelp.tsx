@@ -4,7 +4,9 @@ import { SidePanel } from "@/ui/SidePanel";
 
 const KEYS: [string, string][] = [
   ["n", "new post"],
+  ["1", "Today"],
   ["2", "Calendar"],
+  ["b", "brands and the brand's pages"],
   ["t", "today"],
   ["← ↑ ↓ →", "from card to card"],
   ["enter", "open a card, or begin a post on an empty day"],

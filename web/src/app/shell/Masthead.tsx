@@ -1,5 +1,8 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
+import type { ReactNode } from "react";
+import type { Me } from "@/api/client";
+import { NoticesMenu } from "@/features/notices/NoticesMenu";
 import { Button } from "@/ui/Button";
 import { Kbd } from "@/ui/Kbd";
 import { Wordmark } from "@/ui/Wordmark";
@@ -19,8 +22,18 @@ const Section = chakra("span", {
   },
 });
 
-export function Masthead({ onKeys }: { onKeys: () => void }) {
-  const { brand, may } = useHere();
+/** The frame of every masthead: wordmark, brands, what the page puts in, and the person. */
+export function MastFrame({
+  brand,
+  me,
+  home,
+  children,
+}: {
+  brand: Me["brands"][number] | null;
+  me: Me;
+  home: string;
+  children?: ReactNode;
+}) {
   return (
     <Flex
       as="header"
@@ -32,28 +45,44 @@ export function Masthead({ onKeys }: { onKeys: () => void }) {
       borderColor="rule"
       flexWrap="wrap"
     >
-      <Link to="/$brand/calendar" params={{ brand: brand.slug }} search={{}} aria-label="Menudo, to the calendar">
+      <a href={home} aria-label="Menudo, to the first page">
         <Wordmark />
-      </Link>
-      <BrandMenu />
-      <Flex as="nav" aria-label="Sections" gap="20px" ml={{ md: "14px" }} flex="1">
-        <Link to="/$brand/calendar" params={{ brand: brand.slug }} search={{}} activeOptions={{ includeSearch: false }}>
-          <Section>Calendar</Section>
-        </Link>
-      </Flex>
-      <Box display={{ base: "none", md: "block" }}>
-        <Button kind="quiet" onClick={onKeys}>
-          Keys <Kbd>?</Kbd>
-        </Button>
-      </Box>
-      <PersonMenu />
-      {may("write") && (
-        <Button kind="main" asChild>
-          <Link to="/$brand/bench/$post" params={{ brand: brand.slug, post: "new" }} search={{}}>
-            New post <Kbd>n</Kbd>
-          </Link>
-        </Button>
-      )}
+      </a>
+      <BrandMenu brand={brand} me={me} />
+      {children}
+      <NoticesMenu />
+      <PersonMenu me={me} />
     </Flex>
+  );
+}
+
+export function Masthead({ onKeys }: { onKeys: () => void }) {
+  const { brand, me, may } = useHere();
+  const params = { brand: brand.slug };
+  return (
+    <Box position="relative">
+      <MastFrame brand={brand} me={me} home={`/${brand.slug}/today`}>
+        <Flex as="nav" aria-label="Sections" gap="20px" ml={{ md: "14px" }} flex="1">
+          <Link to="/$brand/today" params={params}>
+            <Section>Today</Section>
+          </Link>
+          <Link to="/$brand/calendar" params={params} search={{}} activeOptions={{ includeSearch: false }}>
+            <Section>Calendar</Section>
+          </Link>
+        </Flex>
+        <Box display={{ base: "none", md: "block" }}>
+          <Button kind="quiet" onClick={onKeys}>
+            Keys <Kbd>?</Kbd>
+          </Button>
+        </Box>
+        {may("write") && (
+          <Button kind="main" asChild order="9">
+            <Link to="/$brand/bench/$post" params={{ brand: brand.slug, post: "new" }} search={{}}>
+              New post <Kbd>n</Kbd>
+            </Link>
+          </Button>
+        )}
+      </MastFrame>
+    </Box>
   );
 }

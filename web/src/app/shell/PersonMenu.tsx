@@ -1,11 +1,11 @@
 import { chakra, Menu, Portal } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, got } from "@/api/client";
+import { api, got, type Me } from "@/api/client";
 import { applyScheme, chosenScheme, type Scheme } from "@/app/scheme";
 import { signOut } from "@/features/people/queries";
 import { MenuList, MenuRow } from "@/ui/MenuParts";
-import { useHere } from "./BrandShell";
 
 const SCHEMES: [Scheme, string][] = [
   ["system", "Light or dark as the system"],
@@ -13,8 +13,8 @@ const SCHEMES: [Scheme, string][] = [
   ["dark", "Dark"],
 ];
 
-export function PersonMenu() {
-  const { me } = useHere();
+export function PersonMenu({ me }: { me: Me }) {
+  const navigate = useNavigate();
   const queries = useQueryClient();
   const [scheme, setScheme] = useState(chosenScheme());
   const initials = me.name
@@ -61,6 +61,14 @@ export function PersonMenu() {
                 {words} {scheme === value && "✓"}
               </MenuRow>
             ))}
+            <MenuRow value="account" onClick={() => navigate({ to: "/account" })}>
+              Your account
+            </MenuRow>
+            {me.demo && (
+              <MenuRow value="mail" onClick={() => navigate({ to: "/mail-tray" })}>
+                Mail tray of the demo
+              </MenuRow>
+            )}
             <MenuRow value="clock" onClick={clock}>
               {me.clock24 ? "Write times as 3 pm" : "Write times as 15:00"}
             </MenuRow>

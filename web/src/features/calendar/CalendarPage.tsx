@@ -12,6 +12,7 @@ import { addDays, dayWords, zoneWords } from "@/ui/times";
 import { DeliveryPanel } from "./DeliveryPanel";
 import { Lanes } from "./Lanes";
 import { useCalendar } from "./queries";
+import { SetFilter } from "./SetFilter";
 import { Tray } from "./Tray";
 
 const STEP = 7;
@@ -21,7 +22,7 @@ export function CalendarPage() {
   const { brand, may } = useHere();
   const search = useSearch({ from: "/$brand/calendar" });
   const navigate = useNavigate({ from: "/$brand/calendar" });
-  const calendar = useCalendar(brand.slug, search.from);
+  const calendar = useCalendar(brand.slug, search.from, search.sets);
   const first = calendar.data?.days[0]?.date;
   const last = calendar.data?.days.at(-1)?.date;
   const keys = useMemo(() => ({ t: () => navigate({ search: (s) => ({ ...s, from: undefined }) }) }), [navigate]);
@@ -48,11 +49,16 @@ export function CalendarPage() {
           </Button>
         </Flex>
         <Box flex="1" />
+        <SetFilter sets={search.sets} choose={(sets) => navigate({ search: (s) => ({ ...s, sets }) })} />
         <Box color="faded" fontSize="13px">
           {zoneWords(calendar.data.zone)}
         </Box>
       </Flex>
-      {calendar.data.lanes.length === 0 ? (
+      {calendar.data.lanes.length === 0 && search.sets ? (
+        <Empty title="Nothing in this set" words="No profile of the set stands on the calendar just now.">
+          <Button onClick={() => navigate({ search: (s) => ({ ...s, sets: undefined }) })}>Clear the filter</Button>
+        </Empty>
+      ) : calendar.data.lanes.length === 0 ? (
         <Empty
           title="No profiles yet"
           words={`${brand.name} has no profile connected. The calendar shows a row for each, with what goes out when.`}

@@ -65,7 +65,20 @@ function About({ page, close }: { page: Schemas["DeliveryPage"]; close: () => vo
         </Box>
       )}
       {delivery.state === "held" && (
-        <Box color="faded">It waits for sign-off: {page.post_state.replaceAll("_", " ")}.</Box>
+        <Box color="faded">
+          {delivery.held_for === "paused"
+            ? "It is paused: it goes out when somebody resumes before its time."
+            : delivery.held_for === "reconnect"
+              ? "It waits: its profile must be reconnected."
+              : `It waits for sign-off: ${page.post_state.replaceAll("_", " ")}.`}
+        </Box>
+      )}
+      {delivery.state === "waiting_for_hand" && (
+        <Button kind="main" asChild>
+          <Link to="/$brand/by-hand/$delivery" params={{ brand: brand.slug, delivery: String(delivery.id) }}>
+            Publish it by hand
+          </Link>
+        </Button>
       )}
       {delivery.reason && (
         <Box
@@ -104,7 +117,7 @@ function About({ page, close }: { page: Schemas["DeliveryPage"]; close: () => vo
             Send again
           </Button>
         )}
-        {delivery.state === "held" && page.post_state !== "signed_off" && may("sign_off") && (
+        {delivery.held_for === "signoff" && page.post_state !== "signed_off" && may("sign_off") && (
           <Button kind="main" onClick={() => agree.mutate({ post: page.post, revision: page.post_revision })}>
             Sign off
           </Button>

@@ -154,10 +154,10 @@ export function Lanes({ window, show, open }: Props) {
                   {network && <NetworkTile letters={network.letters} shape={network.shape} />}
                   <Box minW="0">
                     <Box fontWeight="600" lineHeight="17px" overflowWrap="anywhere">
-                      {lane.handle}
+                      {lane.called || lane.handle}
                     </Box>
-                    <Box color={lane.state === "connected" ? "faded" : "pimenton"} fontSize="11.5px" lineHeight="14px">
-                      {lane.state === "connected" ? network?.name : lane.state.replaceAll("_", " ")}
+                    <Box color={laneColour(lane)} fontSize="11.5px" lineHeight="14px">
+                      {laneWords(lane, network?.name)}
                     </Box>
                   </Box>
                 </Box>
@@ -179,4 +179,18 @@ export function Lanes({ window, show, open }: Props) {
       </Box>
     </DndContext>
   );
+}
+
+const CALM = new Set(["connected", "by_hand", "disconnected"]);
+
+function laneColour(lane: CalendarWindow["lanes"][number]): string {
+  if (lane.paused) return "maizeInk";
+  return CALM.has(lane.state) ? "faded" : "pimenton";
+}
+
+/** The network, or what is out of the ordinary. */
+function laneWords(lane: CalendarWindow["lanes"][number], network: string | undefined): string {
+  if (lane.paused) return "paused";
+  if (lane.state === "connected") return network ?? "";
+  return lane.state === "by_hand" ? `${network ?? ""} · by hand` : lane.state.replaceAll("_", " ");
 }

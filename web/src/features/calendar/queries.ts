@@ -2,11 +2,15 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type CalendarWindow, got, ifMatch, Problem } from "@/api/client";
 import { say } from "@/ui/notices";
 
-export function useCalendar(brand: string, from: string | undefined) {
+export function useCalendar(brand: string, from: string | undefined, sets: string | undefined) {
   return useQuery({
-    queryKey: ["calendar", brand, from ?? "today"],
+    queryKey: ["calendar", brand, from ?? "today", sets ?? "all"],
     queryFn: () =>
-      got(api.GET("/api/brands/{brand}/calendar", { params: { path: { brand }, query: { first: from, days: 14 } } })),
+      got(
+        api.GET("/api/brands/{brand}/calendar", {
+          params: { path: { brand }, query: { first: from, days: 14, sets } },
+        }),
+      ),
     placeholderData: (before) => before,
   });
 }

@@ -1,59 +1,69 @@
-import { Box, chakra, Flex } from "@chakra-ui/react";
+import { Box, chakra } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { Problem } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { Wordmark } from "@/ui/Wordmark";
-import { signIn } from "./queries";
+import { useForm } from "@/ui/useForm";
+import { DoorPage } from "./DoorPage";
+import { giveCode, signIn } from "./queries";
 
+/** Sign in: address and password, and the second factor when one is set up. */
 export function SignIn({ said }: { said?: string }) {
   const queries = useQueryClient();
-  const [busy, setBusy] = useState(false);
-  const [wrong, setWrong] = useState("");
+  const form = useForm();
+  const [step, setStep] = useState<"password" | "code">("password");
 
-  async function send(event: FormEvent<HTMLFormElement>) {
+  function send(event: FormEvent<HTMLFormElement>) {
     event.preventDefault();
-    const form = new FormData(event.currentTarget);
-    setBusy(true);
-    setWrong("");
-    try {
-      await signIn(String(form.get("email")), String(form.get("password")));
+    const data = new FormData(event.currentTarget);
+    void form.send(async () => {
+      if (step === "password") {
+        const next = await signIn(String(data.get("email")), String(data.get("password")));
+        if (next === "code") return setStep("code");
+      } else await giveCode(String(data.get("code")));
       await queries.invalidateQueries();
-    } catch (error) {
-      setWrong(error instanceof Problem ? error.message : "Signing in failed. Try again.");
-    } finally {
-      setBusy(false);
-    }
+    });
   }
-
   return (
-    <Flex minH="100vh" align="center" justify="center" p="6" asChild>
-      <main>
-        <chakra.form onSubmit={send} w="100%" maxW="360px">
-          <Wordmark size="44px" />
-          <Box as="h1" fontSize="20px" lineHeight="26px" mt="6px" mb="24px" color="faded" fontStyle="italic">
-            Often, and on time.
-          </Box>
-          {said && (
-            <Box role="status" mb="16px" p="10px 12px" bg="wash" borderLeft="3px solid" borderColor="maize">
-              {said}
-            </Box>
-          )}
-          <Field label="E-mail address" name="email" type="email" autoComplete="username" required autoFocus />
-          <Field
-            label="Password"
-            name="password"
-            type="password"
-            autoComplete="current-password"
-            required
-            error={wrong}
-          />
-          <Button kind="main" type="submit" disabled={busy} mt="8px">
-            {busy ? "Signing in" : "Sign in"}
-          </Button>
-        </chakra.form>
-      </main>
-    </Flex>
+    <DoorPage title="Often, and on time." said={said}>
+      <chakra.form onSubmit={send}>
+        {step === "password" ? (
+          <>
+            <Field label="E-mail address" name="email" type="email" autoComplete="username" required autoFocus />
+            <Field
+              label="Password"
+              name="password"
+              type="password"
+              autoComplete="current-password"
+              required
+              error={form.problem?.message}
+            />
+          </>
+        ) : (
+          <>
+            <Box mb="12px">Type the code that your authenticator shows, or one of your recovery codes.</Box>
+            <Field
+              key="code"
+              label="Code"
+              name="code"
+              inputMode="numeric"
+              autoComplete="one-time-code"
+              required
+              autoFocus
+              error={form.problem?.message}
+            />
+          </>
+        )}
+        <Button kind="main" type="submit" disabled={form.busy} mt="8px">
+          {form.busy ? "Signing in" : "Sign in"}
+        </Button>
+        <Box mt="18px" fontSize="13px">
+          <Link to="/reset" style={{ textDecoration: "underline" }}>
+            Forgot the password?
+          </Link>
+        </Box>
+      </chakra.form>
+    </DoorPage>
   );
 }

@@ -1,30 +1,34 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, got, Problem, writeToken } from "@/api/client";
+import { api, got, Problem } from "@/api/client";
+import { asks, auth, wrong } from "./auth";
 
 export function useMe() {
   return useQuery({ queryKey: ["me"], queryFn: () => got(api.GET("/api/me")), staleTime: 60_000 });
 }
 
-async function session(method: string, path: string, body?: unknown): Promise<Response> {
-  try {
-    return await fetch(`/_allauth/browser/v1/auth/${path}`, {
-      method,
-      headers: { "Content-Type": "application/json", "X-CSRFToken": await writeToken() },
-      body: body ? JSON.stringify(body) : undefined,
-    });
-  } catch {
-    throw new Problem(0, "Menudo can't be reached just now. Try again in a moment.");
-  }
+export function usePeople(brand: string) {
+  return useQuery({
+    queryKey: ["people", brand],
+    queryFn: () => got(api.GET("/api/brands/{brand}/people", { params: { path: { brand } } })),
+  });
 }
 
-export async function signIn(email: string, password: string): Promise<void> {
-  const answer = await session("POST", "login", { email, password });
-  if (answer.ok) return;
-  if (answer.status === 429) throw new Problem(429, "Too many tries. Wait a few minutes, then try again.");
+/** Sign in; "code" when a second factor is asked for next. */
+export async function signIn(email: string, password: string): Promise<"in" | "code"> {
+  const answer = await auth("POST", "auth/login", { email, password });
+  if (answer.status === 200) return "in";
+  if (asks(answer, "mfa_authenticate")) return "code";
   if (answer.status === 400) throw new Problem(400, "That address and password don't go together.");
-  throw new Problem(answer.status, `Signing in failed (${answer.status}). Try again.`);
+  throw wrong(answer, `Signing in failed (${answer.status}). Try again.`);
+}
+
+/** The second factor: a code of the authenticator's, or a recovery code. */
+export async function giveCode(code: string): Promise<void> {
+  const answer = await auth("POST", "auth/2fa/authenticate", { code: code.replace(/\s/g, "") });
+  if (answer.status === 200) return;
+  throw wrong(answer, "That code isn't right. Wait for the next one, and type it again.");
 }
 
 export async function signOut(): Promise<void> {
-  await session("DELETE", "session");
+  await auth("DELETE", "auth/session");
 }

@@ -3,7 +3,7 @@ import { useNavigate } from "@tanstack/react-router";
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
 import type { Asset, Post, Profile } from "@/api/client";
 import { useHere } from "@/app/shell/BrandShell";
-import { useNetworks } from "@/features/profiles/queries";
+import { useNetworks, useSets } from "@/features/profiles/queries";
 import { StateShape, stateWords } from "@/ui/StateShape";
 import { ClashBanner } from "./ClashBanner";
 import type { Draft } from "./draft";
@@ -33,6 +33,7 @@ const KEPT: Record<Kept, string> = {
 export function Bench({ profiles, loaded, first, date, onMade }: Props) {
   const { brand } = useHere();
   const networks = useNetworks();
+  const sets = useSets(brand.slug).data ?? [];
   const navigate = useNavigate();
   const bench = useBench(brand.slug, loaded, first, onMade);
   const { draft, change, adopt } = bench;
@@ -96,6 +97,7 @@ export function Bench({ profiles, loaded, first, date, onMade }: Props) {
         <Box flex="1" />
         <ProfilePicker
           profiles={profiles}
+          sets={sets}
           networks={networks}
           chosen={draft.profiles}
           choose={(ids) => change((d) => ({ ...d, profiles: ids }))}

@@ -36,8 +36,8 @@ export function BenchPage() {
   if (profiles.error) return <Failed error={profiles.error} again={() => profiles.refetch()} />;
   if (post.error && !post.data) return <Failed error={post.error} again={() => post.refetch()} />;
   if (!profiles.data || (id !== null && !post.data)) return <Loading />;
-  const connected = profiles.data.filter((p) => p.state === "connected").map((p) => p.id);
-  const chosen = search.profile ? [search.profile] : connected.slice(0, 1);
+  const usable = profiles.data.filter((p) => p.usable).map((p) => p.id);
+  const chosen = search.profile ? [search.profile] : usable.slice(0, 1);
   return (
     <Bench
       key={key}

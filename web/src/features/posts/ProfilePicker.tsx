@@ -1,10 +1,16 @@
 import { chakra, Menu, Portal } from "@chakra-ui/react";
-import type { Network, Profile } from "@/api/client";
+import type { Network, Profile, ProfileSet } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { MenuList } from "@/ui/MenuParts";
 import { NetworkTile } from "@/ui/NetworkTile";
 
-type Props = { profiles: Profile[]; networks: Map<string, Network>; chosen: number[]; choose: (ids: number[]) => void };
+type Props = {
+  profiles: Profile[];
+  sets: ProfileSet[];
+  networks: Map<string, Network>;
+  chosen: number[];
+  choose: (ids: number[]) => void;
+};
 
 const Row = chakra(Menu.CheckboxItem, {
   base: {
@@ -19,8 +25,13 @@ const Row = chakra(Menu.CheckboxItem, {
   },
 });
 
-/** Which profiles the post is for. */
-export function ProfilePicker({ profiles, networks, chosen, choose }: Props) {
+/** Which profiles the post is for: whole sets at a press, or one by one. */
+export function ProfilePicker({ profiles, sets, networks, chosen, choose }: Props) {
+  const open = profiles.filter((p) => p.usable || chosen.includes(p.id));
+  const usable = (set: ProfileSet) => set.profiles.filter((id) => profiles.some((p) => p.id === id && p.usable));
+  const whole = (set: ProfileSet) => usable(set).length > 0 && usable(set).every((id) => chosen.includes(id));
+  const toggleSet = (set: ProfileSet, on: boolean) =>
+    choose(on ? [...new Set([...chosen, ...usable(set)])] : chosen.filter((id) => !set.profiles.includes(id)));
   const toggle = (id: number, on: boolean) => choose(on ? [...chosen, id] : chosen.filter((c) => c !== id));
   return (
     <Menu.Root closeOnSelect={false} positioning={{ placement: "bottom-end" }}>
@@ -31,9 +42,25 @@ export function ProfilePicker({ profiles, networks, chosen, choose }: Props) {
       </Menu.Trigger>
       <Portal>
         <Menu.Positioner>
-          <MenuList>
+          <MenuList maxH="70vh" overflowY="auto">
             {profiles.length === 0 && <chakra.div p="12px">No profile is connected yet.</chakra.div>}
-            {profiles.map((profile) => {
+            {sets.map((set) => (
+              <Row
+                key={`set-${set.id}`}
+                value={`set-${set.id}`}
+                checked={whole(set)}
+                onCheckedChange={(now) => toggleSet(set, now)}
+                disabled={usable(set).length === 0}
+              >
+                <chakra.span w="16px" aria-hidden>
+                  {whole(set) ? "✓" : ""}
+                </chakra.span>
+                <b>{set.name}</b>
+                <chakra.span color="faded">set of {set.profiles.length}</chakra.span>
+              </Row>
+            ))}
+            {sets.length > 0 && <chakra.div borderTopWidth="1px" borderColor="ink" />}
+            {[...open, ...profiles.filter((p) => !open.includes(p) && p.state !== "disconnected")].map((profile) => {
               const network = networks.get(profile.network);
               const on = chosen.includes(profile.id);
               return (
@@ -42,15 +69,18 @@ export function ProfilePicker({ profiles, networks, chosen, choose }: Props) {
                   value={String(profile.id)}
                   checked={on}
                   onCheckedChange={(now) => toggle(profile.id, now)}
-                  disabled={!on && profile.state !== "connected"}
+                  disabled={!on && !profile.usable}
                 >
                   <chakra.span w="16px" aria-hidden>
                     {on ? "✓" : ""}
                   </chakra.span>
                   {network && <NetworkTile letters={network.letters} shape={network.shape} size={22} />}
-                  {profile.handle}
+                  {profile.called || profile.handle}
+                  {profile.paused && <chakra.span color="maizeInk">paused</chakra.span>}
                   {profile.state !== "connected" && (
-                    <chakra.span color="pimenton">{profile.state.replaceAll("_", " ")}</chakra.span>
+                    <chakra.span color={profile.usable ? "faded" : "pimenton"}>
+                      {profile.state.replaceAll("_", " ")}
+                    </chakra.span>
                   )}
                 </Row>
               );

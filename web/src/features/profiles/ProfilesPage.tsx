@@ -3,166 +3,125 @@ import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
 import type { Profile } from "@/api/client";
 import { useHere } from "@/app/shell/BrandShell";
+import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
 import { Empty } from "@/ui/Empty";
 import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
-import { NetworkTile } from "@/ui/NetworkTile";
-import { instantWords, zoneWords } from "@/ui/times";
+import { ByHandPanel } from "./ByHandPanel";
+import { ClientLinksPanel } from "./ClientLinksPanel";
 import { ConnectPanel } from "./ConnectPanel";
-import { useNetworks, useProfiles } from "./queries";
+import { DescribePanel } from "./DescribePanel";
+import { DisconnectPanel } from "./DisconnectPanel";
+import { groupsOf } from "./groups";
+import { PausePanel } from "./PausePanel";
+import { ProfileTable } from "./ProfileTable";
+import { useNetworks, useProfiles, useSets } from "./queries";
+import { SetsPanel } from "./SetsPanel";
 import { TimetablePanel } from "./TimetablePanel";
 
-const STATE: Record<string, string> = {
-  connected: "connected",
-  must_be_reconnected: "must be reconnected",
-  by_hand: "by hand",
-  paused: "paused",
-  disconnected: "disconnected",
+/** Which panel is open, and for which profile. */
+export type Open = {
+  what: "connect" | "by-hand" | "link" | "sets" | "timetable" | "describe" | "disconnect" | "pause";
+  profile?: Profile;
 };
 
-/** Every profile of the brand, how it stands, and connecting more. */
+/** Every profile of the brand, how it stands, and what can be done with it. */
 export function ProfilesPage() {
   const { brand, may } = useHere();
-  const { connected, refused } = useSearch({ from: "/$brand/profiles" });
+  const { connected, refused, by = "network" } = useSearch({ from: "/$brand/profiles" });
   const navigate = useNavigate({ from: "/$brand/profiles" });
   const profiles = useProfiles(brand.slug);
-  const [connecting, setConnecting] = useState(false);
-  const [timetable, setTimetable] = useState<Profile | null>(null);
+  const sets = useSets(brand.slug).data ?? [];
+  const networks = useNetworks();
+  const [open, setOpen] = useState<Open | null>(null);
+  const close = () => setOpen(null);
   if (profiles.error && !profiles.data) return <Failed error={profiles.error} again={() => profiles.refetch()} />;
   if (!profiles.data) return <Loading />;
-  const fresh = (connected ?? "").split(",").filter(Boolean);
-  const named = profiles.data.filter((p) => fresh.includes(String(p.id))).map((p) => p.handle);
-  const connect = may("manage_profiles") ? (
-    <Button kind={profiles.data.length ? "plain" : "main"} onClick={() => setConnecting(true)}>
-      Connect profiles
-    </Button>
-  ) : null;
+
+  const all = profiles.data;
+  const fresh = new Set((connected ?? "").split(","));
+  const came = all.filter((p) => fresh.has(String(p.id)));
+  const manages = may("manage_profiles");
+  const profile = open?.profile && all.find((p) => p.id === open.profile?.id);
   return (
-    <Box px={{ base: "12px", md: "24px" }} py="18px" maxW="1160px" w="100%">
-      <Flex align="center" gap="16px" mb="14px" flexWrap="wrap">
-        <Box as="h1" fontSize="28px" lineHeight="32px" flex="1">
+    <Box px={{ base: "12px", md: "24px" }} py="18px" w="100%" maxW="1320px">
+      <Flex align="center" gap="10px" mb="14px" flexWrap="wrap">
+        <Box as="h1" fontSize="28px" lineHeight="32px" flex="1" minW="260px">
           Profiles of {brand.name}
         </Box>
-        {profiles.data.length > 0 && connect}
-      </Flex>
-      {(refused || named.length > 0) && (
-        <Flex
-          role={refused ? "alert" : "status"}
-          align="center"
-          gap="12px"
-          mb="14px"
-          p="10px 14px"
-          bg="wash"
-          borderLeft="3px solid"
-          borderColor={refused ? "pimenton" : "epazote"}
-        >
-          <Box flex="1">
-            {refused ?? `Connected: ${named.join(", ")}. A first timetable is made for each; change it to suit.`}
-          </Box>
-          <Button kind="quiet" aria-label="Dismiss" onClick={() => navigate({ search: {}, replace: true })}>
-            ✕
+        {all.length > 0 && (
+          <Flex role="group" aria-label="Grouped by" borderWidth="1px" borderColor="rule" borderRadius="3px" bg="card">
+            {(["network", "set"] as const).map((value) => (
+              <Button
+                key={value}
+                kind="quiet"
+                aria-pressed={by === value}
+                color={by === value ? "ink" : "faded"}
+                borderBottom="2px solid"
+                borderColor={by === value ? "ink" : "transparent"}
+                borderRadius="0"
+                onClick={() => navigate({ search: (s) => ({ ...s, by: value }), replace: true })}
+              >
+                By {value}
+              </Button>
+            ))}
+          </Flex>
+        )}
+        {may("write") && all.length > 0 && <Button onClick={() => setOpen({ what: "sets" })}>Sets</Button>}
+        {may("publish") && all.length > 0 && <Button onClick={() => setOpen({ what: "pause" })}>Pause</Button>}
+        {manages && <Button onClick={() => setOpen({ what: "link" })}>Ask a client</Button>}
+        {manages && <Button onClick={() => setOpen({ what: "by-hand" })}>Add by hand</Button>}
+        {manages && (
+          <Button kind={all.length ? "plain" : "main"} onClick={() => setOpen({ what: "connect" })}>
+            Connect profiles
           </Button>
-        </Flex>
-      )}
-      {profiles.data.length === 0 ? (
-        <Empty
-          title="No profiles yet"
-          words="Connect the profiles that this brand speaks through. You sign in at the network itself and choose there; Menudo never sees the password."
-        >
-          {connect}
-        </Empty>
-      ) : (
-        <Box overflowX="auto" bg="card" borderWidth="1px" borderColor="rule" borderRadius="3px">
-          <Box
-            as="table"
-            w="100%"
-            minW="860px"
-            css={{
-              "& th, & td": { textAlign: "left", padding: "10px 12px", borderBottom: "1px solid var(--m-colors-rule)" },
-              "& th": { fontSize: "12px", color: "var(--m-colors-faded)", fontWeight: 600 },
-              "& tr:last-child td": { borderBottom: 0 },
-            }}
-          >
-            <thead>
-              <tr>
-                <th scope="col">Profile</th>
-                <th scope="col">State</th>
-                <th scope="col">Connection ends</th>
-                <th scope="col">Planned</th>
-                <th scope="col">Trouble</th>
-                <th scope="col">Last published</th>
-                <th scope="col">Timetable</th>
-              </tr>
-            </thead>
-            <tbody>
-              {profiles.data.map((profile) => (
-                <Row
-                  key={profile.id}
-                  profile={profile}
-                  timetable={() => setTimetable(profile)}
-                  reconnect={() => setConnecting(true)}
-                />
-              ))}
-            </tbody>
-          </Box>
+        )}
+      </Flex>
+      {(refused || came.length > 0) && (
+        <Box mb="14px">
+          <Bar tone={refused ? "pimenton" : "epazote"} role={refused ? "alert" : "status"}>
+            <Box flex="1">{refused ?? <Arrived came={came} />}</Box>
+            <Button kind="quiet" aria-label="Dismiss" onClick={() => navigate({ search: { by }, replace: true })}>
+              ✕
+            </Button>
+          </Bar>
         </Box>
       )}
-      <ConnectPanel open={connecting} close={() => setConnecting(false)} />
-      {timetable && <TimetablePanel profile={timetable} close={() => setTimetable(null)} />}
+      {all.length === 0 ? (
+        <Empty
+          title="No profiles yet"
+          words="Connect the profiles that this brand speaks through. You sign in at the network itself and choose there; Menudo never sees the password. What no program may post to is added by hand."
+        />
+      ) : (
+        <ProfileTable groups={groupsOf(all, by, networks, sets)} networks={networks} act={setOpen} />
+      )}
+      <ConnectPanel open={open?.what === "connect"} close={close} />
+      {open?.what === "by-hand" && <ByHandPanel close={close} />}
+      {open?.what === "link" && <ClientLinksPanel close={close} />}
+      {open?.what === "sets" && <SetsPanel profiles={all} close={close} />}
+      {open?.what === "pause" && <PausePanel profile={profile ?? null} close={close} />}
+      {open?.what === "timetable" && profile && <TimetablePanel profile={profile} close={close} />}
+      {open?.what === "describe" && profile && <DescribePanel profile={profile} close={close} />}
+      {open?.what === "disconnect" && profile && <DisconnectPanel profile={profile} close={close} />}
     </Box>
   );
 }
 
-function Row({ profile, timetable, reconnect }: { profile: Profile; timetable: () => void; reconnect: () => void }) {
-  const { brand, me, may } = useHere();
-  const network = useNetworks().get(profile.network);
-  const when = (instant: string | null) => (instant ? instantWords(instant, brand.zone, me.clock24) : "not yet");
-  const fine = profile.state === "connected";
+/** What came back from the network: what is connected, and what isn't ready and why. */
+function Arrived({ came }: { came: Profile[] }) {
+  const ready = came.filter((p) => p.state === "connected").map((p) => p.handle);
+  const waiting = came.filter((p) => p.state === "not_ready");
   return (
-    <tr>
-      <td>
-        <Flex gap="10px" align="center">
-          {network && <NetworkTile letters={network.letters} shape={network.shape} size={28} />}
-          <Box>
-            <b>{profile.handle}</b>
-            <Box color="faded" fontSize="12px">
-              {profile.name} · {network?.name} · {zoneWords(profile.zone)}
-            </Box>
-          </Box>
-        </Flex>
-      </td>
-      <td>
-        <Box color={fine ? "epazote" : "pimenton"} fontWeight="600">
-          {STATE[profile.state]}
+    <>
+      {ready.length > 0 && (
+        <span>Connected: {ready.join(", ")}. A first timetable is made for each; change it to suit. </span>
+      )}
+      {waiting.map((p) => (
+        <Box key={p.id}>
+          <b>{p.handle} is not ready yet:</b> {p.unmet.map((c) => `${c.words} ${c.mend}`).join(" ")}
         </Box>
-        {!fine && may("manage_profiles") && (
-          <Button kind="link" onClick={reconnect}>
-            Reconnect
-          </Button>
-        )}
-      </td>
-      <td>{profile.connection_ends ? when(profile.connection_ends) : "open-ended"}</td>
-      <td>{profile.planned}</td>
-      <td>
-        {profile.trouble > 0 ? (
-          <Box color="pimenton" fontWeight="600">
-            {profile.trouble}
-          </Box>
-        ) : (
-          "none"
-        )}
-      </td>
-      <td>{when(profile.last_published)}</td>
-      <td>
-        <Button
-          kind="link"
-          aria-label={`Timetable of ${profile.handle}: ${profile.slots.length} slots a week`}
-          onClick={timetable}
-        >
-          {profile.slots.length} slots
-        </Button>
-      </td>
-    </tr>
+      ))}
+    </>
   );
 }

@@ -1,11 +1,14 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useParams } from "@tanstack/react-router";
 import { api, got, type Network } from "@/api/client";
 
+/** Every network the brand can plan for, by its name in the API. */
 export function useNetworks(): Map<string, Network> {
+  const { brand } = useParams({ from: "/$brand" });
   const found = useQuery({
-    queryKey: ["networks"],
-    queryFn: () => got(api.GET("/api/networks")),
-    staleTime: Number.POSITIVE_INFINITY,
+    queryKey: ["networks", brand],
+    queryFn: () => got(api.GET("/api/brands/{brand}/networks", { params: { path: { brand } } })),
+    staleTime: 600_000,
   });
   return new Map((found.data ?? []).map((network) => [network.network, network]));
 }
@@ -15,4 +18,32 @@ export function useProfiles(brand: string) {
     queryKey: ["profiles", brand],
     queryFn: () => got(api.GET("/api/brands/{brand}/profiles", { params: { path: { brand } } })),
   });
+}
+
+export function useSets(brand: string) {
+  return useQuery({
+    queryKey: ["sets", brand],
+    queryFn: () => got(api.GET("/api/brands/{brand}/sets", { params: { path: { brand } } })),
+    staleTime: 60_000,
+  });
+}
+
+/** What stands in the way of the brand's posts just now. */
+export function useStanding(brand: string) {
+  return useQuery({
+    queryKey: ["standing", brand],
+    queryFn: () => got(api.GET("/api/brands/{brand}/standing", { params: { path: { brand } } })),
+    refetchInterval: 60_000,
+  });
+}
+
+/** Read anew what a change of profiles makes old. */
+export function useProfilesChanged(brand: string) {
+  const queries = useQueryClient();
+  return () =>
+    Promise.all(
+      ["profiles", "calendar", "strip", "standing", "sets", "networks", "links", "today"].map((key) =>
+        queries.invalidateQueries({ queryKey: [key, brand] }),
+      ),
+    );
 }

@@ -1,0 +1,120 @@
+import { Box, chakra } from "@chakra-ui/react";
+import { useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, type ReactNode, useState } from "react";
+import { api, got, type Me } from "@/api/client";
+import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
+import { say } from "@/ui/notices";
+import { useForm } from "@/ui/useForm";
+import { auth, wrong } from "./auth";
+import { useMe } from "./queries";
+import { SecondFactor } from "./SecondFactor";
+import { Sessions } from "./Sessions";
+
+/** One's own account: name, password, second factor, and where one is signed in. */
+export function AccountPage() {
+  const me = useMe().data;
+  if (!me) return null;
+  return (
+    <Box px={{ base: "12px", md: "24px" }} py="18px" w="100%" maxW="760px">
+      <Box as="h1" fontSize="28px" lineHeight="32px" mb="4px">
+        Your account
+      </Box>
+      <Box color="faded" mb="18px">
+        {me.email}
+      </Box>
+      <Part title="Name">
+        <Name me={me} />
+      </Part>
+      <Part title="Password">
+        <Password />
+      </Part>
+      <Part title="Second factor">
+        <SecondFactor />
+      </Part>
+      <Part title="Where you are signed in">
+        <Sessions />
+      </Part>
+    </Box>
+  );
+}
+
+function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <Box as="section" borderTopWidth="1px" borderColor="rule" py="14px">
+      <Box as="h2" fontSize="18px" lineHeight="22px" mb="10px">
+        {title}
+      </Box>
+      {children}
+    </Box>
+  );
+}
+
+function Name({ me }: { me: Me }) {
+  const queries = useQueryClient();
+  const form = useForm();
+  const [name, setName] = useState(me.name);
+  async function send(event: FormEvent) {
+    event.preventDefault();
+    if (!(await form.send(() => got(api.PATCH("/api/me", { body: { name } }))))) return;
+    await queries.invalidateQueries({ queryKey: ["me"] });
+    say("Your name is kept.");
+  }
+  return (
+    <chakra.form onSubmit={send} maxW="380px">
+      <Field
+        label="What you are called"
+        value={name}
+        onChange={(e) => setName(e.currentTarget.value)}
+        error={form.at("/name")}
+        autoComplete="name"
+        maxLength={120}
+      />
+      <Button type="submit" disabled={form.busy}>
+        Keep
+      </Button>
+    </chakra.form>
+  );
+}
+
+function Password() {
+  const form = useForm();
+  const [now, setNow] = useState("");
+  const [next, setNext] = useState("");
+  async function send(event: FormEvent) {
+    event.preventDefault();
+    const fine = await form.send(async () => {
+      const answer = await auth("POST", "account/password/change", { current_password: now, new_password: next });
+      if (answer.status !== 200) throw wrong(answer, "The password could not be changed.");
+    });
+    if (!fine) return;
+    setNow("");
+    setNext("");
+    say("Your password is changed.");
+  }
+  return (
+    <chakra.form onSubmit={send} maxW="380px">
+      <Field
+        label="Present password"
+        type="password"
+        required
+        autoComplete="current-password"
+        value={now}
+        onChange={(e) => setNow(e.currentTarget.value)}
+        error={form.at("/current_password")}
+      />
+      <Field
+        label="New password (12 characters or more)"
+        type="password"
+        required
+        autoComplete="new-password"
+        value={next}
+        onChange={(e) => setNext(e.currentTarget.value)}
+        error={form.at("/new_password") ?? form.loose("/current_password", "/new_password")}
+      />
+      <Button type="submit" disabled={form.busy}>
+        Change it
+      </Button>
+    </chakra.form>
+  );
+}

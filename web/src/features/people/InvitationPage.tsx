@@ -1,0 +1,103 @@
+import { Box, chakra, Flex } from "@chakra-ui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate, useParams } from "@tanstack/react-router";
+import { type FormEvent, useState } from "react";
+import { api, got, Problem } from "@/api/client";
+import { BrandBlock } from "@/app/shell/BrandBlock";
+import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
+import { useForm } from "@/ui/useForm";
+import { DoorPage } from "./DoorPage";
+import { useMe } from "./queries";
+import { SignIn } from "./SignIn";
+
+/** Where an invitation's link leads: join as who one is, or as a new person. */
+export function InvitationPage() {
+  const { token } = useParams({ from: "/invitation/$token" });
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const form = useForm();
+  const me = useMe();
+  const [signing, setSigning] = useState(false);
+  const path = { token };
+  const page = useQuery({
+    queryKey: ["invitation", token],
+    queryFn: () => got(api.GET("/api/invitations/{token}", { params: { path } })),
+    retry: false,
+  });
+  const signedOut = me.error instanceof Problem && me.error.status === 401;
+  if (page.error)
+    return (
+      <DoorPage title="An invitation">
+        <Box role="alert">{page.error.message}</Box>
+      </DoorPage>
+    );
+  if (!page.data || (!me.data && !signedOut)) return null;
+  const { brand, ink, by, role, email, has_account: known } = page.data;
+  if (signing && signedOut) return <SignIn said={`Sign in as ${email} to join ${brand}.`} />;
+
+  function join(event: FormEvent<HTMLFormElement>) {
+    event.preventDefault();
+    const data = new FormData(event.currentTarget);
+    void form.send(async () => {
+      const body = { name: String(data.get("name") ?? ""), password: String(data.get("password") ?? "") };
+      const made = await got(api.POST("/api/invitations/{token}/accept", { params: { path }, body }));
+      await queries.invalidateQueries();
+      void navigate({ to: "/$brand/calendar", params: { brand: made.slug }, search: {} });
+    });
+  }
+  return (
+    <DoorPage title="An invitation">
+      <Flex align="center" gap="12px" mb="16px">
+        <BrandBlock ink={ink} name={brand} size={40} />
+        <Box>
+          {by} invites you to <b>{brand}</b> as {role}.
+        </Box>
+      </Flex>
+      {signedOut && known ? (
+        <>
+          <Box mb="12px">{email} has an account here.</Box>
+          <Button kind="main" onClick={() => setSigning(true)}>
+            Sign in to join
+          </Button>
+        </>
+      ) : (
+        <chakra.form onSubmit={join}>
+          {me.data ? (
+            <Box mb="12px">
+              You are signed in as <b>{me.data.name}</b> ({me.data.email}).
+            </Box>
+          ) : (
+            <>
+              <Field label="E-mail address" value={email} readOnly autoComplete="username" />
+              <Field
+                label="What you are called"
+                name="name"
+                autoComplete="name"
+                required
+                error={form.at("/name")}
+                autoFocus
+              />
+              <Field
+                label="Password (12 characters or more)"
+                name="password"
+                type="password"
+                autoComplete="new-password"
+                required
+                error={form.at("/password")}
+              />
+            </>
+          )}
+          <Button kind="main" type="submit" disabled={form.busy}>
+            Join {brand}
+          </Button>
+          {form.loose("/name", "/password") && (
+            <Box role="alert" color="pimenton" mt="8px">
+              {form.loose("/name", "/password")}
+            </Box>
+          )}
+        </chakra.form>
+      )}
+    </DoorPage>
+  );
+}

@@ -1,0 +1,88 @@
+import { Box, chakra } from "@chakra-ui/react";
+import { useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, got, type Schemas } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
+import { say } from "@/ui/notices";
+import { Select } from "@/ui/Select";
+import { SidePanel } from "@/ui/SidePanel";
+import { Tick } from "@/ui/Tick";
+import { useForm } from "@/ui/useForm";
+import { CAN } from "./capabilities";
+
+/** Invite by e-mail: a role to start from, adjusted for this person. */
+export function InvitePanel({ people, close }: { people: Schemas["PeopleOut"]; close: () => void }) {
+  const { brand } = useHere();
+  const queries = useQueryClient();
+  const form = useForm();
+  const start = (role: string) => people.roles.find((r) => r.role === role)?.capabilities ?? [];
+  const [email, setEmail] = useState("");
+  const [role, setRole] = useState("author");
+  const [may, setMay] = useState(start("author"));
+
+  async function send(event: FormEvent) {
+    event.preventDefault();
+    const body = { email, role, capabilities: may };
+    const fine = await form.send(() =>
+      got(api.POST("/api/brands/{brand}/invitations", { params: { path: { brand: brand.slug } }, body })),
+    );
+    if (!fine) return;
+    await queries.invalidateQueries({ queryKey: ["people", brand.slug] });
+    say(`${email} is invited by e-mail.`);
+    close();
+  }
+  return (
+    <SidePanel title={`Invite to ${brand.name}`} open close={close}>
+      <chakra.form onSubmit={send}>
+        <Field
+          label="E-mail address"
+          type="email"
+          required
+          value={email}
+          onChange={(e) => setEmail(e.currentTarget.value)}
+          error={form.at("/email")}
+          autoFocus
+        />
+        <Select
+          label="Role"
+          value={role}
+          onChange={(e) => {
+            setRole(e.currentTarget.value);
+            setMay(start(e.currentTarget.value));
+          }}
+          error={form.at("/role")}
+        >
+          {people.roles.map((r) => (
+            <option key={r.role} value={r.role}>
+              {r.role}
+            </option>
+          ))}
+        </Select>
+        <Box as="fieldset" mb="14px">
+          <Box as="legend" fontWeight="600" fontSize="13px">
+            May
+          </Box>
+          {people.capabilities.map((name) => (
+            <Tick
+              key={name}
+              checked={may.includes(name)}
+              onChange={(e) => setMay(e.target.checked ? [...may, name] : may.filter((c) => c !== name))}
+            >
+              {CAN[name] ?? name}
+            </Tick>
+          ))}
+        </Box>
+        <Button kind="main" type="submit" disabled={form.busy}>
+          Send the invitation
+        </Button>
+        {form.loose("/email", "/role") && (
+          <Box role="alert" color="pimenton" mt="8px">
+            {form.loose("/email", "/role")}
+          </Box>
+        )}
+      </chakra.form>
+    </SidePanel>
+  );
+}

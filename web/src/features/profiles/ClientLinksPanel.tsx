@@ -1,0 +1,164 @@
+import { Box, chakra, Flex } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, got, type Network, type Schemas } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { Button } from "@/ui/Button";
+import { Field, Input } from "@/ui/Field";
+import { say } from "@/ui/notices";
+import { SidePanel } from "@/ui/SidePanel";
+import { Tick } from "@/ui/Tick";
+import { instantWords } from "@/ui/times";
+import { useForm } from "@/ui/useForm";
+import { useNetworks, useProfilesChanged } from "./queries";
+
+type Want = Schemas["WantIO"];
+
+/** Links that ask clients to connect their own profiles: make one, copy it, see what came by it, take it back. */
+export function ClientLinksPanel({ close }: { close: () => void }) {
+  const { brand, me } = useHere();
+  const changed = useProfilesChanged(brand.slug);
+  const path = { brand: brand.slug };
+  const links = useQuery({
+    queryKey: ["links", brand.slug],
+    queryFn: () => got(api.GET("/api/brands/{brand}/links", { params: { path } })),
+  });
+  const [offered, setOffered] = useState<Schemas["OfferedOut"] | null>(null);
+
+  async function revoke(id: number) {
+    await got(api.DELETE("/api/brands/{brand}/links/{id}", { params: { path: { ...path, id } } }));
+    await changed();
+    if (offered?.link.id === id) setOffered(null);
+    say("The link leads nowhere any more. What was connected by it stays.");
+  }
+  return (
+    <SidePanel title="Ask a client for their profiles" open close={close}>
+      <Box color="faded" mb="12px">
+        The client opens the link on a phone, without an account, authorises at the network and chooses pages. No
+        password changes hands; they see what is connected in their name and can withdraw it.
+      </Box>
+      {offered && <Address offered={offered} />}
+      {!offered && <NewLink made={setOffered} />}
+      <Box mt="18px">
+        {links.data?.map((link) => (
+          <Flex key={link.id} gap="10px" py="8px" borderTopWidth="1px" borderColor="rule" align="flex-start">
+            <Box flex="1" minW="0">
+              <b>{link.called}</b>
+              <Box color="faded" fontSize="12px" lineHeight="16px">
+                Until {instantWords(link.ends, brand.zone, me.clock24)}.{" "}
+                {link.profiles.length === 0
+                  ? "Nothing connected yet."
+                  : `Connected: ${link.profiles.map((p) => p.handle).join(", ")}.`}
+              </Box>
+            </Box>
+            <Button aria-label={`Take back the link for ${link.called}`} onClick={() => void revoke(link.id)}>
+              Take back
+            </Button>
+          </Flex>
+        ))}
+      </Box>
+      {offered && (
+        <Button mt="12px" onClick={() => setOffered(null)}>
+          Another link
+        </Button>
+      )}
+    </SidePanel>
+  );
+}
+
+function Address({ offered }: { offered: Schemas["OfferedOut"] }) {
+  async function copy() {
+    await navigator.clipboard.writeText(offered.address);
+    say("The link is copied.");
+  }
+  return (
+    <Box borderWidth="2px" borderColor="ink" p="12px">
+      <Box mb="6px">
+        <b>The link for {offered.link.called}.</b> It is shown this once.
+      </Box>
+      <Flex gap="8px">
+        <Input readOnly value={offered.address} aria-label="The link" onFocus={(e) => e.currentTarget.select()} />
+        <Button kind="main" onClick={() => void copy()}>
+          Copy
+        </Button>
+      </Flex>
+    </Box>
+  );
+}
+
+function NewLink({ made }: { made: (offered: Schemas["OfferedOut"]) => void }) {
+  const { brand } = useHere();
+  const changed = useProfilesChanged(brand.slug);
+  const networks = [...useNetworks().values()].filter((n) => n.connects);
+  const form = useForm();
+  const [called, setCalled] = useState("");
+  const [days, setDays] = useState("14");
+  const [wants, setWants] = useState<Want[]>([]);
+
+  function ask(network: Network, kind: string, on: boolean) {
+    const kinds = wants.find((w) => w.network === network.network)?.kinds ?? [];
+    const now = on ? [...kinds, kind] : kinds.filter((k) => k !== kind);
+    const others = wants.filter((w) => w.network !== network.network);
+    setWants(now.length ? [...others, { network: network.network, kinds: now }] : others);
+  }
+  function send(event: FormEvent) {
+    event.preventDefault();
+    void form.send(async () => {
+      const body = { called, wants, days: Number(days) };
+      made(await got(api.POST("/api/brands/{brand}/links", { params: { path: { brand: brand.slug } }, body })));
+      await changed();
+    });
+  }
+  return (
+    <chakra.form onSubmit={send}>
+      <Field
+        label="For whom"
+        placeholder="Bruno at Hogaza"
+        value={called}
+        onChange={(e) => setCalled(e.currentTarget.value)}
+        error={form.at("/called")}
+        maxLength={120}
+      />
+      <Box as="fieldset" mb="12px">
+        <Box as="legend" fontWeight="600" fontSize="13px">
+          What is asked for
+        </Box>
+        {networks.map((network) =>
+          network.kinds
+            .filter((kind) => kind.direct)
+            .map((kind) => (
+              <Tick
+                key={network.network + kind.kind}
+                checked={wants.some((w) => w.network === network.network && w.kinds.includes(kind.kind))}
+                onChange={(e) => ask(network, kind.kind, e.target.checked)}
+              >
+                {network.name}: {kind.name}
+              </Tick>
+            )),
+        )}
+        {form.at("/wants") && (
+          <Box role="alert" color="pimenton" fontSize="13px">
+            {form.at("/wants")}
+          </Box>
+        )}
+      </Box>
+      <Field
+        label="Good for so many days"
+        type="number"
+        min={1}
+        max={90}
+        value={days}
+        onChange={(e) => setDays(e.currentTarget.value)}
+        error={form.at("/days")}
+      />
+      <Button kind="main" type="submit" disabled={form.busy}>
+        Make the link
+      </Button>
+      {form.loose("/called", "/wants", "/days") && (
+        <Box role="alert" color="pimenton" mt="8px">
+          {form.loose("/called", "/wants", "/days")}
+        </Box>
+      )}
+    </chakra.form>
+  );
+}

@@ -1,0 +1,76 @@
+import { Box, chakra } from "@chakra-ui/react";
+import { type FormEvent, useState } from "react";
+import { api, got, type Profile } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { usePeople } from "@/features/people/queries";
+import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
+import { say } from "@/ui/notices";
+import { Select } from "@/ui/Select";
+import { SidePanel } from "@/ui/SidePanel";
+import { zoneWords } from "@/ui/times";
+import { useForm } from "@/ui/useForm";
+import { ZoneField } from "@/ui/ZoneField";
+import { useProfilesChanged } from "./queries";
+
+/** What the team calls a profile, its own zone, and who is in charge of it. */
+export function DescribePanel({ profile, close }: { profile: Profile; close: () => void }) {
+  const { brand } = useHere();
+  const changed = useProfilesChanged(brand.slug);
+  const people = usePeople(brand.slug).data?.members ?? [];
+  const form = useForm();
+  const [called, setCalled] = useState(profile.called);
+  const [zone, setZone] = useState(profile.zone_own ? profile.zone : "");
+  const [keeper, setKeeper] = useState(profile.keeper);
+
+  async function send(event: FormEvent) {
+    event.preventDefault();
+    const path = { brand: brand.slug, id: profile.id };
+    const body = { called, zone, keeper };
+    if (!(await form.send(() => got(api.PATCH("/api/brands/{brand}/profiles/{id}", { params: { path }, body })))))
+      return;
+    await changed();
+    say(`${called || profile.handle} is kept.`);
+    close();
+  }
+  return (
+    <SidePanel title={profile.handle} open close={close}>
+      <chakra.form onSubmit={send}>
+        <Field
+          label="What the team calls it"
+          placeholder={profile.handle}
+          value={called}
+          onChange={(e) => setCalled(e.currentTarget.value)}
+          error={form.at("/called")}
+          maxLength={120}
+        />
+        <ZoneField
+          label="Its own time zone"
+          empty={`As the brand: ${zoneWords(brand.zone)}`}
+          value={zone}
+          change={setZone}
+          error={form.at("/zone")}
+        />
+        <Box color="faded" fontSize="12px" mt="-8px" mb="14px">
+          Its timetable is meant in this zone. What is planned keeps its instant.
+        </Box>
+        <Select
+          label="In charge, when it is published by hand"
+          value={keeper ?? ""}
+          onChange={(e) => setKeeper(e.currentTarget.value ? Number(e.currentTarget.value) : null)}
+          error={form.at("/keeper")}
+        >
+          <option value="">Whoever may publish</option>
+          {people.map((p) => (
+            <option key={p.user} value={p.user}>
+              {p.name}
+            </option>
+          ))}
+        </Select>
+        <Button kind="main" type="submit" disabled={form.busy}>
+          Keep
+        </Button>
+      </chakra.form>
+    </SidePanel>
+  );
+}

@@ -1,0 +1,145 @@
+import { Box, chakra, Flex } from "@chakra-ui/react";
+import { type FormEvent, useState } from "react";
+import { api, got, type Profile, type ProfileSet } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
+import { say } from "@/ui/notices";
+import { SidePanel } from "@/ui/SidePanel";
+import { Tick } from "@/ui/Tick";
+import { useForm } from "@/ui/useForm";
+import { useProfilesChanged, useSets } from "./queries";
+
+/** Profile sets: name a subset once, choose it in one press everywhere. */
+export function SetsPanel({ profiles, close }: { profiles: Profile[]; close: () => void }) {
+  const { brand } = useHere();
+  const sets = useSets(brand.slug).data ?? [];
+  const [editing, setEditing] = useState<ProfileSet | "new" | null>(null);
+  return (
+    <SidePanel title="Profile sets" open close={close}>
+      <Box color="faded" mb="12px">
+        A set is chosen in one press when writing, and filters the calendar. Changing a set never changes what is
+        planned already.
+      </Box>
+      {editing ? (
+        <Editor
+          key={editing === "new" ? "new" : editing.id}
+          set={editing}
+          profiles={profiles}
+          done={() => setEditing(null)}
+        />
+      ) : (
+        <>
+          {sets.map((set) => (
+            <Flex key={set.id} align="center" gap="10px" py="8px" borderBottomWidth="1px" borderColor="rule">
+              <Box flex="1" minW="0">
+                <b>{set.name}</b>
+                <Box color="faded" fontSize="12px" lineHeight="16px">
+                  {profiles
+                    .filter((p) => set.profiles.includes(p.id))
+                    .map((p) => p.called || p.handle)
+                    .join(", ")}
+                </Box>
+              </Box>
+              <Button onClick={() => setEditing(set)} aria-label={`Change ${set.name}`}>
+                Change
+              </Button>
+            </Flex>
+          ))}
+          <Button kind={sets.length ? "plain" : "main"} mt="14px" onClick={() => setEditing("new")}>
+            New set
+          </Button>
+        </>
+      )}
+    </SidePanel>
+  );
+}
+
+function Editor({ set, profiles, done }: { set: ProfileSet | "new"; profiles: Profile[]; done: () => void }) {
+  const { brand } = useHere();
+  const changed = useProfilesChanged(brand.slug);
+  const form = useForm();
+  const known = set === "new" ? null : set;
+  const [name, setName] = useState(known?.name ?? "");
+  const [chosen, setChosen] = useState<number[]>(known?.profiles ?? []);
+  const path = { brand: brand.slug };
+
+  async function send(event: FormEvent) {
+    event.preventDefault();
+    const body = { name, profiles: chosen };
+    const fine = await form.send(() =>
+      known
+        ? got(api.PUT("/api/brands/{brand}/sets/{id}", { params: { path: { ...path, id: known.id } }, body }))
+        : got(api.POST("/api/brands/{brand}/sets", { params: { path }, body })),
+    );
+    if (!fine) return;
+    await changed();
+    say(`The set “${name}” is kept.`);
+    done();
+  }
+  async function remove() {
+    if (!known) return;
+    const { name, profiles } = known;
+    await form.send(() =>
+      got(api.DELETE("/api/brands/{brand}/sets/{id}", { params: { path: { ...path, id: known.id } } })),
+    );
+    await changed();
+    say(`The set “${name}” is deleted. Its profiles and their posts stay.`, {
+      undo: async () => {
+        await got(api.POST("/api/brands/{brand}/sets", { params: { path }, body: { name, profiles } }));
+        await changed();
+      },
+    });
+    done();
+  }
+  return (
+    <chakra.form onSubmit={send}>
+      <Field
+        label="Name of the set"
+        value={name}
+        onChange={(e) => setName(e.currentTarget.value)}
+        error={form.at("/name")}
+        maxLength={60}
+        autoFocus
+      />
+      <Box as="fieldset" mb="14px">
+        <Box as="legend" fontWeight="600" fontSize="13px">
+          Profiles
+        </Box>
+        {profiles
+          .filter((p) => p.state !== "disconnected" || chosen.includes(p.id))
+          .map((p) => (
+            <Tick
+              key={p.id}
+              checked={chosen.includes(p.id)}
+              onChange={(e) => setChosen(e.target.checked ? [...chosen, p.id] : chosen.filter((id) => id !== p.id))}
+            >
+              {p.called || p.handle} <chakra.span color="faded">{p.network.replace("-", " ")}</chakra.span>
+            </Tick>
+          ))}
+        {form.at("/profiles") && (
+          <Box role="alert" color="pimenton" fontSize="13px">
+            {form.at("/profiles")}
+          </Box>
+        )}
+      </Box>
+      <Flex gap="8px">
+        <Button kind="main" type="submit" disabled={form.busy}>
+          Keep
+        </Button>
+        <Button onClick={done}>Back</Button>
+        <Box flex="1" />
+        {known && (
+          <Button kind="quiet" color="pimenton" onClick={() => void remove()}>
+            Delete the set
+          </Button>
+        )}
+      </Flex>
+      {form.loose("/name", "/profiles") && (
+        <Box role="alert" color="pimenton" mt="8px">
+          {form.loose("/name", "/profiles")}
+        </Box>
+      )}
+    </chakra.form>
+  );
+}

@@ -1,0 +1,129 @@
+import { Box, chakra, Flex } from "@chakra-ui/react";
+import { type ChangeEvent, type FormEvent, useId, useRef, useState } from "react";
+import { api, got, type Network } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { Button } from "@/ui/Button";
+import { say } from "@/ui/notices";
+import { Area } from "@/ui/TextArea";
+import { useForm } from "@/ui/useForm";
+import { useProfilesChanged } from "./queries";
+
+const LINE = /^\/toml\/line\/(\d+)$/;
+
+/** Load a rule sheet of one's own: from a file or typed in; every fault stands beside its line. */
+export function SheetLoader({ loaded }: { loaded: (sheet: Network) => void }) {
+  const { brand } = useHere();
+  const changed = useProfilesChanged(brand.slug);
+  const form = useForm();
+  const id = useId();
+  const area = useRef<HTMLTextAreaElement>(null);
+  const [open, setOpen] = useState(false);
+  const [toml, setToml] = useState("");
+
+  async function read(event: ChangeEvent<HTMLInputElement>) {
+    const file = event.currentTarget.files?.[0];
+    if (!file) return;
+    setToml(await file.text());
+    setOpen(true);
+  }
+  function send(event: FormEvent) {
+    event.preventDefault();
+    void form.send(async () => {
+      const sheet = await got(
+        api.POST("/api/brands/{brand}/sheets", { params: { path: { brand: brand.slug } }, body: { toml } }),
+      );
+      await changed();
+      say(`The rule sheet of ${sheet.name} is loaded: plan for it by hand.`);
+      loaded(sheet);
+      setOpen(false);
+    });
+  }
+  function toLine(line: number) {
+    const lines = toml.split("\n");
+    const start = lines.slice(0, line - 1).join("\n").length + (line > 1 ? 1 : 0);
+    area.current?.focus();
+    area.current?.setSelectionRange(start, start + (lines[line - 1]?.length ?? 0));
+  }
+  return (
+    <Box mt="22px" borderTopWidth="2px" borderColor="ink" pt="12px">
+      <Box as="h3" fontSize="16px" lineHeight="20px">
+        A network nobody here thought of
+      </Box>
+      <Box color="faded" fontSize="13px" my="6px">
+        Write its rules as a rule sheet (TOML): lengths, media, fields. Menudo then checks as you write, and you plan
+        for it by hand at once.
+      </Box>
+      <Flex gap="10px" align="center" flexWrap="wrap">
+        <chakra.label
+          htmlFor={id}
+          borderWidth="1px"
+          borderColor="rule"
+          borderRadius="3px"
+          px="12px"
+          py="5px"
+          bg="card"
+          fontWeight="600"
+          cursor="pointer"
+          _focusWithin={{ outline: "2px solid", outlineColor: "anil" }}
+        >
+          Load a sheet
+          <chakra.input
+            id={id}
+            type="file"
+            accept=".toml,text/plain"
+            onChange={read}
+            position="absolute"
+            w="1px"
+            h="1px"
+            opacity="0"
+          />
+        </chakra.label>
+        {!open && (
+          <Button kind="link" onClick={() => setOpen(true)}>
+            or type one
+          </Button>
+        )}
+      </Flex>
+      {open && (
+        <chakra.form onSubmit={send} mt="10px">
+          <Area
+            ref={area}
+            aria-label="Rule sheet"
+            rows={12}
+            value={toml}
+            onChange={(e) => setToml(e.currentTarget.value)}
+            fontFamily="ui-monospace, monospace"
+            fontSize="12px"
+            lineHeight="17px"
+            whiteSpace="pre"
+            overflowX="auto"
+            spellCheck={false}
+            aria-invalid={form.problem ? true : undefined}
+          />
+          {form.problem && (
+            <Box role="alert" mt="8px" fontSize="13px">
+              <Box color="pimenton" fontWeight="600">
+                {form.problem.faults.length === 1 ? "One fault" : `${form.problem.faults.length} faults`}; nothing is
+                loaded yet.
+              </Box>
+              {form.problem.faults.map((fault) => {
+                const line = Number(LINE.exec(fault.pointer)?.[1] ?? 0);
+                return (
+                  <Flex key={fault.pointer + fault.detail} gap="8px" py="3px" borderTopWidth="1px" borderColor="rule">
+                    <Button kind="link" minH="20px" onClick={() => toLine(line)}>
+                      Line {line}
+                    </Button>
+                    <Box flex="1">{fault.detail}</Box>
+                  </Flex>
+                );
+              })}
+            </Box>
+          )}
+          <Button type="submit" mt="8px" disabled={form.busy || !toml.trim()}>
+            Check and load
+          </Button>
+        </chakra.form>
+      )}
+    </Box>
+  );
+}

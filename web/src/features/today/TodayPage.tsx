@@ -1,0 +1,157 @@
+import { Box, Flex } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import type { ReactNode } from "react";
+import { api, got, type Schemas } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { useNetworks, useStanding } from "@/features/profiles/queries";
+import { Failed } from "@/ui/Failed";
+import { Loading } from "@/ui/Loading";
+import { NetworkTile } from "@/ui/NetworkTile";
+import { StateShape } from "@/ui/StateShape";
+import { clockWords, dayWords, instantWords, weekdayWords, zoneWords } from "@/ui/times";
+
+type Item = Schemas["TodayItem"];
+
+/** The morning page: what goes out, what waits for a person, what is in trouble, which connections end. */
+export function TodayPage() {
+  const { brand, me } = useHere();
+  const path = { brand: brand.slug };
+  const today = useQuery({
+    queryKey: ["today", brand.slug],
+    queryFn: () => got(api.GET("/api/brands/{brand}/today", { params: { path } })),
+    refetchInterval: 60_000,
+  });
+  const standing = useStanding(brand.slug).data;
+  if (today.error && !today.data) return <Failed error={today.error} again={() => today.refetch()} />;
+  if (!today.data) return <Loading />;
+  const { date, going_out, by_hand, trouble, to_sign } = today.data;
+  const weekday = (new Date(`${date}T00:00Z`).getUTCDay() + 6) % 7;
+  const endings = standing?.endings ?? [];
+  return (
+    <Box px={{ base: "12px", md: "24px" }} py="16px" w="100%" maxW="1320px">
+      <Flex align="baseline" gap="12px" mb="14px" flexWrap="wrap">
+        <Box as="h1" fontSize="28px" lineHeight="32px">
+          {weekdayWords(weekday)} {dayWords(date)}
+        </Box>
+        <Box color="faded">{zoneWords(brand.zone)}</Box>
+      </Flex>
+      <Box display="grid" gridTemplateColumns={{ base: "1fr", lg: "1.2fr 1fr" }} gap="32px">
+        <Part title="Goes out today" empty="Nothing goes out today." count={going_out.length}>
+          {going_out.map((item) => (
+            <Row key={item.delivery} item={item} clock />
+          ))}
+        </Part>
+        <Box display="grid" gap="24px" alignContent="start">
+          <Part title="In trouble" empty="Nothing is in trouble." count={trouble.length} loud>
+            {trouble.map((item) => (
+              <Row key={item.delivery} item={item} />
+            ))}
+          </Part>
+          {by_hand.length > 0 && (
+            <Part title="To publish by hand" count={by_hand.length}>
+              {by_hand.map((item) => (
+                <Row key={item.delivery} item={item} hand />
+              ))}
+            </Part>
+          )}
+          {to_sign.length > 0 && (
+            <Part title="Waits for sign-off" count={to_sign.length}>
+              {to_sign.map((item) => (
+                <Row key={item.delivery} item={item} />
+              ))}
+            </Part>
+          )}
+          {endings.length > 0 && (
+            <Part title="Connections that end" count={endings.length}>
+              {endings.map((one) => (
+                <Flex
+                  key={one.connection}
+                  gap="10px"
+                  py="7px"
+                  borderTopWidth="1px"
+                  borderColor="rule"
+                  align="flex-start"
+                >
+                  <StateShape state={one.ended || one.days <= 3 ? "in_trouble" : "held"} />
+                  <Box flex="1" minW="0">
+                    <b>{one.handles.join(", ")}</b>{" "}
+                    {one.ended ? "must be reconnected" : `ends in ${one.days} ${one.days === 1 ? "day" : "days"}`}
+                    <Box color="faded" fontSize="12px">
+                      {one.ended
+                        ? "What is planned waits."
+                        : one.ends && instantWords(one.ends, brand.zone, me.clock24)}
+                    </Box>
+                  </Box>
+                  <Link to="/$brand/profiles" params={path} search={{}} style={{ textDecoration: "underline" }}>
+                    Reconnect
+                  </Link>
+                </Flex>
+              ))}
+            </Part>
+          )}
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+type PartProps = { title: string; count: number; empty?: string; loud?: boolean; children: ReactNode };
+
+function Part({ title, count, empty, loud, children }: PartProps) {
+  return (
+    <Box as="section" aria-label={title} minW="0">
+      <Flex
+        align="baseline"
+        gap="8px"
+        borderTopWidth="2px"
+        borderColor={loud && count ? "pimenton" : "ink"}
+        pt="6px"
+        mb="2px"
+      >
+        <Box as="h2" fontSize="18px" lineHeight="24px">
+          {title}
+        </Box>
+        {count > 0 && <Box color={loud ? "pimenton" : "faded"}>{count}</Box>}
+      </Flex>
+      {count === 0 ? <Box color="faded">{empty}</Box> : children}
+    </Box>
+  );
+}
+
+function Row({ item, clock, hand }: { item: Item; clock?: boolean; hand?: boolean }) {
+  const { brand, me } = useHere();
+  const network = useNetworks().get(item.network);
+  const [day = "", time = ""] = item.time.split("T");
+  const when = `${clock ? "" : `${dayWords(day)}, `}${clockWords(time, me.clock24)}`;
+  const words = (
+    <Flex gap="10px" py="7px" borderTopWidth="1px" borderColor="rule" align="flex-start" _hover={{ bg: "wash" }}>
+      <Box pt="4px">
+        <StateShape state={item.state} />
+      </Box>
+      <Box w={clock ? "56px" : "108px"} flex="none" fontWeight="600" fontVariantNumeric="tabular-nums">
+        {when}
+      </Box>
+      {network && <NetworkTile letters={network.letters} shape={network.shape} size={20} />}
+      <Box flex="1" minW="0">
+        <Box whiteSpace="nowrap" overflow="hidden" textOverflow="ellipsis">
+          {item.headline || <i>no words yet</i>}
+        </Box>
+        <Box color={item.reason ? "pimenton" : "faded"} fontSize="12px" lineHeight="16px">
+          {item.reason || item.handle}
+        </Box>
+      </Box>
+    </Flex>
+  );
+  if (hand)
+    return (
+      <Link to="/$brand/by-hand/$delivery" params={{ brand: brand.slug, delivery: String(item.delivery) }}>
+        {words}
+      </Link>
+    );
+  return (
+    <Link to="/$brand/calendar" params={{ brand: brand.slug }} search={{ open: item.delivery }}>
+      {words}
+    </Link>
+  );
+}
