@@ -67,9 +67,9 @@ def _plan(db: psycopg.Connection) -> None:
         [COUNT],
     )
     db.execute(
-        "INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, zone, key, step, tries, lease_by, reason, reason_code, remote_url,"
+        "INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, zone, key, step, tries, lease_by, held_for, reason, reason_code, remote_url,"
         " headline, pictures, revision) SELECT p.id, (SELECT min(id) FROM profiles_profile) + p.id %% %s, p.brand_id, 'planned', now() + interval '1 second', 'UTC',"
-        " gen_random_uuid(), '', 0, '', '', '', '', '', 0, 1 FROM posts_post p",
+        " gen_random_uuid(), '', 0, '', '', '', '', '', '', 0, 1 FROM posts_post p",
         [PROFILES],
     )
     for delivery in Delivery.objects.all():

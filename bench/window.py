@@ -11,14 +11,14 @@ from bench.result import Result, paired
 
 _FILL = """
 INSERT INTO people_brand (slug, name, zone, ink, needs_signoff) VALUES ('garden', 'Garden', 'Europe/Madrid', 'epazote', false);
-INSERT INTO profiles_profile (brand_id, network, remote_id, handle, name, kind, zone, state)
-    SELECT b.id, 'brisk', n, '@p' || n, 'Profile ' || n, 'account', '', 'connected' FROM people_brand b, generate_series(1, 50) n;
+INSERT INTO profiles_profile (called, url, facts, brand_id, network, remote_id, handle, name, kind, zone, state)
+    SELECT '', '', '{}', b.id, 'brisk', n, '@p' || n, 'Profile ' || n, 'account', '', 'connected' FROM people_brand b, generate_series(1, 50) n;
 INSERT INTO posts_post (brand_id, title, master, state, revision)
     SELECT b.id, '', jsonb_build_object('text', 'Moss ' || n, 'media', '[]'::jsonb), 'signed_off', 1 FROM people_brand b, generate_series(1, 200000) n;
-INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, zone, key, step, tries, lease_by, reason, reason_code,
+INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, zone, key, step, tries, lease_by, held_for, reason, reason_code,
     remote_url, headline, pictures, revision)
     SELECT p.id, (SELECT min(id) FROM profiles_profile) + p.id % 50, p.brand_id, CASE WHEN p.id % 9 = 0 THEN 'published' ELSE 'planned' END,
-           timestamptz '2026-01-01' + (p.id % 200000) * interval '605 seconds', 'Europe/Madrid', gen_random_uuid(), '', 0, '', '', '', '',
+           timestamptz '2026-01-01' + (p.id % 200000) * interval '605 seconds', 'Europe/Madrid', gen_random_uuid(), '', 0, '', '', '', '', '',
            'Forty kinds of moss, number ' || p.id, 1, 1 FROM posts_post p;
 ANALYZE;
 """

@@ -15,6 +15,27 @@ from menudo_standin.app import create_app
 PROFILES = ["fernhollow", "nursery", "talks"]
 
 
+def _one(uid: str, kind: str, **facts: str) -> dict[str, Any]:
+    return {"uid": uid, "handle": uid, "name": uid.title(), "kind": kind, "followers": 120, "facts": facts}
+
+
+OTHERS = {
+    "plaza": [_one("page", "page", role="administrator"), _one("group", "group", app="off"), _one("maud", "personal")],
+    "vitrine": [_one("photos", "business", tied_page="none")],
+    "guildhall": [_one("trust", "company", role="editor"), _one("amaro", "personal")],
+    "tackboard": [_one("borders", "account")],
+    "cinta": [_one("films", "channel", role="editor")],
+    "vuelta": [_one("short", "account")],
+    "waypost": [_one("gate", "location", verified="no")],
+    "open-site": [_one("fernhollow", "site")],
+}
+SITE = {
+    "name": "fernhollow", "title": "Fernhollow Botanic Garden", "type": "LocalBusiness", "language": "en", "country": "ES",
+    "description": "Glasshouses in the valley.", "about": "A garden since 1871.", "colours": ["#2f6b4a", "#c7d8b4"],
+    "email": "garden@example.org", "phone": "+34 900 000 111", "address": "Glasshouse Road 4", "notes": ["Moss week"],
+}  # fmt: skip
+
+
 @dataclass
 class StandIn:
     url: str
@@ -36,7 +57,11 @@ class StandIn:
         """Empty but for one account with three profiles."""
         profiles = [{"uid": uid, "handle": f"@{uid}", "name": uid.title(), "kind": "account"} for uid in PROFILES]
         account = {"network": "brisk", "login": "desk", "password": "moss", "name": "The desk", "profiles": profiles}
-        self.control("seed", {"empty": True, "accounts": [account]})
+        others = [
+            {"network": network, "login": "desk", "password": "moss", "name": "The desk", "profiles": list(found)}
+            for network, found in OTHERS.items()
+        ]
+        self.control("seed", {"empty": True, "accounts": [account, *others], "sites": [SITE]})
 
     def grant(self, *profiles: str) -> dict[str, Any]:
         return self.control("grant", {"network": "brisk", "login": "desk", "profiles": list(profiles)})

@@ -64,7 +64,7 @@ def authorize(network: str) -> Any:
         return _with_issuer(server.create_authorization_response(grant_user=Grant(account["id"], chosen), grant=grant))
     return render_template(
         "consent.html", sheet=sheet, account=account, groups=_by_kind(sheet, profiles), given=_given(account["id"]),
-        none=request.method == "POST",
+        nothing=request.method == "POST",
     )  # fmt: skip
 
 

@@ -64,9 +64,10 @@ def test_what_is_out_or_going_out_cant_be_planned_moved_or_called_off():
                 after(state, event)
 
 
-def test_only_sending_leads_to_published_but_for_what_a_person_found():
+def test_only_sending_leads_to_published_but_for_what_a_person_did_or_found():
     ways = {(s, e) for s in DeliveryState for e in Event if takes(s, e) and after(s, e) is DeliveryState.PUBLISHED}
-    assert ways == {(DeliveryState.SENDING, Event.PUBLISH), (DeliveryState.TROUBLE, Event.FOUND)}
+    by_a_person = {(DeliveryState.TROUBLE, Event.FOUND), (DeliveryState.HAND, Event.DONE)}
+    assert ways == {(DeliveryState.SENDING, Event.PUBLISH)} | by_a_person
 
 
 def test_only_planned_is_claimed_and_a_claim_can_be_taken_over():

@@ -30,8 +30,10 @@ def standin_program(tmp_path_factory):
 
 @pytest.fixture
 def standin(standin_program: StandIn, settings, tmp_path) -> StandIn:
+    standin_program.behave()
     standin_program.fresh()
     settings.STANDIN_URL = standin_program.url
+    settings.FETCH_ALLOWED = {standin_program.url.removeprefix("http://")}
     settings.PUBLIC_URL = "http://127.0.0.1:8600"
     settings.MEDIA_ROOT = tmp_path
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]

@@ -5,16 +5,18 @@ from urllib.parse import parse_qs, urlencode, urlsplit
 
 import httpx
 import pytest
+from django.test import Client
 from django.utils import timezone
 
 from menudo.base.sealed import unseal
+from menudo.history.models import Entry
 from menudo.profiles.actions.token import working_token
-from menudo.profiles.models import Connection, PendingConnection, Profile
+from menudo.profiles.models import Connection, ConnectLink, PendingConnection, Profile
 from menudo.profiles.wire import sign_in
 
 
-def set_out(world) -> str:
-    return world.api()("POST", "connections", {"network": "brisk"}, status=200)["go_to"]
+def set_out(world, network: str = "brisk", address: str = "") -> str:
+    return world.api()("POST", "connections", {"network": network, "address": address}, status=200)["go_to"]
 
 
 def at_the_network(go_to: str, answer: str = "agree", profiles: tuple[str, ...] = ("fernhollow", "talks")) -> str:
@@ -118,3 +120,164 @@ def test_a_network_that_is_not_there_says_so_before_the_trip(world, settings):
 
 def test_only_networks_that_can_be_connected_are(world):
     assert world.api()("POST", "connections", {"network": "nowhere"}, status=422)["errors"][0]["pointer"] == "/network"
+
+
+# Every network, its kinds and their conditions; the mend is made at the network, and checked again.
+@pytest.mark.parametrize(
+    ("network", "uid", "unmet", "mend"),
+    [
+        ("plaza", "page", [], {}),
+        ("plaza", "group", ["app"], {"app": "on"}),
+        ("vitrine", "photos", ["tied_page"], {"tied_page": "administered"}),
+        ("guildhall", "trust", ["super_administrator"], {"role": "super-administrator"}),
+        ("guildhall", "amaro", [], {}),
+        ("tackboard", "borders", [], {}),
+        ("cinta", "films", ["manager"], {"role": "manager"}),
+        ("vuelta", "short", [], {}),
+        ("waypost", "gate", ["verified"], {"verified": "yes"}),
+    ],
+)
+def test_each_kind_is_connected_or_says_which_condition_is_unmet_until_it_is_mended(
+    world, standin, network, uid, unmet, mend
+):
+    said = back(world, at_the_network(set_out(world, network), profiles=(uid,)))
+    profile = Profile.objects.get(network=network, remote_id=uid)
+    assert said["connected"] == [str(profile.pk)]
+    seen = next(p for p in world.api()("GET", "profiles") if p["id"] == profile.pk)
+    assert [c["id"] for c in seen["unmet"]] == unmet and all(c["mend"] for c in seen["unmet"])
+    assert seen["state"] == ("not_ready" if unmet else "connected") and seen["followers"] == 120
+    if unmet:
+        assert world.api()("POST", f"profiles/{profile.pk}/check", status=200) == "not_ready"
+        standin.control("facts", {"network": network, "uid": uid, "facts": mend})
+        assert world.api()("POST", f"profiles/{profile.pk}/check", status=200) == "connected"
+
+
+def test_a_personal_profile_of_a_page_network_is_not_given_to_a_program(world):
+    go_to = set_out(world, "plaza")
+    with httpx.Client(follow_redirects=True) as browser:
+        browser.get(go_to)
+        shown = browser.post(go_to, data={"login": "desk", "password": "moss"}).text
+        answer = browser.post(go_to, data={"profile": ["maud"], "answer": "agree"})
+    assert "No app may post here" in shown
+    assert "Choose at least one" in answer.text
+
+
+def test_what_is_not_ready_is_not_planned_for_and_says_why(world, standin):
+    back(world, at_the_network(set_out(world, "plaza"), profiles=("group",)))
+    profile = Profile.objects.get(network="plaza")
+    api = world.api()
+    post = api("POST", "posts", {"master": {"text": "Moss"}, "profiles": [profile.pk]}, status=201)
+    said = api("POST", f"posts/{post['id']}/plan", {"when": {"kind": "now"}}, post["revision"], 422)
+    assert "not ready" in said["detail"]
+
+
+def test_an_open_site_is_connected_by_its_address_and_posted_to(world, standin):
+    from tests.server.test_delivery import due, sent
+
+    said = back(
+        world, at_the_network(set_out(world, "open-site", f"{standin.url}/site/fernhollow/"), profiles=("fernhollow",))
+    )
+    profile = Profile.objects.get(pk=said["connected"][0])
+    assert (profile.kind, profile.connection.address) == ("site", f"{standin.url}/site/fernhollow/")
+    delivery = due(world, "From our own desk")
+    delivery.profile = profile
+    delivery.save()
+    assert sent(delivery).state == "published"
+    assert "From our own desk" in httpx.get(f"{standin.url}/site/fernhollow/").text
+
+
+@pytest.mark.parametrize(
+    ("address", "told"),
+    [
+        ("", "Write the site's address"),
+        ("garden.example.org", "https://"),
+        ("ftp://garden.example.org", "https://"),
+        ("http://127.0.0.1:9/", "only its own stand-in"),
+        ("{standin}/health", "Micropub endpoint"),
+        ("{standin}/site/nobody/", "answered 404"),
+    ],
+)
+def test_an_address_that_is_no_open_site_says_what_is_wrong_at_its_field(world, standin, address, told):
+    body = {"network": "open-site", "address": address.replace("{standin}", standin.url)}
+    problem = world.api()("POST", "connections", body, status=422)
+    assert problem["errors"][0]["pointer"] == "/address" and told in problem["detail"]
+
+
+def test_going_back_to_the_networks_list_adds_and_drops_and_keeps_what_was_planned(world, standin):
+    from tests.server.test_standing import planned, state
+
+    back(world, at_the_network(set_out(world), profiles=("fernhollow", "talks")))
+    talks = Profile.objects.get(remote_id="talks")
+    delivery = planned(world, profile=talks)
+    back(world, at_the_network(set_out(world), profiles=("fernhollow", "nursery")))
+    assert state(delivery) == ("held", "reconnect")
+    assert dict(Profile.objects.filter(brand=world.garden).values_list("remote_id", "state")) == {
+        "fernhollow": "connected", "nursery": "connected", "talks": "disconnected",
+    }  # fmt: skip
+    back(world, at_the_network(set_out(world), profiles=("fernhollow", "talks")))
+    assert state(delivery) == ("planned", "")
+
+
+# A client's link.
+@pytest.fixture
+def link(world):
+    wants = [{"network": "plaza", "kinds": ["page"]}]
+    offered = world.api()("POST", "links", {"called": "Bruno", "wants": wants}, status=201)
+    return offered["address"].rsplit("/", 1)[1]
+
+
+def by_link(token: str, profiles: tuple[str, ...], client: Client | None = None) -> tuple[Client, str]:
+    client = client or Client()
+    go_to = client.post(f"/api/links/{token}/connections", {"network": "plaza"}, "application/json").json()["go_to"]
+    parts = urlsplit(at_the_network(go_to, profiles=profiles))
+    return client, f"{parts.path}?{parts.query}"
+
+
+def test_a_client_connects_their_own_page_without_an_account_and_withdraws_it(world, standin, link):
+    page = Client().get(f"/api/links/{link}").json()
+    assert (page["brand"], page["by"], page["called"]) == ("Fernhollow", "Ines", "Bruno")
+    assert [[k["kind"] for k in n["kinds"]] for n in page["networks"]] == [["page"]]
+    client, way_back = by_link(link, ("page", "group"))
+    landed = client.get(way_back)["Location"]
+    assert landed.startswith(f"/link/{link}?connected=") and "left=group" in landed
+    profile = Profile.objects.get(network="plaza")
+    assert (profile.remote_id, profile.state) == ("page", "connected")
+    assert world.api()("GET", "links")[0]["profiles"][0]["handle"] == "page"
+    assert next(p for p in world.api()("GET", "profiles") if p["network"] == "plaza")["by_link"] == "Bruno"
+    assert client.delete(f"/api/links/{link}/profiles/{world.profile.pk}").status_code == 404, "not theirs"
+    assert client.delete(f"/api/links/{link}/profiles/{profile.pk}").status_code == 204
+    profile.refresh_from_db()
+    assert (profile.state, profile.connection) == ("disconnected", None)
+
+
+def test_a_links_way_back_serves_only_the_browser_that_set_out(world, link):
+    _, way_back = by_link(link, ("page",))
+    for thief in (Client(), world.api().client):
+        assert "connected" not in thief.get(way_back)["Location"]
+    assert not Profile.objects.filter(network="plaza").exists()
+
+
+def test_a_link_ends_is_taken_back_and_asks_for_no_more_than_it_says(world, link):
+    client = Client()
+    assert client.post(f"/api/links/{link}/connections", {"network": "brisk"}, "application/json").status_code == 422
+    assert client.get("/api/links/" + "x" * 43).status_code == 404
+    setting_out, way_back = by_link(link, ("page",))
+    id = world.api()("GET", "links")[0]["id"]
+    assert link not in str(ConnectLink.objects.values())
+    world.api()("DELETE", f"links/{id}", status=204)
+    assert client.get(f"/api/links/{link}").status_code == 404
+    assert "refused" in setting_out.get(way_back)["Location"]
+    ConnectLink.objects.update(revoked=None, ends=timezone.now())
+    assert client.get(f"/api/links/{link}").status_code == 404
+
+
+def test_a_link_needs_a_name_and_kinds_that_can_be_connected(world):
+    wants = [{"network": "plaza", "kinds": ["personal"]}]
+    problem = world.api()("POST", "links", {"called": " ", "wants": wants}, status=422)
+    assert {e["pointer"] for e in problem["errors"]} == {"/called", "/wants/0"}
+
+
+def test_tokens_are_in_no_log_and_no_history(world, caplog):
+    back(world, at_the_network(set_out(world)))
+    token = unseal(Connection.objects.get().access_token)
+    assert token not in caplog.text and token not in str(list(Entry.objects.values()))

@@ -138,7 +138,7 @@ def test_where_the_network_cant_tell_a_person_decides(world, standin):
 def test_a_revoked_sign_in_is_noticed_and_the_profile_must_be_reconnected(world, standin):
     standin.control("revoke", {"network": "brisk", "login": "desk"})
     delivery = sent(due(world))
-    assert (delivery.state, delivery.reason_code) == ("in_trouble", "reconnect")
+    assert (delivery.state, delivery.held_for) == ("held", "reconnect")
     assert Profile.objects.get(pk=world.profile.pk).state == "must_be_reconnected"
 
 

@@ -64,8 +64,8 @@ class Scene:
         )  # fmt: skip
         # No job: the sweep of a worker that starts must find it, as it must find what a dead one left.
         return one(
-            "INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, zone, key, step, tries, lease_by, reason, reason_code,"
-            " remote_url, headline, pictures, revision) VALUES (%s,%s,%s,'planned',%s,'UTC',%s,'',0,'','','','','',0,1) RETURNING id",
+            "INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, zone, key, step, tries, lease_by, held_for, reason, reason_code,"
+            " remote_url, headline, pictures, revision) VALUES (%s,%s,%s,'planned',%s,'UTC',%s,'',0,'','','','','','',0,1) RETURNING id",
             post, profile_id, brand_id, datetime.now(UTC), uuid.uuid4(),
         )  # fmt: skip
 

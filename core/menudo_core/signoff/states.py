@@ -66,7 +66,7 @@ TRANSITIONS: dict[tuple[DeliveryState, Event], DeliveryState] = {
     (_S.SENDING, Event.CLAIM): _S.SENDING,
     (_S.SENDING, Event.WAIT): _S.PLANNED,
     (_S.SENDING, Event.HOLD): _S.HELD,
-    (_S.PLANNED, Event.HAND_OVER): _S.HAND,
+    (_S.SENDING, Event.HAND_OVER): _S.HAND,
     (_S.HAND, Event.DONE): _S.PUBLISHED,
     (_S.HAND, Event.MOVE): _S.PLANNED,
     (_S.HAND, Event.UNPLAN): _S.UNPLANNED,

@@ -10,7 +10,7 @@ import socket
 import time
 from dataclasses import dataclass
 from functools import cache
-from urllib.parse import urljoin, urlsplit
+from urllib.parse import SplitResult, urljoin, urlsplit
 
 import httpx
 from django.conf import settings
@@ -77,7 +77,7 @@ def fetch(address: str, accept: str = "text/html", most: int = 0) -> Page:
     most = most or settings.FETCH_MOST_BYTES
     ends = time.monotonic() + settings.FETCH_SECONDS
     for _ in range(_REDIRECTS + 1):
-        parts = urlsplit(address)
+        parts = _parts(address)
         if parts.scheme not in ("http", "https") or not parts.hostname:
             raise CantFetch("That is not a whole web address. Write it with https:// in front.")
         try:
@@ -96,6 +96,15 @@ def fetch(address: str, accept: str = "text/html", most: int = 0) -> Page:
         except (httpx.HTTPError, httpx.InvalidURL, UnicodeError) as error:
             raise CantFetch(f"There is no way through to {parts.hostname}.") from error
     raise CantFetch("The address leads on and on to other addresses.")
+
+
+def _parts(address: str) -> SplitResult:
+    try:
+        parts = urlsplit(address)
+        parts.port  # noqa: B018 (a port that is none is found out only when it is asked for)
+    except ValueError as error:
+        raise CantFetch("That is not a web address.") from error
+    return parts
 
 
 def _body(response: httpx.Response, most: int, ends: float) -> bytes:

@@ -59,7 +59,8 @@ def main_colours(data: bytes, most: int = 5) -> list[str]:
             if image.width * image.height > _MOST_PIXELS:
                 return []
             small = image.convert("RGBA")
-            small.thumbnail((96, 96))
+            # Nearest: no colours between colours come up at the seams.
+            small.thumbnail((128, 128), Image.Resampling.NEAREST)
     except (OSError, ValueError, SyntaxError):
         return []
     flat = Image.new("RGB", small.size, "#ffffff")
@@ -71,7 +72,7 @@ def main_colours(data: bytes, most: int = 5) -> list[str]:
     for count, index in sorted(few.getcolors() or [], key=lambda c: -c[0]):  # type: ignore[arg-type, return-value]
         r, g, b = palette[index * 3 : index * 3 + 3]  # type: ignore[operator]
         plain = max(r, g, b) < 24 or min(r, g, b) > 236
-        if count * 100 < area or plain or any(abs(r - x) + abs(g - y) + abs(b - z) < 48 for x, y, z in out):
+        if count * 50 < area or plain or any(abs(r - x) + abs(g - y) + abs(b - z) < 48 for x, y, z in out):
             continue
         out.append((r, g, b))
     return [f"#{r:02x}{g:02x}{b:02x}" for r, g, b in out[:most]]

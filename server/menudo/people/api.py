@@ -1,6 +1,7 @@
 """Routes for who I am, brands, the people in them, and invitations."""
 
 from allauth.core import ratelimit
+from allauth.mfa.adapter import get_adapter
 from django.conf import settings
 from django.contrib.auth import login
 from django.http import HttpRequest
@@ -27,6 +28,7 @@ from menudo.people.schemas import (
     MeOut,
     PeopleOut,
     RoleOut,
+    TotpIn,
 )
 from menudo_core.text.clean import unusable
 
@@ -73,6 +75,15 @@ def change_me(request: HttpRequest, data: MeIn) -> MeOut:
         user.clock24 = data.clock24
     user.save(update_fields=["clock24", "name"])
     return _me(user)
+
+
+@router.post("/me/totp-picture", response={200: str, **ERRORS}, operation_id="totpPicture")
+def totp_picture(request: HttpRequest, data: TotpIn) -> str:
+    """The address of a second factor (otpauth:) as a picture to scan, SVG."""
+    signed_in(request)
+    if not data.address.startswith("otpauth://totp/"):
+        raise Invalid.at("/address", "That is not the address of a second factor.")
+    return get_adapter().build_totp_svg(data.address)
 
 
 @router.post("/brands", response={201: MadeOut, **ERRORS}, operation_id="makeBrand")

@@ -99,3 +99,7 @@ class AcceptIn(In):
 
     name: str = Field(default="", max_length=120)
     password: str = Field(default="", max_length=200)
+
+
+class TotpIn(In):
+    address: str = Field(max_length=500)

@@ -70,7 +70,7 @@ function Frame({ me, brand }: { me: Me; brand: Brand }) {
   return (
     <HereContext.Provider value={here}>
       <Box minH="100vh" display="flex" flexDirection="column">
-        <Masthead onKeys={() => setHelp(true)} />
+        <Masthead onKeys={() => setHelp(true)} plain={byHand} />
         {!onBench && !byHand && <DayStrip />}
         {!onBench && <StandingBars />}
         <Box as="main" flex="1" display="flex" flexDirection="column" minH="0">

@@ -56,7 +56,7 @@ export function MastFrame({
   );
 }
 
-export function Masthead({ onKeys }: { onKeys: () => void }) {
+export function Masthead({ onKeys, plain }: { onKeys: () => void; plain?: boolean }) {
   const { brand, me, may } = useHere();
   const params = { brand: brand.slug };
   return (
@@ -76,7 +76,7 @@ export function Masthead({ onKeys }: { onKeys: () => void }) {
           </Button>
         </Box>
         {may("write") && (
-          <Button kind="main" asChild order="9">
+          <Button kind="main" asChild order="9" display={plain ? { base: "none", md: "inline-flex" } : undefined}>
             <Link to="/$brand/bench/$post" params={{ brand: brand.slug, post: "new" }} search={{}}>
               New post <Kbd>n</Kbd>
             </Link>

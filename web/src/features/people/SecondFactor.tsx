@@ -1,6 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
+import { api, got } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { say } from "@/ui/notices";
@@ -30,9 +31,10 @@ export function SecondFactor() {
   async function begin() {
     const answer = await auth("GET", "account/authenticators/totp");
     if (asks(answer, "reauthenticate")) return setPassword({ goOn: begin });
-    const meta = (answer.body as { meta?: { secret?: string; totp_svg?: string } }).meta;
-    if (!meta?.secret) throw wrong(answer, "The second factor can't be set up just now.");
-    setOffer({ secret: meta.secret, svg: meta.totp_svg ?? "" });
+    const meta = (answer.body as { meta?: { secret?: string; totp_url?: string } }).meta;
+    if (!meta?.secret || !meta.totp_url) throw wrong(answer, "The second factor can't be set up just now.");
+    const svg = await got(api.POST("/api/me/totp-picture", { body: { address: meta.totp_url } }));
+    setOffer({ secret: meta.secret, svg });
   }
   async function confirm() {
     const answer = await auth("POST", "account/authenticators/totp", { code: code.replace(/\s/g, "") });

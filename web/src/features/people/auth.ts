@@ -1,7 +1,7 @@
 import { Problem, writeToken } from "@/api/client";
 
 type Flow = { id: string; is_pending?: boolean };
-type Body = { data?: { flows?: Flow[] } & Record<string, unknown>; errors?: { message: string; param?: string }[] };
+type Body = { data?: { flows?: Flow[] } & Record<string, unknown>; errors?: { message: string; param?: string; code?: string }[] };
 type Answer = { status: number; body: Body };
 
 /** One call of the sign-in service. Throws only when there is no way through to it. */
@@ -28,7 +28,8 @@ export function asks(answer: Answer, flow: string): boolean {
 
 /** An answer that went wrong, as a Problem with its faults at their fields. */
 export function wrong(answer: Answer, words: string): Problem {
-  if (answer.status === 429) return new Problem(429, "Too many tries. Wait a few minutes, then try again.");
+  const tooMany = answer.body.errors?.some((e) => e.code === "too_many_login_attempts");
+  if (answer.status === 429 || tooMany) return new Problem(429, "Too many tries. Wait a few minutes, then try again.");
   const faults = (answer.body.errors ?? []).map((e) => ({
     pointer: `/${e.param ?? ""}`,
     detail: e.message,

@@ -18,7 +18,8 @@ export async function signIn(email: string, password: string): Promise<"in" | "c
   const answer = await auth("POST", "auth/login", { email, password });
   if (answer.status === 200) return "in";
   if (asks(answer, "mfa_authenticate")) return "code";
-  if (answer.status === 400) throw new Problem(400, "That address and password don't go together.");
+  if (answer.body.errors?.some((e) => e.code === "email_password_mismatch"))
+    throw new Problem(400, "That address and password don't go together.");
   throw wrong(answer, `Signing in failed (${answer.status}). Try again.`);
 }
 

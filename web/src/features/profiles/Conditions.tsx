@@ -7,7 +7,7 @@ export function Conditions({ kinds }: { kinds: Network["kinds"] }) {
     <Box as="ul" listStyleType="none" fontSize="12.5px" lineHeight="17px" mb="6px">
       {kinds.map((kind) => (
         <Box as="li" key={kind.kind} mt="3px">
-          <Box as="b" textTransform="capitalize">
+          <Box as="b" display="inline-block" css={{ "&::first-letter": { textTransform: "uppercase" } }}>
             {kind.name}
           </Box>
           {kind.direct ? ": " : " (by hand): "}

@@ -119,7 +119,7 @@ function Arrived({ came }: { came: Profile[] }) {
       )}
       {waiting.map((p) => (
         <Box key={p.id}>
-          <b>{p.handle} is not ready yet:</b> {p.unmet.map((c) => `${c.words} ${c.mend}`).join(" ")}
+          <b>{p.handle} is not ready yet:</b> {p.unmet.map((c) => `not met is “${c.words}” ${c.mend}`).join(" ")}
         </Box>
       ))}
     </>

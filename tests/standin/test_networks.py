@@ -1,0 +1,78 @@
+"""The stand-in networks by themselves: looks, consent, settings, conditions of their own, and web sites."""
+
+import re
+
+import httpx
+import pytest
+
+from menudo_core.networks.conditions import unmet
+from menudo_core.networks.load import shipped
+from menudo_standin.conditions import _BARS
+from tests.standins import StandIn, running
+
+
+@pytest.fixture(scope="module")
+def program(tmp_path_factory):
+    with running(tmp_path_factory.mktemp("standin"), "http://127.0.0.1:8600/connect/back") as found:
+        yield found
+
+
+@pytest.fixture
+def standin(program: StandIn) -> StandIn:
+    program.fresh()
+    return program
+
+
+def config(standin: StandIn, network: str, *profiles: str) -> list[dict]:
+    given = standin.control("grant", {"network": network, "login": "desk", "profiles": list(profiles)})
+    auth = {"Authorization": f"Bearer {given['access_token']}"}
+    return httpx.get(f"{standin.url}/{network}/micropub?q=config", headers=auth).json()["destination"]
+
+
+def test_each_network_has_a_look_of_its_own(standin):
+    pages = {network: httpx.get(f"{standin.url}/{network}/settings").text for network in shipped()}
+    looks = {network: re.search(r":root\{([^}]*)\}", page).group(1) for network, page in pages.items()}
+    assert len(set(looks.values())) == len(shipped()) == 9
+    assert all(f"Sign in to {shipped()[n].name}" in page for n, page in pages.items())
+
+
+def test_the_networks_and_the_rule_sheets_agree_on_every_condition():
+    """Two codes, one set of facts: what the stand-in bars is what the core calls unmet, and the other way round."""
+    for (network, kind), bars in _BARS.items():
+        rule = shipped()[network].kind(kind)
+        assert rule is not None
+        assert {c.fact for c in rule.conditions if c.fact} == {fact for fact, *_ in bars}
+        for fact, _, good, _ in bars:
+            for value in ("off", "on", "no", "yes", "none", "not administered", "administered", "editor", "owner", "keeper", "manager",
+                          "administrator", "super-administrator"):  # fmt: skip
+                told = any(c.fact == fact for c in unmet(rule, {fact: value}))
+                assert told == (value not in good), (network, kind, fact, value)
+
+
+def test_a_setting_changed_at_the_network_is_what_it_tells_from_then_on(standin):
+    with httpx.Client(follow_redirects=True) as person:
+        settings = f"{standin.url}/waypost/settings"
+        assert "don't go together" in person.post(settings, data={"login": "desk", "password": "x"}).text
+        assert "Gate" in person.post(settings, data={"login": "desk", "password": "moss"}).text
+        person.post(settings, data={"uid": "gate", "fact": "verified", "value": "yes"})
+        assert person.post(settings, data={"uid": "page", "fact": "app", "value": "on"}).status_code == 404
+    (gate,) = config(standin, "waypost", "gate")
+    assert gate["facts"] == {"verified": "yes", "role": "owner"} and gate["followers"] == 120
+
+
+def test_a_brands_site_says_where_its_micropub_endpoint_is_in_its_header_and_on_its_page(standin):
+    page = httpx.get(f"{standin.url}/site/fernhollow/")
+    assert page.links["micropub"]["url"] == f"{standin.url}/open-site/micropub"
+    assert '<link rel="micropub"' in page.text and '"@type": "LocalBusiness"' in page.text
+    assert httpx.get(f"{standin.url}/site/fernhollow/logo.png").headers["Content-Type"] == "image/png"
+    assert httpx.get(f"{standin.url}/site/fernhollow/notes.xml").text.count("<item>") == 1
+    assert httpx.get(f"{standin.url}/site/nobody/").status_code == 404
+
+
+def test_an_aged_connection_is_over_for_the_wire_and_for_refreshing(standin):
+    given = standin.control("grant", {"network": "brisk", "login": "desk", "profiles": ["talks"]})
+    standin.control("age", {"network": "brisk", "login": "desk", "days": -1})
+    auth = {"Authorization": f"Bearer {given['access_token']}"}
+    assert httpx.get(f"{standin.url}/brisk/micropub?q=config", headers=auth).status_code == 401
+    again = {"grant_type": "refresh_token", "refresh_token": given["refresh_token"], "client_id": "menudo"}
+    assert httpx.post(f"{standin.url}/brisk/token", data=again).json()["error"] == "invalid_grant"
