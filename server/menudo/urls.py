@@ -10,7 +10,7 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 
 from menudo.api import api
 from menudo.base.live import hub
-from menudo.base.problems import Problem, on_problem
+from menudo.base.problems import NotFound, Problem, on_problem
 from menudo.delivery.trips import back
 from menudo.health import health
 from menudo.library.api import picture
@@ -48,6 +48,11 @@ async def live(request: HttpRequest, brand: str) -> HttpResponseBase:
     return response
 
 
+def nowhere(request: HttpRequest) -> HttpResponse:
+    """An address of the API's that leads nowhere, told as the API tells things."""
+    return on_problem(request, NotFound("There is no such address in the API."))
+
+
 @ensure_csrf_cookie
 def web(request: HttpRequest) -> HttpResponseBase:
     """The web application: every address that isn't the server's own is a page of it."""
@@ -62,6 +67,7 @@ def web(request: HttpRequest) -> HttpResponseBase:
 urlpatterns = [
     path("health", health),
     path("api/", api.urls),
+    re_path(r"^api/", nowhere),
     path("_allauth/", include("allauth.headless.urls")),
     path("accounts/", include("allauth.urls")),
     path("connect/back", back),

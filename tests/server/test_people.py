@@ -250,7 +250,9 @@ def test_a_second_factor_is_set_up_asked_for_and_switched_off(world):
     assert auth(client, "POST", "account/authenticators/totp", {"code": "000000"}).status_code == 400
     right = {"code": totp(meta["secret"], time.time())}
     asked = auth(client, "POST", "account/authenticators/totp", right)
-    assert asked.status_code == 401 and "reauthenticate" in asked.content.decode(), "the password is asked for once more"
+    assert asked.status_code == 401 and "reauthenticate" in asked.content.decode(), (
+        "the password is asked for once more"
+    )
     assert auth(client, "POST", "auth/reauthenticate", {"password": "a-long-password"}).status_code == 200
     assert auth(client, "POST", "account/authenticators/totp", right).status_code == 200
     other = Client()

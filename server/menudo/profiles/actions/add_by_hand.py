@@ -38,7 +38,7 @@ def add_by_hand(place: Here, name: str, handle: str, network: str, kind: str, ur
         raise Invalid(faults=faults)
     with transaction.atomic():
         profile = Profile.objects.create(
-            brand=place.brand, network=sheet.network, remote_id=f"by-hand-{secrets.token_hex(8)}", handle=handle or name,
+            brand=place.brand, network=sheet.network, remote_id=f"by-hand-{secrets.token_hex(8)}", handle=(handle or name)[:120],
             name=name, kind=kind, url=url, state=Profile.State.BY_HAND, keeper=place.user,
         )  # fmt: skip
         first_timetable(profile)
