@@ -42,11 +42,66 @@ def profiles(page: Page) -> None:
     expect(page.get_by_role("table")).to_be_visible()
 
 
+def people(page: Page) -> None:
+    page.goto("/garden/people")
+    expect(page.get_by_role("table")).to_be_visible()
+
+
+def today(page: Page) -> None:
+    page.goto("/bakery/today")
+    expect(page.get_by_role("heading", name="Connections that end")).to_be_visible()
+
+
+def all_brands(page: Page) -> None:
+    page.goto("/all")
+    expect(page.get_by_role("link", name="Fernhollow Botanic Garden")).to_be_visible()
+
+
+def brand_sheet(page: Page) -> None:
+    page.goto("/garden/sheet")
+    standin = page.evaluate("fetch('/api/brands/garden/profiles').then(r => r.json())")
+    site = next(p["url"] for p in standin if p["network"] == "open-site").split("/open-site/")[0] + "/site/fernhollow/"
+    page.get_by_label("Read a first version from the brand's own page").fill(site)
+    page.get_by_role("button", name="Read my page").click()
+    expect(page.get_by_role("button", name="Take Logo")).to_be_visible()
+
+
+def by_hand(page: Page) -> None:
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto("/garden/today")
+    page.get_by_role("link", name="A year of mornings").click()
+    expect(page.get_by_role("button", name="Say that it is done")).to_be_visible()
+
+
+def client_link(page: Page) -> None:
+    page.goto("/bakery/profiles")
+    page.get_by_role("button", name="Ask a client").click()
+    page.get_by_label("For whom").fill("Bruno Sarto")
+    for asked in ("Plaza: page", "Waypost: listing location"):
+        page.get_by_label(asked).check()
+    page.get_by_role("button", name="Make the link").click()
+    address = page.get_by_label("The link", exact=True).input_value()
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(address)
+    expect(page.get_by_role("button", name="Go to Plaza")).to_be_visible()
+
+
+def paused(page: Page) -> None:
+    page.goto("/bakery/profiles")
+    page.get_by_role("button", name="Pause", exact=True).click()
+    page.get_by_label("Why (everyone sees it)").fill("Flood warning in the valley")
+    page.get_by_role("button", name="Pause Hogaza Bakery").click()
+    page.goto("/bakery/calendar")
+    expect(page.get_by_role("button", name="Resume")).to_be_visible()
+    expect(page.get_by_role("grid")).to_be_visible()
+
+
 def nothing_yet(page: Page) -> None:
     page.goto("/observatory/calendar")
     expect(page.get_by_text("No profiles yet")).to_be_visible()
 
 
+# The last ones change the demo's world.
 SHOTS: list[tuple[str, str, Callable[[Page], None]]] = [
     ("calendar", "light", calendar),
     ("calendar-dark", "dark", calendar),
@@ -54,7 +109,14 @@ SHOTS: list[tuple[str, str, Callable[[Page], None]]] = [
     ("bench", "light", bench),
     ("bench-dark", "dark", bench),
     ("profiles", "light", profiles),
+    ("people", "light", people),
+    ("today", "light", today),
+    ("all-brands", "dark", all_brands),
+    ("brand-sheet", "light", brand_sheet),
+    ("by-hand", "light", by_hand),
     ("empty", "light", nothing_yet),
+    ("client-link", "light", client_link),
+    ("paused", "light", paused),
 ]
 
 

@@ -6,7 +6,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from menudo.base import clock
-from menudo.base.problems import ERRORS, Conflict
+from menudo.base.problems import ERRORS
 from menudo.base.revisions import began_from
 from menudo.delivery import reads, schemas
 from menudo.delivery.actions import hand, pause
@@ -20,7 +20,6 @@ from menudo.posts.models import Delivery
 from menudo.posts.reads import delivery as one_delivery
 from menudo.posts.reads import delivery_out
 from menudo.posts.schemas import DeliveryOut
-from menudo.profiles.models import Pause
 from menudo.profiles.reads import pause_out, profile
 from menudo.profiles.schemas import PauseOut
 
@@ -75,25 +74,13 @@ def _mine(request: HttpRequest) -> list[Here]:
 @router.post("/pauses", response={200: schemas.CountOut, **ERRORS}, operation_id="pauseAll")
 def pause_all(request: HttpRequest, data: schemas.PauseAllIn) -> dict[str, int]:
     """Pause every brand one may publish in. How many; those paused already stay as they are."""
-    count = 0
-    for place in _mine(request):
-        try:
-            pause.pause(place, None, data.until, data.why)
-            count += 1
-        except Conflict:
-            continue
-    return {"count": count}
+    return {"count": pause.pause_all(_mine(request), data.until, data.why)}
 
 
 @router.post("/pauses/end", response={200: schemas.CountOut, **ERRORS}, operation_id="resumeAll")
 def resume_all(request: HttpRequest) -> dict[str, int]:
     """Resume every brand one may publish in. How many."""
-    count = 0
-    for place in _mine(request):
-        for row in Pause.objects.filter(brand=place.brand, profile=None, ended=None):
-            pause.resume(place, row.pk)
-            count += 1
-    return {"count": count}
+    return {"count": pause.resume_all(_mine(request))}
 
 
 @router.post("/brands/{brand}/catch-up", response={200: schemas.CaughtUpOut, **ERRORS}, operation_id="catchUp")

@@ -2,12 +2,12 @@
 
 from urllib.parse import urlencode
 
-from allauth.core import ratelimit
 from django.db import transaction
 from django.http import HttpRequest, HttpResponseRedirect
 from ninja import Router, Status
 
-from menudo.base.problems import ERRORS, NotFound, TooMany
+from menudo.base.limits import count
+from menudo.base.problems import ERRORS, NotFound
 from menudo.base.tokens import hashed
 from menudo.delivery.actions.disconnect import let_go
 from menudo.history.actions.record import Actor
@@ -26,8 +26,7 @@ _TRIPS = "trips"
 
 
 def _link(request: HttpRequest, token: str) -> ConnectLink:
-    if not ratelimit.consume(request, action="connect_link"):
-        raise TooMany()
+    count(request, "connect_link")
     return open_link(token)
 
 
@@ -62,7 +61,11 @@ def back(request: HttpRequest) -> HttpResponseRedirect:
     trips: dict[str, str] = request.session.get(_TRIPS, {})
     params = {k: request.GET[k] for k in request.GET}
     user = request.user if isinstance(request.user, User) else None
-    home = _landing(trips, params.get("state", ""))
+    trip = hashed(params.get("state", ""))
+    home = trips.get(trip, "/")
+    if trip in trips:
+        # A trip serves once, whatever comes of it.
+        request.session[_TRIPS] = {known: path for known, path in trips.items() if known != trip}
     if user is None and home == "/":
         return HttpResponseRedirect("/?" + urlencode({"said": "Sign in, then connect again."}))
     try:
@@ -78,10 +81,6 @@ def back(request: HttpRequest) -> HttpResponseRedirect:
     if arrived.left:
         said["left"] = ", ".join(arrived.left)
     return HttpResponseRedirect(f"{home}?" + urlencode(said))
-
-
-def _landing(trips: dict[str, str], state: str) -> str:
-    return trips.get(hashed(state), "/")
 
 
 def _settle(arrived: Arrived) -> None:

@@ -1,13 +1,13 @@
 """Routes for who I am, brands, the people in them, and invitations."""
 
-from allauth.core import ratelimit
 from allauth.mfa.adapter import get_adapter
 from django.conf import settings
 from django.contrib.auth import login
 from django.http import HttpRequest
 from ninja import Router, Status
 
-from menudo.base.problems import ERRORS, Invalid, TooMany
+from menudo.base.limits import count
+from menudo.base.problems import ERRORS, Invalid
 from menudo.people.actions.invite import accept, invite, open_invitation, take_back
 from menudo.people.actions.keep_brand import change_brand, make_brand
 from menudo.people.actions.members import change_member, remove_member
@@ -157,6 +157,7 @@ def no_invitation(request: HttpRequest, brand: str, id: int) -> Status[None]:
 @router.get("/invitations/{token}", response={200: InvitationPage, **ERRORS}, operation_id="invitation", auth=None)
 def show_invitation(request: HttpRequest, token: str) -> InvitationPage:
     """What an invitation is to."""
+    count(request, "invitation")
     row = open_invitation(token)
     known = User.objects.filter(email__iexact=row.email).exists()
     return InvitationPage(
@@ -170,8 +171,7 @@ def show_invitation(request: HttpRequest, token: str) -> InvitationPage:
 )
 def accept_invitation(request: HttpRequest, token: str, data: AcceptIn) -> MadeOut:
     """Join the brand, as the person who is signed in or as a new one, who is then signed in."""
-    if not ratelimit.consume(request, action="invitation"):
-        raise TooMany()
+    count(request, "invitation")
     present = request.user if isinstance(request.user, User) else None
     slug = open_invitation(token).brand.slug
     user = accept(token, present, data.name, data.password)

@@ -25,9 +25,9 @@ from menudo.profiles.schemas import (
     NetworkOut,
     OfferedOut,
     ProfileIn,
+    RuleSheetIn,
     SetIn,
     SetOut,
-    RuleSheetIn,
     SlotOut,
     TimetableIn,
 )

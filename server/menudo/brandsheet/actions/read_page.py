@@ -1,7 +1,7 @@
 """Read a first version of the brand sheet from the brand's own page: proposals, nothing more."""
 
 from menudo.base.fetch import CantFetch, fetch
-from menudo.base.problems import Invalid
+from menudo.base.problems import Forbidden, Invalid
 from menudo.brandsheet.countries import COUNTRIES
 from menudo.brandsheet.reading import Found, main_colours, pictures, read_page
 from menudo.brandsheet.schemas import Proposal, ReadOut
@@ -49,7 +49,7 @@ def propose(place: Here, address: str) -> ReadOut:
         try:
             asset = add(place, data, "logo", "Logo")
             proposals.append(Proposal(part="logo", label="Logo", value=asset.pk, shown=asset.name, source=source))
-        except Invalid:
+        except (Invalid, Forbidden):
             pass
     return ReadOut(address=page.address, proposals=proposals)
 

@@ -1,5 +1,6 @@
 """Pause a profile, a brand, or all one's brands; resume; and say when a pause has run out."""
 
+from collections.abc import Iterable
 from datetime import datetime
 
 from django.db import IntegrityError, transaction
@@ -63,6 +64,30 @@ def resume(place: Here, id: int) -> Pause:
         record(place.brand.pk, place.actor, "resume", "pause", row.pk, f"resumed {whose}")
         tell(place.brand.pk, "profile", row.profile_id or 0)
     return row
+
+
+def pause_all(places: Iterable[Here], until: str, why: str) -> int:
+    """Pause each brand, all or none: `until` is meant in each one's own zone. How many; those paused already stay as they are."""
+    count = 0
+    with transaction.atomic():
+        for place in places:
+            try:
+                pause(place, None, until, why)
+                count += 1
+            except Conflict:
+                continue
+    return count
+
+
+def resume_all(places: Iterable[Here]) -> int:
+    """End the pause of each brand. How many."""
+    count = 0
+    with transaction.atomic():
+        for place in places:
+            for id in Pause.objects.filter(brand=place.brand, profile=None, ended=None).values_list("pk", flat=True):
+                resume(place, id)
+                count += 1
+    return count
 
 
 def tell_pauses_over() -> int:

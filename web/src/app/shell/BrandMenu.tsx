@@ -10,6 +10,15 @@ import { BrandBlock } from "./BrandBlock";
 type Here = { slug: string; name: string; ink: string; capabilities: string[] };
 type Row = { key: string; words: string; ink?: string; go: () => void };
 
+/** On a phone the name is heard, not seen. */
+const HIDDEN = {
+  position: "absolute",
+  width: "1px",
+  height: "1px",
+  overflow: "hidden",
+  clipPath: "inset(50%)",
+} as const;
+
 /** The brand's own initial block and name; behind it, the brand's pages, the other brands, and a search over both. */
 export function BrandMenu({ brand, me }: { brand: Here | null; me: Me }) {
   const navigate = useNavigate();
@@ -91,10 +100,9 @@ export function BrandMenu({ brand, me }: { brand: Here | null; me: Me }) {
           borderLeftWidth={{ md: "1px" }}
           borderColor="rule"
           minH="28px"
-          aria-label={`${brand?.name ?? "All brands"}: its pages, and other brands`}
         >
           {brand ? <BrandBlock ink={brand.ink} name={brand.name} /> : <BrandBlock ink="ink" name="∗" />}
-          <chakra.span display={{ base: "none", sm: "inline" }} whiteSpace="nowrap">
+          <chakra.span whiteSpace="nowrap" css={{ "@media (max-width: 479px)": HIDDEN }}>
             {brand?.name ?? "All brands"}
           </chakra.span>
           <chakra.span color="faded" aria-hidden>

@@ -1,6 +1,7 @@
 import { Box, chakra, Popover, Portal } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
+import { useState } from "react";
 import { api, got } from "@/api/client";
 import { useMe } from "@/features/people/queries";
 import { instantWords } from "@/ui/times";
@@ -12,6 +13,7 @@ export function NoticesMenu() {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const me = useMe();
+  const [open, setOpen] = useState(false);
   const told = useQuery({
     queryKey: ["notices"],
     queryFn: () => got(api.GET("/api/notices")),
@@ -20,13 +22,18 @@ export function NoticesMenu() {
   const unread = told.data?.unread ?? 0;
   const newest = told.data?.notices[0]?.id;
 
-  async function opened(open: boolean) {
-    if (!open || !unread || !newest) return;
+  async function opened(now: boolean) {
+    setOpen(now);
+    if (!now || !unread || !newest) return;
     await got(api.POST("/api/notices/read", { body: { up_to: newest } }));
     await queries.invalidateQueries({ queryKey: ["notices"] });
   }
   return (
-    <Popover.Root onOpenChange={(change) => void opened(change.open)} positioning={{ placement: "bottom-end" }}>
+    <Popover.Root
+      open={open}
+      onOpenChange={(change) => void opened(change.open)}
+      positioning={{ placement: "bottom-end" }}
+    >
       <Popover.Trigger asChild>
         <chakra.button
           type="button"
@@ -92,26 +99,28 @@ export function NoticesMenu() {
               </Box>
             )}
             {told.data?.notices.map((notice) => (
-              <Popover.CloseTrigger asChild key={notice.id}>
-                <chakra.button
-                  type="button"
-                  onClick={() => navigate({ href: notice.path })}
-                  display="block"
-                  w="100%"
-                  textAlign="left"
-                  px="14px"
-                  py="9px"
-                  borderBottomWidth="1px"
-                  borderColor="rule"
-                  cursor="pointer"
-                  _hover={{ bg: "wash" }}
-                >
-                  <Box fontWeight={notice.read ? undefined : "600"}>{notice.words}</Box>
-                  <Box color="faded" fontSize="12px">
-                    {instantWords(notice.at, ZONE, me.data?.clock24 ?? true)}
-                  </Box>
-                </chakra.button>
-              </Popover.CloseTrigger>
+              <chakra.button
+                key={notice.id}
+                type="button"
+                onClick={() => {
+                  setOpen(false);
+                  void navigate({ href: notice.path });
+                }}
+                display="block"
+                w="100%"
+                textAlign="left"
+                px="14px"
+                py="9px"
+                borderBottomWidth="1px"
+                borderColor="rule"
+                cursor="pointer"
+                _hover={{ bg: "wash" }}
+              >
+                <Box fontWeight={notice.read ? undefined : "600"}>{notice.words}</Box>
+                <Box color="faded" fontSize="12px">
+                  {instantWords(notice.at, ZONE, me.data?.clock24 ?? true)}
+                </Box>
+              </chakra.button>
             ))}
           </Popover.Content>
         </Popover.Positioner>

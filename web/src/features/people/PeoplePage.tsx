@@ -228,7 +228,7 @@ function MemberRow({ member, self, manages, roles, capabilities, change, remove 
         {(manages || self) && (
           <Button
             kind="quiet"
-            aria-label={self ? "Leave this brand" : `Take ${member.name} out`}
+            aria-label={self ? "Leave this brand" : `Take out ${member.name}`}
             onClick={() => void remove(member)}
           >
             {self ? "Leave" : "Take out"}

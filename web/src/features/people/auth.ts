@@ -1,7 +1,10 @@
 import { Problem, writeToken } from "@/api/client";
 
 type Flow = { id: string; is_pending?: boolean };
-type Body = { data?: { flows?: Flow[] } & Record<string, unknown>; errors?: { message: string; param?: string; code?: string }[] };
+type Body = {
+  data?: { flows?: Flow[] } & Record<string, unknown>;
+  errors?: { message: string; param?: string; code?: string }[];
+};
 type Answer = { status: number; body: Body };
 
 /** One call of the sign-in service. Throws only when there is no way through to it. */
