@@ -19,7 +19,8 @@ from django.db import transaction
 
 from demo.networks import BY_HAND, PROFILES, SETS, SITES
 from demo.pictures import all_pictures
-from demo.posts import POSTS, Planned
+from demo.planned import Planned
+from demo.posts import POSTS
 from demo.world import BRANDS, PASSWORD, PEOPLE, STANDIN_PASSWORD
 from menudo.base import clock
 from menudo.base.sealed import seal

@@ -1,26 +1,9 @@
 """The demo's posts. Days count from the day the demo is loaded; times are wall times of the brand."""
 
-from dataclasses import dataclass, field
+from demo.planned import Planned
+from demo.posts_bakery import BAKERY
 
-
-@dataclass(frozen=True)
-class Planned:
-    """A post: `day` None is a draft without a date. `to` are handles; `state` is the delivery's."""
-
-    brand: str
-    to: tuple[str, ...]
-    text: str
-    day: int | None = None
-    time: str = "11:00"
-    state: str = "planned"
-    picture: tuple[str, ...] = ()
-    title: str = ""
-    reason: str = ""
-    post_state: str = "signed_off"
-    tags: dict[str, str] = field(default_factory=dict)
-
-
-_F, _N, _H, _M = "@fernhollow", "@fernhollow.nursery", "@hogaza", "@hogaza.mill"
+_F, _N = "@fernhollow", "@fernhollow.nursery"
 POSTS = [
     # The garden: what went out.
     Planned(
@@ -208,63 +191,6 @@ POSTS = [
         post_state="draft",
     ),
     Planned("garden", (), "From the director", title="From the director", state="unplanned", post_state="draft"),
-    # The bakery.
-    Planned(
-        "bakery",
-        (_H,),
-        "Rye day. The starter is nineteen this week and in excellent spirits.",
-        -3,
-        "07:30",
-        "published",
-        ("loaf",),
-    ),
-    Planned(
-        "bakery",
-        (_H, _M),
-        "Yesterday's bread makes tomorrow's soup: three ways with a dry crust.",
-        -2,
-        "16:00",
-        "published",
-        ("loaf2",),
-    ),
-    Planned("bakery", (_M,), "Mill Lane opens at six again from Monday.", -1, "17:30", "published"),
-    Planned(
-        "bakery",
-        (_H,),
-        "Good morning. The ovens have been up since two; the walnut loaves since five.",
-        0,
-        "07:30",
-        "published",
-        ("loaf3",),
-    ),
-    Planned(
-        "bakery", (_H, _M), "How we fold: four turns, half an hour apart, no hurry.", 0, "16:00", "planned", ("loaf",)
-    ),
-    Planned(
-        "bakery",
-        (_H,),
-        "Pan de aceitunas, viernes y sábado. Olives from the next valley.",
-        1,
-        "07:30",
-        "planned",
-        ("loaf2",),
-    ),
-    Planned("bakery", (_M,), "A loaf a week, paid by the month: ask at the counter.", 2, "11:00"),
-    Planned(
-        "bakery", (_H, _M), "Saturday is seed day: sunflower, pumpkin, flax, poppy.", 4, "07:30", "planned", ("loaf3",)
-    ),
-    Planned("bakery", (_H,), "What a crumb tells you.", 6, "11:00", "planned", ("loaf2",)),
-    Planned(
-        "bakery", (_H, _M), "Stollen season. The first hundred come out on Thursday.", 9, "07:30", "planned", ("loaf",)
-    ),
-    Planned(
-        "bakery",
-        (_H,),
-        "Why our flour has a name on the sack.",
-        title="The miller",
-        state="unplanned",
-        post_state="draft",
-    ),
 ]
 
 _P, _G, _V, _C, _S, _D = (
@@ -332,8 +258,5 @@ POSTS += [
         ("frost",),
     ),
     Planned("garden", (_D,), "What I read this week: the seed book of 1871, again.", 6, "18:00", "planned"),
-    # The bakery's page.
-    Planned(
-        "bakery", ("Hogaza Bakery",), "Stollen can be ordered from Monday, at every counter.", 2, "09:30", "planned"
-    ),
 ]
+POSTS += BAKERY

@@ -291,7 +291,7 @@ def test_a_person_is_invited_joins_sets_up_a_second_factor_and_a_new_password(
         base_url=stack.url, viewport={"width": 1280, "height": 800}, reduced_motion="reduce"
     ).new_page()
     guest.goto("/mail-tray")
-    guest.get_by_role("link", name=re.compile("/invitation/")).first.click()
+    guest.get_by_role("link", name=re.compile("invitation")).first.click()
     guest.get_by_label("What you are called").fill("Nuria Sol")
     guest.get_by_label(re.compile("^Password")).fill("short")
     guest.get_by_role("button", name="Join").click()
@@ -333,7 +333,7 @@ def test_a_person_is_invited_joins_sets_up_a_second_factor_and_a_new_password(
     guest.get_by_role("button", name="Send the link").click()
     expect(guest.get_by_role("status")).to_contain_text("If there is an account")
     guest.goto("/mail-tray")
-    guest.get_by_role("link", name=re.compile("/reset/")).first.click()
+    guest.get_by_role("link", name=re.compile("reset")).first.click()
     guest.get_by_label(re.compile("^New password")).fill("a-new-phrase-of-mine")
     guest.get_by_role("button", name="Set it").click()
     expect(guest.get_by_role("status")).to_contain_text("The new password is set")

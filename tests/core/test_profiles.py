@@ -14,7 +14,7 @@ from menudo_core.networks.content import Content
 from menudo_core.networks.findings import Level
 from menudo_core.networks.load import BadSheet, plain, read, shipped
 from menudo_core.profiles.endings import days_left, to_warn
-from menudo_core.profiles.sets import members, switch
+from menudo_core.profiles.sets import members
 from menudo_core.signoff.holds import CATCHES_UP, Hold, hold
 from menudo_core.signoff.states import DeliveryState, Event, after, takes
 from menudo_core.timing.pauses import Pause, pause_at
@@ -70,24 +70,9 @@ def test_members_of_sets_are_each_once_in_the_brands_order(sets, profiles):
     assert found == [p for p in profiles if any(p in one for one in sets)]
 
 
-@given(
-    st.dictionaries(st.integers(1, 4), st.sets(st.integers(1, 8), min_size=1), min_size=1, max_size=4),
-    st.sets(st.integers(1, 8)),
-)
-def test_a_set_switched_on_is_wholly_chosen_and_keeps_what_was(sets, chosen):
-    which = next(iter(sets))
-    profiles = list(range(1, 9))
-    on = switch(chosen, which, sets, profiles)
-    if not sets[which] <= chosen:
-        assert set(on) == chosen | sets[which]
-    else:
-        assert set(on) <= chosen
-
-
-def test_switching_a_set_off_keeps_what_another_chosen_set_names():
-    sets = {1: {1, 2}, 2: {2, 3}}
-    assert switch({1, 2, 3}, 1, sets, [1, 2, 3]) == [2, 3]
-    assert switch({1, 2}, 1, sets, [1, 2, 3]) == []
+def test_a_set_names_only_profiles_that_are_there_and_no_set_names_nobody():
+    assert members([{1, 99}, {3}], [3, 2, 1]) == [3, 1]
+    assert members([], [1, 2]) == []
 
 
 def test_a_pause_covers_from_its_beginning_to_just_before_its_end():

@@ -27,6 +27,7 @@ from menudo_core.signoff.states import DeliveryState
 
 router = Router(tags=["calendar"])
 _MOST = 62
+_PLANNED = [DeliveryState.PLANNED, DeliveryState.HELD, DeliveryState.HAND]
 _FURTHEST = date(9000, 1, 1)
 
 
@@ -89,7 +90,7 @@ def all_profiles(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     place = here(request, brand)
     now = clock.now()
     counted = profiles(place).annotate(
-        planned=Count("deliveries", filter=Q(deliveries__state__in=[DeliveryState.PLANNED, DeliveryState.HELD])),
+        planned=Count("deliveries", filter=Q(deliveries__state__in=_PLANNED)),
         trouble=Count("deliveries", filter=Q(deliveries__state__in=[DeliveryState.TROUBLE, DeliveryState.MISSED])),
         last_published=Max("deliveries__published_at"),
     )

@@ -45,6 +45,10 @@ def keep_profiles(
                 connection.brand_id, actor, "drop", "profile", profile.pk, f"dropped {profile.handle} at the network"
             )
             tell(connection.brand_id, "profile", profile.pk)
+        # A page that two sign-ins manage is with the newer one; a sign-in that nothing hangs on any longer is forgotten.
+        Connection.objects.filter(brand=pending.brand, network=pending.network, profiles=None).exclude(
+            pk=connection.pk
+        ).delete()
     return kept, dropped
 
 

@@ -46,7 +46,7 @@ def mark_ended(connection: Connection) -> None:
         )
         if not changed:
             return
-        for profile in Profile.objects.filter(connection=connection, state=Profile.State.CONNECTED):
+        for profile in connection.profiles.filter(state__in=[Profile.State.CONNECTED, Profile.State.NOT_READY]):
             Profile.objects.filter(pk=profile.pk).update(state=Profile.State.RECONNECT)
             record(
                 profile.brand_id,

@@ -29,6 +29,12 @@ export function CalendarPage() {
   useKeys(keys);
 
   const turn = (days: number) => first && navigate({ search: (s) => ({ ...s, from: addDays(first, days) }) });
+  if (calendar.error && search.sets)
+    return (
+      <Empty title="That set is gone" words="The calendar was narrowed to a profile set that is no longer there.">
+        <Button onClick={() => navigate({ search: (s) => ({ ...s, sets: undefined }) })}>Clear the filter</Button>
+      </Empty>
+    );
   if (calendar.error && !calendar.data) return <Failed error={calendar.error} again={() => calendar.refetch()} />;
   if (!calendar.data || !first || !last) return <Loading />;
   return (

@@ -162,7 +162,8 @@ function More({
   const manages = may("manage_profiles");
   if (!manages && !may("publish")) return null;
   const gone = profile.state === "disconnected";
-  const byWire = profile.state !== "by_hand" && network?.connects;
+  const direct = network?.kinds.find((kind) => kind.kind === profile.kind)?.direct ?? true;
+  const byWire = profile.state !== "by_hand" && direct && network?.connects;
   return (
     <Menu.Root positioning={{ placement: "bottom-end" }}>
       <Menu.Trigger asChild>
