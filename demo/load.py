@@ -114,7 +114,7 @@ def _connect(slug: str, login: str) -> dict[tuple[str, str], str]:
         connection.save(update_fields=["endpoints"])
         for one in told:
             profile = Profile.objects.create(
-                brand=brand, network=network, connection=connection, remote_id=one.remote_id, handle=one.handle, name=one.name,
+                brand=brand, network=network, connection=connection, site=connection.address, remote_id=one.remote_id, handle=one.handle, name=one.name,
                 kind=one.kind, url=one.url, followers=one.followers, facts=dict(one.facts), state=state_by(network, one),
             )  # fmt: skip
             first_timetable(profile)

@@ -23,7 +23,7 @@ def at_the_network(go_to: str, answer: str = "agree", profiles: tuple[str, ...] 
     """Sign in at the stand-in as a person would, choose and answer; where it sends one back to."""
     with httpx.Client(follow_redirects=True) as browser:
         browser.get(go_to)
-        assert "Which profiles" in browser.post(go_to, data={"login": "desk", "password": "moss"}).text
+        assert "may Menudo post to?" in browser.post(go_to, data={"login": "desk", "password": "moss"}).text
         ended = browser.post(go_to, data={"profile": profiles, "answer": answer}, follow_redirects=False)
     return ended.headers["Location"]
 
@@ -178,7 +178,10 @@ def test_an_open_site_is_connected_by_its_address_and_posted_to(world, standin):
         world, at_the_network(set_out(world, "open-site", f"{standin.url}/site/fernhollow/"), profiles=("fernhollow",))
     )
     profile = Profile.objects.get(pk=said["connected"][0])
-    assert (profile.kind, profile.connection.address) == ("site", f"{standin.url}/site/fernhollow/")
+    assert (profile.kind, profile.site, profile.connection.account) == (
+        "site",
+        *[f"{standin.url}/site/fernhollow/"] * 2,
+    )
     delivery = due(world, "From our own desk")
     delivery.profile = profile
     delivery.save()

@@ -14,7 +14,7 @@ from tests.server.conftest import post_in
 
 schema = schemathesis.openapi.from_dict(json.loads(json.dumps(api.get_openapi_schema(), default=str)))
 quiet = settings(
-    max_examples=8,
+    max_examples=6,
     deadline=None,
     phases=[Phase.explicit, Phase.generate],
     derandomize=True,

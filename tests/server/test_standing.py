@@ -9,7 +9,7 @@ from django.utils import timezone
 from menudo.delivery.actions.end_connection import end_those_over
 from menudo.delivery.actions.pause import tell_pauses_over
 from menudo.delivery.actions.send import send
-from menudo.delivery.actions.sweep import miss
+from menudo.delivery.actions.sweep import look_again, miss
 from menudo.delivery.actions.warn import warn
 from menudo.notices.models import Notice
 from menudo.notices.tasks import mail_notice
@@ -203,6 +203,11 @@ def test_a_connection_whose_time_is_over_is_ended_before_anything_is_sent(world)
     assert end_those_over() == 1 and end_those_over() == 0
     assert state(delivery) == ("held", "reconnect")
     assert Profile.objects.get(pk=world.profile.pk).state == "must_be_reconnected"
+
+
+def test_what_a_program_that_died_left_held_is_looked_at_again(world):
+    delivery = planned(world, state="held", held_for="paused")
+    assert look_again() == 1 and state(delivery) == ("planned", "")
 
 
 # By hand.

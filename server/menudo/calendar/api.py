@@ -104,7 +104,7 @@ def _profile(p: Any, place: Here, paused: dict | None, sheets: dict[str, RuleShe
     ends = connection.ends if connection else None
     left = days_left(ends, now) if ends else None
     return {
-        "id": p.pk, "network": p.network, "handle": p.handle, "name": p.name, "called": p.called, "kind": p.kind, "url": p.url,
+        "id": p.pk, "network": p.network, "handle": p.handle, "name": p.name, "called": p.called, "kind": p.kind, "url": p.url, "site": p.site,
         "followers": p.followers, "zone": p.zone or place.brand.zone, "zone_own": bool(p.zone), "state": p.state,
         "usable": usable(p), "paused": paused, "account": connection.account if connection else "",
         "connection": connection.pk if connection else None, "connection_ends": ends, "ends_in_days": left,

@@ -5,7 +5,7 @@ from procrastinate.contrib.django import app
 from menudo.delivery.actions.end_connection import end_those_over
 from menudo.delivery.actions.pause import tell_pauses_over
 from menudo.delivery.actions.send import send as send_now
-from menudo.delivery.actions.sweep import miss
+from menudo.delivery.actions.sweep import look_again, miss
 from menudo.delivery.actions.sweep import sweep as sweep_now
 from menudo.delivery.actions.warn import warn
 
@@ -25,6 +25,7 @@ def sweep(timestamp: int) -> None:
     end_those_over()
     warn()
     tell_pauses_over()
+    look_again()
 
 
 @app.periodic(cron="17 * * * *")

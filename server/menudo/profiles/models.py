@@ -65,6 +65,7 @@ class Profile(models.Model):
     network = models.CharField(max_length=32)
     connection = models.ForeignKey(Connection, on_delete=models.SET_NULL, null=True, related_name="profiles")
     remote_id = models.CharField(max_length=200)
+    site = models.CharField(max_length=300, blank=True, help_text="of an open site: two of them may name things alike")
     handle = models.CharField(max_length=120)
     name = models.CharField(max_length=200)
     kind = models.CharField(max_length=32)
@@ -79,7 +80,7 @@ class Profile(models.Model):
     class Meta:
         ordering = ["network", "handle"]
         constraints = [
-            models.UniqueConstraint(fields=["brand", "network", "remote_id"], name="a_profile_once_in_a_brand")
+            models.UniqueConstraint(fields=["brand", "network", "site", "remote_id"], name="a_profile_once_in_a_brand")
         ]
 
 

@@ -59,6 +59,7 @@ class ProfileOut(Schema):
     called: str = Field(description="what the team calls it; may be empty")
     kind: str
     url: str
+    site: str = Field(description="the address of an open site")
     followers: int | None
     zone: str
     zone_own: bool = Field(description="whether the zone is its own, not the brand's")

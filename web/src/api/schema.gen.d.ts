@@ -2245,6 +2245,11 @@ export interface components {
             paused: components["schemas"]["PauseOut"] | null;
             /** Planned */
             planned: number;
+            /**
+             * Site
+             * @description the address of an open site
+             */
+            site: string;
             /** Slots */
             slots: components["schemas"]["SlotOut"][];
             /** State */

@@ -11,8 +11,9 @@ from menudo.base.clock import db_now
 from menudo.base.live import tell
 from menudo.history.actions.record import MENUDO, record
 from menudo.posts.actions.due import put_job
+from menudo.posts.actions.rehold import rehold
 from menudo.posts.models import Delivery
-from menudo_core.signoff.holds import MISSED_WORDS, Hold
+from menudo_core.signoff.holds import CATCHES_UP, MISSED_WORDS, Hold
 from menudo_core.signoff.states import DeliveryState, Event, after
 
 log = structlog.get_logger(__name__)
@@ -36,6 +37,12 @@ def miss() -> int:
                 tell(delivery.brand_id, "delivery", delivery.pk)
                 count += 1
     return count
+
+
+def look_again() -> int:
+    """Look again at what is held for a pause or a connection: a program that died in between may have left it so. How many changed."""
+    with transaction.atomic():
+        return rehold(Delivery.objects.filter(state=DeliveryState.HELD, held_for__in=CATCHES_UP, due_at__gt=db_now()))
 
 
 def sweep(grace: timedelta = _GRACE) -> int:

@@ -31,7 +31,7 @@ def keep_profiles(
                 "access_ends": tokens.access_ends,
                 "ends": tokens.ends,
                 "endpoints": pending.endpoints,
-                "address": pending.address,
+                "address": pending.endpoints.get("site", "")[:300],
                 "link": pending.link,
                 "warned": None,
             },
@@ -58,7 +58,11 @@ def _keep(connection: Connection, one: RemoteProfile, actor: Actor) -> Profile:
         "followers": one.followers, "facts": dict(one.facts), "state": state_by(connection.network, one),
     }  # fmt: skip
     profile, new = Profile.objects.update_or_create(
-        brand=connection.brand, network=connection.network, remote_id=one.remote_id, defaults=told
+        brand=connection.brand,
+        network=connection.network,
+        site=connection.address,
+        remote_id=one.remote_id,
+        defaults=told,
     )
     if new:
         first_timetable(profile)

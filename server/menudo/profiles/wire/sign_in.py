@@ -163,5 +163,6 @@ def _tokens(endpoints: dict[str, str], ask: Any) -> Tokens:
         refresh=token.get("refresh_token", ""),
         access_ends=now + timedelta(seconds=int(token.get("expires_in", 3600))),
         ends=now + timedelta(seconds=int(ends)) if ends else None,
-        account=str(token.get("account") or token.get("me") or endpoints.get("site", "")),
+        # Accounts of two sites may be called alike: a site's sign-in is known by its address.
+        account=str(endpoints.get("site") or token.get("account", "")),
     )

@@ -72,7 +72,7 @@ function Frame({ me, brand }: { me: Me; brand: Brand }) {
       <Box minH="100vh" display="flex" flexDirection="column">
         <Masthead onKeys={() => setHelp(true)} plain={byHand} />
         {!onBench && !byHand && <DayStrip />}
-        {!onBench && <StandingBars />}
+        <StandingBars />
         <Box as="main" flex="1" display="flex" flexDirection="column" minH="0">
           <Outlet />
         </Box>

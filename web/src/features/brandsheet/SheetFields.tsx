@@ -1,10 +1,10 @@
 import { Box } from "@chakra-ui/react";
 import type { ReactNode } from "react";
-import { useHere } from "@/app/shell/BrandShell";
 import { Field } from "@/ui/Field";
 import { TextArea } from "@/ui/TextArea";
 import type { Sheet } from "./BrandSheetPage";
 import { Colours } from "./Colours";
+import { LogoField } from "./LogoField";
 import { Scale } from "./Scale";
 import { WordList } from "./WordList";
 
@@ -20,7 +20,6 @@ const CONTACT = { email: "", phone: "", address: "" };
 
 /** The sheet's parts in three columns of a desk: what it is, how it speaks, what it says. */
 export function SheetFields({ sheet, change, at, writes }: Props) {
-  const { brand } = useHere();
   const voice = { ...VOICE, ...(sheet.voice as Partial<typeof VOICE>) };
   const contact = { ...CONTACT, ...(sheet.contact as Partial<typeof CONTACT>) };
   return (
@@ -133,16 +132,13 @@ export function SheetFields({ sheet, change, at, writes }: Props) {
               error={sheet.hashtags.map((_, n) => at(`/hashtags/${n}`)).find(Boolean)}
             />
             <Colours values={sheet.colours} change={(colours) => change({ colours })} />
-            {sheet.logo && (
-              <Box mb="14px">
-                <Box fontWeight="600" fontSize="13px" mb="4px">
-                  Logo
-                </Box>
-                <Box asChild maxH="72px" maxW="160px" borderRadius="2px">
-                  <img src={`/media/${brand.slug}/${sheet.logo}/thumb`} alt={`Logo of ${brand.name}`} />
-                </Box>
-              </Box>
-            )}
+            <LogoField logo={sheet.logo ?? null} change={(logo) => change({ logo })} error={at("/logo")} />
+            <WordList
+              label="Feeds of its own"
+              values={sheet.feeds}
+              change={(feeds) => change({ feeds })}
+              error={at("/feeds")}
+            />
             <Field
               label="Language (a tag: es, en-GB)"
               value={sheet.language}

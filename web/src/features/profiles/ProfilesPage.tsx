@@ -8,6 +8,7 @@ import { Button } from "@/ui/Button";
 import { Empty } from "@/ui/Empty";
 import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
+import { zoneWords } from "@/ui/times";
 import { ByHandPanel } from "./ByHandPanel";
 import { ClientLinksPanel } from "./ClientLinksPanel";
 import { ConnectPanel } from "./ConnectPanel";
@@ -47,8 +48,13 @@ export function ProfilesPage() {
   return (
     <Box px={{ base: "12px", md: "24px" }} py="18px" w="100%" maxW="1320px">
       <Flex align="center" gap="10px" mb="14px" flexWrap="wrap">
-        <Box as="h1" fontSize="28px" lineHeight="32px" flex="1" minW="260px">
-          Profiles of {brand.name}
+        <Box flex="1" minW="260px">
+          <Box as="h1" fontSize="28px" lineHeight="32px">
+            Profiles of {brand.name}
+          </Box>
+          <Box color="faded" fontSize="13px">
+            In {zoneWords(brand.zone)}, but for profiles with a zone of their own.
+          </Box>
         </Box>
         {all.length > 0 && (
           <Flex role="group" aria-label="Grouped by" borderWidth="1px" borderColor="rule" borderRadius="3px" bg="card">

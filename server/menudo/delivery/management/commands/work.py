@@ -10,7 +10,7 @@ from procrastinate.contrib.django import app
 
 from menudo.delivery.actions.end_connection import end_those_over
 from menudo.delivery.actions.pause import tell_pauses_over
-from menudo.delivery.actions.sweep import miss, sweep
+from menudo.delivery.actions.sweep import look_again, miss, sweep
 from menudo.delivery.actions.warn import warn
 
 
@@ -24,6 +24,7 @@ class Command(BaseCommand):
         end_those_over()
         warn()
         tell_pauses_over()
+        look_again()
         asyncio.run(self._run())
 
     async def _run(self) -> None:
