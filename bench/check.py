@@ -37,14 +37,14 @@ def measure(stack: Stack) -> Result:
 
     dice = random.Random(3)
     media = {n: MediaFacts(n, MediaKind.PICTURE, "jpeg", 1200, 900 + n, 900_000, alt="Moss") for n in (1, 2, 3, 4)}
-    networks = list(shipped())
+    networks = list(shipped().values())
     ours, reference, ratios = [], [], []
     for n in range(ROUNDS):
         # Another text each time: what is remembered of the last one must not help.
         text = f"{n} " + " ".join(dice.choice(_WORDS) for _ in range(140))
         content = Content(text, (1, 2, 3, 4))
         start = time.perf_counter()
-        columns = [column(network, content, media) for network in networks]
+        columns = [column(sheet, content, media) for sheet in networks]
         middle = time.perf_counter()
         for _ in networks:
             _CLUSTER.findall(text)

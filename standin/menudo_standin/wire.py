@@ -204,10 +204,14 @@ def _keep(network: str, uid: str, key: str, properties: dict[str, Any]) -> tuple
     text = str((properties.get("content") or [""])[0])
     media = [_medium(network, item) for name in ("photo", "video") for item in properties.get(name, [])]
     fields = {k: str(v[0]) for k, v in properties.items() if isinstance(v, list) and v and isinstance(v[0], str)}
-    judge(current_app.config["SHEETS"][network], text, media, fields)
+    sheet = current_app.config["SHEETS"][network]
+    judge(sheet, text, media, fields)
+    shown = {rule["label"]: fields[rule["name"]] for rule in sheet.get("fields", []) if rule["name"] in fields}
     kept = json.dumps(
         {
             "text": text,
+            "link": fields.get("link", ""),
+            "fields": shown,
             "media": [{"url": m["url"], "alt": m["alt"], "width": m["width"], "height": m["height"]} for m in media],
         }
     )

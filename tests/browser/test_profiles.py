@@ -388,6 +388,42 @@ def test_what_one_may_not_do_is_not_offered_and_another_brand_is_not_there(page:
     expect(page.get_by_role("heading", name="Nothing here")).to_be_visible()
 
 
+def test_a_listing_and_a_page_are_written_side_by_side_with_what_each_asks_for(page: Page, stack: Stack) -> None:
+    sign_in(page)
+    page.goto("/bakery/bench/new")
+    page.get_by_label("Text of the master").fill("Stollen, from Monday, at every counter")
+    page.get_by_role("button", name=re.compile("^Profiles")).click()
+    for name in ("Four counters", "@hogaza$|@hogaza "):
+        page.get_by_role("menuitemcheckbox", name=re.compile(name)).first.click()
+    page.keyboard.press("Escape")
+    fits = page.get_by_test_id("fits")
+    expect(fits).to_have_count(1)
+    expect(fits).to_have_text("1 stop")
+    expect(page.get_by_text("Waypost needs a kind. Fill it in.")).to_be_visible()
+    page.get_by_label("Kind for Waypost").select_option("offer")
+    expect(fits).to_have_text("3 stops")
+    page.get_by_label("Title for Waypost").fill("A stollen and a coffee")
+    page.get_by_label("Start for Waypost").fill("2026-12-01T08:00")
+    page.get_by_label("End for Waypost").fill("2026-12-24T14:00")
+    page.get_by_label("Link of the master").fill("https://hogaza.example.org/stollen")
+    expect(page.get_by_label("Link for Waypost, inherited from the master")).to_have_value(
+        "https://hogaza.example.org/stollen"
+    )
+    page.get_by_label(re.compile("^Link for Waypost")).fill("https://hogaza.example.org/counters")
+    expect(fits).to_have_text("fits")
+    assert violations(page) == []
+    page.get_by_role("button", name="Put Link for Waypost back to the master").click()
+    expect(page.get_by_test_id("kept")).to_contain_text("· kept")
+    page.reload()
+    expect(page.get_by_label("Title for Waypost")).to_have_value("A stollen and a coffee")
+    page.get_by_label("Now").check()
+    page.get_by_role("button", name="Send 3").click()
+    expect(tickets(page, "Stollen, from Monday.*, Hogaza, Station, published")).to_be_visible(timeout=40_000)
+    sent = [p["body"] for p in stack.control("posts") if p["body"]["text"].startswith("Stollen, from Monday")]
+    assert {body["fields"]["Title"] for body in sent} == {"A stollen and a coffee"}
+    assert {body["link"] for body in sent} == {"https://hogaza.example.org/stollen"}
+
+
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 def test_axe_finds_nothing_wrong_on_the_new_pages(someone: Callable[..., Page], scheme: str) -> None:
     page = someone(color_scheme=scheme)

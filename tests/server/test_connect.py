@@ -9,7 +9,9 @@ from django.test import Client
 from django.utils import timezone
 
 from menudo.base.sealed import unseal
+from menudo.delivery.actions.send import send
 from menudo.history.models import Entry
+from menudo.posts.models import Delivery
 from menudo.profiles.actions.token import working_token
 from menudo.profiles.models import Connection, ConnectLink, PendingConnection, Profile
 from menudo.profiles.wire import sign_in
@@ -284,3 +286,53 @@ def test_tokens_are_in_no_log_and_no_history(world, caplog):
     back(world, at_the_network(set_out(world)))
     token = unseal(Connection.objects.get().access_token)
     assert token not in caplog.text and token not in str(list(Entry.objects.values()))
+
+
+def test_a_networks_own_fields_and_the_link_arrive_as_they_are_and_what_is_not_asked_for_stays_here(world, standin):
+    standin.control("facts", {"network": "waypost", "uid": "gate", "facts": {"verified": "yes"}})
+    back(world, at_the_network(set_out(world, "waypost"), profiles=("gate",)))
+    gate = Profile.objects.get(network="waypost").pk
+    api = world.api()
+    fields = {"listing_kind": "event", "title": "Winter walk", "start": "2026-12-06T11:00", "end": "2026-12-06T12:00"}
+    own = {"fields": {**fields, "code": "only for offers"}, "link": "https://fernhollow.example.org/walk"}
+    body = {"master": {"text": "Bark and berries", "link": "https://fernhollow.example.org"}, "profiles": [gate]}
+    post = api("POST", "posts", {**body, "versions": [{"network": "waypost", "own": own}]}, status=201)
+    assert post["versions"][0]["own"]["fields"] == own["fields"] and post["master"]["link"] == body["master"]["link"]
+    api("POST", f"posts/{post['id']}/plan", {"when": {"kind": "now"}}, post["revision"], 200)
+    delivery = Delivery.objects.get(post_id=post["id"])
+    send(delivery.pk)
+    delivery.refresh_from_db()
+    (there,) = standin.posts("gate")
+    assert there["body"]["fields"] == {
+        "Kind": "event",
+        "Title": "Winter walk",
+        "Start": fields["start"],
+        "End": fields["end"],
+    }
+    assert there["body"]["link"] == own["link"] and delivery.sent["link"] == own["link"]
+    page = api("GET", f"deliveries/{delivery.pk}")
+    assert [f["label"] for f in page["fields"]] == ["Kind", "Title", "Start", "End"]
+    assert "Winter walk" in httpx.get(delivery.remote_url).text
+
+
+def test_a_listing_without_what_its_kind_needs_is_stopped_at_its_field(world, standin):
+    standin.control("facts", {"network": "waypost", "uid": "gate", "facts": {"verified": "yes"}})
+    back(world, at_the_network(set_out(world, "waypost"), profiles=("gate",)))
+    gate = Profile.objects.get(network="waypost").pk
+    version = {"network": "waypost", "own": {"fields": {"listing_kind": "offer"}}}
+    api = world.api()
+    post = api("POST", "posts", {"master": {"text": "Bread"}, "versions": [version], "profiles": [gate]}, status=201)
+    said = api("POST", f"posts/{post['id']}/plan", {"when": {"kind": "now"}}, post["revision"], 422)
+    assert said["errors"][0]["pointer"] == "/fields/title"
+
+
+@pytest.mark.parametrize(
+    ("own", "pointer"),
+    [
+        ({"fields": {"title": "a\x00"}}, "/versions/0/own/fields/title"),
+        ({"fields": {"Bad name": "x"}}, "/versions/0/own/fields/Bad name/[key]"),
+    ],
+)
+def test_a_faulty_field_is_told_where_it_stands(world, own, pointer):
+    body = {"master": {"text": "x"}, "versions": [{"network": "waypost", "own": own}]}
+    assert world.api()("POST", "posts", body, status=422)["errors"][0]["pointer"] == pointer

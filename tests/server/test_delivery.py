@@ -47,7 +47,7 @@ def test_text_pictures_and_alt_text_arrive_as_they_are(world, standin):
     assert [(m["width"], m["alt"]) for m in post["body"]["media"]] == [(640, "Moss on a wall"), (480, "")]
     page = httpx.get(delivery.remote_url).text
     assert "Moss 🌿" in page and 'alt="Moss on a wall"' in page
-    assert delivery.sent == {"text": delivery.post.master["text"], "media": assets}
+    assert delivery.sent == {"text": delivery.post.master["text"], "media": assets, "link": "", "fields": {}}
 
 
 def test_a_version_of_its_own_is_what_is_sent(world, standin):

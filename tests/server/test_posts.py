@@ -33,7 +33,8 @@ def pointers(problem) -> set[str]:
 
 def test_a_post_is_kept_with_its_versions_and_comes_back_the_same(world):
     asset = world.api().upload(picture()).json()["id"]
-    versions = [{"network": "brisk", "own": {"text": "Short", "media": None}}]
+    own = {"text": "Short", "media": None, "link": None, "fields": {"title": "Moss"}}
+    versions = [{"network": "brisk", "own": own}]
     post = made(world, media=[asset], versions=versions)
     again = world.api()("GET", f"posts/{post['id']}", status=200)
     assert again == post

@@ -99,12 +99,24 @@ def _hashtags(content: Content, sheet: RuleSheet) -> Iterator[Finding]:
         yield Finding(Level.STOPS, "hashtags", "text", words, str(most), str(count))
     elif good is not None and count > good:
         words = f"On {sheet.name} up to {good} hashtags are good practice; this has {count}."
+        if good == 0:
+            words = f"Hashtags do nothing on {sheet.name}; this has {count}."
         yield Finding(Level.ADVICE, "hashtags", "text", words, str(good), str(count))
+
+
+def applies(rule: FieldRule, content: Content) -> bool:
+    """Whether the field is asked for now: always, or while another field has one of its values."""
+    return rule.when is None or content.fields.get(rule.when[0], "") in rule.when[1]
+
+
+def asked(sheet: RuleSheet, content: Content) -> list[FieldRule]:
+    """The network's own fields that are asked for now and say something: what is sent, and nothing else."""
+    return [rule for rule in sheet.fields if applies(rule, content) and content.fields.get(rule.name, "").strip()]
 
 
 def _fields(content: Content, sheet: RuleSheet) -> Iterator[Finding]:
     for rule in sheet.fields:
-        if rule.when is not None and content.fields.get(rule.when[0], "") not in rule.when[1]:
+        if not applies(rule, content):
             continue
         yield from _field(content.fields.get(rule.name, "").strip(), rule, sheet)
 

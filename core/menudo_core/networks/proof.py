@@ -24,11 +24,12 @@ class Piece:
 
 @dataclass(frozen=True, slots=True)
 class Proof:
-    """A version as it will be seen: text before and behind the fold, and rows of pictures."""
+    """A version as it will be seen: text before and behind the fold, rows of pictures, and its link."""
 
     seen: str
     hidden: str
     rows: tuple[tuple[Piece, ...], ...]
+    link: str = ""
 
 
 def proof(content: Content, media: Sequence[MediaFacts], sheet: RuleSheet) -> Proof:
@@ -39,7 +40,7 @@ def proof(content: Content, media: Sequence[MediaFacts], sheet: RuleSheet) -> Pr
     """
     folded = fold(content.text, sheet.text.fold_clusters, sheet.text.fold_lines)
     rows = [media[start : start + 2] for start in range(0, len(media), 2)]
-    return Proof(folded.seen, folded.hidden, tuple(_row(row) for row in rows))
+    return Proof(folded.seen, folded.hidden, tuple(_row(row) for row in rows), content.link.strip())
 
 
 def _row(row: Sequence[MediaFacts]) -> tuple[Piece, ...]:

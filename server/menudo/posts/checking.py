@@ -46,6 +46,7 @@ def column(sheet: RuleSheet, content: Content, known: Mapping[int, MediaFacts]) 
         "proof": {
             "seen": seen.seen,
             "hidden": seen.hidden,
+            "link": seen.link,
             "rows": [
                 [{"asset": p.asset, "width": p.width, "height": p.height, "share": p.share, "alt": p.alt} for p in row]
                 for row in seen.rows

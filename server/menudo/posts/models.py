@@ -123,6 +123,11 @@ def content_of(raw: dict) -> Content:
     )
 
 
+def as_sent(content: Content) -> dict:
+    """What the database keeps of a content that went out."""
+    return {"text": content.text, "media": list(content.media), "link": content.link, "fields": dict(content.fields)}
+
+
 def own_of(raw: dict) -> Own:
     """An Own from what the database keeps: what isn't there is inherited."""
     media = raw.get("media")

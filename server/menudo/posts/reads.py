@@ -5,9 +5,11 @@ from typing import Any
 from menudo.base.problems import NotFound
 from menudo.library.models import Asset
 from menudo.people.here import Here
-from menudo.posts.models import Delivery, Post, own_of
-from menudo.posts.schemas import AssetBrief, ContentIO, DeliveryOut, DeliveryPage, OwnIO, PostOut, VersionIO
+from menudo.posts.models import Delivery, Post, content_of, own_of
+from menudo.posts.schemas import AssetBrief, ContentIO, DeliveryOut, DeliveryPage, OwnIO, PostOut, SaidField, VersionIO
 from menudo.profiles.models import Profile
+from menudo.profiles.sheets import sheet_for
+from menudo_core.networks.check import asked
 from menudo_core.networks.content import inherit
 from menudo_core.signoff.states import DeliveryState, Event, takes
 
@@ -68,10 +70,10 @@ def delivery_page(delivery: Delivery) -> DeliveryPage:
     """A delivery and its wording: what was sent once it was, else what its version says now."""
     version = delivery.post.versions.filter(network=delivery.profile.network).first()
     content = inherit(delivery.post.content, own_of(version.own if version else {}))
-    text, media = content.text, content.media
     if delivery.sent:
-        text, media = delivery.sent["text"], tuple(delivery.sent["media"])
-    assets = {a.pk: _brief(a) for a in Asset.objects.filter(brand_id=delivery.brand_id, pk__in=media)}
+        content = content_of(delivery.sent)
+    sheet = sheet_for(delivery.brand_id, delivery.profile.network)
+    assets = {a.pk: _brief(a) for a in Asset.objects.filter(brand_id=delivery.brand_id, pk__in=content.media)}
     author = delivery.post.author
     return DeliveryPage(
         delivery=delivery_out(delivery),
@@ -83,8 +85,10 @@ def delivery_page(delivery: Delivery) -> DeliveryPage:
         handle=delivery.profile.handle,
         profile_url=delivery.profile.url,
         by_hand=delivery.profile.state == Profile.State.BY_HAND,
-        text=text,
-        media=[assets[id] for id in media if id in assets],
+        text=content.text,
+        media=[assets[id] for id in content.media if id in assets],
+        link=content.link,
+        fields=[SaidField(label=rule.label, value=content.fields[rule.name]) for rule in asked(sheet, content)],
         author=author.name if author else "",
     )
 
@@ -106,10 +110,8 @@ def post_out(post: Post) -> PostOut:
         id=post.pk,
         title=post.title,
         state=post.state,
-        master=ContentIO(text=post.master.get("text", ""), media=post.master.get("media", [])),
-        versions=[
-            VersionIO(network=v.network, own=OwnIO(text=v.own.get("text"), media=v.own.get("media"))) for v in versions
-        ],
+        master=ContentIO(**post.master),
+        versions=[VersionIO(network=v.network, own=OwnIO(**v.own)) for v in versions],
         deliveries=[delivery_out(d) for d in post.deliveries.order_by("id")],
         assets=[_brief(a) for a in assets],
         author=post.author.name if post.author else "",

@@ -11,11 +11,18 @@ Id = Annotated[int, Field(ge=1, le=2**63 - 1)]
 Media = Annotated[list[Id], Field(max_length=100)]
 
 
+Link = Annotated[str, Field(max_length=2000)]
+FieldName = Annotated[str, Field(max_length=32, pattern="^[a-z][a-z0-9_]*$")]
+Fields = Annotated[dict[FieldName, Annotated[str, Field(max_length=5000)]], Field(max_length=40)]
+
+
 class ContentIO(In):
-    """A whole wording: text and media (asset ids in order)."""
+    """A whole wording: text, media (asset ids in order), a link, and networks' own fields by name."""
 
     text: Text = ""
     media: Media = Field(default_factory=list)
+    link: Link = ""
+    fields: Fields = Field(default_factory=dict)
 
 
 class OwnIO(In):
@@ -23,6 +30,8 @@ class OwnIO(In):
 
     text: Text | None = None
     media: Media | None = None
+    link: Link | None = None
+    fields: Fields = Field(default_factory=dict)
 
 
 class VersionIO(In):
@@ -67,6 +76,13 @@ class DeliveryOut(Schema):
     can: list[str] = Field(description="what can be done to it: move, unplan, call_off, retry, settle, done")
 
 
+class SaidField(Schema):
+    """One of the network's own fields, with what it says."""
+
+    label: str
+    value: str
+
+
 class DeliveryPage(Schema):
     """One delivery with what it says, as its network's version has it (or as it was sent)."""
 
@@ -81,6 +97,8 @@ class DeliveryPage(Schema):
     by_hand: bool
     text: str
     media: list[AssetBrief]
+    link: str
+    fields: list[SaidField]
     author: str
 
 
@@ -117,6 +135,7 @@ class PieceOut(Schema):
 class ProofOut(Schema):
     seen: str
     hidden: str
+    link: str
     rows: list[list[PieceOut]]
 
 

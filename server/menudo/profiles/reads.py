@@ -8,7 +8,7 @@ from menudo.base.problems import NotFound
 from menudo.people.here import Here
 from menudo.people.models import Brand
 from menudo.profiles.models import ConnectLink, Pause, Profile, ProfileSet, Slot
-from menudo.profiles.schemas import ConditionOut, KindOut, NetworkOut
+from menudo.profiles.schemas import ConditionOut, FieldOut, KindOut, NetworkOut
 from menudo.profiles.sheets import OWN, sheets_of
 from menudo_core.networks.conditions import unmet
 from menudo_core.networks.load import plain
@@ -28,6 +28,14 @@ def network_out(sheet: RuleSheet) -> NetworkOut:
             KindOut(kind=k.kind, name=k.name, direct=k.direct, conditions=[condition_out(c) for c in k.conditions])
             for k in sheet.kinds
         ],
+        fields=[
+            FieldOut(
+                name=f.name, label=f.label, type=f.type, required=f.required, limit=f.limit, choices=list(f.choices),
+                when_field=f.when[0] if f.when else "", when_values=list(f.when[1]) if f.when else [],
+            )
+            for f in sheet.fields
+        ],
+        takes_link="link" not in sheet.forbidden,
         connects=not own and sheet.network != plain().network,
     )  # fmt: skip
 

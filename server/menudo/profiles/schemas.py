@@ -21,6 +21,19 @@ class KindOut(Schema):
     conditions: list[ConditionOut]
 
 
+class FieldOut(Schema):
+    """A field of the network's own. `when`: asked for only while another field has one of the values."""
+
+    name: str
+    label: str
+    type: str
+    required: bool
+    limit: int | None
+    choices: list[str]
+    when_field: str
+    when_values: list[str]
+
+
 class NetworkOut(Schema):
     """What the interface needs of a rule sheet."""
 
@@ -30,6 +43,8 @@ class NetworkOut(Schema):
     shape: str
     about: str
     kinds: list[KindOut]
+    fields: list[FieldOut]
+    takes_link: bool
     connects: bool = Field(description="whether one can go there to connect; else it is planned for by hand")
     own: bool = Field(description="a rule sheet that this brand loaded")
 

@@ -1479,9 +1479,18 @@ export interface components {
         };
         /**
          * ContentIO
-         * @description A whole wording: text and media (asset ids in order).
+         * @description A whole wording: text, media (asset ids in order), a link, and networks' own fields by name.
          */
         ContentIO: {
+            /** Fields */
+            fields?: {
+                [key: string]: string;
+            };
+            /**
+             * Link
+             * @default
+             */
+            link: string;
             /** Media */
             media?: number[];
             /**
@@ -1567,8 +1576,12 @@ export interface components {
             /** By Hand */
             by_hand: boolean;
             delivery: components["schemas"]["DeliveryOut"];
+            /** Fields */
+            fields: components["schemas"]["SaidField"][];
             /** Handle */
             handle: string;
+            /** Link */
+            link: string;
             /** Media */
             media: components["schemas"]["AssetBrief"][];
             /** Network */
@@ -1645,6 +1658,28 @@ export interface components {
             detail: string;
             /** Pointer */
             pointer: string;
+        };
+        /**
+         * FieldOut
+         * @description A field of the network's own. `when`: asked for only while another field has one of the values.
+         */
+        FieldOut: {
+            /** Choices */
+            choices: string[];
+            /** Label */
+            label: string;
+            /** Limit */
+            limit: number | null;
+            /** Name */
+            name: string;
+            /** Required */
+            required: boolean;
+            /** Type */
+            type: string;
+            /** When Field */
+            when_field: string;
+            /** When Values */
+            when_values: string[];
         };
         /** FindingOut */
         FindingOut: {
@@ -1953,6 +1988,8 @@ export interface components {
              * @description whether one can go there to connect; else it is planned for by hand
              */
             connects: boolean;
+            /** Fields */
+            fields: components["schemas"]["FieldOut"][];
             /** Kinds */
             kinds: components["schemas"]["KindOut"][];
             /** Letters */
@@ -1968,6 +2005,8 @@ export interface components {
             own: boolean;
             /** Shape */
             shape: string;
+            /** Takes Link */
+            takes_link: boolean;
         };
         /** NotDoneIn */
         NotDoneIn: {
@@ -2013,6 +2052,12 @@ export interface components {
          * @description What a version has of its own; null is inherited from the master.
          */
         OwnIO: {
+            /** Fields */
+            fields?: {
+                [key: string]: string;
+            };
+            /** Link */
+            link?: string | null;
             /** Media */
             media?: number[] | null;
             /** Text */
@@ -2282,6 +2327,8 @@ export interface components {
         ProofOut: {
             /** Hidden */
             hidden: string;
+            /** Link */
+            link: string;
             /** Rows */
             rows: components["schemas"]["PieceOut"][][];
             /** Seen */
@@ -2332,6 +2379,16 @@ export interface components {
         RuleSheetIn: {
             /** Toml */
             toml: string;
+        };
+        /**
+         * SaidField
+         * @description One of the network's own fields, with what it says.
+         */
+        SaidField: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
         };
         /** SetIn */
         SetIn: {

@@ -11,7 +11,7 @@ from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.due import read_wall, resolve_due
 from menudo.posts.actions.plan import set_due
-from menudo.posts.models import Delivery, own_of
+from menudo.posts.models import Delivery, as_sent, own_of
 from menudo.posts.reads import delivery_out
 from menudo.profiles.standing import pauses_of
 from menudo_core.networks.content import inherit
@@ -30,7 +30,7 @@ def done(place: Here, delivery: Delivery, url: str, began: int) -> Delivery:
         version = row.post.versions.filter(network=row.profile.network).first()
         content = inherit(row.post.content, own_of(version.own if version else {}))
         row.remote_url, row.published_at = url[:500], clock.now()
-        row.sent = {"text": content.text, "media": list(content.media)}
+        row.sent = as_sent(content)
         _keep(place, row, "publish", f"published {row.profile.handle}'s post by hand")
     return row
 

@@ -17,6 +17,7 @@ from menudo.profiles.wire import sign_in
 from menudo.profiles.wire.micropub import Micropub
 from menudo.profiles.wire.protocol import Attachment
 from menudo_core.media.facts import MediaFacts
+from menudo_core.networks.check import asked
 from menudo_core.networks.content import Content, inherit
 from menudo_core.networks.findings import Level
 from menudo_core.sending.decide import Answer, Outcome
@@ -99,9 +100,9 @@ def _facts(assets: list[Asset]) -> dict[int, MediaFacts]:
 
 def _through(adapter: Micropub, delivery: Delivery, content: Content, assets: list[Asset]) -> Answer:
     if delivery.step == Delivery.Step.CREATE:
-        asked = _was_it_done(adapter, delivery)
-        if asked is not None:
-            return asked
+        known = _was_it_done(adapter, delivery)
+        if known is not None:
+            return known
     attached = []
     for asset in assets:
         _hold_on(delivery, Delivery.Step.MEDIA)
@@ -114,7 +115,10 @@ def _through(adapter: Micropub, delivery: Delivery, content: Content, assets: li
         attached.append(Attachment(answer.url, asset.kind, asset.alt))
     _hold_on(delivery, Delivery.Step.CREATE)
     log.info("creating")
-    return adapter.create(delivery.profile.remote_id, str(delivery.key), content.text, attached)
+    sheet = sheet_for(delivery.brand_id, delivery.profile.network)
+    fields = {rule.name: content.fields[rule.name].strip() for rule in asked(sheet, content)}
+    more = {**fields, **({"link": content.link.strip()} if content.link.strip() else {})}
+    return adapter.create(delivery.profile.remote_id, str(delivery.key), content.text, attached, more)
 
 
 def _was_it_done(adapter: Micropub, delivery: Delivery) -> Answer | None:

@@ -12,7 +12,7 @@ from menudo.base.live import tell
 from menudo.delivery.actions.claim import WHO
 from menudo.history.actions.record import MENUDO, record
 from menudo.posts.actions.due import put_job
-from menudo.posts.models import Delivery
+from menudo.posts.models import Delivery, as_sent
 from menudo.profiles.sheets import sheet_for
 from menudo_core.networks.content import Content
 from menudo_core.sending.decide import Answer, Backoff, Decision, Step, decide
@@ -52,7 +52,7 @@ def _changes(decision: Decision, answer: Answer, content: Content, now) -> dict:
             "state": after(sending, Event.PUBLISH),
             "remote_url": answer.url[:500],
             "published_at": now,
-            "sent": {"text": content.text, "media": list(content.media)},
+            "sent": as_sent(content),
             "reason": "",
             "reason_code": "",
             "not_before": None,

@@ -2,6 +2,7 @@
 
 import uuid
 from collections.abc import Iterable
+from typing import Any
 
 from django.db import transaction
 
@@ -17,7 +18,7 @@ from menudo.posts.actions.cards import write_cards
 from menudo.posts.actions.rehold import rehold
 from menudo.posts.models import Delivery, Post, Version
 from menudo.posts.reads import state_now
-from menudo.posts.schemas import PostIn
+from menudo.posts.schemas import ContentIO, OwnIO, PostIn
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheets_of
 from menudo_core.signoff.states import DeliveryState, PostState
@@ -95,8 +96,14 @@ def _allowed(place: Here, data: PostIn) -> None:
 
 
 def _text_faults(data: PostIn) -> Iterable[Fault]:
-    texts = [("/title", data.title), ("/master/text", data.master.text)]
-    texts += [(f"/versions/{i}/own/text", v.own.text or "") for i, v in enumerate(data.versions)]
+    texts = [("/title", data.title)]
+    wordings: list[tuple[str, ContentIO | OwnIO]] = [
+        ("/master", data.master),
+        *((f"/versions/{i}/own", v.own) for i, v in enumerate(data.versions)),
+    ]
+    for pointer, said in wordings:
+        texts += [(f"{pointer}/text", said.text or ""), (f"{pointer}/link", said.link or "")]
+        texts += [(f"{pointer}/fields/{name}", value) for name, value in said.fields.items()]
     for pointer, text in texts:
         if words := unusable(text):
             yield Fault(pointer, words, "unusable")
@@ -115,16 +122,21 @@ def _media_faults(place: Here, data: PostIn) -> Iterable[Fault]:
 
 def _write(place: Here, post: Post, data: PostIn) -> None:
     post.title = data.title.strip()
-    post.master = {"text": data.master.text, "media": data.master.media}
+    post.master = data.master.model_dump()
     post.changed = clock.now()
     post.save()
-    wanted = {v.network: v.own.model_dump(exclude_none=True) for v in data.versions}
+    wanted = {v.network: _own(v.own) for v in data.versions}
     wanted = {network: own for network, own in wanted.items() if own}
     post.versions.exclude(network__in=wanted).delete()
     for network, own in wanted.items():
         Version.objects.update_or_create(post=post, network=network, defaults={"own": own})
     _choose(place, post, set(data.profiles))
     write_cards(post)
+
+
+def _own(own: OwnIO) -> dict[str, Any]:
+    """What a version really has of its own: what isn't said is inherited."""
+    return {key: value for key, value in own.model_dump(exclude_none=True).items() if key != "fields" or value}
 
 
 def _choose(place: Here, post: Post, profiles: set[int]) -> None:

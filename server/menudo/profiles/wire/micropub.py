@@ -1,6 +1,6 @@
 """The open wire: W3C Micropub (JSON) with its media endpoint. See docs/wire.md."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import UTC, datetime, timedelta
 from email.utils import parsedate_to_datetime
 from typing import Any
@@ -56,9 +56,12 @@ class Micropub:
         """Give a file to the media endpoint (Micropub, 3.6); `url` of the answer is its address there."""
         return self._post(self._endpoints["media"], files={"file": (name, data, content_type)})
 
-    def create(self, profile: str, key: str, text: str, media: Sequence[Attachment]) -> Answer:
-        """Create a post (Micropub, 3.4). The same key never makes a second one."""
-        properties: dict[str, Any] = {"content": [text], "mp-destination": [profile]}
+    def create(
+        self, profile: str, key: str, text: str, media: Sequence[Attachment], fields: Mapping[str, str] | None = None
+    ) -> Answer:
+        """Create a post (Micropub, 3.4). The same key never makes a second one; a network's own fields are properties."""
+        own = {name: [value] for name, value in (fields or {}).items()}
+        properties: dict[str, Any] = {**own, "content": [text], "mp-destination": [profile]}
         for kind in ("photo", "video"):
             found = [{"value": m.url, "alt": m.alt} for m in media if (m.kind == "video") == (kind == "video")]
             if found:

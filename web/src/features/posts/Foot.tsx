@@ -40,6 +40,7 @@ export function Foot({ checks, chosen, deliveries, networks, plan }: Props) {
       flexWrap="wrap"
       position="sticky"
       bottom="0"
+      zIndex="5"
     >
       {stopped.length > 0 && (
         <Flex align="center" gap="6px" color="pimenton" fontWeight="600">

@@ -1,10 +1,12 @@
-import { Box, chakra, Flex } from "@chakra-ui/react";
+import { Box } from "@chakra-ui/react";
 import { Fragment, type ReactNode } from "react";
 import type { Asset, Column, Delivery, Network, Problem, Profile } from "@/api/client";
-import { NetworkTile } from "@/ui/NetworkTile";
-import { StateShape } from "@/ui/StateShape";
-import { type Draft, withOwn } from "./draft";
+import { ColumnHead } from "./ColumnHead";
+import { Cell, master, RowHead } from "./cells";
+import { type Draft, withField, withOwn } from "./draft";
+import { FieldsCell } from "./FieldsCell";
 import { Findings } from "./Findings";
+import { LinkCell } from "./LinkCell";
 import { MediaCell } from "./MediaCell";
 import { ProofCell } from "./ProofCell";
 import { TextCell } from "./TextCell";
@@ -26,31 +28,6 @@ type Props = {
   whenProblem: Problem | null;
   added: (asset: Asset) => void;
 };
-
-const Cell = chakra(Box, {
-  base: {
-    borderBottomWidth: "1px",
-    borderLeftWidth: "1px",
-    borderColor: "rule",
-    p: "8px 12px",
-    bg: "card",
-    minW: "0",
-    fontSize: "13px",
-    lineHeight: "18px",
-  },
-});
-const RowHead = chakra(Box, {
-  base: {
-    borderBottomWidth: "1px",
-    borderColor: "rule",
-    bg: "paper",
-    color: "faded",
-    fontSize: "12px",
-    fontWeight: "600",
-    p: { base: "8px 6px 8px 12px", md: "8px 8px 8px 24px" },
-  },
-});
-const master = { borderRightWidth: "2px", borderRightColor: "ink" } as const;
 
 /** Rows are fields; columns are the master and each network's version. */
 export function Matrix(props: Props) {
@@ -82,7 +59,7 @@ export function Matrix(props: Props) {
             </Box>
           </>,
           (network) => (
-            <Head
+            <ColumnHead
               network={networks.get(network)}
               column={checks.get(network)}
               profiles={chosen.filter((p) => p.network === network)}
@@ -111,7 +88,9 @@ export function Matrix(props: Props) {
                   change={(text) => change((d) => withOwn(d, network, { text }))}
                   length={column}
                 />
-                <Findings findings={(column?.findings ?? []).filter((f) => !f.field.startsWith("media"))} />
+                <Findings
+                  findings={(column?.findings ?? []).filter((f) => ["text", "first_comment"].includes(f.field))}
+                />
               </Cell>
             );
           },
@@ -145,6 +124,46 @@ export function Matrix(props: Props) {
           },
         )}
         {row(
+          "Link",
+          <LinkCell
+            label="Link of the master"
+            value={draft.link}
+            change={(link) => change((d) => ({ ...d, link }))}
+            error={problem?.at("/master/link")}
+          />,
+          (network) => {
+            const own = draft.own[network]?.link;
+            const name = networks.get(network)?.name ?? network;
+            return (
+              <Cell boxShadow={own != null ? "inset 3px 0 var(--m-colors-ink)" : undefined}>
+                {networks.get(network)?.takes_link === false && !own && !draft.link ? (
+                  <Box color="faded">{name} takes no link.</Box>
+                ) : (
+                  <LinkCell
+                    label={`Link for ${name}`}
+                    value={own ?? draft.link}
+                    inherited={own == null}
+                    putBack={() => change((d) => withOwn(d, network, { link: null }))}
+                    change={(link) => change((d) => withOwn(d, network, { link }))}
+                  />
+                )}
+                <Findings findings={(checks.get(network)?.findings ?? []).filter((f) => f.field === "link")} />
+              </Cell>
+            );
+          },
+        )}
+        {columns.some((network) => networks.get(network)?.fields.length) &&
+          row("Its own", <Box color="faded">What each network asks for beside these.</Box>, (network) => (
+            <Cell>
+              <FieldsCell
+                network={networks.get(network)}
+                values={draft.own[network]?.fields ?? {}}
+                change={(name, value) => change((d) => withField(d, network, name, value))}
+                findings={checks.get(network)?.findings ?? []}
+              />
+            </Cell>
+          ))}
+        {row(
           "Time",
           <MasterTime when={props.when} setWhen={props.setWhen} problem={props.whenProblem} />,
           (network) => (
@@ -164,44 +183,5 @@ export function Matrix(props: Props) {
         )}
       </Box>
     </Box>
-  );
-}
-
-function Head({
-  network,
-  column,
-  profiles,
-}: {
-  network: Network | undefined;
-  column: Column | undefined;
-  profiles: Profile[];
-}) {
-  const stops = column?.findings.filter((f) => f.level === "stops").length ?? 0;
-  const advice = column?.findings.filter((f) => f.level === "advice").length ?? 0;
-  return (
-    <Cell bg="paper">
-      <Flex gap="10px" align="flex-start">
-        {network && <NetworkTile letters={network.letters} shape={network.shape} size={26} />}
-        <Box minW="0" flex="1">
-          <b>{network?.name}</b>
-          <Box color="faded" fontSize="11.5px" lineHeight="15px">
-            {profiles.map((p) => p.handle).join(", ")}
-          </Box>
-        </Box>
-        {column && (
-          <Flex
-            gap="4px"
-            align="center"
-            fontWeight="700"
-            fontSize="11.5px"
-            color={stops ? "pimenton" : advice ? "maizeInk" : "epazote"}
-            data-testid="fits"
-          >
-            <StateShape state={stops ? "in_trouble" : "published"} size={11} />
-            {stops ? `${stops} ${stops === 1 ? "stop" : "stops"}` : advice ? `${advice} advice` : "fits"}
-          </Flex>
-        )}
-      </Flex>
-    </Cell>
   );
 }

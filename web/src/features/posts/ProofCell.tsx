@@ -9,7 +9,7 @@ export function ProofCell({ column, profile }: { column: Column | undefined; pro
   const { brand } = useHere();
   const [whole, setWhole] = useState(false);
   if (!column || !profile) return null;
-  const { seen, hidden, rows } = column.proof;
+  const { seen, hidden, rows, link } = column.proof;
   return (
     <Box
       borderWidth="1px"
@@ -43,6 +43,19 @@ export function ProofCell({ column, profile }: { column: Column | undefined; pro
           </Box>
         )}
       </Box>
+      {link && rows.length === 0 && (
+        <Box
+          mt="6px"
+          borderWidth="1px"
+          borderColor="rule"
+          borderRadius="4px"
+          p="6px 8px"
+          overflowWrap="anywhere"
+          color="anil"
+        >
+          {link}
+        </Box>
+      )}
       {rows.map((row) => (
         <Flex key={row.map((piece) => piece.asset).join()} gap="4px" mt="6px">
           {row.map((piece) => (

@@ -5,7 +5,7 @@ export function PutBack({ words, press }: { words: string; press: () => void }) 
   return (
     <chakra.button
       type="button"
-      aria-label={words}
+      aria-label={`own: ${words}`}
       title={words}
       onClick={press}
       float="right"

@@ -7,17 +7,19 @@ export type Draft = {
   title: string;
   text: string;
   media: number[];
+  link: string;
   own: Record<string, Own>;
   profiles: number[];
 };
 
-export const EMPTY: Draft = { title: "", text: "", media: [], own: {}, profiles: [] };
+export const EMPTY: Draft = { title: "", text: "", media: [], link: "", own: {}, profiles: [] };
 
 export function fromPost(post: Post): Draft {
   return {
     title: post.title,
     text: post.master.text ?? "",
     media: post.master.media ?? [],
+    link: post.master.link ?? "",
     own: Object.fromEntries(post.versions.map((v) => [v.network, v.own])),
     profiles: post.deliveries.map((d) => d.profile),
   };
@@ -26,10 +28,14 @@ export function fromPost(post: Post): Draft {
 export function toPostIn(draft: Draft): PostIn {
   return {
     title: draft.title,
-    master: { text: draft.text, media: draft.media },
+    master: masterOf(draft),
     versions: versionsOf(draft),
     profiles: draft.profiles,
   };
+}
+
+export function masterOf(draft: Draft): PostIn["master"] {
+  return { text: draft.text, media: draft.media, link: draft.link };
 }
 
 export function versionsOf(draft: Draft): NonNullable<PostIn["versions"]> {
@@ -42,8 +48,14 @@ export function withOwn(draft: Draft, network: string, change: Partial<Own>): Dr
   return { ...draft, own: { ...draft.own, [network]: own } };
 }
 
+/** A draft with one of a network's own fields changed. */
+export function withField(draft: Draft, network: string, name: string, value: string): Draft {
+  const { [name]: _, ...others } = draft.own[network]?.fields ?? {};
+  return withOwn(draft, network, { fields: value ? { ...others, [name]: value } : others });
+}
+
 export function isEmpty(draft: Draft): boolean {
-  return !draft.title && !draft.text && draft.media.length === 0 && Object.keys(draft.own).length === 0;
+  return !draft.title && !draft.text && !draft.link && draft.media.length === 0 && Object.keys(draft.own).length === 0;
 }
 
 const stashKey = (brand: string, id: number | null) => `menudo-bench:${brand}:${id ?? "new"}`;

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { type Asset, api, got, toProblem, writeToken } from "@/api/client";
-import { type Draft, versionsOf } from "./draft";
+import { type Draft, masterOf, versionsOf } from "./draft";
 
 export function usePost(brand: string, id: number | null) {
   return useQuery({
@@ -26,7 +26,7 @@ function useSettled<T>(value: T, pause: number): T {
 export function useCheck(brand: string, draft: Draft, networks: string[], assets: Map<number, Asset>) {
   const alts = draft.media.map((id) => assets.get(id)?.alt ?? "").join("\n");
   const asked = useSettled(
-    JSON.stringify({ master: { text: draft.text, media: draft.media }, versions: versionsOf(draft), networks, alts }),
+    JSON.stringify({ master: masterOf(draft), versions: versionsOf(draft), networks, alts }),
     CHECK_PAUSE_MS,
   );
   return useQuery({

@@ -27,7 +27,7 @@ export function ByHandPage() {
   });
   if (page.error && !page.data) return <Failed error={page.error} again={() => page.refetch()} />;
   if (!page.data) return <Loading />;
-  const { delivery, text, media } = page.data;
+  const { delivery, text, media, link, fields } = page.data;
   const network = networks.get(page.data.network);
   const where = { params: { path }, headers: ifMatch(delivery.revision) };
 
@@ -62,6 +62,10 @@ export function ByHandPage() {
         </Box>
       )}
       {text && <CopyText label="Text" text={text} />}
+      {link && <CopyText label="Link" text={link} />}
+      {fields.map((field) => (
+        <CopyText key={field.label} label={field.label} text={field.value} />
+      ))}
       {media.map((asset, n) => (
         <Medium key={asset.id} brand={brand.slug} asset={asset} number={media.length > 1 ? n + 1 : 0} />
       ))}
@@ -135,7 +139,7 @@ function CopyText({ label, text }: { label: string; text: string }) {
           {label}
         </Box>
         <Button kind="main" minH="44px" px="18px" onClick={() => void copy()}>
-          Copy the text
+          Copy the {label.toLowerCase()}
         </Button>
       </Flex>
       <Box
@@ -145,7 +149,7 @@ function CopyText({ label, text }: { label: string; text: string }) {
         borderWidth="1px"
         borderColor="rule"
         p="12px"
-        data-testid="hand-text"
+        data-testid={`hand-${label.toLowerCase()}`}
       >
         {text}
       </Box>
