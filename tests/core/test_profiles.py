@@ -7,12 +7,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from menudo_core.media.facts import MediaFacts, MediaKind
-from menudo_core.networks.check import check
+from menudo_core.networks.check import asked, check
 from menudo_core.networks.check_story import check_story
 from menudo_core.networks.conditions import unmet
 from menudo_core.networks.content import Content
 from menudo_core.networks.findings import Level
 from menudo_core.networks.load import BadSheet, plain, read, shipped
+from menudo_core.networks.proof import proof
 from menudo_core.profiles.endings import days_left, to_warn
 from menudo_core.profiles.sets import members
 from menudo_core.signoff.holds import CATCHES_UP, Hold, hold
@@ -159,6 +160,15 @@ def test_a_listing_asks_for_what_its_kind_needs():
     }
     times = {"fields/title", "fields/start", "fields/end"}
     assert asks == {"update": set(), "event": times, "offer": times}
+
+
+def test_what_is_not_asked_for_just_now_is_not_sent_and_the_proof_shows_the_link():
+    waypost = shipped()["waypost"]
+    content = Content(
+        "Hi", link=" https://example.org ", fields={"listing_kind": "event", "title": "Walk", "code": "X", "terms": " "}
+    )
+    assert [rule.name for rule in asked(waypost, content)] == ["listing_kind", "title"]
+    assert proof(content, [], waypost).link == "https://example.org"
 
 
 SHEET = """format = 1

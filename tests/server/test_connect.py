@@ -15,6 +15,7 @@ from menudo.posts.models import Delivery
 from menudo.profiles.actions.token import working_token
 from menudo.profiles.models import Connection, ConnectLink, PendingConnection, Profile
 from menudo.profiles.wire import sign_in
+from tests.standins import SITE
 
 
 def set_out(world, network: str = "brisk", address: str = "") -> str:
@@ -274,6 +275,30 @@ def test_a_link_ends_is_taken_back_and_asks_for_no_more_than_it_says(world, link
     assert "refused" in setting_out.get(way_back)["Location"]
     ConnectLink.objects.update(revoked=None, ends=timezone.now())
     assert client.get(f"/api/links/{link}").status_code == 404
+
+
+def test_a_link_may_be_tried_only_so_often(world, link, settings):
+    settings.ACCOUNT_RATE_LIMITS = {"connect_link": "3/m/ip"}
+    answers = [Client().get(f"/api/links/{link}") for _ in range(5)]
+    assert [a.status_code for a in answers] == [200, 200, 200, 429, 429]
+    assert "Wait a minute" in answers[-1].json()["detail"]
+
+
+def test_two_sites_that_name_things_alike_are_two_profiles(world, standin):
+    sites = [f"{standin.url}/site/{name}/" for name in ("fernhollow", "twin")]
+    standin.control("seed", {"sites": [{**SITE, "name": "twin"}]})
+    for site in sites:
+        back(world, at_the_network(set_out(world, "open-site", site), profiles=("fernhollow",)))
+    found = Profile.objects.filter(network="open-site").order_by("id")
+    assert [(p.site, p.remote_id, p.state) for p in found] == [(site, "fernhollow", "connected") for site in sites]
+
+
+def test_a_page_that_two_sign_ins_manage_is_with_the_newer_and_nothing_is_left_over(world, standin):
+    back(world, at_the_network(set_out(world), profiles=("talks",)))
+    Connection.objects.filter(account="desk").update(account="an older name")
+    back(world, at_the_network(set_out(world), profiles=("fernhollow", "talks")))
+    assert {p.connection.account for p in Profile.objects.filter(brand=world.garden)} == {"desk"}
+    assert list(Connection.objects.values_list("account", flat=True)) == ["desk"]
 
 
 def test_a_link_needs_a_name_and_kinds_that_can_be_connected(world):

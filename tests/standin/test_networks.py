@@ -76,3 +76,46 @@ def test_an_aged_connection_is_over_for_the_wire_and_for_refreshing(standin):
     assert httpx.get(f"{standin.url}/brisk/micropub?q=config", headers=auth).status_code == 401
     again = {"grant_type": "refresh_token", "refresh_token": given["refresh_token"], "client_id": "menudo"}
     assert httpx.post(f"{standin.url}/brisk/token", data=again).json()["error"] == "invalid_grant"
+
+
+def post(standin: StandIn, network: str, profile: str, **properties: str) -> httpx.Response:
+    given = standin.control("grant", {"network": network, "login": "desk", "profiles": [profile]})
+    body = {name: [value] for name, value in properties.items()}
+    entry = {"type": ["h-entry"], "properties": {**body, "mp-destination": [profile]}}
+    return httpx.post(
+        f"{standin.url}/{network}/micropub", json=entry, headers={"Authorization": f"Bearer {given['access_token']}"}
+    )
+
+
+@pytest.mark.parametrize(
+    ("properties", "reason"),
+    [
+        ({"content": "Bread"}, "listing_kind is missing"),
+        ({"content": "Bread", "listing_kind": "offer"}, "title is missing"),
+        ({"content": "Bread", "listing_kind": "party"}, "not one of update, event, offer"),
+        ({"listing_kind": "update"}, "an empty post"),
+    ],
+)
+def test_a_listing_is_judged_by_its_sheet_with_the_networks_own_code(standin, properties, reason):
+    standin.control("facts", {"network": "waypost", "uid": "gate", "facts": {"verified": "yes"}})
+    refused = post(standin, "waypost", "gate", **properties)
+    assert refused.status_code == 400 and reason in refused.json()["detail"]
+    assert post(standin, "waypost", "gate", content="Bread", listing_kind="update").status_code == 201
+
+
+def test_a_profile_whose_condition_is_not_met_is_not_posted_to(standin):
+    barred = post(standin, "waypost", "gate", content="Bread", listing_kind="update")
+    assert barred.status_code == 403 and barred.json()["detail"] == "the location is not verified"
+
+
+def test_a_posts_page_shows_its_link_and_what_the_network_asked_for(standin):
+    standin.control("facts", {"network": "waypost", "uid": "gate", "facts": {"verified": "yes"}})
+    made = post(
+        standin, "waypost", "gate", content="<b>Bread</b>", listing_kind="update", link="https://example.org/bread"
+    )
+    page = httpx.get(made.headers["Location"]).text
+    assert (
+        "&lt;b&gt;Bread&lt;/b&gt;" in page
+        and "<dt>Kind</dt><dd>update</dd>" in page
+        and 'href="https://example.org/bread"' in page
+    )

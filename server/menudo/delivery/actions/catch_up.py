@@ -14,11 +14,12 @@ from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.plan import next_slot, set_due, snapshot
+from menudo.posts.actions.unplan import take_off
 from menudo.posts.models import Delivery
 from menudo.profiles.sheets import sheets_of
 from menudo.profiles.standing import pauses_of, usable
 from menudo_core.signoff.holds import CATCHES_UP
-from menudo_core.signoff.states import DeliveryState, Event, after
+from menudo_core.signoff.states import DeliveryState, Event
 from menudo_core.timing.spacing import one_after_another
 
 Choice = Literal["send_now", "next_slots", "drafts"]
@@ -60,7 +61,7 @@ def catch_up(place: Here, choice: Choice) -> CaughtUp:
         before = {str(row.pk): snapshot(row) for row in rows}
         if choice == "drafts":
             for row in rows:
-                _to_draft(row)
+                take_off(row, Event.UNPLAN)
         else:
             _plan(place, rows, choice)
         words = {
@@ -93,11 +94,3 @@ def _plan(place: Here, rows: list[Delivery], choice: Choice) -> None:
 
 def _zone(row: Delivery) -> ZoneInfo:
     return ZoneInfo(row.zone or row.brand.zone)
-
-
-def _to_draft(row: Delivery) -> None:
-    row.state = after(DeliveryState(row.state), Event.UNPLAN)
-    row.due_at = row.wall = None
-    row.reason = row.reason_code = row.held_for = ""
-    row.revision += 1
-    row.save()

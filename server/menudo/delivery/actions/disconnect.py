@@ -10,10 +10,10 @@ from menudo.base.sealed import unseal
 from menudo.history.actions.record import Actor, record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.models import Delivery
+from menudo.posts.actions.unplan import take_off
 from menudo.profiles.models import Connection, Profile
 from menudo.profiles.wire import sign_in
-from menudo_core.signoff.states import DeliveryState, Event, after, takes
+from menudo_core.signoff.states import DeliveryState, Event, takes
 
 Then = Literal["drafts", "call_off"]
 _EVENTS = {"drafts": Event.UNPLAN, "call_off": Event.CALL_OFF}
@@ -40,7 +40,7 @@ def let_go(profile: Profile, then: Then, actor: Actor) -> int:
             if state is DeliveryState.SENDING:
                 raise Conflict(f"A post is being sent to {profile.handle} just now. Try again in a minute.")
             if takes(state, event) and row.reason_code != "unsure":
-                _off(row, event)
+                take_off(row, event)
                 count += 1
         connection = profile.connection
         profile.state, profile.connection = Profile.State.DISCONNECTED, None
@@ -59,16 +59,6 @@ def let_go(profile: Profile, then: Then, actor: Actor) -> int:
     if connection is not None and not connection.profiles.exists():
         _end(connection)
     return count
-
-
-def _off(row: Delivery, event: Event) -> None:
-    row.state = after(DeliveryState(row.state), event)
-    if event is Event.UNPLAN:
-        row.due_at = row.wall = None
-    row.reason = row.reason_code = row.held_for = ""
-    row.not_before = None
-    row.revision += 1
-    row.save()
 
 
 def _end(connection: Connection) -> None:

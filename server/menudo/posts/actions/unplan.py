@@ -33,17 +33,22 @@ def _off(place: Here, delivery: Delivery, began: int, event: Event, words: str) 
             raise Conflict("It may have gone out. Look at the profile first, and say whether it is there.")
         before = snapshot(delivery)
         try:
-            delivery.state = after(DeliveryState(delivery.state), event)
+            take_off(delivery, event)
         except NotPossible as error:
             raise Conflict(f"That can't be done. {error}") from error
-        if event is Event.UNPLAN:
-            delivery.due_at = delivery.wall = None
-            delivery.reason = delivery.reason_code = ""
-        delivery.not_before = None
-        delivery.held_for = ""
-        delivery.revision += 1
-        delivery.save()
         entry = record(place.brand.pk, place.actor, event, "delivery", delivery.pk, words.format(delivery.profile.handle),
                        {str(delivery.pk): before})  # fmt: skip
         tell(place.brand.pk, "delivery", delivery.pk)
     return delivery, entry.pk
+
+
+def take_off(delivery: Delivery, event: Event) -> None:
+    """Write what UNPLAN or CALL_OFF makes of a delivery whose row is locked. Raises NotPossible."""
+    delivery.state = after(DeliveryState(delivery.state), event)
+    if event is Event.UNPLAN:
+        delivery.due_at = delivery.wall = None
+        delivery.reason = delivery.reason_code = ""
+    delivery.not_before = None
+    delivery.held_for = ""
+    delivery.revision += 1
+    delivery.save()

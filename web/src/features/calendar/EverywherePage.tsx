@@ -12,6 +12,7 @@ import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
 import { Notices } from "@/ui/Notices";
 import { addDays, dayWords, weekdayWords, zoneWords } from "@/ui/times";
+import { DayHead } from "./DayHead";
 import { TicketCard, ticketWords } from "./TicketCard";
 
 type Brand = Schemas["AllBrandOut"];
@@ -97,27 +98,7 @@ function DayHeads({ days }: { days: Day[] }) {
     <Box display="grid" gridTemplateColumns={COLUMNS}>
       <span />
       {days.map((day) => (
-        <Box
-          key={day.date}
-          borderLeftWidth="1px"
-          borderColor="rule"
-          p="4px 6px"
-          fontSize="11px"
-          lineHeight="14px"
-          color={day.today ? "paper" : "faded"}
-          bg={day.today ? "ink" : day.weekday > 4 ? "wash" : undefined}
-        >
-          {weekdayWords(day.weekday)}
-          <Box
-            fontFamily="heading"
-            fontWeight="500"
-            fontSize="16px"
-            lineHeight="19px"
-            color={day.today ? "paper" : "ink"}
-          >
-            {Number(day.date.slice(8))}
-          </Box>
-        </Box>
+        <DayHead key={day.date} day={day} />
       ))}
     </Box>
   );

@@ -15,7 +15,8 @@ import { useHere } from "@/app/shell/BrandShell";
 import { useNetworks } from "@/features/profiles/queries";
 import { NetworkTile } from "@/ui/NetworkTile";
 import { say } from "@/ui/notices";
-import { clockWords, dayWords, weekdayWords } from "@/ui/times";
+import { clockWords, dayWords } from "@/ui/times";
+import { DayHead } from "./DayHead";
 import { LaneCell } from "./LaneCell";
 import { useDeliveryDeeds } from "./queries";
 import { moveFocus } from "./roving";
@@ -112,30 +113,7 @@ export function Lanes({ window, show, open }: Props) {
               {window.lanes.length} {window.lanes.length === 1 ? "profile" : "profiles"}
             </Box>
             {window.days.map((day) => (
-              <Box
-                key={day.date}
-                role="columnheader"
-                aria-current={day.today ? "date" : undefined}
-                borderLeftWidth="1px"
-                borderColor="rule"
-                p="4px 6px"
-                fontSize="11px"
-                lineHeight="14px"
-                color={day.today ? "paper" : "faded"}
-                bg={day.today ? "ink" : day.weekday > 4 ? "wash" : undefined}
-              >
-                {weekdayWords(day.weekday)}
-                <Box
-                  fontFamily="heading"
-                  fontWeight="500"
-                  fontSize="16px"
-                  lineHeight="18px"
-                  color={day.today ? "paper" : day.past ? "faded" : "ink"}
-                  fontVariantNumeric="tabular-nums"
-                >
-                  {Number(day.date.slice(8))}
-                </Box>
-              </Box>
+              <DayHead key={day.date} day={day} role="columnheader" />
             ))}
           </Box>
           {window.lanes.map((lane, row) => {
