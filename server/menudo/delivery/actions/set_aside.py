@@ -24,7 +24,9 @@ def set_aside(delivery: Delivery) -> bool:
     """
     why = why_held(delivery, pauses_of([delivery.brand_id]), clock.now())
     if why is not None:
-        return _put(delivery, state=after(DeliveryState.SENDING, Event.HOLD), held_for=why)
+        # Where the lease was lost meanwhile, the one who has it sees to it.
+        _put(delivery, state=after(DeliveryState.SENDING, Event.HOLD), held_for=why)
+        return True
     if delivery.profile.state != Profile.State.BY_HAND:
         return False
     with transaction.atomic():
