@@ -19,6 +19,8 @@ QUICK = {"MENUDO_LEASE_SECONDS": "30", "MENUDO_BACKOFF_BASE": "5", "MENUDO_WIRE_
 
 def load(stack: Stack, fresh: bool) -> None:
     """The demo's world into the stack's database and its stand-in, unless it is there already."""
+    if not fresh and stack.cluster.sql("SELECT 1 FROM people_brand LIMIT 1", stack.database).strip():
+        return
     command = [str(setup.PYTHON), "demo/load.py", *(["--fresh"] if fresh else [])]
     ran = subprocess.run(command, cwd=setup.ROOT, env=stack.env)
     if ran.returncode:
