@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from menudo_core.media.facts import MediaFacts, MediaKind
-from menudo_core.networks.check import asked, check
+from menudo_core.networks.check import applies, asked, check
 from menudo_core.networks.check_story import check_story
 from menudo_core.networks.conditions import unmet
 from menudo_core.networks.content import Content
@@ -168,6 +168,13 @@ def test_what_is_not_asked_for_just_now_is_not_sent_and_the_proof_shows_the_link
         "Hi", link=" https://example.org ", fields={"listing_kind": "event", "title": "Walk", "code": "X", "terms": " "}
     )
     assert [rule.name for rule in asked(waypost, content)] == ["listing_kind", "title"]
+    assert [rule.name for rule in waypost.fields if applies(rule, content)] == [
+        "listing_kind",
+        "button",
+        "title",
+        "start",
+        "end",
+    ]
     assert proof(content, [], waypost).link == "https://example.org"
 
 

@@ -6,7 +6,7 @@ from menudo.library.models import Asset
 from menudo.people.models import Brand
 from menudo.profiles.sheets import sheet_for
 from menudo_core.media.facts import MediaFacts
-from menudo_core.networks.check import check, text_length
+from menudo_core.networks.check import applies, check, text_length
 from menudo_core.networks.content import Content
 from menudo_core.networks.findings import Finding, stops
 from menudo_core.networks.proof import proof
@@ -32,6 +32,7 @@ def column(sheet: RuleSheet, content: Content, known: Mapping[int, MediaFacts]) 
         "limit": sheet.text.limit,
         "unit": sheet.text.unit.value,
         "fits": not stops(findings),
+        "asks": [rule.name for rule in sheet.fields if applies(rule, content)],
         "findings": [
             {
                 "level": f.level,

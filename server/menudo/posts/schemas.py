@@ -147,6 +147,7 @@ class ColumnOut(Schema):
     limit: int
     unit: str
     fits: bool
+    asks: list[str] = Field(description="the network's own fields that are asked for as things stand")
     findings: list[FindingOut]
     proof: ProofOut
 

@@ -104,7 +104,6 @@ class Pause(models.Model):
     since = models.DateTimeField()
     until = models.DateTimeField(null=True)
     ended = models.DateTimeField(null=True)
-    told = models.BooleanField(default=False, help_text="that it has run out was told")
     by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
     why = models.CharField(max_length=200, blank=True)
 

@@ -31,7 +31,6 @@ def network_out(sheet: RuleSheet) -> NetworkOut:
         fields=[
             FieldOut(
                 name=f.name, label=f.label, type=f.type, required=f.required, limit=f.limit, choices=list(f.choices),
-                when_field=f.when[0] if f.when else "", when_values=list(f.when[1]) if f.when else [],
             )
             for f in sheet.fields
         ],

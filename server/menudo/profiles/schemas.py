@@ -22,7 +22,7 @@ class KindOut(Schema):
 
 
 class FieldOut(Schema):
-    """A field of the network's own. `when`: asked for only while another field has one of the values."""
+    """A field of the network's own. Whether it is asked for just now, the check of a column says."""
 
     name: str
     label: str
@@ -30,8 +30,6 @@ class FieldOut(Schema):
     required: bool
     limit: int | None
     choices: list[str]
-    when_field: str
-    when_values: list[str]
 
 
 class NetworkOut(Schema):

@@ -1422,6 +1422,11 @@ export interface components {
          * @description One network's column of the Bench: its findings and its proof.
          */
         ColumnOut: {
+            /**
+             * Asks
+             * @description the network's own fields that are asked for as things stand
+             */
+            asks: string[];
             /** Findings */
             findings: components["schemas"]["FindingOut"][];
             /** Fits */
@@ -1661,7 +1666,7 @@ export interface components {
         };
         /**
          * FieldOut
-         * @description A field of the network's own. `when`: asked for only while another field has one of the values.
+         * @description A field of the network's own. Whether it is asked for just now, the check of a column says.
          */
         FieldOut: {
             /** Choices */
@@ -1676,10 +1681,6 @@ export interface components {
             required: boolean;
             /** Type */
             type: string;
-            /** When Field */
-            when_field: string;
-            /** When Values */
-            when_values: string[];
         };
         /** FindingOut */
         FindingOut: {

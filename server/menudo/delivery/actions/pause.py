@@ -95,7 +95,7 @@ def tell_pauses_over() -> int:
     over = Pause.objects.select_related("brand", "profile").filter(ended=None, until__lte=db_now())
     for row in over:
         with transaction.atomic():
-            if not Pause.objects.filter(pk=row.pk, ended=None).update(ended=row.until, told=True):
+            if not Pause.objects.filter(pk=row.pk, ended=None).update(ended=row.until):
                 continue
             rehold(_hanging(row.brand_id, row.profile))
             whose = row.profile.handle if row.profile else row.brand.name

@@ -1,6 +1,6 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useId } from "react";
-import type { Finding, Network } from "@/api/client";
+import type { Column, Network } from "@/api/client";
 import { Input } from "@/ui/Field";
 import { Picker } from "@/ui/Select";
 import { Area } from "@/ui/TextArea";
@@ -11,14 +11,13 @@ type Props = {
   network: Network | undefined;
   values: Record<string, string>;
   change: (name: string, value: string) => void;
-  findings: Finding[];
+  column: Column | undefined;
 };
 
 /** What a network asks for beside text and media, as its rule sheet has it. */
-export function FieldsCell({ network, values, change, findings }: Props) {
-  const shown = (network?.fields ?? []).filter(
-    (rule) => !rule.when_field || rule.when_values.includes(values[rule.when_field] ?? ""),
-  );
+export function FieldsCell({ network, values, change, column }: Props) {
+  if (!column) return null;
+  const shown = (network?.fields ?? []).filter((rule) => column.asks.includes(rule.name));
   if (shown.length === 0) return <Box color="faded">Nothing more is asked for.</Box>;
   return (
     <Box display="grid" gap="8px">
@@ -30,7 +29,7 @@ export function FieldsCell({ network, values, change, findings }: Props) {
             value={values[rule.name] ?? ""}
             change={(value) => change(rule.name, value)}
           />
-          <Findings findings={findings.filter((f) => f.field === `fields/${rule.name}`)} />
+          <Findings findings={column.findings.filter((f) => f.field === `fields/${rule.name}`)} />
         </Box>
       ))}
     </Box>

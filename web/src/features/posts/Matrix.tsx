@@ -159,7 +159,7 @@ export function Matrix(props: Props) {
                 network={networks.get(network)}
                 values={draft.own[network]?.fields ?? {}}
                 change={(name, value) => change((d) => withField(d, network, name, value))}
-                findings={checks.get(network)?.findings ?? []}
+                column={checks.get(network)}
               />
             </Cell>
           ))}
