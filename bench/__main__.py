@@ -9,7 +9,7 @@ from pathlib import Path
 
 from bench.result import Result
 
-NAMES = ("window", "slots", "check", "deliveries")
+NAMES = ("window", "slots", "rotas", "check", "deliveries", "typing", "month", "lag", "chaos")
 
 
 def main() -> int:
@@ -36,6 +36,10 @@ def main() -> int:
 
 def _run(name: str) -> Result:
     """Each benchmark with a database of its own, when it needs one."""
+    if name == "rotas":
+        from bench.rotas import measure as laid_out
+
+        return laid_out()
     if name == "slots":
         from bench.slots import measure
 

@@ -40,7 +40,7 @@ class Instant(asyncio.Protocol):
 
 
 async def main(port: int) -> None:
-    server = await asyncio.get_running_loop().create_server(Instant, "127.0.0.1", port)
+    server = await asyncio.get_running_loop().create_server(Instant, "127.0.0.1", port, reuse_port=True)
     await server.serve_forever()
 
 

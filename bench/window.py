@@ -11,8 +11,8 @@ from bench.result import Result, paired
 
 _FILL = """
 INSERT INTO people_brand (slug, name, zone, ink, needs_signoff) VALUES ('garden', 'Garden', 'Europe/Madrid', 'epazote', false);
-INSERT INTO profiles_profile (called, url, site, facts, brand_id, network, remote_id, handle, name, kind, zone, state)
-    SELECT '', '', '', '{}', b.id, 'brisk', n, '@p' || n, 'Profile ' || n, 'account', '', 'connected' FROM people_brand b, generate_series(1, 50) n;
+INSERT INTO profiles_profile (called, url, site, facts, brand_id, network, remote_id, handle, name, kind, zone, state, wakes, sleeps)
+    SELECT '', '', '', '{}', b.id, 'brisk', n, '@p' || n, 'Profile ' || n, 'account', '', 'connected', '07:00', '23:00' FROM people_brand b, generate_series(1, 50) n;
 INSERT INTO posts_post (brand_id, title, master, state, revision)
     SELECT b.id, '', jsonb_build_object('text', 'Moss ' || n, 'media', '[]'::jsonb), 'signed_off', 1 FROM people_brand b, generate_series(1, 200000) n;
 INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, zone, key, step, tries, lease_by, held_for, reason, reason_code,

@@ -1,9 +1,12 @@
 """Load the demo's world: python demo/load.py [--fresh], with Menudo's environment set."""
 
+import re
 import sys
 import uuid
 from datetime import UTC, datetime, time, timedelta
 from pathlib import Path
+from typing import Any
+from urllib.parse import urlsplit
 from zoneinfo import ZoneInfo
 
 sys.path[:0] = [str(Path(__file__).resolve().parents[1])]
@@ -17,23 +20,29 @@ from allauth.account.models import EmailAddress
 from django.conf import settings
 from django.db import transaction
 
+from demo import library
 from demo.networks import BY_HAND, PROFILES, SETS, SITES
-from demo.pictures import all_pictures
+from demo.pictures import all_pictures, as_file
 from demo.planned import Planned
+from demo.planning import add_calendar
 from demo.posts import POSTS
+from demo.signing import add_signing
+from demo.videos import all_videos
 from demo.world import BRANDS, PASSWORD, PEOPLE, STANDIN_PASSWORD
 from menudo.base import clock
 from menudo.base.sealed import seal
+from menudo.brandsheet.models import BrandSheet
 from menudo.history.actions.record import Actor, record
 from menudo.library import files
 from menudo.library.actions.add import add
-from menudo.library.models import Asset
+from menudo.library.models import Asset, Folder, LinkTags, Snippet, Store, TagSet
 from menudo.people.capabilities import ROLES
 from menudo.people.here import Here
 from menudo.people.models import Brand, Membership, User
 from menudo.posts.actions.cards import write_cards
 from menudo.posts.actions.due import put_job
-from menudo.posts.models import Delivery, Post
+from menudo.posts.actions.watch import called
+from menudo.posts.models import Delivery, Post, Version
 from menudo.profiles.actions.keep_profiles import state_by
 from menudo.profiles.actions.set_timetable import first_timetable
 from menudo.profiles.models import Connection, Profile, ProfileSet
@@ -64,8 +73,13 @@ def main() -> None:
         tokens = {key: token for brand in BRANDS for key, token in _connect(brand.slug, brand.login).items()}
         _by_hand_and_sets()
         pictures = _pictures()
+        for slug in library.FOLDERS:
+            _library(Brand.objects.get(slug=slug), pictures)
         for post in POSTS:
             _post(post, pictures, tokens)
+        for brand_row in Brand.objects.all():
+            add_calendar(brand_row)
+        add_signing()
 
 
 def _seed_standin() -> None:
@@ -85,7 +99,10 @@ def _seed_standin() -> None:
         )
         told = {key: getattr(p, key) for key in ("uid", "handle", "name", "kind", "colour", "followers", "facts")}
         account["profiles"].append(told)
-    _standin("control/api/seed", {"empty": True, "accounts": list(accounts.values()), "sites": SITES})
+    _standin("control/api/seed", {
+        "empty": True, "accounts": list(accounts.values()), "rising": library.RISING, "shared": library.shared_files(),
+        "sites": [{**site, "pages": library.PAGES[site["name"]]} for site in SITES],
+    })  # fmt: skip
 
 
 def _standin(path: str, data: dict) -> httpx.Response:
@@ -140,11 +157,47 @@ def _pictures() -> dict[tuple[str, str], Asset]:
     coordinator = User.objects.get(email=PEOPLE[0].email)
     for brand in Brand.objects.all():
         place = Here(coordinator, brand, frozenset(ROLES["coordinator"]))
-        wanted = {key for p in POSTS if p.brand == brand.slug for key in p.picture} | {"sky", "small"}
-        for key, (name, data, alt) in all_pictures().items():
+        wanted = {key for p in POSTS if p.brand == brand.slug for key in p.picture} | {
+            "sky",
+            "small",
+            *(("long",) if brand.slug == "garden" else ("dough",)),
+        }
+        for key, (name, data, alt) in {**all_pictures(), **all_videos()}.items():
             if key in wanted:
                 found[brand.slug, key] = add(place, data, name, alt)
     return found
+
+
+def _library(brand: Brand, pictures: dict[tuple[str, str], Asset]) -> None:
+    """Folders, labels, a bundle, what is said again and again, a store, and what the brand sheet says."""
+    place = Here(User.objects.get(email=PEOPLE[0].email), brand, frozenset(ROLES["coordinator"]))
+    for name, keys in library.FOLDERS[brand.slug].items():
+        folder = Folder.objects.create(brand=brand, name=name)
+        Asset.objects.filter(pk__in=[pictures[brand.slug, k].pk for k in keys if (brand.slug, k) in pictures]).update(
+            folder=folder
+        )
+    for label, keys in library.LABELS[brand.slug].items():
+        for key in keys:
+            if asset := pictures.get((brand.slug, key)):
+                asset.labels = [*asset.labels, label]
+                asset.save(update_fields=["labels"])
+    for key, credit in library.CREDITS.items():
+        if asset := pictures.get((brand.slug, key)):
+            Asset.objects.filter(pk=asset.pk).update(credit=credit)
+    if brand.slug in library.BUNDLES:
+        name, rows = library.BUNDLES[brand.slug]
+        bundle = Folder.objects.create(brand=brand, name=name, bundle=True)
+        for file, draw, seed, caption in rows:
+            add(place, as_file(draw((800, 800), seed)), file, "A loaf, close up", bundle, caption)
+    Snippet.objects.bulk_create([Snippet(brand=brand, name=n, text=t) for n, t in library.SNIPPETS[brand.slug].items()])
+    TagSet.objects.bulk_create([TagSet(brand=brand, name=n, tags=t) for n, t in library.TAG_SETS[brand.slug].items()])
+    LinkTags.objects.bulk_create([LinkTags(brand=brand, name=n, **v) for n, v in library.LINK_TAGS[brand.slug].items()])
+    store = library.STORE
+    address = f"{settings.STANDIN_URL}/store"
+    Store.objects.create(
+        brand=brand, name=store["name"], address=address, user=store["user"], password=seal(store["password"])
+    )
+    BrandSheet.objects.create(brand=brand, said=library.SHEETS[brand.slug])
 
 
 def _post(planned: Planned, pictures: dict, tokens: dict[tuple[str, str], str]) -> None:
@@ -153,12 +206,34 @@ def _post(planned: Planned, pictures: dict, tokens: dict[tuple[str, str], str]) 
     media = [pictures[planned.brand, key] for key in planned.picture]
     post = Post.objects.create(
         brand=brand, author=author, title=planned.title, state=planned.post_state,
-        master={"text": planned.text, "media": [a.pk for a in media]}, changed=clock.now() - timedelta(hours=len(planned.text)),
+        master={"text": planned.text, "media": [a.pk for a in media], "link": planned.link.format(standin=urlsplit(settings.STANDIN_URL).netloc)},
+        changed=clock.now() - timedelta(hours=len(planned.text)),
     )  # fmt: skip
-    record(brand.pk, Actor(author.pk, author.name), "make", "post", post.pk, "began the post")
+    record(brand.pk, Actor(author.pk, author.name), "make", "post", post.pk, f"began {called(post)}")
+    for network, own in planned.own.items():
+        Version.objects.create(post=post, network=network, own=_own(own, planned.brand, pictures))
     for handle in planned.to:
-        _delivery(planned, post, Profile.objects.get(brand=brand, handle=handle), media, tokens)
+        named = Profile.objects.filter(brand=brand, handle=handle)
+        _delivery(
+            planned, post, named.get(network__in=planned.own) if named.count() > 1 else named.get(), media, tokens
+        )
     write_cards(post)
+
+
+def _own(own: dict[str, Any], brand: str, pictures: dict) -> dict[str, Any]:
+    """A version as it is kept: days counted from today, pictures by their ids."""
+    today = clock.now().date()
+
+    def dated(value: str) -> str:
+        day = re.match(r"\{day\+(\d+)\}", value)
+        return f"{today + timedelta(days=int(day[1]))}{value[day.end() :]}" if day else value
+
+    out = dict(own)
+    if "fields" in own:
+        out["fields"] = {name: dated(value) for name, value in own["fields"].items()}
+    if "shown" in own:
+        out["shown"] = {str(pictures[brand, key].pk): shown for key, shown in own["shown"].items()}
+    return out
 
 
 def _delivery(

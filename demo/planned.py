@@ -1,6 +1,7 @@
 """A post of the demo's world, as it is written down."""
 
 from dataclasses import dataclass, field
+from typing import Any
 
 
 @dataclass(frozen=True)
@@ -17,4 +18,5 @@ class Planned:
     title: str = ""
     reason: str = ""
     post_state: str = "signed_off"
-    tags: dict[str, str] = field(default_factory=dict)
+    link: str = ""
+    own: dict[str, dict[str, Any]] = field(default_factory=dict)

@@ -2,6 +2,7 @@
 
 from demo.planned import Planned
 from demo.posts_bakery import BAKERY
+from demo.posts_bench import BENCH
 
 _F, _N = "@fernhollow", "@fernhollow.nursery"
 POSTS = [
@@ -259,4 +260,4 @@ POSTS += [
     ),
     Planned("garden", (_D,), "What I read this week: the seed book of 1871, again.", 6, "18:00", "planned"),
 ]
-POSTS += BAKERY
+POSTS += BAKERY + BENCH

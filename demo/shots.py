@@ -1,6 +1,5 @@
 """The pictures in docs/screenshots, from the demo's world: python demo/shots.py ADDRESS"""
 
-import re
 import sys
 from collections.abc import Callable
 from pathlib import Path
@@ -15,7 +14,6 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
-WORDS = "Forty kinds of moss live on the north wall of the old glasshouse 🌿 This week we count them, and you can help: Thursday at three. #moss"
 
 
 def calendar(page: Page) -> None:
@@ -23,34 +21,74 @@ def calendar(page: Page) -> None:
     expect(page.get_by_role("grid")).to_be_visible()
 
 
-def trouble(page: Page) -> None:
+def month(page: Page) -> None:
+    page.goto("/garden/calendar?view=month&from=2026-12-01")
+    expect(page.locator("[data-ticket]").first).to_be_visible()
+
+
+def laying(page: Page) -> None:
     calendar(page)
-    page.locator("[data-state='in_trouble']").first.click()
-    expect(page.get_by_test_id("delivery-state")).to_be_visible()
+    for name in ("Bark and lichen", "Seed heads worth keeping", "Who sleeps in the pond?"):
+        page.get_by_label(f"Choose {name} for laying out").check()
+    expect(page.locator("[data-ghost]").first).to_be_visible()
+
+
+def grid_proof(page: Page) -> None:
+    calendar(page)
+    page.get_by_role("button", name="More ▾").click()
+    page.get_by_role("menuitem", name="Grid proof of fernhollow.garden").click()
+    expect(page.locator("[data-tile]").first).to_be_visible()
+
+
+def trouble(page: Page) -> None:
+    page.goto("/garden/trouble")
+    expect(page.get_by_test_id("trouble-item").first).to_be_visible()
 
 
 def bench(page: Page) -> None:
     page.goto("/garden/calendar")
-    page.get_by_role("link", name="Seed heads worth keeping").click()
-    page.get_by_label("Text of the master").fill(WORDS)
-    page.get_by_role("button", name=re.compile("^Profiles")).click()
-    if not page.get_by_role("menuitemcheckbox", name=re.compile("Garden, Valdemora")).is_checked():
-        page.get_by_role("menuitemcheckbox", name=re.compile("Garden, Valdemora")).click()
-    page.keyboard.press("Escape")
-    page.get_by_label("Kind for Waypost").select_option("event")
-    expect(page.get_by_text("Waypost needs a start. Fill it in.")).to_be_visible()
-    expect(page.get_by_test_id("proof-text").first).to_have_text(WORDS)
-    expect(page.get_by_test_id("kept")).to_contain_text("· kept")
-    page.mouse.move(0, 0)
+    page.get_by_role("link", name="Moss week: the wall").click()
+    expect(page.get_by_test_id("proof")).to_have_count(7)
+    expect(page.get_by_role("button", name="Shorten here")).to_be_visible()
+
+
+def proofs(page: Page) -> None:
+    bench(page)
+    # The last columns, at their proofs.
+    page.locator("[data-layout=listing]").evaluate(
+        """proof => {
+            let matrix = proof.parentElement;
+            while (matrix.scrollWidth <= matrix.clientWidth || getComputedStyle(matrix).overflowX !== 'auto') matrix = matrix.parentElement;
+            matrix.scrollTo(matrix.scrollWidth, matrix.scrollHeight);
+            window.scrollTo(0, document.documentElement.scrollHeight);
+        }"""
+    )
+
+
+def palette(page: Page) -> None:
+    bench(page)
+    page.get_by_label("Text of the master").click()
+    page.get_by_label("Text of the master").press("Control+End")
+    page.get_by_label("Text of the master").press_sequentially(" /mo")
+    expect(page.get_by_test_id("palette")).to_contain_text("tag set")
+
+
+def picture(page: Page) -> None:
+    bench(page)
+    page.get_by_role("button", name="Work on moss-2.jpg for Vitrine").click()
+    page.get_by_role("dialog").get_by_role("button", name="4:5").click()
+    expect(page.get_by_role("dialog").get_by_role("button", name="4:5")).to_have_attribute("aria-pressed", "true")
+
+
+def library(page: Page) -> None:
+    page.goto("/garden/library")
+    page.get_by_label("Choose moss.jpg").check()
+    page.get_by_label("Choose moss-2.jpg").check()
+    expect(page.get_by_role("region", name="What is chosen")).to_be_visible()
 
 
 def profiles(page: Page) -> None:
     page.goto("/garden/profiles")
-    expect(page.get_by_role("table")).to_be_visible()
-
-
-def people(page: Page) -> None:
-    page.goto("/garden/people")
     expect(page.get_by_role("table")).to_be_visible()
 
 
@@ -103,25 +141,37 @@ def paused(page: Page) -> None:
     expect(page.get_by_role("grid")).to_be_visible()
 
 
-def nothing_yet(page: Page) -> None:
-    page.goto("/observatory/calendar")
-    expect(page.get_by_text("No profiles yet")).to_be_visible()
+def sign_off(page: Page) -> None:
+    page.goto("/garden/sign-rules")
+    page.get_by_label("For whom").fill("The director")
+    page.get_by_label("Answers for").select_option(label="Maud Ellery")
+    page.get_by_role("button", name="Make the link").click()
+    address = page.get_by_label("The link", exact=True).input_value()
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(address)
+    page.get_by_role("button", name="Next").click()
+    expect(page.get_by_test_id("proof")).to_be_visible()
 
 
 # The last ones change the demo's world.
 SHOTS: list[tuple[str, str, Callable[[Page], None]]] = [
     ("calendar", "light", calendar),
-    ("calendar-dark", "dark", calendar),
+    ("month", "dark", month),
+    ("laying", "light", laying),
+    ("grid-proof", "light", grid_proof),
     ("trouble", "light", trouble),
     ("bench", "light", bench),
     ("bench-dark", "dark", bench),
+    ("palette", "light", palette),
+    ("crop", "light", picture),
+    ("proofs", "light", proofs),
+    ("library", "light", library),
     ("profiles", "light", profiles),
-    ("people", "light", people),
     ("today", "light", today),
     ("all-brands", "dark", all_brands),
     ("brand-sheet", "light", brand_sheet),
     ("by-hand", "light", by_hand),
-    ("empty", "light", nothing_yet),
+    ("sign-off", "light", sign_off),
     ("client-link", "light", client_link),
     ("paused", "light", paused),
 ]

@@ -12,6 +12,8 @@ from waitress.server import create_server
 
 from menudo_standin.app import create_app
 
+# One client for all: making one reads every certificate of the machine.
+_CLIENT = httpx.Client(trust_env=False)
 PROFILES = ["fernhollow", "nursery", "talks"]
 
 
@@ -43,7 +45,7 @@ class StandIn:
 
     def control(self, path: str, data: dict[str, Any] | None = None) -> Any:
         address = f"{self.url}/control/api/{path}"
-        answer = httpx.post(address, json=data) if data is not None else httpx.get(address)
+        answer = _CLIENT.post(address, json=data) if data is not None else _CLIENT.get(address)
         answer.raise_for_status()
         return answer.json() if answer.content else None
 
@@ -51,7 +53,7 @@ class StandIn:
         self.control("fault", {"network": "brisk", "kind": kind, **more})
 
     def behave(self) -> None:
-        httpx.delete(f"{self.url}/control/api/fault").raise_for_status()
+        _CLIENT.delete(f"{self.url}/control/api/fault").raise_for_status()
 
     def fresh(self) -> None:
         """Empty but for one account with three profiles."""
@@ -71,8 +73,8 @@ class StandIn:
 
 
 @contextmanager
-def running(folder: Path, redirect: str) -> Iterator[StandIn]:
-    server = create_server(create_app(folder, redirect), host="127.0.0.1", port=0, threads=16)
+def running(folder: Path, redirect: str, pace: bool = False) -> Iterator[StandIn]:
+    server = create_server(create_app(folder, redirect, pace=pace), host="127.0.0.1", port=0, threads=16)
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
     try:

@@ -10,6 +10,8 @@ from tools.database import Cluster
 def run(arguments: list[str]) -> int:
     setup.debian("postgresql")
     setup.packages(dev=True)
+    # What is measured in the browser is what the sources say now.
+    setup.web()
     cluster = Cluster()
     cluster.start()
     try:

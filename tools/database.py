@@ -63,6 +63,25 @@ class Cluster:
             self._run("pg_ctl", "stop", "-w", "-m", "fast", "-D", str(self.folder), keep=False)
             self.started = False
 
+    def crash(self) -> None:
+        """End it without a word of warning, and start it again where it was: what was committed is there."""
+        done = self._run(
+            "pg_ctl",
+            "restart",
+            "-w",
+            "-t",
+            "60",
+            "-m",
+            "immediate",
+            "-D",
+            str(self.folder),
+            "-l",
+            str(self.folder / "menudo.log"),
+            keep=False,
+        )
+        if done.returncode:
+            raise CantGoOn(f"PostgreSQL did not come back: {(self.folder / 'menudo.log').read_text()[-2000:]}")
+
     def make_database(self, name: str = NAME, fresh: bool = False, template: str = "template0") -> None:
         if fresh:
             self.sql(f'DROP DATABASE IF EXISTS "{name}" WITH (FORCE)')
@@ -150,14 +169,19 @@ def _free_port() -> int:
         return int(probe.getsockname()[1])
 
 
-def free_port(wanted: int = 0) -> int:
-    """`wanted` if nobody listens there, else any free one."""
+def hold_port(wanted: int = 0) -> socket.socket:
+    """`wanted` if nobody listens there, else any free port: bound, so that nobody else is given it, and not listened at.
+
+    The program that it is for binds it too, with SO_REUSEPORT, whenever it starts; the socket's number is in `getsockname()`.
+    """
     if wanted:
         with socket.socket() as probe:
             probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
             try:
                 probe.bind(("127.0.0.1", wanted))
-                return wanted
             except OSError:
-                pass
-    return _free_port()
+                wanted = 0
+    held = socket.socket()
+    held.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEPORT, 1)
+    held.bind(("127.0.0.1", wanted))
+    return held

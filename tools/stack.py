@@ -10,7 +10,7 @@ import urllib.request
 from pathlib import Path
 from typing import IO, Any
 
-from tools.database import Cluster, free_port
+from tools.database import Cluster, hold_port
 from tools.setup import PYTHON, ROOT, VAR, CantGoOn
 
 
@@ -26,7 +26,8 @@ class Stack:
         ports: tuple[int, int] = (0, 0),
     ) -> None:
         self.cluster, self.database, self.folder = cluster, database, folder
-        self.web_port, self.standin_port = free_port(ports[0]), free_port(ports[1])
+        self._held = [hold_port(port) for port in ports]
+        self.web_port, self.standin_port = (int(held.getsockname()[1]) for held in self._held)
         self.processes: dict[str, subprocess.Popen[bytes]] = {}
         self._logs: list[IO[bytes]] = []
         folder.mkdir(parents=True, exist_ok=True)
@@ -36,7 +37,7 @@ class Stack:
             "PYTHONUNBUFFERED": "1",
             "DJANGO_SETTINGS_MODULE": "menudo.settings",
             "MENUDO_DEMO": "1",
-            "MENUDO_DB_POOL": "16",
+            "MENUDO_DB_POOL": "24",
             "MENUDO_DATABASE_URL": cluster.url(database),
             "MENUDO_PUBLIC_URL": self.url,
             "MENUDO_STANDIN_URL": self.standin_url,
@@ -77,14 +78,15 @@ class Stack:
             str(self.folder / "standin"),
             "--menudo",
             self.url,
+            *(["--no-pace"] if self.env.get("MENUDO_PACE") == "0" else []),
             *arguments,
         ]
         self._start("standin", command)
         self.wait_for(f"{self.standin_url}/health", "standin")
 
     def start_web(self) -> None:
-        self._start("web", gunicorn(f"127.0.0.1:{self.web_port}", 1))
-        self.wait_for(f"{self.url}/api/openapi.json", "web")
+        self._start("web", gunicorn(f"127.0.0.1:{self.web_port}", 1, "--reuse-port"))
+        self.wait_for(f"{self.url}/health", "web")
 
     def start_worker(self, name: str = "worker", **env: str) -> subprocess.Popen[bytes]:
         return self._start(name, [str(PYTHON), "server/manage.py", "work"], env)
@@ -147,6 +149,8 @@ class Stack:
         for log in self._logs:
             log.close()
         self._logs.clear()
+        for held in self._held:
+            held.close()
 
     def control(self, path: str, data: dict[str, Any] | None = None, method: str = "") -> Any:
         """Speak to the stand-in's control API."""
@@ -162,9 +166,9 @@ class Stack:
         return json.loads(said) if said else None
 
 
-def gunicorn(bind: str, workers: int) -> list[str]:
+def gunicorn(bind: str, workers: int, *more: str) -> list[str]:
     """The web program's command line."""
     return [
         str(PYTHON), "-m", "gunicorn", "menudo.asgi:application", "-k", "uvicorn_worker.UvicornWorker", "--bind", bind,
-        "--workers", str(workers), "--graceful-timeout", "3", "--no-control-socket", "--log-level", "warning",
+        "--workers", str(workers), "--graceful-timeout", "3", "--no-control-socket", "--log-level", "warning", *more,
     ]  # fmt: skip

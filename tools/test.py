@@ -35,19 +35,20 @@ def run(arguments: list[str]) -> int:
 
 
 def _in_turn(paths: list[str], arguments: list[str], env: dict[str, str]) -> int:
-    """What needs the machine to itself one after another, the browser's stories and the killed workers; all else two at a time."""
-    alone = [path for path in paths if "browser" in path]
-    side_by_side = [path for path in paths if path not in alone]
-    if "tests/server" in side_by_side:
-        alone.insert(0, FAULTS)
-        two = ["-n", "2", "--dist", "loadfile", f"--ignore={FAULTS}"]
-    else:
-        two = ["-n", "2", "--dist", "loadfile"]
+    """The killed workers need the machine to themselves; all else goes two at a time, the browser's stories last, file by file.
+
+    Each of the two has a database of its own, and the browser's a whole stack.
+    """
+    two = ["-n", "2", f"--ignore={FAULTS}"]
+    stories = [path for path in paths if "browser" in path]
+    others = [path for path in paths if path not in stories]
+    evenly, by_file = [*two, "--dist", "worksteal"], [*two, "--dist", "loadfile"]
+    turns = [(others, evenly), ([FAULTS] if "tests/server" in others else [], []), (stories, by_file)]
     codes = [
         subprocess.run([str(setup.PYTHON), "-m", "pytest", *some, *how, *arguments], cwd=setup.ROOT, env=env).returncode
-        for some, how in ((side_by_side, two), (alone, []))
+        for some, how in turns
         if some
     ]
-    # With a choice of tests (-k) one of the two may find none, which is no failure while the other finds some (5).
+    # With a choice of tests (-k) some of them may find none, which is no failure while another finds some (5).
     found = [code for code in codes if code != 5]
     return max(found) if found else 5

@@ -1,5 +1,6 @@
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { readFileSync } from "node:fs";
+import { defineConfig, type Plugin } from "vite";
 
 /** The emoji font's woff2 files hold SVG glyphs alone, which few browsers draw; its woff files hold COLR and SVG, for all. */
 const drawableEmoji = {
@@ -9,8 +10,19 @@ const drawableEmoji = {
     id.includes("noto-color-emoji") ? code.replace(/url\([^)]*\.woff2\) format\('woff2'\), /g, "") : undefined,
 };
 
+/** The emoji's names and kinds, for the emoji panel: they ship beside the scripts, no network is asked. */
+const emojiData: Plugin = {
+  name: "emoji-data",
+  generateBundle() {
+    for (const name of ["data", "messages"]) {
+      const source = readFileSync(`node_modules/emojibase-data/en/${name}.json`);
+      this.emitFile({ type: "asset", fileName: `emoji/en/${name}.json`, source });
+    }
+  },
+};
+
 export default defineConfig({
-  plugins: [drawableEmoji, react()],
+  plugins: [drawableEmoji, emojiData, react()],
   resolve: { alias: { "@": "/src" } },
   build: { target: "es2022", sourcemap: false, assetsInlineLimit: 0 },
 });

@@ -1,5 +1,8 @@
 """The API: every room's routes, and errors as problem details."""
 
+from functools import cache
+
+from django.core.exceptions import RequestDataTooBig
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
@@ -7,14 +10,25 @@ from ninja.security import django_auth
 from menudo.base import problems
 from menudo.brandsheet.api import router as brandsheet
 from menudo.calendar.api import router as calendar
+from menudo.calendar.api_views import router as views
 from menudo.delivery.api import router as delivery
+from menudo.delivery.api_trouble import router as trouble
 from menudo.delivery.trips import router as trips
+from menudo.insight.api import router as insight
+from menudo.labels.api import router as labels
 from menudo.library.api import router as library
+from menudo.library.api_sayings import router as sayings
 from menudo.notices.api import router as notices
 from menudo.people.api import router as people
+from menudo.people.api_history import router as history
+from menudo.plans.api import router as plans
 from menudo.posts.api import router as posts
+from menudo.posts.api_bench import router as bench
+from menudo.posts.api_plan import router as planning
 from menudo.profiles.api import router as profiles
 from menudo.signoff.api import router as signoff
+from menudo.signoff.by_link import router as by_link
+from menudo.talk.api import router as talk
 
 api = NinjaAPI(
     title="Menudo",
@@ -26,10 +40,16 @@ api = NinjaAPI(
     auth=django_auth,
     docs_url=None,
 )
-for room in (people, notices, profiles, library, brandsheet, posts, signoff, delivery, trips, calendar):
+rooms = (
+    people, history, notices, labels, profiles, library, sayings, brandsheet, posts, bench, planning, talk, signoff, by_link, delivery, trouble, trips, calendar, views, insight, plans,
+)  # fmt: skip
+for room in rooms:
     api.add_router("", room)
+# It takes seconds to describe so many routes, and they never change while the program runs.
+api.get_openapi_schema = cache(api.get_openapi_schema)  # type: ignore[assignment, method-assign]
 
 api.add_exception_handler(problems.Problem, problems.on_problem)  # type: ignore[arg-type]
 api.add_exception_handler(ValidationError, problems.on_validation)  # type: ignore[arg-type]
 api.add_exception_handler(AuthenticationError, problems.on_authentication)  # type: ignore[arg-type]
+api.add_exception_handler(RequestDataTooBig, problems.on_too_big)  # type: ignore[arg-type]
 api.add_exception_handler(HttpError, problems.on_http)  # type: ignore[arg-type]

@@ -54,11 +54,17 @@ INSTALLED_APPS = [
     "menudo.history",
     "menudo.notices",
     "menudo.people",
+    "menudo.labels",
     "menudo.profiles",
     "menudo.library",
     "menudo.brandsheet",
     "menudo.posts",
+    "menudo.talk",
+    "menudo.signoff",
     "menudo.delivery",
+    "menudo.plans",
+    "menudo.insight",
+    "menudo.calendar",
 ]
 
 MIDDLEWARE = [
@@ -83,7 +89,7 @@ TEMPLATES = [
     }
 ]
 
-_pool = {"min_size": 1, "max_size": int(_number("MENUDO_DB_POOL", 16)), "timeout": 10}
+_pool = {"min_size": 1, "max_size": int(_number("MENUDO_DB_POOL", 24)), "timeout": 10}
 _db = urlsplit(os.environ.get("MENUDO_DATABASE_URL", "postgresql://menudo@127.0.0.1:5432/menudo"))
 DATABASES = {
     "default": {
@@ -111,7 +117,15 @@ ACCOUNT_SIGNUP_FIELDS = ["email*", "password1*"]
 ACCOUNT_USER_MODEL_USERNAME_FIELD = None
 ACCOUNT_EMAIL_VERIFICATION = "none"
 ACCOUNT_ADAPTER = "menudo.people.account.Adapter"
-ACCOUNT_RATE_LIMITS = {"invitation": "30/m/ip", "connect_link": "90/m/ip"}
+# Whether a network's pace and quotas are kept; tests and benches that send many at once say no.
+PACE = os.environ.get("MENUDO_PACE", "1") != "0"
+ACCOUNT_RATE_LIMITS = {
+    "invitation": "30/m/ip",
+    "connect_link": "90/m/ip",
+    "calendar_feed": "60/m/ip",
+    "sign_link": "120/m/ip",
+    "sign_media": "1200/m/ip",
+}
 ACCOUNT_EMAIL_SUBJECT_PREFIX = ""
 MFA_SUPPORTED_TYPES = ["totp", "recovery_codes"]
 MFA_TOTP_ISSUER = "Menudo"
@@ -163,6 +177,15 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 2_000_000
 FILE_UPLOAD_MAX_MEMORY_SIZE = 2_000_000
 UPLOAD_MOST_BYTES = 30_000_000
 UPLOAD_MOST_PIXELS = 60_000_000
+UPLOAD_MOST_VIDEO_BYTES = 500_000_000
+UPLOAD_MOST_SECONDS = 4 * 3600
+# What a ZIP may hold, unpacked, and how many files.
+ZIP_MOST_BYTES = 1_000_000_000
+ZIP_MOST_FILES = 500
+# Who proposes wordings: a class that keeps to menudo_core.wording.writer.Writer.
+WRITER = os.environ.get("MENUDO_WRITER", "menudo_core.wording.builtin.BuiltIn")
+# How long what was put in the bin can be taken out again.
+BIN = timedelta(days=30)
 
 # Reading what people point at: pages, feeds, open sites. See base/fetch.py.
 _standin = urlsplit(STANDIN_URL)
@@ -176,8 +199,11 @@ LEASE = timedelta(seconds=_number("MENUDO_LEASE_SECONDS", 120))
 WIRE_TIMEOUT = _number("MENUDO_WIRE_TIMEOUT", 20)
 BACKOFF_BASE = timedelta(seconds=_number("MENUDO_BACKOFF_BASE", 20))
 BACKOFF_MOST = timedelta(seconds=_number("MENUDO_BACKOFF_MOST", 1800))
-BACKOFF_TRIES = int(_number("MENUDO_BACKOFF_TRIES", 8))
+BACKOFF_TRIES = int(_number("MENUDO_BACKOFF_TRIES", 12))
 HEARTBEAT_SECONDS = 10
+# How many of what is due a worker takes at a time, and how many it has on the wire at once (0: one after another).
+TOGETHER = int(_number("MENUDO_TOGETHER", 32))
+LINES = int(_number("MENUDO_LINES", 12))
 WORKER_CONCURRENCY = int(_number("MENUDO_WORKER_CONCURRENCY", 4))
 PROCRASTINATE_WORKER_DEFAULTS = {
     "concurrency": WORKER_CONCURRENCY,

@@ -11,16 +11,33 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 from menudo.api import api
 from menudo.base.live import hub
 from menudo.base.problems import NotFound, Problem, on_problem
+from menudo.calendar.ics import feed
 from menudo.delivery.trips import back
 from menudo.health import health
-from menudo.library.api import picture
+from menudo.library.pictures import picture
 from menudo.people.here import here
 from menudo.people.models import Brand
+from menudo.posts.files import sent
+from menudo.signoff.by_link import media as signed_media
 
 
 def media(request: HttpRequest, brand: str, id: int, part: str) -> HttpResponseBase:
     try:
         return picture(request, brand, id, part)
+    except Problem as problem:
+        return on_problem(request, problem)
+
+
+def sent_media(request: HttpRequest, brand: str, id: int) -> HttpResponseBase:
+    try:
+        return sent(request, brand, id)
+    except Problem as problem:
+        return on_problem(request, problem)
+
+
+def link_media(request: HttpRequest, token: str, id: int, part: str) -> HttpResponseBase:
+    try:
+        return signed_media(request, token, id, part)
     except Problem as problem:
         return on_problem(request, problem)
 
@@ -71,8 +88,16 @@ urlpatterns = [
     path("_allauth/", include("allauth.headless.urls")),
     path("accounts/", include("allauth.urls")),
     path("connect/back", back),
-    path("media/<slug:brand>/<int:id>/whole", media, {"part": "whole"}),
-    path("media/<slug:brand>/<int:id>/thumb", media, {"part": "thumb"}),
+    *(
+        path(f"media/<slug:brand>/<int:id>/{part}", media, {"part": part})
+        for part in ("whole", "thumb", "shown", "frame")
+    ),
+    path("media/<slug:brand>/<int:id>/sent", sent_media),
+    *(
+        path(f"media/sign/<str:token>/<int:id>/{part}", link_media, {"part": part})
+        for part in ("thumb", "shown", "frame")
+    ),
     path("live/<slug:brand>", live),
-    re_path(r"^(?!api/|static/|assets/|_allauth/|media/|live/).*$", web),
+    path("feeds/calendar/<str:token>.ics", feed),
+    re_path(r"^(?!api/|static/|assets/|_allauth/|media/|live/|feeds/).*$", web),
 ]

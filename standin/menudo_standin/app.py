@@ -5,13 +5,15 @@ from pathlib import Path
 from typing import Any
 
 from flask import Flask, abort, g, jsonify, request
+from werkzeug.middleware.dispatcher import DispatcherMiddleware
 
 from menudo_standin.control import control
 from menudo_standin.faults import Faults
 from menudo_standin.judge import sheets
-from menudo_standin.looks import LOOKS
+from menudo_standin.looks import LOOKS, colours
 from menudo_standin.oauth import ACCESS_SECONDS, make_server
 from menudo_standin.pages import pages
+from menudo_standin.shared import shared_store
 from menudo_standin.sites import sites
 from menudo_standin.store import Store
 from menudo_standin.wire import wire
@@ -19,8 +21,9 @@ from menudo_standin.wire import wire
 SHEETS = Path(__file__).resolve().parents[2] / "core" / "menudo_core" / "networks" / "sheets"
 
 
-def create_app(folder: Path, redirect: str, access_seconds: int = ACCESS_SECONDS) -> Flask:
-    """The program, with its data in `folder`; `redirect` is the one address of Menudo it sends people back to."""
+def create_app(folder: Path, redirect: str, access_seconds: int = ACCESS_SECONDS, pace: bool = False) -> Flask:
+    """The program, with its data in `folder`; `redirect` is the one address of Menudo it sends people back to. `pace`:
+    whether the networks' pace and quotas are kept."""
     # It is spoken to on loopback, without TLS.
     os.environ["AUTHLIB_INSECURE_TRANSPORT"] = "1"
     app = Flask(__name__)
@@ -28,11 +31,13 @@ def create_app(folder: Path, redirect: str, access_seconds: int = ACCESS_SECONDS
         SECRET_KEY=f"standin {folder.resolve()}",
         SESSION_COOKIE_NAME="standin_session",
         SESSION_COOKIE_SAMESITE="Lax",
-        MAX_CONTENT_LENGTH=100_000_000,
+        MAX_CONTENT_LENGTH=600_000_000,
         STORE=Store(folder),
         FAULTS=Faults(),
         SHEETS=sheets(SHEETS),
         ACCESS_SECONDS=access_seconds,
+        PACE=pace,
+        CLOCK_OFFSET=os.environ.get("MENUDO_CLOCK_OFFSET", "0"),
     )
     app.config["OAUTH"] = make_server(app, redirect)
 
@@ -48,8 +53,10 @@ def create_app(folder: Path, redirect: str, access_seconds: int = ACCESS_SECONDS
 
     @app.context_processor
     def look() -> dict[str, Any]:
-        return {"look": LOOKS.get(getattr(g, "network", ""), LOOKS[""])}
+        network = getattr(g, "network", "")
+        return {"look": LOOKS.get(network, LOOKS[""]), "paint": colours(network, app.config["SHEETS"].get(network))}
 
     for blueprint in (control, wire, sites, pages):
         app.register_blueprint(blueprint)
+    app.wsgi_app = DispatcherMiddleware(app.wsgi_app, {"/store": shared_store(folder)})  # type: ignore[method-assign]
     return app

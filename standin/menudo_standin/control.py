@@ -1,15 +1,17 @@
 """The control page and its API: tell the networks to misbehave, and look at what they hold."""
 
+import base64
 import json
 import time
 from typing import Any
 
 from flask import Blueprint, current_app, jsonify, redirect, render_template, request
 
+from menudo_standin.answers import faults
 from menudo_standin.conditions import change_facts
 from menudo_standin.faults import KINDS, Fault
 from menudo_standin.oauth import CONNECTION_DAYS, issue, store
-from menudo_standin.wire import faults
+from menudo_standin.shared import folder_of
 
 control = Blueprint("control", __name__, url_prefix="/control")
 
@@ -60,15 +62,30 @@ def press() -> Any:
 
 @control.get("/api/state")
 def state() -> Any:
-    counts = store().all("SELECT network, uid, count(*) AS posts FROM post GROUP BY network, uid")
+    counts = store().all(
+        "SELECT network, uid, count(*) AS posts FROM post WHERE reply_to IS NULL GROUP BY network, uid"
+    )
     return jsonify(faults=faults().present(), held=faults().held(), posts=[dict(c) for c in counts])
 
 
 @control.get("/api/posts")
 def posts() -> Any:
     """Every post, or those of ?profile=UID, with the key it was made by."""
-    rows = store().all("SELECT * FROM post WHERE ? IN ('', uid) ORDER BY id", request.args.get("profile", ""))
-    return jsonify([{**dict(r), "body": json.loads(r["body"])} for r in rows])
+    return jsonify(_rows("reply_to IS NULL"))
+
+
+@control.get("/api/comments")
+def comments() -> Any:
+    """Every comment, or those of ?profile=UID, with the key it was made by and the post it is under."""
+    return jsonify(_rows("reply_to IS NOT NULL"))
+
+
+def _rows(which: str) -> list[dict[str, Any]]:
+    rows = store().all(
+        f"SELECT * FROM post WHERE ? IN ('', uid) AND {which} ORDER BY id",  # noqa: S608 (one of two fixed conditions)
+        request.args.get("profile", ""),
+    )
+    return [{**dict(r), "body": json.loads(r["body"])} for r in rows]
 
 
 @control.post("/api/fault")
@@ -122,6 +139,12 @@ def seed() -> Any:
                 p.get("followers", 0),
                 json.dumps(p.get("facts", {})),
             )
+    for one in data.get("rising", []):
+        store().run("INSERT OR REPLACE INTO rising VALUES (?,?,?)", one["network"], one["tag"], one["posts"])
+    for path, file in data.get("shared", {}).items():
+        target = folder_of(store().folder) / path
+        target.parent.mkdir(parents=True, exist_ok=True)
+        target.write_bytes(base64.b64decode(file))
     for site in data.get("sites", []):
         store().run("INSERT OR REPLACE INTO site VALUES (?,?)", site["name"], json.dumps(site))
     return "", 204

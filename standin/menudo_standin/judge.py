@@ -10,12 +10,12 @@ from typing import Any
 
 from uniseg.graphemecluster import grapheme_clusters
 
+from menudo_standin.judge_fields import judge_beside, judge_typed
+from menudo_standin.refused import Refused
+
+__all__ = ["Refused", "judge", "judge_comment", "sheets"]
 _ADDRESS = re.compile(r"https?://\S+", re.IGNORECASE)
 _TAG = re.compile(r"(?:^|(?<=\s))[#＃﹟](?=\w*[^\W\d])[\w-]+")
-
-
-class Refused(Exception):
-    """The network says no; the text is its reason."""
 
 
 def sheets(folder: Path) -> dict[str, dict[str, Any]]:
@@ -25,29 +25,77 @@ def sheets(folder: Path) -> dict[str, dict[str, Any]]:
 
 
 def judge(
-    sheet: dict[str, Any], text: str, media: list[dict[str, Any]], fields: dict[str, str], comment: str = ""
+    sheet: dict[str, Any],
+    text: str,
+    media: list[dict[str, Any]],
+    fields: dict[str, str],
+    form: str = "post",
+    followers: int = 0,
 ) -> None:
-    """Raises Refused with the first reason. `media` rows carry kind, format, width, height, size, seconds, alt."""
+    """Raises Refused with the first reason. `media` rows carry kind, format, codec, width, height, size, seconds, alt, people, words."""
     name = sheet["name"]
-    _parts(sheet, name, text, media, fields, comment)
+    if form == "story":
+        _story(sheet, name, media, bool(fields.get("link")), followers)
+        return
+    if form != "post":
+        raise Refused(f"{name} knows no {form}")
+    _parts(sheet, name, text, media, fields)
     _text(sheet["text"], name, text)
-    tags = len(_TAG.findall(text)) + len(_TAG.findall(comment))
+    tags = len(_TAG.findall(text))
     most = sheet.get("hashtags", {}).get("most")
     if most is not None and tags > most:
         raise Refused(f"{tags} hashtags; {name} takes {most}")
     _media(sheet.get("media", {}), name, media)
-    for rule in sheet.get("fields", []):
-        if any(fields.get(name, "") not in values for name, values in rule.get("when", {}).items()):
-            continue
+    asked = [
+        rule
+        for rule in sheet.get("fields", [])
+        if all(fields.get(other, "") in values for other, values in rule.get("when", {}).items())
+    ]
+    for rule in asked:
         _field(rule, fields.get(rule["name"], ""))
+        judge_beside(rule, fields, asked)
 
 
-def _parts(sheet: dict, name: str, text: str, media: list, fields: dict, comment: str) -> None:
+def judge_comment(sheet: dict[str, Any], text: str, post: str) -> None:
+    """Raises Refused when the comment can't stand under the post."""
+    name = sheet["name"]
+    if "first_comment" in sheet.get("asks", {}).get("forbidden", []):
+        raise Refused(f"{name} takes no comments from apps")
+    if not text.strip():
+        raise Refused("an empty comment")
+    _text(sheet["text"], name, text)
+    tags, most = len(_TAG.findall(post)) + len(_TAG.findall(text)), sheet.get("hashtags", {}).get("most")
+    if most is not None and tags > most:
+        raise Refused(f"{tags} hashtags with the comment's; {name} takes {most}")
+
+
+def _story(sheet: dict, name: str, frames: list[dict[str, Any]], link: bool, followers: int) -> None:
+    rule = sheet.get("story")
+    if rule is None:
+        raise Refused(f"{name} has no stories")
+    if not 1 <= len(frames) <= rule["max_frames"]:
+        raise Refused(f"a story of {len(frames)} frames; {name} takes 1 to {rule['max_frames']}")
+    kinds = sheet.get("media", {}).get("kinds", {})
+    for frame in frames:
+        if frame["kind"] not in kinds or frame["format"] not in kinds[frame["kind"]]["formats"]:
+            raise Refused(f"a {frame['kind']} of type {frame['format']} in a story")
+        shape = frame["width"] / frame["height"]
+        if not rule.get("min_ratio", 0) <= shape <= rule.get("max_ratio", 1e9):
+            raise Refused(f"a frame of shape {shape:.3f}; a story is 9:16")
+        if (frame["seconds"] or 0) > rule.get("max_seconds", 1e9):
+            raise Refused(f"a frame of {frame['seconds']} s; {name} takes {rule['max_seconds']}")
+        if any(ord(c) < 32 and c not in "\t\n\r" for c in frame.get("words", "")):
+            raise Refused("control characters in a frame's words")
+    if link and followers < rule.get("link_followers", 0):
+        raise Refused(f"a link needs {rule['link_followers']} followers")
+
+
+def _parts(sheet: dict, name: str, text: str, media: list, fields: dict) -> None:
     has = {
         "text": bool(text.strip()),
         "media": bool(media),
         "link": bool(fields.get("link") or _ADDRESS.search(text)),
-        "first_comment": bool(comment.strip()),
+        "first_comment": False,
     }
     if not any(has.values()):
         raise Refused("an empty post")
@@ -99,11 +147,18 @@ def _media(rule: dict, name: str, media: list[dict[str, Any]]) -> None:
             raise Refused(f"{count} of kind {kind}, the limit is {kinds[kind]['max_count']}")
     for medium in media:
         _medium(kinds[medium["kind"]], medium)
+        people = medium.get("people") or []
+        if people and "people" not in rule:
+            raise Refused(f"{name} tags nobody in a picture")
+        if len(people) > rule.get("people", 0):
+            raise Refused(f"{len(people)} people tagged; {name} takes {rule['people']}")
 
 
 def _medium(rule: dict, m: dict[str, Any]) -> None:
     if m["format"] not in rule["formats"]:
         raise Refused(f"a file of type {m['format']}")
+    if m.get("codec") and m["codec"] not in rule.get("codecs", [m["codec"]]):
+        raise Refused(f"a video coded as {m['codec']}")
     limits = [
         ("max_bytes", m["size"], 1), ("min_width", m["width"], -1), ("min_height", m["height"], -1), ("max_width", m["width"], 1),
         ("max_height", m["height"], 1), ("max_pixels", m["width"] * m["height"], 1), ("max_seconds", m["seconds"] or 0, 1),
@@ -133,3 +188,4 @@ def _field(rule: dict, value: str) -> None:
         raise Refused(f"{rule['name']} is longer than {rule['limit']}")
     if "choices" in rule and value not in rule["choices"]:
         raise Refused(f"{rule['name']} is not one of {', '.join(rule['choices'])}")
+    judge_typed(rule, value)

@@ -128,6 +128,10 @@ def revoke(network: str) -> Any:
 def post(network: str, id: int) -> str:
     """A post, as anyone sees it."""
     row = store().one("SELECT * FROM post WHERE network = ? AND id = ?", network, id) or abort(404)
+    if row["gone"] is not None:
+        abort(410)
+    if row["reply_to"] is not None:
+        return post(network, row["reply_to"])
     profile = store().one("SELECT * FROM profile WHERE network = ? AND uid = ?", network, row["uid"])
     return render_template("post.html", sheet=_sheet(network), profile=profile, posts=[_shown(row)], one=True)
 
@@ -137,7 +141,9 @@ def profile(network: str, uid: str) -> str:
     """A profile's posts, newest first."""
     found = store().one("SELECT * FROM profile WHERE network = ? AND uid = ?", network, uid) or abort(404)
     rows = store().all(
-        "SELECT * FROM post WHERE network = ? AND uid = ? ORDER BY at DESC, id DESC LIMIT 50", network, uid
+        "SELECT * FROM post WHERE network = ? AND uid = ? AND reply_to IS NULL AND gone IS NULL ORDER BY at DESC, id DESC LIMIT 50",
+        network,
+        uid,
     )
     return render_template(
         "post.html", sheet=_sheet(network), profile=found, posts=[_shown(r) for r in rows], one=False
@@ -147,11 +153,21 @@ def profile(network: str, uid: str) -> str:
 @pages.get("/<network>/media/<id>")
 def medium(network: str, id: str) -> Response:
     row = store().one("SELECT * FROM medium WHERE network = ? AND id = ?", network, id) or abort(404)
-    return send_file(store().folder / "media" / row["id"], mimetype=f"image/{row['format']}", max_age=3600)
+    return send_file(
+        store().folder / "media" / row["id"],
+        mimetype=f"{'video' if row['kind'] == 'video' else 'image'}/{row['format']}",
+        max_age=3600,
+    )
 
 
 def _shown(row: Any) -> dict[str, Any]:
-    return {"id": row["id"], "at": row["at"], **json.loads(row["body"])}
+    comments = store().all("SELECT body FROM post WHERE reply_to = ? ORDER BY id", row["id"])
+    return {
+        "id": row["id"],
+        "at": row["at"],
+        **json.loads(row["body"]),
+        "comments": [json.loads(c["body"]) for c in comments],
+    }
 
 
 def _sheet(network: str) -> dict[str, Any]:

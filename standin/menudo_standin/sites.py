@@ -23,7 +23,8 @@ def home(name: str) -> Response:
     """The brand's front page: title, description, Open Graph, schema.org, icon, contact, feed, and its Micropub endpoint."""
     said = _said(name)
     rows = store().all(
-        "SELECT * FROM post WHERE network = 'open-site' AND uid = ? ORDER BY at DESC, id DESC LIMIT 20", name
+        "SELECT * FROM post WHERE network = 'open-site' AND uid = ? AND reply_to IS NULL AND gone IS NULL ORDER BY at DESC, id DESC LIMIT 20",
+        name,
     )
     posts = [{"id": r["id"], "at": r["at"], **json.loads(r["body"])} for r in rows]
     about = {
@@ -51,6 +52,29 @@ def logo(name: str) -> Response:
     draw = ImageDraw.Draw(image)
     for place, colour in enumerate(said["colours"][1:], 1):
         draw.ellipse((60 + place * 14, 30 + place * 40, 180 - place * 6, 190 + place * 6), fill=colour)
+    out = io.BytesIO()
+    image.save(out, "PNG")
+    out.seek(0)
+    return send_file(out, mimetype="image/png")
+
+
+@sites.get("/<name>/read/<slug>")
+def read(name: str, slug: str) -> str:
+    """A page of the site, with Open Graph; one marked so says a picture that isn't there first."""
+    said = _said(name)
+    found = next((p for p in said.get("pages", []) if p["slug"] == slug), None) or abort(404)
+    return render_template("page.html", site=said, page=found, name=name)
+
+
+@sites.get("/<name>/read/<slug>.png")
+def page_picture(name: str, slug: str) -> Response:
+    """A page's picture, drawn in the site's colours."""
+    said = _said(name)
+    image = Image.new("RGB", (1200, 630), said["colours"][-1])
+    draw = ImageDraw.Draw(image)
+    for n in range(9):
+        x = (sum(slug.encode()) * 37 + n * 211) % 1200
+        draw.ellipse((x - 160, 90 + n * 40, x + 160, 330 + n * 40), fill=said["colours"][n % len(said["colours"])])
     out = io.BytesIO()
     image.save(out, "PNG")
     out.seek(0)

@@ -5,7 +5,7 @@ import threading
 from pathlib import Path
 from typing import Any
 
-_MAKE = 2
+_MAKE = 4
 _TABLES = """
 CREATE TABLE IF NOT EXISTS account (id INTEGER PRIMARY KEY, network TEXT NOT NULL, login TEXT NOT NULL, password TEXT NOT NULL,
     name TEXT NOT NULL, UNIQUE (network, login));
@@ -19,9 +19,10 @@ CREATE TABLE IF NOT EXISTS token (access TEXT PRIMARY KEY, refresh TEXT UNIQUE, 
     client TEXT NOT NULL, scope TEXT NOT NULL, chosen TEXT NOT NULL, access_ends REAL NOT NULL, connection_ends REAL NOT NULL,
     revoked INTEGER NOT NULL DEFAULT 0);
 CREATE TABLE IF NOT EXISTS medium (id TEXT PRIMARY KEY, network TEXT NOT NULL, format TEXT NOT NULL, kind TEXT NOT NULL,
-    width INTEGER NOT NULL, height INTEGER NOT NULL, size INTEGER NOT NULL, seconds REAL);
+    width INTEGER NOT NULL, height INTEGER NOT NULL, size INTEGER NOT NULL, seconds REAL, codec TEXT NOT NULL);
 CREATE TABLE IF NOT EXISTS post (id INTEGER PRIMARY KEY, network TEXT NOT NULL, uid TEXT NOT NULL, key TEXT, body TEXT NOT NULL,
-    at REAL NOT NULL, UNIQUE (network, key));
+    at REAL NOT NULL, reply_to INTEGER REFERENCES post, gone REAL, UNIQUE (network, key));
+CREATE TABLE IF NOT EXISTS rising (network TEXT NOT NULL, tag TEXT NOT NULL, posts INTEGER NOT NULL, PRIMARY KEY (network, tag));
 CREATE INDEX IF NOT EXISTS post_of ON post (network, uid, at);
 """
 
@@ -68,5 +69,5 @@ class Store:
 
     def empty(self) -> None:
         """Forget everything."""
-        for table in ("site", "post", "medium", "token", "code", "profile", "account"):
+        for table in ("rising", "site", "post", "medium", "token", "code", "profile", "account"):
             self.run(f"DELETE FROM {table}")  # noqa: S608 (names from the line above)

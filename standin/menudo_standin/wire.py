@@ -1,38 +1,26 @@
 """The wire: server metadata, Micropub and its media endpoint. See docs/wire.md."""
 
 import hashlib
-import io
 import json
-import time
+import math
+import os
+import tempfile
 from datetime import datetime
+from pathlib import Path
 from typing import Any
 
 from flask import Blueprint, Response, current_app, g, jsonify, request, url_for
-from PIL import Image
 
+from menudo_standin.answers import faults, misanswer, misbehave, problem
+from menudo_standin.changes import change
 from menudo_standin.conditions import barred, facts_of
-from menudo_standin.faults import Faults
-from menudo_standin.judge import Refused, judge
+from menudo_standin.judge import Refused, judge, judge_comment
 from menudo_standin.oauth import bearer, store
+from menudo_standin.pace import now, too_soon
+from menudo_standin.results import results
+from menudo_standin.seeing import looked_at
 
 wire = Blueprint("wire", __name__)
-
-
-def faults() -> Faults:
-    found: Faults = current_app.config["FAULTS"]
-    return found
-
-
-def problem(status: int, detail: str, **headers: str) -> Response:
-    """Problem details (RFC 9457), with Micropub's own `error` beside them."""
-    error = {401: "unauthorized", 403: "forbidden", 400: "invalid_request"}.get(status, "error")
-    body = json.dumps({"type": "about:blank", "status": status, "detail": detail, "error": error})
-    return Response(body, status, {**headers, "Content-Type": "application/problem+json"})
-
-
-def lost() -> Response:
-    """An answer that never arrives whole: the connection ends in its middle."""
-    return Response(b"", 200, {"Content-Length": "64", "Connection": "close"})
 
 
 @wire.get("/.well-known/oauth-authorization-server/<network>")
@@ -57,26 +45,6 @@ def metadata(network: str) -> Any:
     )
 
 
-def _misbehave(profile: str, at: str) -> Response | None:
-    """What the faults in force make of a request before it is looked at."""
-    all_faults = faults()
-    all_faults.wait(g.network, "hold_before", profile, at)
-    all_faults.slow_down(g.network, profile, at)
-    if all_faults.find(g.network, "down", profile, at):
-        return problem(503, "the network is down for repairs")
-    if fault := all_faults.find(g.network, "rate_limiting", profile, at):
-        return problem(429, "too many posts from this app", **{"Retry-After": str(max(1, round(fault.seconds)))})
-    if fault := all_faults.find(g.network, "refusing", profile, at):
-        return problem(400, fault.words)
-    return None
-
-
-def _misanswer(profile: str, at: str) -> Response | None:
-    """What the faults in force make of the answer to something that was done."""
-    faults().wait(g.network, "hold_after", profile, at)
-    return lost() if faults().find(g.network, "answer_lost", profile, at) else None
-
-
 @wire.get("/<network>/micropub")
 def query(network: str) -> Any:
     """Micropub, 3.7: q=config and q=source; and q=key, an extension of ours."""
@@ -97,9 +65,15 @@ def query(network: str) -> Any:
             {
                 "media-endpoint": url_for("wire.upload", network=network, _external=True),
                 "destination": [_destination(r) for r in rows],
-                "q": ["config", "source", "key"],
+                "q": ["config", "source", "key", "rising", "results"],
             }
         )
+    if wanted == "rising":
+        found = store().all("SELECT tag, posts FROM rising WHERE network = ? ORDER BY posts DESC", network)
+        return jsonify(rising=[dict(r) for r in found])
+    if wanted == "results":
+        wished = [uid for uid in chosen if request.args.get("destination", uid) == uid]
+        return jsonify(results=results(store(), network, wished, now(), _address))
     if wanted == "key":
         if faults().find(g.network, "forgetful", "", "query"):
             return problem(400, "keys are not kept")
@@ -136,7 +110,7 @@ def upload(network: str) -> Any:
     """Micropub, 3.6: one file in, its address out. The same file has the same address."""
     token = bearer(request.headers.get("Authorization", ""))
     profile = json.loads(token["chosen"])[0] if token and len(json.loads(token["chosen"])) == 1 else ""
-    if trouble := _misbehave(profile, "media"):
+    if trouble := misbehave(profile, "media"):
         return trouble
     if token is None:
         return problem(401, "the token is unknown, revoked or over")
@@ -144,30 +118,24 @@ def upload(network: str) -> Any:
     if file is None:
         return problem(400, "there is no part named file")
     data = file.read()
-    try:
-        image = Image.open(io.BytesIO(data))
-        image.load()
-    except (OSError, ValueError, SyntaxError):
-        return problem(400, "the file is not a picture")
-    frames = getattr(image, "n_frames", 1)
-    id = hashlib.sha256(data).hexdigest()[:32]
-    (store().folder / "media" / id).write_bytes(data)
-    seconds = sum(_frame_times(image, frames)) / 1000 if frames > 1 else None
+    # Each network has its own, also of the same file; it is there whole or not at all, whoever sends it meanwhile.
+    id = hashlib.sha256(network.encode() + data).hexdigest()[:32]
+    folder = store().folder / "media"
+    handle, arriving = tempfile.mkstemp(dir=folder)
+    with os.fdopen(handle, "wb") as out:
+        out.write(data)
+    seen = looked_at(Path(arriving))
+    if seen is None:
+        Path(arriving).unlink()
+        return problem(400, "the file is neither a picture nor a video")
+    Path(arriving).replace(folder / id)
     store().run(
-        "INSERT OR REPLACE INTO medium VALUES (?,?,?,?,?,?,?,?)",
-        id, network, (image.format or "").lower(), "animation" if frames > 1 else "picture", image.width, image.height, len(data), seconds,
+        "INSERT OR REPLACE INTO medium VALUES (?,?,?,?,?,?,?,?,?)",
+        id, network, seen.format, seen.kind, seen.width, seen.height, len(data), seen.seconds, seen.codec,
     )  # fmt: skip
-    return _misanswer(profile, "media") or Response(
+    return misanswer(profile, "media") or Response(
         "", 201, {"Location": url_for("pages.medium", network=network, id=id, _external=True)}
     )
-
-
-def _frame_times(image: Image.Image, frames: int) -> list[int]:
-    times = []
-    for n in range(frames):
-        image.seek(n)
-        times.append(int(image.info.get("duration", 100)))
-    return times
 
 
 @wire.post("/<network>/micropub")
@@ -175,11 +143,14 @@ def create(network: str) -> Any:
     """Micropub, 3.4: create a post. A key that was acted on gives the same post again, never a second one."""
     token = bearer(request.headers.get("Authorization", ""))
     body = request.get_json(silent=True)
+    if isinstance(body, dict) and body.get("action") in ("update", "delete"):
+        return change(network, token, body)
     if not isinstance(body, dict) or not isinstance(body.get("properties"), dict):
         return problem(400, "the body is not a Micropub entry in JSON")
     properties = body["properties"]
     uid = str((properties.get("mp-destination") or [""])[0])
-    if trouble := _misbehave(uid, "create"):
+    at = "comment" if "in-reply-to" in properties else "create"
+    if trouble := misbehave(uid, at):
         return trouble
     if token is None:
         return problem(401, "the token is unknown, revoked or over")
@@ -194,54 +165,114 @@ def create(network: str) -> Any:
         url, status = _keep(network, uid, key, properties)
     except Refused as refused:
         return problem(400, str(refused))
-    return _misanswer(uid, "create") or Response("", status, {"Location": url})
+    except TooSoon as soon:
+        return problem(429, soon.why, **{"Retry-After": str(math.ceil(soon.wait))})
+    return misanswer(uid, at) or Response("", status, {"Location": url})
 
 
 def _keep(network: str, uid: str, key: str, properties: dict[str, Any]) -> tuple[str, int]:
     known = store().one("SELECT id FROM post WHERE network = ? AND key = ?", network, key) if key else None
     if known:
         return _address(network, known["id"]), 201
-    text = str((properties.get("content") or [""])[0])
-    media = [_medium(network, item) for name in ("photo", "video") for item in properties.get(name, [])]
-    fields = {k: str(v[0]) for k, v in properties.items() if isinstance(v, list) and v and isinstance(v[0], str)}
     sheet = current_app.config["SHEETS"][network]
-    judge(sheet, text, media, fields)
-    shown = {rule["label"]: fields[rule["name"]] for rule in sheet.get("fields", []) if rule["name"] in fields}
-    kept = json.dumps(
-        {
-            "text": text,
-            "link": fields.get("link", ""),
-            "fields": shown,
-            "media": [{"url": m["url"], "alt": m["alt"], "width": m["width"], "height": m["height"]} for m in media],
-        }
+    if current_app.config["PACE"] and "in-reply-to" not in properties and "published" not in properties:
+        _not_too_soon(network, uid, sheet, properties)
+    body, under = (
+        _comment(network, uid, sheet, properties)
+        if "in-reply-to" in properties
+        else (_post(network, uid, sheet, properties), None)
     )
     store().run(
-        "INSERT OR IGNORE INTO post (network, uid, key, body, at) VALUES (?,?,?,?,?)",
-        network,
-        uid,
-        key or None,
-        kept,
-        _when(properties),
-    )
+        "INSERT OR IGNORE INTO post (network, uid, key, body, at, reply_to) VALUES (?,?,?,?,?,?)",
+        network, uid, key or None, json.dumps(body), _when(properties), under,
+    )  # fmt: skip
     row = store().one("SELECT max(id) AS id FROM post WHERE network = ? AND key IS ?", network, key or None)
     return _address(network, row["id"] if row else 0), 201
+
+
+class TooSoon(Exception):
+    """The post comes sooner than the network lets a profile post; `wait` in seconds."""
+
+    def __init__(self, why: str, wait: float) -> None:
+        self.why, self.wait = why, wait
+        super().__init__(why)
+
+
+def _not_too_soon(network: str, uid: str, sheet: dict[str, Any], properties: dict[str, Any]) -> None:
+    rows = store().all(
+        "SELECT at, body FROM post WHERE network = ? AND uid = ? AND reply_to IS NULL AND gone IS NULL", network, uid
+    )
+    past = [(row["at"], len(json.loads(row["body"])["media"])) for row in rows]
+    files = sum(len(properties.get(kind, [])) for kind in ("photo", "video"))
+    if soon := too_soon(sheet, past, files, now()):
+        raise TooSoon(*soon)
+
+
+def _text(properties: dict[str, Any]) -> str:
+    return str((properties.get("content") or [""])[0])
+
+
+def _post(network: str, uid: str, sheet: dict[str, Any], properties: dict[str, Any]) -> dict[str, Any]:
+    """A post as it is kept, once the sheet's rules are found to be met."""
+    text = _text(properties)
+    media = [_medium(network, item) for name in ("photo", "video") for item in properties.get(name, [])]
+    order = {url: n for n, url in enumerate(properties.get("order", []))}
+    media.sort(key=lambda m: order.get(m["url"], len(order)))
+    fields = {k: str(v[0]) for k, v in properties.items() if isinstance(v, list) and v and isinstance(v[0], str)}
+    form = fields.get("form", "post")
+    row = store().one("SELECT followers FROM profile WHERE network = ? AND uid = ?", network, uid)
+    judge(sheet, text, media, fields, form=form, followers=row["followers"] if row else 0)
+    special = sheet.get("proof", {})
+    title, button = fields.get(special.get("title", ""), ""), fields.get(special.get("button", ""), "")
+    rest = [r for r in sheet.get("fields", []) if r["name"] not in (special.get("title"), special.get("button"))]
+    kept = ("url", "alt", "width", "height", "kind", "people", "words", "words_at", "cover", "focus")
+    card = next((c.get("properties", {}) for c in properties.get("card", []) if isinstance(c, dict)), None)
+    return {
+        "text": text,
+        "form": form,
+        "link": fields.get("link", ""),
+        "title": title,
+        "button": button,
+        "fields": {rule["label"]: fields[rule["name"]] for rule in rest if rule["name"] in fields},
+        "card": {k: str(v[0]) for k, v in card.items() if v} if card else None,
+        "media": [{name: m[name] for name in kept} for m in media],
+    }
+
+
+def _comment(network: str, uid: str, sheet: dict[str, Any], properties: dict[str, Any]) -> tuple[dict[str, Any], int]:
+    """A comment of the profile's own under its own post."""
+    id = str(properties["in-reply-to"][0]).rsplit("/", 1)[-1]
+    row = store().one("SELECT * FROM post WHERE network = ? AND id = ? AND reply_to IS NULL", network, id)
+    if row is None or row["uid"] != uid:
+        raise Refused("there is no such post of this profile's to comment on")
+    text = _text(properties)
+    judge_comment(sheet, text, json.loads(row["body"])["text"])
+    return {"text": text, "form": "comment", "link": "", "media": []}, row["id"]
 
 
 def _when(properties: dict[str, Any]) -> float:
     """Micropub's `published`, for what is said to have been posted before (the demo's past); never later than now."""
     given = properties.get("published")
     try:
-        return min(datetime.fromisoformat(str(given[0])).timestamp(), time.time()) if given else time.time()
+        return min(datetime.fromisoformat(str(given[0])).timestamp(), now()) if given else now()
     except ValueError:
-        return time.time()
+        return now()
 
 
 def _medium(network: str, item: Any) -> dict[str, Any]:
-    value, alt = (item.get("value", ""), item.get("alt", "")) if isinstance(item, dict) else (str(item), "")
+    item = item if isinstance(item, dict) else {"value": str(item)}
+    value = str(item.get("value", ""))
     row = store().one("SELECT * FROM medium WHERE id = ? AND network = ?", value.rsplit("/", 1)[-1], network)
     if row is None:
         raise Refused("a picture that was not sent to the media endpoint")
-    return {**dict(row), "url": value, "alt": str(alt)}
+    people = [p for p in item.get("people", []) if isinstance(p, dict) and p.get("who")]
+    said = {"url": value, "alt": str(item.get("alt", "")), "people": people, "words": str(item.get("words", ""))}
+    shown = {
+        "words_at": str(item.get("words-at") or "foot"),
+        "cover": str(item.get("cover", "")),
+        "focus": item.get("focus"),
+    }
+    return {**dict(row), **said, **shown}
 
 
 def _address(network: str, id: int) -> str:

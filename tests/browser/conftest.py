@@ -1,8 +1,9 @@
 """The whole product in a real browser: a stack of its own with the demo's world, and headless Chromium."""
 
 import os
+import re
 import uuid
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Generator, Iterator
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -40,6 +41,7 @@ def stack(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Stack]:
     env = {
         "MENUDO_CLOCK_OFFSET": f"{(nine - datetime.now(UTC)).total_seconds():.0f}",
         "MENUDO_LEASE_SECONDS": "6",
+        "MENUDO_PACE": "0",
         "MENUDO_WIRE_TIMEOUT": "3",
         "MENUDO_BACKOFF_BASE": "1",
         "MENUDO_POLL_SECONDS": "0.5",
@@ -61,6 +63,21 @@ def stack(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Stack]:
 @pytest.fixture
 def browser_context_args(stack: Stack) -> dict:
     return {"base_url": stack.url, "viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestReport, pytest.TestReport]:
+    """A story that fails tells what its page said at the end, and its programs last."""
+    report = yield
+    given = getattr(item, "funcargs", {})
+    if report.when == "call" and report.failed and "stack" in given:
+        for page in (given["page"],) if "page" in given else ():
+            report.sections.append(
+                (f"the page at {page.url}", page.evaluate("document.documentElement.innerText")[-1500:])
+            )
+        for name in given["stack"].processes:
+            report.sections.append((f"the end of {name}.log", given["stack"].log(name)[-1500:]))
+    return report
 
 
 def sign_in(page: Page, who: str = "ines") -> Page:
@@ -87,16 +104,23 @@ def someone(browser: Browser, browser_context_args: dict) -> Iterator[Callable[.
         context.close()
 
 
-def violations(page: Page) -> list[str]:
-    """What axe-core finds wrong with the page, as WCAG 2.2 AA has it."""
+_ALL = "['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']"
+_COLOURS = "{type: 'rule', values: ['color-contrast', 'link-in-text-block']}"
+
+
+def violations(page: Page, both: bool = False) -> list[str]:
+    """What axe-core finds wrong with the page, as WCAG 2.2 AA has it; `both`: by night too, where only the rules of colour
+    can find anything else."""
     # By evaluate, not by a script element: the page's own policy forbids inline scripts.
     page.evaluate(AXE)
-    found = page.evaluate(
-        "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']})"
-    )
-    return [
-        f"{v['id']}: {n['html'][:160]} {n['failureSummary'][:200]}" for v in found["violations"] for n in v["nodes"]
-    ]
+    found = page.evaluate(f"axe.run(document, {{runOnly: {_ALL}, resultTypes: ['violations']}})")["violations"]
+    if both:
+        page.emulate_media(color_scheme="dark")
+        expect(page.locator("html")).to_have_class(re.compile("dark"))
+        found += page.evaluate(f"axe.run(document, {{runOnly: {_COLOURS}, resultTypes: ['violations']}})")["violations"]
+        page.emulate_media(color_scheme="light")
+        expect(page.locator("html")).to_have_class(re.compile("light"))
+    return [f"{v['id']}: {n['html'][:160]} {n['failureSummary'][:200]}" for v in found for n in v["nodes"]]
 
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")

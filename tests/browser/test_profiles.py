@@ -4,7 +4,6 @@ import re
 from collections.abc import Callable
 
 import psycopg
-import pytest
 from playwright.sync_api import Browser, Page, expect
 from tools.stack import Stack
 
@@ -114,14 +113,14 @@ def test_nine_networks_connected_from_nothing(page: Page, stack: Stack) -> None:
     page.get_by_label("Text of the master").fill("Clear tonight, over both")
     expect(page.get_by_test_id("kept")).to_contain_text("· kept")
     page.get_by_role("link", name="Calendar", exact=True).click()
-    expect(page.get_by_role("rowheader")).to_have_count(10)
-    page.get_by_role("button", name="Sets", exact=True).click()
+    expect(page.get_by_role("rowheader").filter(has_not_text="Almanac")).to_have_count(10)
+    page.get_by_role("button", name="Set", exact=True).click()
     page.get_by_role("menuitemcheckbox", name="The sky").click()
-    expect(page.get_by_role("rowheader")).to_have_count(2)
+    expect(page.get_by_role("rowheader").filter(has_not_text="Almanac")).to_have_count(2)
     page.reload()
     expect(page.get_by_role("button", name="Set: The sky")).to_be_visible()
     page.get_by_role("button", name="Clear the filter").click()
-    expect(page.get_by_role("rowheader")).to_have_count(10)
+    expect(page.get_by_role("rowheader").filter(has_not_text="Almanac")).to_have_count(10)
 
 
 def test_a_client_brings_their_own_page_on_a_phone(page: Page, browser: Browser, stack: Stack) -> None:
@@ -342,18 +341,16 @@ def test_a_person_is_invited_joins_sets_up_a_second_factor_and_a_new_password(
 
 def test_the_brand_sheet_is_read_from_the_brands_page_taken_and_kept(page: Page, stack: Stack) -> None:
     sign_in(page)
-    page.goto("/garden/sheet")
+    page.goto("/observatory/sheet")
     expect(page.get_by_text("nothing has to be")).to_be_visible()
     page.get_by_label(re.compile("^Read a first version")).fill("http://127.0.0.1:9/")
     page.get_by_role("button", name="Read my page").click()
     expect(page.get_by_role("alert")).to_contain_text("only its own stand-in")
-    page.get_by_label(re.compile("^Read a first version")).fill(f"{stack.standin_url}/site/fernhollow/")
+    page.get_by_label(re.compile("^Read a first version")).fill(f"{stack.standin_url}/site/cieloalto/")
     page.get_by_role("button", name="Read my page").click()
     page.get_by_role("button", name="Leave Address").click()
     page.get_by_role("button", name="Take About").click()
-    expect(page.get_by_label("About", exact=True)).to_have_value(
-        "Glasshouses, a plant nursery and talks in the valley of Valdemora."
-    )
+    expect(page.get_by_label("About", exact=True)).to_have_value("A public observatory above the clouds.")
     page.get_by_role("button", name=re.compile("^Take all")).click()
     expect(page.get_by_text("The sheet says all that the page says.")).to_be_visible()
     page.get_by_label("4 of 5, from plain to formal").check()
@@ -368,7 +365,7 @@ def test_the_brand_sheet_is_read_from_the_brands_page_taken_and_kept(page: Page,
     expect(page.get_by_text("The brand sheet is kept.")).to_be_visible()
     page.reload()
     expect(page.get_by_label("4 of 5, from plain to formal")).to_be_checked()
-    expect(page.get_by_label("E-mail")).to_have_value("garden@example.org")
+    expect(page.get_by_label("E-mail")).to_have_value("sky@example.org")
     expect(page.get_by_label("Address", exact=True)).to_have_value("")
     expect(page.get_by_role("button", name="Take out moss")).to_be_visible()
 
@@ -383,7 +380,7 @@ def test_what_one_may_not_do_is_not_offered_and_another_brand_is_not_there(page:
     expect(page.get_by_text("Only those who manage people can change this.")).to_be_visible()
     expect(page.get_by_role("checkbox")).to_have_count(0)
     page.keyboard.press("b")
-    expect(page.get_by_role("option")).to_have_count(3)
+    expect(page.get_by_role("option")).to_have_count(6)
     page.goto("/garden/today")
     expect(page.get_by_role("heading", name="Nothing here")).to_be_visible()
 
@@ -393,12 +390,14 @@ def test_a_listing_and_a_page_are_written_side_by_side_with_what_each_asks_for(p
     page.goto("/bakery/bench/new")
     page.get_by_label("Text of the master").fill("Stollen, from Monday, at every counter")
     page.get_by_role("button", name=re.compile("^Profiles")).click()
-    for name in ("Four counters", "@hogaza$|@hogaza "):
-        page.get_by_role("menuitemcheckbox", name=re.compile(name)).first.click()
+    choices = page.get_by_role("menuitemcheckbox")
+    # Which profile a new post begins with depends on what the stories before have connected.
+    choices.and_(page.locator("[data-state=checked]")).click()
+    choices.filter(has_text="Four counters").click()
     page.keyboard.press("Escape")
     fits = page.get_by_test_id("fits")
-    expect(fits).to_have_count(1)
-    expect(fits).to_have_text("1 stop")
+    expect(page.locator("[data-column-head]")).to_have_text([re.compile("Waypost")])
+    expect(fits).to_have_text(["1 stop"])
     expect(page.get_by_text("Waypost needs a kind. Fill it in.")).to_be_visible()
     page.get_by_label("Kind for Waypost").select_option("offer")
     expect(fits).to_have_text("3 stops")
@@ -411,6 +410,8 @@ def test_a_listing_and_a_page_are_written_side_by_side_with_what_each_asks_for(p
     )
     page.get_by_label(re.compile("^Link for Waypost")).fill("https://hogaza.example.org/counters")
     expect(fits).to_have_text("fits")
+    # What the foot of the page cuts off is no small target: it is scrolled to.
+    page.get_by_label("Text of the master").scroll_into_view_if_needed()
     assert violations(page) == []
     page.get_by_role("button", name="Put Link for Waypost back to the master").click()
     expect(page.get_by_test_id("kept")).to_contain_text("· kept")
@@ -420,13 +421,12 @@ def test_a_listing_and_a_page_are_written_side_by_side_with_what_each_asks_for(p
     page.get_by_role("button", name="Send 3").click()
     expect(tickets(page, "Stollen, from Monday.*, Hogaza, Station, published")).to_be_visible(timeout=40_000)
     sent = [p["body"] for p in stack.control("posts") if p["body"]["text"].startswith("Stollen, from Monday")]
-    assert {body["fields"]["Title"] for body in sent} == {"A stollen and a coffee"}
+    assert {body["title"] for body in sent} == {"A stollen and a coffee"}
     assert {body["link"] for body in sent} == {"https://hogaza.example.org/stollen"}
 
 
-@pytest.mark.parametrize("scheme", ["light", "dark"])
-def test_axe_finds_nothing_wrong_on_the_new_pages(someone: Callable[..., Page], scheme: str) -> None:
-    page = someone(color_scheme=scheme)
+def test_axe_finds_nothing_wrong_on_the_new_pages(someone: Callable[..., Page]) -> None:
+    page = someone(color_scheme="light")
     for path, ready in (
         ("/garden/today", "In trouble"), ("/garden/profiles", "Profiles of"), ("/garden/profiles?by=set", "Profiles of"),
         ("/garden/people", "People of"), ("/garden/sheet", "Brand sheet of"), ("/account", "Your account"), ("/all", "All brands"),
@@ -434,14 +434,14 @@ def test_axe_finds_nothing_wrong_on_the_new_pages(someone: Callable[..., Page], 
     ):  # fmt: skip
         page.goto(path)
         expect(page.get_by_role("heading", name=re.compile(ready)).first).to_be_visible()
-        assert violations(page) == [], path
+        assert violations(page, both=True) == [], path
     page.goto("/garden/profiles")
     for name in ("Sets", "Pause", "Ask a client", "Add by hand", "Connect profiles"):
         page.get_by_role("button", name=name, exact=True).click()
         expect(page.get_by_role("dialog")).to_be_visible()
-        assert violations(page) == [], name
+        assert violations(page, both=True) == [], name
         page.keyboard.press("Escape")
         expect(page.get_by_role("dialog")).to_have_count(0)
     page.keyboard.press("b")
     expect(page.get_by_label("Find a brand or a page")).to_be_visible()
-    assert violations(page) == []
+    assert violations(page, both=True) == []

@@ -84,7 +84,7 @@ def test_the_whole_job_once(page: Page, stack: Stack, someone: Callable[..., Pag
     expect(page.get_by_test_id("fits")).to_have_text("fits")
     length = sum(1 for _ in grapheme_clusters(TEXT))
     expect(page.get_by_text(f"{length} of 300")).to_be_visible()
-    add = page.get_by_label("Add pictures", exact=True)
+    add = page.get_by_label("Add pictures or video", exact=True)
     add.set_input_files([pictures["turned.jpg"], pictures["not-a-picture.jpg"], pictures["square.png"]])
     expect(page.get_by_role("alert").filter(has_text="not-a-picture.jpg")).to_contain_text(
         "not a JPEG, PNG, WebP or GIF"
@@ -123,11 +123,13 @@ def test_the_whole_job_once(page: Page, stack: Stack, someone: Callable[..., Pag
     expect(page.get_by_text("the clocks go forward")).to_be_visible()
     expect(page.get_by_label("Text of the master")).to_have_value(TEXT)
     page.get_by_label("Next free slot").check()
+    # The other is there already: Undo is offered for ten seconds, and signing in takes its time.
+    other = someone("lucia")
+    other.goto("/observatory/calendar")
+    expect(other.get_by_role("grid")).to_be_visible()
     page.get_by_role("button", name="Plan").click()
     ticket = tickets(page, f"Tonight the sky.*, {LANE}, planned")
     expect(ticket).to_be_visible()
-    other = someone("lucia")
-    other.goto("/observatory/calendar")
     seen_by_other = tickets(other, f"{LANE}, planned")
     expect(seen_by_other).to_be_visible()
     was = ticket.get_attribute("aria-label")

@@ -172,3 +172,94 @@ def test_shapes_as_people_say_them(size, words):
 
 def test_sizes_as_people_say_them():
     assert [bytes_words(n) for n in (900, 12_000, 8_000_000, 12_400_000)] == ["900 bytes", "12 kB", "8 MB", "12.4 MB"]
+
+
+def listing(**fields: str) -> set[str]:
+    return stops("Bread", network="waypost", fields={"listing_kind": "update", **fields})
+
+
+def test_a_button_needs_a_link_but_to_call_does_not():
+    # Common practice, no published source.
+    assert listing(button="buy") == {"button_link"} and listing(button="call") == set()
+    fields = {"listing_kind": "update", "button": "book"}
+    assert stops("Bread", network="waypost", fields=fields, link="https://example.org") == set()
+    offer = {"title": "Loaf", "start": "2026-12-01T08:00", "end": "2026-12-02T08:00", "button": "get offer"}
+    assert listing(**{**offer, "listing_kind": "offer"}) == {"button_link"}
+    assert listing(**{**offer, "listing_kind": "offer", "offer_link": "https://example.org/loaf"}) == set()
+
+
+@pytest.mark.parametrize(
+    ("start", "end", "found"),
+    [
+        ("2026-12-01T08:00", "2026-12-01T08:01", set()),
+        ("2026-12-01T08:00", "2026-12-01T08:00", {"order"}),
+        ("2026-12-01T08:00", "2026-11-30T08:00", {"order"}),
+        ("2026-12-01", "2026-12-02T08:00", {"date"}),
+        ("2026-02-30T08:00", "2026-12-02T08:00", {"date"}),
+    ],
+)
+def test_an_event_ends_after_it_starts(start, end, found):
+    assert listing(listing_kind="event", title="Rye day", start=start, end=end) == found
+
+
+def test_an_offer_goes_to_ten_locations_at_once_and_no_more():
+    # Common practice, no published source: at most 10 locations at once.
+    content = Content("Bread", fields={"listing_kind": "update"})
+    for profiles, found in ((10, []), (11, ["locations"])):
+        assert [f.rule for f in check(content, [], shipped()["waypost"], None, profiles)] == found
+
+
+@pytest.mark.parametrize(
+    ("field", "value", "found"),
+    [
+        # ISO 3166-1 and 3166-2, as pycountry ships them.
+        ("countries", "ES, pt; fr ES-CT", set()),
+        ("countries", "ES, XX", {"places"}),
+        ("countries", "ES-ZZ", {"places"}),
+        ("ages", "18-35", set()),
+        ("ages", "18+", set()),
+        ("ages", "12-35", {"ages"}),
+        ("ages", "35-18", {"ages"}),
+        ("ages", "old", {"ages"}),
+    ],
+)
+def test_whom_a_post_is_for(field, value, found):
+    assert stops(network="plaza", fields={field: value}) == found
+
+
+VIDEO = MediaFacts(2, MediaKind.VIDEO, "mp4", 360, 640, 900_000, 9.0, "Round", "h264")
+
+
+@pytest.mark.parametrize(
+    ("change", "found"),
+    [({}, set()), ({"seconds": 60.0}, set()), ({"seconds": 60.1}, {"too_long"}), ({"seconds": 0.5}, {"too_short"}),
+     ({"codec": "hevc"}, {"codec"}), ({"width": 640, "height": 360}, {"shape"}), ({"format": "webm"}, {"format"})],
+)  # fmt: skip
+def test_a_short_videos_length_shape_and_codec(change, found):
+    assert stops(media=(replace(VIDEO, **change),), network="vuelta") == found
+
+
+def test_a_storys_link_needs_followers_on_the_photo_network_only():
+    # Common practice, no published source: at least 10,000 followers; no such condition on the page network.
+    frame = replace(FINE, width=900, height=1600)
+    story = Content("", (1,), "https://example.org", form="story")
+    for network, followers, found in (
+        ("vitrine", 9_999, {"followers"}),
+        ("vitrine", 10_000, set()),
+        ("plaza", 3, set()),
+    ):
+        assert {f.rule for f in check(story, [frame], shipped()[network], followers)} == found
+    assert {f.rule for f in check(story, [frame], BRISK)} == {"forbidden"}
+
+
+def test_a_first_comment_is_measured_and_its_tags_are_counted_with_the_texts():
+    plaza = shipped()["plaza"]
+    assert [f.field for f in check(Content("Moss", first_comment="x" * 5001), [], plaza)] == ["first_comment"]
+    (finding,) = check(Content("#a1 #b1", first_comment="#c1"), [], plaza)
+    assert finding.rule == "hashtags" and finding.present == "3"
+    assert stops(first_comment="#moss") == {"forbidden"}
+
+
+def test_a_blank_that_is_left_is_told_and_stops_nothing():
+    (finding,) = check(Content("By ___ at ___"), [], shipped()["plaza"])
+    assert finding.rule == "blank" and finding.level is Level.ADVICE and finding.words.startswith("There are 2 blanks")

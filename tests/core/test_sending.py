@@ -56,6 +56,13 @@ def test_back_off_grows_stays_within_bounds_and_never_runs_over(tried, dice):
     assert full / 2 <= delay <= full
 
 
+def test_a_network_down_for_an_hour_is_outlasted_whatever_the_dice():
+    """The standard back-off: with the shortest waits there are, the last try comes after more than an hour."""
+    standard = Backoff()
+    assert sum((standard.delay(n, 0.0) for n in range(1, standard.tries)), timedelta()) > timedelta(hours=1)
+    assert decide(Answer(Outcome.DOWN), "Brisk", standard.tries - 1, NOW, 0.0, standard).step is Step.WAIT
+
+
 def test_what_is_out_or_going_out_cant_be_planned_moved_or_called_off():
     for state in (DeliveryState.SENDING, DeliveryState.PUBLISHED, DeliveryState.DOWN):
         for event in (Event.PLAN, Event.MOVE, Event.UNPLAN, Event.CALL_OFF, Event.RETRY):

@@ -115,3 +115,23 @@ def test_text_that_cant_be_kept_is_told_where(text):
 @pytest.mark.parametrize("text", ["", "tab\t and\nlines\r\n", "emoji 👩‍🌾 عربى"])
 def test_all_other_text_can(text):
     assert unusable(text) is None
+
+
+@pytest.mark.parametrize(
+    ("text", "found"),
+    [
+        # WHATWG URL: schemes in any case, ports, user parts, IPv6, international names, percent signs.
+        ("HTTPS://EXAMPLE.org/A", ["HTTPS://EXAMPLE.org/A"]),
+        ("http://example.org:8080/a;b=c?d#e", ["http://example.org:8080/a;b=c?d#e"]),
+        ("http://[2001:db8::1]/x", ["http://[2001:db8::1]/x"]),
+        ("https://bücher.example/ä?ö=ü", ["https://bücher.example/ä?ö=ü"]),
+        ("https://example.org/%E2%9C%93.", ["https://example.org/%E2%9C%93"]),
+        ("(https://example.org/a_(b))", ["https://example.org/a_(b)"]),
+        ("<https://example.org/>", ["https://example.org/"]),
+        ("https://a.example,https://b.example", ["https://a.example,https://b.example"]),
+        ("mailto:a@example.org ftp://example.org //example.org", []),
+        ("https:// and http:", []),
+    ],
+)
+def test_links_as_they_stand_in_a_sentence(text, found):
+    assert links(text) == found

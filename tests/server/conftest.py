@@ -36,6 +36,9 @@ def standin(standin_program: StandIn, settings, tmp_path) -> StandIn:
     settings.FETCH_ALLOWED = {standin_program.url.removeprefix("http://")}
     settings.PUBLIC_URL = "http://127.0.0.1:8600"
     settings.MEDIA_ROOT = tmp_path
+    settings.PACE = False
+    # What runs in a thread of its own would not see what a test has not committed.
+    settings.LINES = 0
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     return standin_program
 

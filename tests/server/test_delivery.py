@@ -7,15 +7,17 @@ import httpx
 import pytest
 from django.db import IntegrityError, transaction
 from django.utils import timezone
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from menudo.delivery.actions.claim import claim
 from menudo.delivery.actions.send import send
 from menudo.delivery.actions.sweep import miss, sweep
+from menudo.history.models import Entry
 from menudo.posts.models import Delivery, Post
-from menudo.profiles.models import Profile
+from menudo.profiles.models import Pause, Profile
 from menudo.profiles.wire.micropub import read_answer
 from menudo_core.sending.decide import Outcome
-from tests.server.conftest import picture
+from tests.server.conftest import connected, picture
 
 
 @pytest.fixture(autouse=True)
@@ -26,12 +28,17 @@ def quick(settings):
 
 def due(world, text="Forty kinds of moss", media=(), **more) -> Delivery:
     post = Post.objects.create(brand=world.garden, master={"text": text, "media": list(media)}, state="signed_off")
-    state = {"state": "planned", "due_at": timezone.now() - timedelta(seconds=1), **more}
-    return Delivery.objects.create(post=post, profile=world.profile, brand=world.garden, key=uuid.uuid4(), **state)
+    of = {
+        "profile": world.profile,
+        "brand": world.garden,
+        "state": "planned",
+        "due_at": timezone.now() - timedelta(seconds=1),
+    }
+    return Delivery.objects.create(post=post, key=uuid.uuid4(), **{**of, **more})
 
 
 def sent(delivery: Delivery) -> Delivery:
-    send(delivery.pk)
+    send()
     delivery.refresh_from_db()
     return delivery
 
@@ -47,7 +54,8 @@ def test_text_pictures_and_alt_text_arrive_as_they_are(world, standin):
     assert [(m["width"], m["alt"]) for m in post["body"]["media"]] == [(640, "Moss on a wall"), (480, "")]
     page = httpx.get(delivery.remote_url).text
     assert "Moss 🌿" in page and 'alt="Moss on a wall"' in page
-    assert delivery.sent == {"text": delivery.post.master["text"], "media": assets, "link": "", "fields": {}}
+    kept = {"text": delivery.post.master["text"], "media": assets, "link": "", "fields": {}, "form": "post"}
+    assert {name: delivery.sent[name] for name in kept} == kept
 
 
 def test_a_version_of_its_own_is_what_is_sent(world, standin):
@@ -157,8 +165,8 @@ def test_trouble_can_be_sent_again_once_mended(world, standin):
 
 def test_one_profile_sends_one_at_a_time_and_its_worker_takes_the_next(world, standin):
     first, second = due(world, "first"), due(world, "second")
-    assert claim(first.pk) is not None
-    assert claim(second.pk) is None
+    assert [d.pk for d in claim(most=9)] == [first.pk]
+    assert claim(most=9) == [] and claim(second.pk) == []
     with pytest.raises(IntegrityError), transaction.atomic():
         Delivery.objects.filter(pk=second.pk).update(state="sending", lease_until=timezone.now())
     Delivery.objects.filter(pk=first.pk).update(state="planned", lease_until=None)
@@ -170,17 +178,127 @@ def test_one_profile_sends_one_at_a_time_and_its_worker_takes_the_next(world, st
 
 def test_a_lease_that_ran_out_is_taken_over_and_the_first_worker_writes_nothing(world, standin, settings):
     delivery = due(world)
-    mine = claim(delivery.pk)
-    assert claim(delivery.pk) is None
+    [mine] = claim()
+    assert claim() == []
     Delivery.objects.filter(pk=delivery.pk).update(lease_until=timezone.now() - timedelta(seconds=1))
     assert sent(delivery).state == "published"
-    from menudo.delivery.actions.settle import settle
+    from menudo.delivery.actions.settle import Came, settle
     from menudo_core.networks.content import Content
     from menudo_core.sending.decide import Answer
 
-    settle(mine, Answer(Outcome.REFUSED, "late"), Content())
+    settle([Came(mine, Answer(Outcome.REFUSED, "late"), Content())])
     delivery.refresh_from_db()
     assert delivery.state == "published"
+
+
+def test_a_clock_that_is_set_back_sends_nothing_twice_and_frees_what_a_dead_worker_held(world, standin, settings):
+    sent(due(world, "Out"))
+    held, ahead = due(world, "Held"), due(world, "Ahead", due_at=timezone.now() + timedelta(minutes=30))
+    [lost] = claim()
+    assert lost.pk == held.pk
+    settings.CLOCK_OFFSET = timedelta(hours=-1)
+    [again] = claim(most=9)
+    assert (again.pk, again.tries) == (held.pk, 2)
+    Delivery.objects.filter(pk=held.pk).update(lease_until=timezone.now() - timedelta(hours=2))
+    send()
+    assert [p["body"]["text"] for p in standin.posts()] == ["Out", "Held"]
+    settings.CLOCK_OFFSET = timedelta(hours=1)
+    send()
+    send()
+    assert [p["body"]["text"] for p in standin.posts()] == ["Out", "Held", "Ahead"]
+    ahead.refresh_from_db()
+    assert ahead.state == "published"
+
+
+def test_a_network_that_is_down_for_an_hour_and_back_gets_it_once(world, standin, settings):
+    """With the back-off as it comes: no person is asked before the hour is over."""
+    settings.BACKOFF_BASE, began = timedelta(seconds=20), timezone.now()
+    standin.fault("down")
+    delivery, waited = due(world), []
+    while not waited or waited[-1] < timedelta(hours=1):
+        delivery = sent(delivery)
+        assert (delivery.state, delivery.reason_code) == ("planned", "down")
+        waited.append(delivery.not_before - began)
+        settings.CLOCK_OFFSET = delivery.not_before - timezone.now() + timedelta(seconds=1)
+    assert waited == sorted(waited) and standin.posts() == []
+    standin.behave()
+    assert sent(delivery).state == "published"
+    assert len(standin.posts()) == 1
+
+
+def test_many_are_looked_at_together_and_each_goes_its_own_way(world, standin, settings):
+    """Of two brands at once: one has a picture, one is another brand's, one can't be sent as it is, one is held by a pause."""
+    _, (bread,) = connected(standin, world.bakery, "nursery")
+    long, paused = (
+        Profile.objects.create(
+            brand=world.garden, network="brisk", connection=world.connection, remote_id=n, handle=f"@{n}", name=n, kind="account"
+        )
+        for n in ("long", "paused")
+    )  # fmt: skip
+    asset = world.api().upload(picture()).json()["id"]
+    pictured = due(world, "Pictured", [asset])
+    rye = due(world, "Rye", brand=world.bakery, profile=bread)
+    Post.objects.filter(pk=rye.post_id).update(brand=world.bakery)
+    two, three = due(world, "x" * 5000, profile=long), due(world, "Later", profile=paused)
+    Pause.objects.create(brand=world.garden, profile=paused, since=timezone.now() - timedelta(minutes=1), by=None)
+    send()
+    for delivery in (pictured, rye, two, three):
+        delivery.refresh_from_db()
+    assert [d.state for d in (pictured, rye, two, three)] == ["published", "published", "in_trouble", "held"]
+    assert "Menudo did not send it" in two.reason and three.held_for == "paused"
+    assert {p["body"]["text"] for p in standin.posts()} == {"Pictured", "Rye"}
+    assert [d.sent["text"] for d in (pictured, rye)] == ["Pictured", "Rye"]
+    assert set(Entry.objects.filter(verb="publish").values_list("object_id", flat=True)) == {pictured.pk, rye.pk}
+    assert not Delivery.objects.exclude(lease_by="").exists()
+
+
+@pytest.mark.parametrize("where", ["reading", "settling"])
+def test_one_that_breaks_everything_spoils_none_of_the_others(world, standin, monkeypatch, where):
+    from menudo.delivery.actions import send as sending
+    from menudo.delivery.actions import settle as settling
+
+    _, (bread,) = connected(standin, world.bakery, "nursery")
+    bad = due(world, "Bad", due_at=timezone.now() - timedelta(minutes=2))
+    good = due(world, "Good", brand=world.bakery, profile=bread)
+    said_by, has_comment = sending.said_by, settling.has_comment
+
+    def breaks(given, *, at):
+        if at == where and given.pk == bad.pk:
+            raise RuntimeError("no such thing")
+
+    def said(sayings, delivery, *more):
+        breaks(delivery, at="reading")
+        return said_by(sayings, delivery, *more)
+
+    def commented(content, delivery):
+        breaks(delivery, at="settling")
+        return has_comment(content, delivery)
+
+    monkeypatch.setattr(sending, "said_by", said)
+    monkeypatch.setattr(settling, "has_comment", commented)
+    assert sent(good).state == "published"
+    bad.refresh_from_db()
+    assert bad.state == "sending"
+    # Its lease runs out, and it is looked at again: what is there already is found by its key.
+    monkeypatch.undo()
+    Delivery.objects.filter(pk=bad.pk).update(lease_until=timezone.now() - timedelta(seconds=1))
+    assert sent(bad).state == "published"
+    assert sorted(p["body"]["text"] for p in standin.posts()) == ["Bad", "Good"]
+
+
+def test_what_is_left_after_many_claims_gets_a_job_of_its_own(world, standin, settings, monkeypatch):
+    from menudo.delivery.actions import send as sending
+
+    monkeypatch.setattr(sending, "_MOST_IN_A_ROW", 1)
+    first, second = due(world, "First"), due(world, "Second")
+    assert sent(first).state == "published"
+    [job] = ProcrastinateJob.objects.filter(task_name="send", status="todo")
+    assert job.args == {"delivery": second.pk}
+    send(second.pk)
+    second.refresh_from_db()
+    assert second.state == "published"
+    send(first.pk)
+    assert len(standin.posts()) == 2
 
 
 def test_the_sweep_gives_jobs_to_what_is_overdue_and_to_what_a_dead_worker_left(world):
@@ -223,3 +341,25 @@ def test_what_an_http_answer_means(status, headers, outcome):
     answer = read_answer(httpx.Response(status, headers=headers, json={"detail": "because"}))
     assert answer.outcome is outcome
     assert (answer.retry_at is not None) == (outcome is Outcome.TOO_MANY)
+
+
+def test_what_may_be_out_is_asked_about_before_it_is_held_and_kept_as_it_was_sent(world, standin):
+    delivery = due(world, "As it was sent")
+    standin.fault("answer_lost", at="create")
+    assert sent(delivery).state == "planned" and len(standin.posts()) == 1
+    standin.behave()
+    # Meanwhile the wording changes, and nobody has agreed to that.
+    Post.objects.update(master={"text": "As it is now", "media": []})
+    world.garden.needs_signoff = True
+    world.garden.save()
+    Delivery.objects.update(not_before=None)
+    found = sent(delivery)
+    assert (found.state, found.sent["text"], found.trying) == ("published", "As it was sent", None)
+    assert len(standin.posts()) == 1
+
+
+def test_what_was_begun_and_is_not_there_is_looked_at_as_anything_else(world, standin):
+    delivery = due(world, step="create", trying={"text": "Never came"})
+    world.garden.needs_signoff = True
+    world.garden.save()
+    assert (sent(delivery).state, delivery.held_for, standin.posts()) == ("held", "signoff", [])

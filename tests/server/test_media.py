@@ -118,3 +118,52 @@ def test_pictures_are_served_only_to_those_who_may_see_the_brand(world):
     assert "sandbox" in seen["Content-Security-Policy"]
     assert world.api("bruno").client.get(f"/media/garden/{asset}/whole").status_code == 404
     assert world.api("bruno").client.get(f"/media/bakery/{asset}/whole").status_code == 404
+
+
+@pytest.mark.parametrize(
+    ("query", "size"),
+    [
+        ("", (480, 360)),
+        ("w=160", (160, 120)),
+        ("turn=1&w=160", (160, 213)),
+        ("crop=0,0,0.5,1&w=1600", (320, 480)),
+        ("w=1600", (640, 480)),
+    ],
+)
+def test_a_picture_is_drawn_as_it_is_shown_and_never_larger_than_it_is(world, query, size):
+    id = world.api().upload(picture((640, 480))).json()["id"]
+    answer = world.api().client.get(f"/media/garden/{id}/shown?{query}")
+    assert Image.open(io.BytesIO(b"".join(answer.streaming_content))).size == size
+    assert answer["Content-Security-Policy"] == "default-src 'none'; sandbox" and "immutable" in answer["Cache-Control"]
+
+
+@pytest.mark.parametrize(
+    "query",
+    [
+        "w=0",
+        "w=1601",
+        "w=x",
+        "turn=4",
+        "turn=-1",
+        "turn=nan",
+        "crop=1",
+        "crop=0,0,0,1",
+        "crop=0,0,2,1",
+        "crop=a,b,c,d",
+        "crop=-0.1,0,1,1",
+        "crop=nan,0,1,1",
+    ],
+)
+def test_what_cannot_be_drawn_is_not_there(world, query):
+    id = world.api().upload(picture()).json()["id"]
+    assert world.api().client.get(f"/media/garden/{id}/shown?{query}").status_code == 404
+
+
+def test_drawn_pictures_are_for_those_who_may_see_the_brand(world):
+    from django.test import Client
+
+    id = world.api().upload(picture()).json()["id"]
+    for part in ("whole", "thumb", "shown", "frame", "sent?delivery=1"):
+        assert Client().get(f"/media/garden/{id}/{part}").status_code == 404
+        assert world.api("bruno").client.get(f"/media/garden/{id}/{part}").status_code == 404
+        assert world.api("bruno").client.get(f"/media/bakery/{id}/{part}").status_code == 404

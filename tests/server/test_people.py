@@ -123,7 +123,7 @@ def test_a_brands_zone_is_changed_and_what_is_planned_keeps_its_instant(world):
 
     delivery = planned(world)
     due_at = delivery.due_at
-    body = {"name": "Fernhollow", "zone": "Asia/Kathmandu", "ink": "anil", "needs_signoff": True}
+    body = {"name": "Fernhollow", "zone": "Asia/Kathmandu", "ink": "anil"}
     assert world.api().client.patch("/api/brands/garden", body, JSON).status_code == 204
     delivery.refresh_from_db()
     assert (Brand.objects.get(slug="garden").zone, delivery.due_at) == ("Asia/Kathmandu", due_at)
@@ -194,7 +194,9 @@ def test_a_sheet_with_a_fault_is_told_by_line_and_put_right_can_be_planned_for_b
     assert (sheet["network"], sheet["own"], sheet["connects"]) == ("own-corkboard", True, False)
     profile = api("POST", "profiles/by-hand", {"name": "Cork", "network": "own-corkboard", "kind": "board"}, status=201)
     post = api("POST", "posts", {"master": {"text": "x" * 121}, "profiles": [profile]}, status=201)
-    (column,) = api("POST", "check", {"master": {"text": "x" * 121}, "networks": ["own-corkboard"]}, status=200)
+    (column,) = api(
+        "POST", "check", {"master": {"text": "x" * 121}, "columns": [{"network": "own-corkboard"}]}, status=200
+    )
     assert "Town cork board takes 120 characters" in column["findings"][0]["words"]
     api("POST", f"posts/{post['id']}/plan", {"when": {"kind": "now"}}, post["revision"], 422)
     api("POST", "sheets", {"toml": SHEET.replace("120", "200")}, status=201)

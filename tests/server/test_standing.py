@@ -13,7 +13,7 @@ from menudo.delivery.actions.sweep import look_again, miss
 from menudo.delivery.actions.warn import warn
 from menudo.notices.models import Notice
 from menudo.notices.tasks import mail_notice
-from menudo.posts.models import Delivery, Post
+from menudo.posts.models import Delivery
 from menudo.profiles.models import Connection, Pause, Profile
 from tests.server.conftest import connected, picture
 from tests.server.test_delivery import due, sent
@@ -50,7 +50,7 @@ def test_a_paused_profile_holds_what_is_planned_and_releases_it_on_resuming(worl
     assert state(delivery) == ("held", "paused")
     row = world.api()("GET", "profiles")[0]
     assert (row["paused"]["why"], row["paused"]["by"]) == ("Storm", "Ines")
-    assert send(delivery.pk) is None and state(delivery) == ("held", "paused")
+    assert send() is None and state(delivery) == ("held", "paused")
     world.api()("POST", f"pauses/{id}/end", status=200)
     assert state(delivery) == ("planned", "")
 
@@ -123,7 +123,7 @@ def test_what_nobody_signed_is_not_caught_up_with(world):
     world.garden.needs_signoff = True
     world.garden.save()
     delivery = planned(world, -1)
-    Post.objects.update(state="up_for_signoff")
+    Delivery.objects.update(signing="waits")
     id = pause(world)
     assert state(delivery) == ("held", "signoff")
     miss()
@@ -136,7 +136,7 @@ def test_a_missed_post_nobody_signed_is_held_again_when_it_is_moved(world):
     world.garden.needs_signoff = True
     world.garden.save()
     delivery = planned(world, -1, state="missed", held_for="signoff")
-    Post.objects.update(state="up_for_signoff")
+    Delivery.objects.update(signing="waits")
     wall = (timezone.now() + timedelta(days=9)).strftime("%Y-%m-%dT12:00")
     world.api()("POST", f"deliveries/{delivery.pk}/move", {"wall": wall}, delivery.revision, 200)
     assert state(delivery) == ("held", "signoff")
@@ -229,7 +229,7 @@ def waiting(world, profile: Profile) -> Delivery:
 def test_what_is_due_by_hand_waits_for_a_person_who_is_told_once_with_a_link_to_it(world, standin, by_hand):
     delivery = waiting(world, by_hand)
     assert delivery.state == "waiting_for_hand" and standin.posts() == []
-    send(delivery.pk)
+    send()
     notice = Notice.objects.get()
     assert (notice.user.email, notice.path) == ("ines@example.org", f"/garden/by-hand/{delivery.pk}")
     page = world.api()("GET", f"deliveries/{delivery.pk}", status=200)

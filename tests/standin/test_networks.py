@@ -8,19 +8,7 @@ import pytest
 from menudo_core.networks.conditions import unmet
 from menudo_core.networks.load import shipped
 from menudo_standin.conditions import _BARS
-from tests.standins import StandIn, running
-
-
-@pytest.fixture(scope="module")
-def program(tmp_path_factory):
-    with running(tmp_path_factory.mktemp("standin"), "http://127.0.0.1:8600/connect/back") as found:
-        yield found
-
-
-@pytest.fixture
-def standin(program: StandIn) -> StandIn:
-    program.fresh()
-    return program
+from tests.standins import StandIn
 
 
 def config(standin: StandIn, network: str, *profiles: str) -> list[dict]:
@@ -119,3 +107,35 @@ def test_a_posts_page_shows_its_link_and_what_the_network_asked_for(standin):
         and "<dt>Kind</dt><dd>update</dd>" in page
         and 'href="https://example.org/bread"' in page
     )
+
+
+def test_the_same_picture_sent_to_several_networks_at_once_is_each_ones_own(standin):
+    """One file, four networks, many hands: every post finds its picture."""
+    import io
+    from concurrent.futures import ThreadPoolExecutor
+
+    from PIL import Image
+
+    out = io.BytesIO()
+    Image.effect_noise((900, 900), 80).convert("RGB").save(out, "JPEG")
+    standin.control("facts", {"network": "vitrine", "uid": "photos", "facts": {"tied_page": "administered"}})
+    whose = {"brisk": "talks", "plaza": "page", "vitrine": "photos", "guildhall": "amaro"}
+    tokens = {
+        network: standin.control("grant", {"network": network, "login": "desk", "profiles": [uid]})["access_token"]
+        for network, uid in whose.items()
+    }
+
+    def goes(network: str) -> int:
+        auth = {"Authorization": f"Bearer {tokens[network]}"}
+        sent = httpx.post(
+            f"{standin.url}/{network}/media", files={"file": ("a.jpg", out.getvalue())}, headers=auth, timeout=30
+        )
+        photo = [{"value": sent.headers["Location"], "alt": "Noise"}]
+        entry = {
+            "type": ["h-entry"],
+            "properties": {"content": ["Noise"], "photo": photo, "mp-destination": [whose[network]]},
+        }
+        return httpx.post(f"{standin.url}/{network}/micropub", json=entry, headers=auth, timeout=30).status_code
+
+    with ThreadPoolExecutor(8) as hands:
+        assert set(hands.map(goes, [*whose] * 6)) == {201}

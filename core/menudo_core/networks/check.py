@@ -3,14 +3,20 @@
 from collections.abc import Iterator, Sequence
 
 from menudo_core.media.facts import MediaFacts
-from menudo_core.networks.check_media import media_findings
-from menudo_core.networks.content import Content
+from menudo_core.media.showing import PLAIN, as_shown
+from menudo_core.networks.check_fields import applies, asked, field_findings
+from menudo_core.networks.check_media import media_findings, people_findings
+from menudo_core.networks.check_story import story_findings
+from menudo_core.networks.content import STORY, Content
 from menudo_core.networks.findings import Finding, Level
-from menudo_core.networks.sheet import FieldRule, RuleSheet
+from menudo_core.networks.sheet import RuleSheet
 from menudo_core.text.clean import unusable
-from menudo_core.text.clusters import Unit, measure
+from menudo_core.text.clusters import Unit
 from menudo_core.text.hashtags import hashtags
 from menudo_core.text.links import links, weighed_length
+from menudo_core.text.placeholders import blanks
+
+__all__ = ["applies", "as_sent_media", "asked", "check", "text_length"]
 
 _UNIT_WORDS = {
     Unit.CLUSTERS: "characters",
@@ -26,19 +32,33 @@ _PART_WORDS = {
 }
 
 
-def check(content: Content, media: Sequence[MediaFacts], sheet: RuleSheet) -> list[Finding]:
+def check(
+    content: Content, media: Sequence[MediaFacts], sheet: RuleSheet, followers: int | None = None, profiles: int = 1
+) -> list[Finding]:
     """Everything the sheet has to say of one version, stops first, each at its field.
 
-    `media` are the facts of `content.media`, in the same order.
+    `media` are the facts of `content.media`, in the same order. `followers` are those of the smallest profile it is
+    for (None: not known), `profiles` how many of the network it goes to at once.
     """
-    found = [
-        *_presence(content, sheet),
-        *_text(content, sheet),
-        *_hashtags(content, sheet),
-        *media_findings(media, sheet),
-        *_fields(content, sheet),
-    ]
+    sent = as_sent_media(content, media, sheet)
+    if content.form == STORY:
+        found = [*story_findings(content, sent, followers, sheet)]
+    else:
+        found = [
+            *_presence(content, sheet),
+            *_text(content, sheet),
+            *_hashtags(content, sheet),
+            *media_findings(sent, sheet),
+            *people_findings(content, sheet),
+            *field_findings(content, sheet),
+            *_locations(profiles, sheet),
+        ]
     return sorted(found, key=lambda finding: finding.level is Level.ADVICE)
+
+
+def as_sent_media(content: Content, media: Sequence[MediaFacts], sheet: RuleSheet) -> list[MediaFacts]:
+    """The facts of what the network will get: turned, cropped and fitted as the version has it."""
+    return [as_shown(m, content.shown.get(m.asset, PLAIN), sheet.media.kinds.get(m.kind)) for m in media]
 
 
 def text_length(content: Content, sheet: RuleSheet) -> int:
@@ -75,20 +95,18 @@ def _presence(content: Content, sheet: RuleSheet) -> Iterator[Finding]:
 
 
 def _text(content: Content, sheet: RuleSheet) -> Iterator[Finding]:
+    rule = sheet.text
     for field, text in (("text", content.text), ("first_comment", content.first_comment)):
         if words := unusable(text):
             yield Finding(Level.STOPS, "unusable", field, words)
-    length, limit = text_length(content, sheet), sheet.text.limit
-    if length > limit:
-        unit = _UNIT_WORDS[sheet.text.unit]
-        yield Finding(
-            Level.STOPS,
-            "too_long",
-            "text",
-            f"{sheet.name} takes {limit:,} {unit}; this has {length:,}. Take out {length - limit:,}.",
-            str(limit),
-            str(length),
-        )
+        length, limit = weighed_length(text, rule.unit, rule.link_weight), rule.limit
+        if length > limit:
+            what = "this" if field == "text" else "the first comment"
+            words = f"{sheet.name} takes {limit:,} {_UNIT_WORDS[rule.unit]}; {what} has {length:,}. Take out {length - limit:,}."
+            yield Finding(Level.STOPS, "too_long", field, words, str(limit), str(length))
+        if count := blanks(text):
+            words = f"There {'is a blank' if count == 1 else f'are {count} blanks'} still to fill in."
+            yield Finding(Level.ADVICE, "blank", field, words, "0", str(count))
 
 
 def _hashtags(content: Content, sheet: RuleSheet) -> Iterator[Finding]:
@@ -104,37 +122,8 @@ def _hashtags(content: Content, sheet: RuleSheet) -> Iterator[Finding]:
         yield Finding(Level.ADVICE, "hashtags", "text", words, str(good), str(count))
 
 
-def applies(rule: FieldRule, content: Content) -> bool:
-    """Whether the field is asked for now: always, or while another field has one of its values."""
-    return rule.when is None or content.fields.get(rule.when[0], "") in rule.when[1]
-
-
-def asked(sheet: RuleSheet, content: Content) -> list[FieldRule]:
-    """The network's own fields that are asked for now and say something: what is sent, and nothing else."""
-    return [rule for rule in sheet.fields if applies(rule, content) and content.fields.get(rule.name, "").strip()]
-
-
-def _fields(content: Content, sheet: RuleSheet) -> Iterator[Finding]:
-    for rule in sheet.fields:
-        if not applies(rule, content):
-            continue
-        yield from _field(content.fields.get(rule.name, "").strip(), rule, sheet)
-
-
-def _field(value: str, rule: FieldRule, sheet: RuleSheet) -> Iterator[Finding]:
-    field, label = f"fields/{rule.name}", rule.label.lower()
-    if not value:
-        if rule.required:
-            yield Finding(Level.STOPS, "required", field, f"{sheet.name} needs a {label}. Fill it in.")
-        return
-    if words := unusable(value):
-        yield Finding(Level.STOPS, "unusable", field, words)
-    length = measure(value, sheet.text.unit)
-    if rule.limit is not None and length > rule.limit:
-        words = f"The {label} may have {rule.limit:,} characters on {sheet.name}; this has {length:,}."
-        yield Finding(Level.STOPS, "too_long", field, words, str(rule.limit), str(length))
-    if rule.choices and value not in rule.choices:
-        words = f"The {label} on {sheet.name} is one of: {', '.join(rule.choices)}."
-        yield Finding(Level.STOPS, "choice", field, words, "", value)
-    if rule.type == "address" and links(value) != [value]:
-        yield Finding(Level.STOPS, "address", field, f"The {label} must be a whole web address, with https://.")
+def _locations(profiles: int, sheet: RuleSheet) -> Iterator[Finding]:
+    most = sheet.pace.locations_at_once
+    if most is not None and profiles > most:
+        words = f"{sheet.name} takes {most} locations at once; this goes to {profiles}. Untick {profiles - most}."
+        yield Finding(Level.STOPS, "locations", "profiles", words, str(most), str(profiles))

@@ -5,6 +5,7 @@ from collections.abc import Iterator, Sequence
 
 from menudo_core.media.facts import MediaFacts, MediaKind
 from menudo_core.media.shapes import bytes_words, ratio_words
+from menudo_core.networks.content import Content
 from menudo_core.networks.findings import Finding, Level
 from menudo_core.networks.sheet import KindRule, RuleSheet
 from menudo_core.text.clusters import Unit, measure
@@ -28,11 +29,25 @@ def media_findings(media: Sequence[MediaFacts], sheet: RuleSheet) -> Iterator[Fi
             yield from _one(f"media/{place}", _named(facts, place), facts, rule, sheet)
 
 
+def people_findings(content: Content, sheet: RuleSheet) -> Iterator[Finding]:
+    """Too many people tagged in a picture. Where nobody can be tagged, the tags aren't sent."""
+    most = sheet.media.people
+    for place, asset in enumerate(content.media):
+        tagged = len((content.shown[asset].people or ()) if asset in content.shown else ())
+        if most is not None and tagged > most:
+            words = (
+                f"{sheet.name} takes {most} people tagged in a picture; this has {tagged}. Take out {tagged - most}."
+            )
+            yield Finding(Level.STOPS, "people", f"media/{place}", words, str(most), str(tagged))
+
+
 def _counts(media: Sequence[MediaFacts], sheet: RuleSheet) -> Iterator[Finding]:
     counts = Counter(facts.kind for facts in media)
+    told = False
     for kind, count in counts.items():
         rule = sheet.media.kinds.get(kind)
         if rule is not None and count > rule.max_count:
+            told = True
             one, many = _KIND_WORDS[kind]
             words = (
                 f"{sheet.name} takes {rule.max_count} {one if rule.max_count == 1 else many} in a post; "
@@ -40,7 +55,7 @@ def _counts(media: Sequence[MediaFacts], sheet: RuleSheet) -> Iterator[Finding]:
             )
             yield Finding(Level.STOPS, "media_count", "media", words, str(rule.max_count), str(count))
     most = sheet.media.max_count
-    if most is not None and len(media) > most:
+    if most is not None and len(media) > most and not told:
         words = f"{sheet.name} takes {most} media in a post; this has {len(media)}."
         yield Finding(Level.STOPS, "media_count", "media", words, str(most), str(len(media)))
     together = sheet.media.together
@@ -58,10 +73,14 @@ def _one(field: str, name: str, facts: MediaFacts, rule: KindRule, sheet: RuleSh
     def stop(what: str, words: str, limit: str, present: str) -> Finding:
         return Finding(Level.STOPS, what, field, words, limit, present)
 
-    if facts.format not in rule.formats:
+    if facts.format not in rule.formats and not facts.rendered:
         taken = ", ".join(rule.formats).upper()
         yield stop("format", f"{name} is {facts.format.upper()}; {sheet.name} takes {taken}.", taken, facts.format)
-    if rule.max_bytes is not None and facts.size > rule.max_bytes:
+    if rule.codecs and facts.codec and facts.codec not in rule.codecs:
+        taken = ", ".join(rule.codecs).upper()
+        words = f"{name} is coded as {facts.codec.upper()}; {sheet.name} takes {taken}. Save it as {taken} and add it again."
+        yield stop("codec", words, taken, facts.codec)
+    if rule.max_bytes is not None and facts.size > rule.max_bytes and not facts.rendered:
         limit, present = bytes_words(rule.max_bytes), bytes_words(facts.size)
         yield stop("bytes", f"{name} is {present}; {sheet.name} takes {limit}. Make it smaller.", limit, present)
     yield from _pixels(field, name, facts, rule, sheet)

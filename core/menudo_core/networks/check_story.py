@@ -4,8 +4,29 @@ from collections.abc import Iterator, Sequence
 
 from menudo_core.media.facts import MediaFacts
 from menudo_core.media.shapes import ratio_words
+from menudo_core.networks.content import Content
 from menudo_core.networks.findings import Finding, Level
 from menudo_core.networks.sheet import RuleSheet, StoryRule
+from menudo_core.text.clean import unusable
+
+
+def story_findings(
+    content: Content, frames: Sequence[MediaFacts], followers: int | None, sheet: RuleSheet
+) -> Iterator[Finding]:
+    """What the sheet says of a version that is a story: its frames as they will be sent, their words, its link."""
+    yield from check_story(frames, bool(content.link.strip()), followers, sheet)
+    for place, frame in enumerate(frames):
+        rule = sheet.media.kinds.get(frame.kind)
+        if sheet.story and rule is None:
+            words = f"{sheet.name} takes no such file in a story. Take frame {place + 1} out."
+            yield Finding(Level.STOPS, "kind", f"media/{place}", words)
+        elif rule is not None and not frame.rendered and frame.format not in rule.formats:
+            taken = ", ".join(rule.formats).upper()
+            words = f"Frame {place + 1} is {frame.format.upper()}; {sheet.name} takes {taken}."
+            yield Finding(Level.STOPS, "format", f"media/{place}", words, taken, frame.format)
+        said = content.shown[frame.asset].words if frame.asset in content.shown else None
+        if said and (wrong := unusable(said)):
+            yield Finding(Level.STOPS, "unusable", f"media/{place}", wrong)
 
 
 def check_story(frames: Sequence[MediaFacts], has_link: bool, followers: int | None, sheet: RuleSheet) -> list[Finding]:

@@ -3,16 +3,37 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
+from menudo_core.media.showing import Showing, inherit_showings
+
+POST, STORY = "post", "story"
+
+
+@dataclass(frozen=True, slots=True)
+class Card:
+    """What stands for a link: title, description and a picture (an asset), each as read from the page or replaced."""
+
+    title: str = ""
+    description: str = ""
+    picture: int | None = None
+
 
 @dataclass(frozen=True, slots=True)
 class Content:
-    """A whole wording: text, media (asset ids in order), link, first comment, own fields by name."""
+    """A whole wording: text, media (asset ids in order), link, first comment, own fields by name.
+
+    `form` is post or story. `shown` says how each asset is shown; `card` stands for the link;
+    `link_tags` is the id of a preset (None or 0: none).
+    """
 
     text: str = ""
     media: tuple[int, ...] = ()
     link: str = ""
     first_comment: str = ""
     fields: Mapping[str, str] = field(default_factory=dict)
+    form: str = POST
+    shown: Mapping[int, Showing] = field(default_factory=dict)
+    card: Card | None = None
+    link_tags: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,15 +45,23 @@ class Own:
     link: str | None = None
     first_comment: str | None = None
     fields: Mapping[str, str] = field(default_factory=dict)
+    form: str | None = None
+    shown: Mapping[int, Showing] = field(default_factory=dict)
+    card: Card | None = None
+    link_tags: int | None = None
+
+
+_WHOLE = ("text", "media", "link", "first_comment", "form", "card", "link_tags")
 
 
 def inherit(master: Content, own: Own) -> Content:
-    """The version's content: the master's, except where it has its own."""
+    """The version's content: the master's, except where it has its own. A link of its own leaves the master's card."""
+    said = {part: value for part in _WHOLE if (value := getattr(own, part)) is not None}
+    if own.link is not None and own.card is None and own.link != master.link:
+        said["card"] = None
     return replace(
         master,
-        text=master.text if own.text is None else own.text,
-        media=master.media if own.media is None else own.media,
-        link=master.link if own.link is None else own.link,
-        first_comment=master.first_comment if own.first_comment is None else own.first_comment,
+        **said,
         fields={**master.fields, **own.fields},
+        shown=inherit_showings(master.shown, own.shown) if own.shown else master.shown,
     )

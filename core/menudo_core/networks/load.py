@@ -18,9 +18,12 @@ from menudo_core.networks.sheet import (
     FieldRule,
     HashtagRule,
     KindRule,
+    LookRule,
     MediaRule,
     Pace,
+    Paint,
     ProfileKind,
+    ProofRule,
     RuleSheet,
     StoryRule,
     TextRule,
@@ -121,6 +124,8 @@ def _sheet(raw: dict[str, Any]) -> RuleSheet:
             kinds={MediaKind(kind): _kind(rule) for kind, rule in media.get("kinds", {}).items()},
             max_count=media.get("max_count"),
             together=tuple(frozenset(MediaKind(k) for k in group) for group in media.get("together", [])),
+            people=media.get("people"),
+            cover=media.get("cover", False),
         ),
         hashtags=HashtagRule(**raw.get("hashtags", {})),
         required=frozenset(asked.get("required", [])),
@@ -132,12 +137,20 @@ def _sheet(raw: dict[str, Any]) -> RuleSheet:
         wire=WireRule(**raw.get("wire", {})),
         life_days=raw.get("life_days"),
         story=StoryRule(**raw["story"]) if "story" in raw else None,
+        proof=ProofRule(**raw.get("proof", {})),
+        look=_look(raw["look"]) if "look" in raw else LookRule(),
+        use=raw.get("use", ""),
     )
+
+
+def _look(raw: dict[str, Any]) -> LookRule:
+    return LookRule(Paint(**raw["light"]), Paint(**raw["dark"]), raw.get("letters", "sans"))
 
 
 def _field(rule: dict[str, Any]) -> FieldRule:
     when = next(((name, tuple(values)) for name, values in rule.get("when", {}).items()), None)
-    return FieldRule(**{**rule, "choices": tuple(rule.get("choices", ())), "when": when})
+    unless = tuple(rule["link_unless"]) if "link_unless" in rule else None
+    return FieldRule(**{**rule, "choices": tuple(rule.get("choices", ())), "when": when, "link_unless": unless})
 
 
 def _profile_kind(kind: dict[str, Any]) -> ProfileKind:
@@ -146,4 +159,4 @@ def _profile_kind(kind: dict[str, Any]) -> ProfileKind:
 
 
 def _kind(rule: dict[str, Any]) -> KindRule:
-    return KindRule(**{**rule, "formats": tuple(rule["formats"])})
+    return KindRule(**{**rule, "formats": tuple(rule["formats"]), "codecs": tuple(rule.get("codecs", ()))})

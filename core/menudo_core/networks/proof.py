@@ -1,50 +1,155 @@
 """What a profile's followers will see of a version."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 
-from menudo_core.media.facts import MediaFacts
-from menudo_core.networks.content import Content
+from menudo_core.media.facts import MediaFacts, MediaKind
+from menudo_core.media.showing import PLAIN, Box, Person, Showing
+from menudo_core.networks.check import as_sent_media
+from menudo_core.networks.check_fields import asked
+from menudo_core.networks.content import STORY, Card, Content
+from menudo_core.networks.places import codes, places
 from menudo_core.networks.sheet import RuleSheet
 from menudo_core.text.folding import fold
 
 _WHOLE_ROW = 1.0
+_STORY_SHAPE = (9, 16)
 
 
 @dataclass(frozen=True, slots=True)
 class Piece:
-    """One picture of a proof: its true shape, and the share of the row's width that it takes."""
+    """One picture or video of a proof: the shape it is seen in, its share of the row's width, and what lies over it.
+
+    `turn`, `crop` and `focus` draw it from the original; `focus` is also what stays in sight where the network cuts.
+    """
 
     asset: int
     width: int
     height: int
     share: float
     alt: str
+    kind: str = MediaKind.PICTURE
+    seconds: float | None = None
+    turn: int = 0
+    crop: Box = field(default_factory=Box)
+    focus: tuple[float, float] = (0.5, 0.5)
+    words: str = ""
+    words_at: str = "foot"
+    people: tuple[Person, ...] = ()
+    cover: int | None = None
+    cover_at: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Proof:
-    """A version as it will be seen: text before and behind the fold, rows of pictures, and its link."""
+    """A version as it will be seen, laid out as its network does it.
+
+    `layout` is feed, grid, board, reel, listing or story; `one_by_one` when the pieces of the (single) row are seen one
+    after another. `card` stands for the link where no media do. `facts` are the other fields that followers see.
+    """
 
     seen: str
     hidden: str
     rows: tuple[tuple[Piece, ...], ...]
     link: str = ""
+    layout: str = "feed"
+    one_by_one: bool = False
+    title: str = ""
+    button: str = ""
+    facts: tuple[tuple[str, str], ...] = ()
+    card: Card | None = None
+    comment: str = ""
 
 
 def proof(content: Content, media: Sequence[MediaFacts], sheet: RuleSheet) -> Proof:
     """The proof of one version. `media` are the facts of `content.media`, in the same order.
 
-    Nothing is squeezed or cropped: pictures of one row share its width so that all have
-    the same height, each keeping its true ratio.
+    Nothing is squeezed: pictures of one row share its width so that all have the same height, each in its true ratio,
+    unless the network itself cuts them to one shape. A carousel takes the shape of its first picture.
     """
+    sent = as_sent_media(content, media, sheet)
+    if content.form == STORY:
+        frames = tuple(_piece(m, content.shown.get(m.asset, PLAIN), _STORY_SHAPE, True) for m in sent)
+        return Proof("", "", (frames,) if frames else (), content.link.strip(), "story", True)
     folded = fold(content.text, sheet.text.fold_clusters, sheet.text.fold_lines)
-    rows = [media[start : start + 2] for start in range(0, len(media), 2)]
-    return Proof(folded.seen, folded.hidden, tuple(_row(row) for row in rows), content.link.strip())
-
-
-def _row(row: Sequence[MediaFacts]) -> tuple[Piece, ...]:
-    total = sum(facts.ratio for facts in row)
-    return tuple(
-        Piece(facts.asset, facts.width, facts.height, _WHOLE_ROW * facts.ratio / total, facts.alt) for facts in row
+    rule = sheet.proof
+    said = {r.name: content.fields[r.name].strip() for r in asked(sheet, content)}
+    special = {rule.title, rule.button}
+    return Proof(
+        folded.seen,
+        folded.hidden,
+        _rows(content, sent, sheet),
+        content.link.strip(),
+        rule.layout,
+        rule.pictures == "carousel" and len(sent) > 1,
+        said.get(rule.title, ""),
+        said.get(rule.button, ""),
+        tuple((r.label, readable(said[r.name], r.type)) for r in asked(sheet, content) if r.name not in special),
+        content.card if content.link.strip() and not sent else None,
+        "" if "first_comment" in sheet.forbidden else content.first_comment.strip(),
     )
+
+
+def readable(value: str, kind: str) -> str:
+    """A field's value as people read it."""
+    if kind == "countries":
+        return "; ".join(places().get(code, code) for code in codes(value))
+    return value.replace("T", " ") if kind == "date" else value
+
+
+def _rows(content: Content, sent: list[MediaFacts], sheet: RuleSheet) -> tuple[tuple[Piece, ...], ...]:
+    rule = sheet.proof
+    crop = (round(rule.crop * 10_000), 10_000) if rule.crop else None
+    tags = sheet.media.people is not None
+    if rule.pictures == "carousel" and sent:
+        first = crop or (sent[0].width, sent[0].height)
+        return (tuple(_piece(m, content.shown.get(m.asset, PLAIN), first, tags) for m in sent),)
+    if rule.pictures == "one":
+        sent = sent[:1]
+    rows = [sent[start : start + 2] for start in range(0, len(sent), 2)]
+    return tuple(_row([_piece(m, content.shown.get(m.asset, PLAIN), crop, tags) for m in row]) for row in rows)
+
+
+def _row(row: list[Piece]) -> tuple[Piece, ...]:
+    total = sum(piece.width / piece.height for piece in row)
+    return tuple(_with_share(piece, _WHOLE_ROW * piece.width / piece.height / total) for piece in row)
+
+
+def _with_share(piece: Piece, share: float) -> Piece:
+    return replace(piece, share=share)
+
+
+def _piece(facts: MediaFacts, showing: Showing, shape: tuple[int, int] | None, tags: bool) -> Piece:
+    width, height = shape or (facts.width, facts.height)
+    still = facts.kind is MediaKind.PICTURE
+    return Piece(
+        facts.asset,
+        width,
+        height,
+        _WHOLE_ROW,
+        facts.alt,
+        facts.kind,
+        facts.seconds,
+        (showing.turn or 0) % 4 if still else 0,
+        (showing.crop or Box()) if still else Box(),
+        _inside(showing.focus or (0.5, 0.5), showing.crop or Box()),
+        showing.words or "",
+        showing.words_at or "foot",
+        (showing.people or ()) if tags else (),
+        showing.cover or None,
+        showing.cover_at,
+    )
+
+
+def _inside(focus: tuple[float, float], crop: Box) -> tuple[float, float]:
+    """The focus as fractions of the cropped part, held inside it."""
+    x, y = (focus[0] - crop.x) / crop.w, (focus[1] - crop.y) / crop.h
+    return min(max(x, 0.0), 1.0), min(max(y, 0.0), 1.0)
+
+
+_PAGES_OF_PICTURES = frozenset({"grid", "board", "reel"})
+
+
+def has_grid(sheet: RuleSheet) -> bool:
+    """Whether a profile there is a page of pictures, whose order as a whole is looked at."""
+    return sheet.use == "photo" or sheet.proof.layout in _PAGES_OF_PICTURES

@@ -35,15 +35,22 @@ class KindRule:
     min_seconds: float | None = None
     max_seconds: float | None = None
     alt_limit: int | None = None
+    codecs: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
 class MediaRule:
-    """Kinds of media taken, how many in all, and which may stand together in one post."""
+    """Kinds of media taken, how many in all, and which may stand together in one post.
+
+    `people`: how many may be tagged in a picture, None where nobody can be; `cover`: a video may have a thumbnail
+    of its own.
+    """
 
     kinds: Mapping[MediaKind, KindRule] = field(default_factory=dict)
     max_count: int | None = None
     together: tuple[frozenset[MediaKind], ...] = ()
+    people: int | None = None
+    cover: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,9 +63,11 @@ class HashtagRule:
 
 @dataclass(frozen=True, slots=True)
 class FieldRule:
-    """A field of the network's own. `type` is text, choice, address, tags, date, place or flag.
+    """A field of the network's own. `type` is text, choice, address, tags, date, place, countries, ages or flag.
 
-    `when`: the field is asked for only while another field has one of the values given.
+    `when`: the field is asked for only while another field has one of the values given. `after`: a date that must
+    be later than that of another field. `link_unless`: what is chosen needs a link, save with one of these values;
+    None: it needs none.
     """
 
     name: str
@@ -68,6 +77,8 @@ class FieldRule:
     limit: int | None = None
     choices: tuple[str, ...] = ()
     when: tuple[str, tuple[str, ...]] | None = None
+    after: str = ""
+    link_unless: tuple[str, ...] | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,10 +120,46 @@ class StoryRule:
 
 
 @dataclass(frozen=True, slots=True)
+class ProofRule:
+    """How the network shows a post. `pictures`: rows (all at once), carousel (one after another) or one (the first).
+
+    `crop` is the shape that pictures are cut to when shown, around their focus; None: their own. `title` and `button`
+    name the fields that stand as the post's heading and as its button.
+    """
+
+    layout: str = "feed"
+    pictures: str = "rows"
+    crop: float | None = None
+    title: str = ""
+    button: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Paint:
+    """Colours as #rrggbb: the page, the card on it, its text, its lines, and what can be pressed."""
+
+    ground: str
+    card: str
+    ink: str
+    line: str
+    accent: str
+
+
+@dataclass(frozen=True, slots=True)
+class LookRule:
+    """The network's own look, by day and by night, and the family its letters are of (sans, serif)."""
+
+    light: Paint = Paint("#ffffff", "#ffffff", "#222222", "#dddddd", "#335577")
+    dark: Paint = Paint("#16181c", "#202329", "#e8e8e8", "#3a3f47", "#9ab8d8")
+    letters: str = "sans"
+
+
+@dataclass(frozen=True, slots=True)
 class Pace:
-    """How fast and how much: posts a day, seconds between two posts of a profile, posts kept, locations at once."""
+    """How fast and how much: posts and files a day, seconds between two posts of a profile, posts kept, locations at once."""
 
     posts_a_day: int | None = None
+    media_a_day: int | None = None
     seconds_between: int | None = None
     posts_kept: int | None = None
     locations_at_once: int | None = None
@@ -129,7 +176,7 @@ class WireRule:
 
 @dataclass(frozen=True, slots=True)
 class RuleSheet:
-    """Everything Menudo knows of one network. `life_days` None: its posts stay."""
+    """Everything Menudo knows of one network. `life_days` None: its posts stay; `use` says what for, see timing.sensible."""
 
     network: str
     name: str
@@ -148,6 +195,9 @@ class RuleSheet:
     wire: WireRule
     life_days: int | None = None
     story: StoryRule | None = None
+    proof: ProofRule = ProofRule()
+    look: LookRule = LookRule()
+    use: str = ""
 
     def kind(self, kind: str) -> ProfileKind | None:
         """The rule of a kind of profile; None when the sheet doesn't know it."""

@@ -51,7 +51,7 @@ class Backoff:
 
     base: timedelta = timedelta(seconds=20)
     most: timedelta = timedelta(minutes=30)
-    tries: int = 8
+    tries: int = 12
 
     def delay(self, tried: int, dice: float) -> timedelta:
         """How long to wait after `tried` tries; `dice` in [0, 1) spreads it over half to all ("equal jitter")."""

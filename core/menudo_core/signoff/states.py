@@ -1,6 +1,9 @@
 """The states of a post and of a delivery, and what leads from one to another."""
 
+from collections.abc import Collection
 from enum import StrEnum
+
+from menudo_core.signoff.agreement import Sign
 
 
 class PostState(StrEnum):
@@ -8,6 +11,57 @@ class PostState(StrEnum):
     UP = "up_for_signoff"
     SIGNED = "signed_off"
     BACK = "sent_back"
+
+
+class PostEvent(StrEnum):
+    """What can happen to a post. `MEET` is the last agreement that was asked for; `CHANGE` another wording."""
+
+    PUT_UP = "put_up"
+    PLAN = "plan"
+    MEET = "meet"
+    SEND_BACK = "send_back"
+    WITHDRAW = "withdraw"
+    CHANGE = "change"
+
+
+_P = PostState
+POST_TRANSITIONS: dict[tuple[PostState, PostEvent], PostState] = {
+    (_P.DRAFT, PostEvent.PUT_UP): _P.UP,
+    (_P.DRAFT, PostEvent.PLAN): _P.UP,
+    (_P.DRAFT, PostEvent.CHANGE): _P.DRAFT,
+    (_P.UP, PostEvent.PLAN): _P.UP,
+    (_P.UP, PostEvent.MEET): _P.SIGNED,
+    (_P.UP, PostEvent.SEND_BACK): _P.BACK,
+    (_P.UP, PostEvent.WITHDRAW): _P.DRAFT,
+    (_P.UP, PostEvent.CHANGE): _P.UP,
+    (_P.BACK, PostEvent.PUT_UP): _P.UP,
+    (_P.BACK, PostEvent.PLAN): _P.BACK,
+    (_P.BACK, PostEvent.MEET): _P.SIGNED,
+    (_P.BACK, PostEvent.SEND_BACK): _P.BACK,
+    (_P.BACK, PostEvent.WITHDRAW): _P.DRAFT,
+    (_P.BACK, PostEvent.CHANGE): _P.BACK,
+    (_P.SIGNED, PostEvent.PLAN): _P.SIGNED,
+    (_P.SIGNED, PostEvent.SEND_BACK): _P.BACK,
+    (_P.SIGNED, PostEvent.CHANGE): _P.UP,
+    (_P.SIGNED, PostEvent.WITHDRAW): _P.DRAFT,
+}
+
+
+def post_takes(state: PostState, event: PostEvent) -> bool:
+    """Whether a post in `state` takes `event`."""
+    return (state, event) in POST_TRANSITIONS
+
+
+def post_state(up: bool, signs: Collection[Sign]) -> PostState:
+    """What the signs of a post's deliveries make of it. `up`: it has been put up for sign-off, or planned.
+
+    A post that needs nobody's agreement counts as signed off once it is up.
+    """
+    if not up:
+        return PostState.DRAFT
+    if Sign.BACK in signs:
+        return PostState.BACK
+    return PostState.UP if Sign.WAITS in signs else PostState.SIGNED
 
 
 class DeliveryState(StrEnum):

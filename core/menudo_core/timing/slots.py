@@ -14,10 +14,20 @@ _WEEK = timedelta(days=7)
 
 @dataclass(frozen=True, slots=True, order=True)
 class Slot:
-    """A weekly slot: weekday 0 (Monday) to 6 (Sunday), and a wall time in the profile's zone."""
+    """A weekly slot: weekday 0 (Monday) to 6 (Sunday), and a wall time in the profile's zone.
+
+    `kept` says what it is kept for (a label's or a rota's key); empty: for anything.
+    """
 
     weekday: int
     at: time
+    kept: str = ""
+
+
+def open_to(slots: Sequence[Slot], keys: Collection[str] = ()) -> list[Slot]:
+    """The slots that something with these keys may take: those kept for one of them, else those kept for nothing."""
+    own = [slot for slot in slots if slot.kept and slot.kept in keys]
+    return own or [slot for slot in slots if not slot.kept]
 
 
 def next_free(

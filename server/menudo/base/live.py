@@ -4,7 +4,7 @@ import asyncio
 import contextlib
 import json
 from collections import defaultdict
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Sequence
 from typing import Any
 
 import psycopg
@@ -19,9 +19,14 @@ log = structlog.get_logger(__name__)
 
 def tell(brand: int, kind: str, id: int) -> None:
     """Say that something of a brand changed. Heard when the present transaction commits, and only then."""
-    payload = json.dumps({"brand": brand, "kind": kind, "id": id})
+    tell_all(brand, kind, [id])
+
+
+def tell_all(brand: int, kind: str, ids: Sequence[int]) -> None:
+    """Say that several things of one kind changed: one statement."""
+    told = [json.dumps({"brand": brand, "kind": kind, "id": id}) for id in ids]
     with connection.cursor() as cursor:
-        cursor.execute("SELECT pg_notify(%s, %s)", [CHANNEL, payload])
+        cursor.execute("SELECT pg_notify(%s, told) FROM unnest(%s::text[]) AS told", [CHANNEL, told])
 
 
 class Hub:

@@ -4,6 +4,7 @@ import json
 from dataclasses import dataclass
 from typing import Any
 
+from django.core.exceptions import RequestDataTooBig
 from django.http import HttpRequest, HttpResponse
 from ninja import Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -133,6 +134,11 @@ def on_authentication(request: HttpRequest, error: AuthenticationError) -> HttpR
 
 def on_http(request: HttpRequest, error: HttpError) -> HttpResponse:
     return answer(error.status_code, "http", "That request can't be taken.", str(error))
+
+
+def on_too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
+    """A body beyond what is read at all."""
+    return answer(413, "too_big", "That is too much at once.", "What was sent is too big. Send less at once.")
 
 
 def _pointer(loc: tuple[Any, ...]) -> str:

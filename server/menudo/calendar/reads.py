@@ -5,13 +5,18 @@ from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from django.db.models import Exists, OuterRef, QuerySet
+from django.db.models import Exists, OuterRef, Q, QuerySet
 
+from menudo.calendar.bands import bands
+from menudo.calendar.narrow import Narrow
+from menudo.calendar.spacing import marks
+from menudo.calendar.today import ALONE
 from menudo.people.here import Here
 from menudo.posts.models import Delivery, Post
+from menudo.posts.times import TAKES_A_SLOT
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheets_of
-from menudo.profiles.standing import Pauses, pauses_of
+from menudo.profiles.standing import Pauses, pauses_of, usable
 from menudo_core.signoff.states import DeliveryState, Event, PostState, takes
 from menudo_core.timing.walltimes import day_bounds
 
@@ -32,40 +37,74 @@ TICKET = (
     "remote_url",
     "revision",
     "held_for",
+    "post__title",
+    "post__campaign_id",
+    "post__author_id",
+    "delay",
+    "sway",
 )
 HELD_WORDS = {"signoff": "waits for sign-off", "paused": "paused", "reconnect": "its profile must be reconnected"}
-_TRAY_MOST = 40
+_TRAY_MOST = 60
+ALL = Narrow()
 
 
-def window(place: Here, first: date, days: int, now: datetime, only: set[int] | None = None) -> dict[str, Any]:
-    """Lanes of `days` days from `first`, in the brand's zone: profiles, tickets and the tray, six statements.
+def window(place: Here, first: date, days: int, now: datetime, narrow: Narrow = ALL) -> dict[str, Any]:
+    """`days` days from `first`, in the brand's zone: profiles, tickets, what lies across the days, and the tray; sixteen
+    statements at most, however much there is.
 
-    `only`: the profiles of a filter; None: all. A disconnected profile has a lane while there is something on it.
+    A disconnected profile has a lane while there is something on it. Gaps and crowding are of all that stands there,
+    whatever the filter leaves.
     """
     zone = place.zone
+    last = first + timedelta(days=days - 1)
     start, end = day_bounds(datetime.combine(first, time()), zone, days)
-    shown = [t for t in tickets(place, start, end, first, zone) if only is None or t["profile"] in only]
+    there = on_calendar(start, end).filter(brand=place.brand)
+    shown = tickets(narrow.of_deliveries(there, place), first, zone)
+    labels = _labels(place, {t["post"] for t in shown})
+    for one in shown:
+        one["labels"] = labels.get(one["post"], [])
     busy = {t["profile"] for t in shown}
-    pauses = pauses_of([place.brand.pk])
-    lanes = [
-        lane(p, pauses, now)
+    profiles = [
+        p
         for p in Profile.objects.filter(brand=place.brand)
-        if (only is None or p.pk in only) and (p.state != Profile.State.DISCONNECTED or p.pk in busy)
+        if (narrow.profiles is None or p.pk in narrow.profiles)
+        and (p.pk in busy or (p.state != Profile.State.DISCONNECTED and not narrow.asks_of_posts))
     ]
+    if narrow == ALL:
+        stands = frozenset(TAKES_A_SLOT)
+        going = [(t["id"], t["profile"], datetime.fromisoformat(t["due_at"])) for t in shown if t["state"] in stands]
+    else:
+        standing = there.filter(state__in=TAKES_A_SLOT).values_list("id", "profile_id", "due_at")
+        going = [(id, profile, at) for id, profile, at in standing if at]
+    said = marks(place, profiles, going, first, last)
+    pauses = pauses_of([place.brand.pk])
     return {
         "zone": zone.key,
         "days": days_of(first, days, now.astimezone(zone).date()),
-        "lanes": lanes,
+        "lanes": [lane(p, pauses, now, said.get(p.pk)) for p in profiles],
         "tickets": shown,
-        "tray": _tray(place),
+        "bands": bands(place.brand, first, last),
+        "tray": _tray(place, narrow),
     }
 
 
-def lane(p: Profile, pauses: Pauses, now: datetime) -> dict[str, Any]:
-    """A profile's row."""
+def _labels(place: Here, posts: set[int]) -> dict[int, list[int]]:
+    """The labels of each post, by the labels' names."""
+    rows = Post.labels.through.objects.filter(post__in=posts, label__brand=place.brand).order_by("label__name")
+    found: dict[int, list[int]] = {}
+    for post, label in rows.values_list("post_id", "label_id"):
+        found.setdefault(post, []).append(label)
+    return found
+
+
+def lane(p: Profile, pauses: Pauses, now: datetime, said: dict[str, Any] | None = None) -> dict[str, Any]:
+    """A profile's row. `refuses` says why nothing can be planned there, `holds` why what is planned would wait."""
+    paused = pauses.at(p, now) is not None
+    refuses = "" if usable(p) else f"{p.handle} is {p.get_state_display().replace('_', ' ').lower()}"
     return {
         "profile": p.pk, "network": p.network, "handle": p.handle, "name": p.name, "called": p.called, "kind": p.kind,
-        "state": p.state, "paused": pauses.at(p, now) is not None,
+        "state": p.state, "paused": paused, "refuses": refuses, "holds": "paused: it would be held" if paused else "",
+        "gaps": said["gaps"] if said else [], "crowds": said["crowds"] if said else [],
     }  # fmt: skip
 
 
@@ -74,11 +113,10 @@ def days_of(first: date, days: int, today: date) -> list[dict[str, Any]]:
     return [_day(first + timedelta(days=n), today) for n in range(days)]
 
 
-def tickets(place: Here, start: datetime, end: datetime, first: date, zone: ZoneInfo) -> list[dict[str, Any]]:
-    """The cards of every delivery due in [start, end), earliest first: one statement."""
-    rows = on_calendar(start, end).filter(brand=place.brand).values_list(*TICKET)
+def tickets(rows: QuerySet[Delivery], first: date, zone: ZoneInfo) -> list[dict[str, Any]]:
+    """The cards of deliveries, in their order; days count from `first` in `zone`. One statement."""
     origin = first.toordinal()
-    return [ticket(row, zone, origin) for row in rows]
+    return [ticket(row, zone, origin) for row in rows.values_list(*TICKET)]
 
 
 def on_calendar(start: datetime, end: datetime) -> QuerySet[Delivery]:
@@ -89,7 +127,8 @@ def on_calendar(start: datetime, end: datetime) -> QuerySet[Delivery]:
 
 def ticket(row: tuple, zone: ZoneInfo, origin: int) -> dict[str, Any]:
     """One card, from the columns of TICKET. `origin` is the ordinal of the window's first day."""
-    id, post, profile, state, due, headline, thumb, pictures, reason, url, revision, held_for = row
+    id, post, profile, state, due, headline, thumb, pictures, reason, url, revision, held_for, *more = row
+    title, campaign, author, delay, sway = more
     here = due.astimezone(zone)
     return {
         "id": id,
@@ -106,6 +145,11 @@ def ticket(row: tuple, zone: ZoneInfo, origin: int) -> dict[str, Any]:
         "remote_url": url,
         "revision": revision,
         "moves": state in _MOVES,
+        "titled": bool(title),
+        "labels": [],
+        "campaign": campaign,
+        "author": author,
+        "off": delay + sway,
     }
 
 
@@ -140,7 +184,7 @@ def strip(place: Here, now: datetime) -> dict[str, Any]:
         )
         stacks[quarter] += 1
     trouble = Delivery.objects.filter(
-        brand=place.brand, state__in=_TROUBLE, due_at__lt=now, post__binned__isnull=True
+        Q(state__in=_TROUBLE) | ALONE, brand=place.brand, due_at__lt=now, post__binned__isnull=True
     ).count()
     wall_now = now.astimezone(zone)
     return {
@@ -175,7 +219,7 @@ def _day(day: date, today: date) -> dict[str, Any]:
     }
 
 
-def _tray(place: Here) -> list[dict[str, Any]]:
+def _tray(place: Here, narrow: Narrow) -> list[dict[str, Any]]:
     # Few posts are loose, of ever so many: found by the two small indexes, not by looking at all of them.
     loose = Delivery.objects.filter(brand=place.brand, state=DeliveryState.UNPLANNED).values_list("post_id", flat=True)
     unsigned = (
@@ -186,10 +230,10 @@ def _tray(place: Here) -> list[dict[str, Any]]:
     candidates = list(loose.union(unsigned))
     busy = Delivery.objects.filter(post_id=OuterRef("pk")).exclude(state=DeliveryState.UNPLANNED)
     drafts = (
-        Post.objects.filter(pk__in=candidates, binned__isnull=True)
+        Post.objects.filter(narrow.of_posts, pk__in=candidates, binned__isnull=True)
         .exclude(Exists(busy))
         .order_by("-changed")
-        .prefetch_related("deliveries__profile")
+        .prefetch_related("deliveries__profile", "labels")
     )
     letters = {network: sheet.letters for network, sheet in sheets_of(place.brand.pk).items()}
     out = []
@@ -205,6 +249,9 @@ def _tray(place: Here) -> list[dict[str, Any]]:
                 "pictures": len(media),
                 "networks": networks,
                 "state": post.state,
+                "labels": [label.pk for label in post.labels.all()],
+                "profiles": [d.profile_id for d in post.deliveries.all()],
+                "revision": post.revision,
             }
         )
     return out

@@ -1,6 +1,7 @@
 from datetime import date, datetime
 
 from ninja import Schema
+from pydantic import Field
 
 
 class DayOut(Schema):
@@ -9,6 +10,19 @@ class DayOut(Schema):
     week: int
     today: bool
     past: bool
+
+
+class GapOut(Schema):
+    """Days of the window, the first and the last."""
+
+    first: int
+    last: int
+    words: str
+
+
+class CrowdOut(Schema):
+    ids: list[int]
+    words: str
 
 
 class LaneOut(Schema):
@@ -22,6 +36,10 @@ class LaneOut(Schema):
     kind: str
     state: str
     paused: bool
+    refuses: str = Field(description="why nothing can be planned there")
+    holds: str = Field(description="why what is planned there would wait")
+    gaps: list[GapOut] = Field(description="days without a post, more than wished")
+    crowds: list[CrowdOut] = Field(description="posts too close together, or too many in a day")
 
 
 class TicketOut(Schema):
@@ -41,6 +59,11 @@ class TicketOut(Schema):
     remote_url: str
     revision: int
     moves: bool
+    titled: bool = Field(description="the first line is a title for the team only")
+    labels: list[int]
+    campaign: int | None
+    author: int | None
+    off: int = Field(description="minutes that stagger and sway put it off the time that was set")
 
 
 class TrayOut(Schema):
@@ -52,6 +75,54 @@ class TrayOut(Schema):
     pictures: int
     networks: list[str]
     state: str
+    labels: list[int]
+    profiles: list[int]
+    revision: int
+
+
+class AlmanacDay(Schema):
+    """A day worth a post; `day` counts from the window's first. `kind`: holiday, observance or own."""
+
+    day: int
+    date: date
+    name: str
+    kind: str
+    country: str
+    key: str
+
+
+class CampaignBand(Schema):
+    """A campaign across the window's days; `begins` and `ends`: whether it does within them."""
+
+    id: int
+    name: str
+    ink: str
+    first: int
+    last: int
+    begins: bool
+    ends: bool
+
+
+class BandsOut(Schema):
+    almanac: list[AlmanacDay]
+    campaigns: list[CampaignBand]
+
+
+class AdviceOut(Schema):
+    """One thing about spacing that could be better: gap, close, same_media, near_text, pace. `subject` is the delivery
+    that could move, to `proposed` (a wall time of the brand's zone)."""
+
+    kind: str
+    profile: int
+    words: str
+    deliveries: list[int]
+    subject: int | None
+    revision: int | None
+    other: int | None
+    first: date | None
+    last: date | None
+    headline: str
+    proposed: str | None
 
 
 class WindowOut(Schema):
@@ -59,6 +130,7 @@ class WindowOut(Schema):
     days: list[DayOut]
     lanes: list[LaneOut]
     tickets: list[TicketOut]
+    bands: BandsOut
     tray: list[TrayOut]
 
 

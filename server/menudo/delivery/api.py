@@ -11,6 +11,7 @@ from menudo.base.revisions import began_from
 from menudo.delivery import reads, schemas
 from menudo.delivery.actions import hand, pause
 from menudo.delivery.actions.catch_up import catch_up
+from menudo.delivery.actions.comment import try_comment
 from menudo.delivery.actions.disconnect import disconnect
 from menudo.delivery.actions.look_again import look_again
 from menudo.people.capabilities import May
@@ -19,7 +20,7 @@ from menudo.people.models import Membership
 from menudo.posts.models import Delivery
 from menudo.posts.reads import delivery as one_delivery
 from menudo.posts.reads import delivery_out
-from menudo.posts.schemas import DeliveryOut
+from menudo.posts.schemas import ChangedOut, DeliveryOut
 from menudo.profiles.reads import pause_out, profile
 from menudo.profiles.schemas import PauseOut
 
@@ -116,3 +117,11 @@ def later(request: HttpRequest, response: HttpResponse, brand: str, id: int, dat
     """It will be published by hand at another time (If-Match)."""
     place = here(request, brand)
     return _by_hand(response, hand.later(place, one_delivery(place, id), data.wall, began_from(request)))
+
+
+@router.post("/brands/{brand}/deliveries/{id}/comment", response={200: ChangedOut, **ERRORS}, operation_id="tryComment")
+def comment_again(request: HttpRequest, response: HttpResponse, brand: str, id: int) -> dict[str, Any]:
+    """Try the first comment again that failed alone (If-Match)."""
+    place = here(request, brand, May.PUBLISH)
+    row = try_comment(place, one_delivery(place, id), began_from(request))
+    return {"delivery": _by_hand(response, row), "undo": None}

@@ -2,18 +2,27 @@
 
 from procrastinate.contrib.django import app
 
+from menudo.delivery.actions.comment import put_comment, sweep_comments
 from menudo.delivery.actions.end_connection import end_those_over
 from menudo.delivery.actions.pause import tell_pauses_over
 from menudo.delivery.actions.send import send as send_now
 from menudo.delivery.actions.sweep import look_again, miss
 from menudo.delivery.actions.sweep import sweep as sweep_now
 from menudo.delivery.actions.warn import warn
+from menudo.library.actions.bin import empty as empty_media
+from menudo.posts.actions.bin import empty as empty_posts
 
 
 @app.task(name="send", queue="send")
 def send(delivery: int) -> None:
-    """Send one delivery, if it is due and planned still."""
+    """A delivery is due: send all that is."""
     send_now(delivery)
+
+
+@app.task(name="comment", queue="send")
+def comment(delivery: int) -> None:
+    """Put the first comment under a published post, if it waits still."""
+    put_comment(delivery)
 
 
 @app.periodic(cron="* * * * *")
@@ -26,6 +35,15 @@ def sweep(timestamp: int) -> None:
     warn()
     tell_pauses_over()
     look_again()
+    sweep_comments()
+
+
+@app.periodic(cron="41 3 * * *")
+@app.task(name="empty_bins", queue="sweep", queueing_lock="empty_bins", pass_context=False)
+def empty_bins(timestamp: int) -> None:
+    """Each night: delete for good what has been in the bin for its time."""
+    empty_posts()
+    empty_media()
 
 
 @app.periodic(cron="17 * * * *")

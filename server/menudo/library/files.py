@@ -20,3 +20,9 @@ def keep(sha256: str, part: str, data: bytes) -> None:
     with os.fdopen(handle, "wb") as out:
         out.write(data)
     Path(temporary).replace(target)
+
+
+def forget(sha256: str) -> None:
+    """Delete a file and all that was drawn from it."""
+    for found in path(sha256).parent.glob(f"{sha256}.*"):
+        found.unlink(missing_ok=True)

@@ -1,12 +1,15 @@
 """Reading a file that someone sent: what it really is, upright, and clean."""
 
 import io
+import tempfile
 import warnings
 from dataclasses import dataclass
+from pathlib import Path
 
 from django.conf import settings
 from PIL import Image, ImageOps, ImageSequence, UnidentifiedImageError
 
+from menudo.library import video
 from menudo_core.media.facts import MediaKind
 from menudo_core.media.shapes import bytes_words
 
@@ -33,6 +36,7 @@ class Readied:
     height: int
     seconds: float | None
     thumb: bytes
+    codec: str = ""
 
 
 def ready(data: bytes, name: str) -> Readied:
@@ -53,7 +57,9 @@ def ready(data: bytes, name: str) -> Readied:
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
         if data.startswith(_BEGINNINGS):
             raise Unreadable(_damaged(name)) from error
-        raise Unreadable(f"“{name}” is not a JPEG, PNG, WebP or GIF picture, whatever its name says.") from error
+        raise Unreadable(
+            f"“{name}” is not a JPEG, PNG, WebP or GIF picture and not an MP4 video, whatever its name says."
+        ) from error
     pixels, most = image.width * image.height, settings.UPLOAD_MOST_PIXELS
     if pixels > most:
         raise Unreadable(
@@ -65,6 +71,31 @@ def ready(data: bytes, name: str) -> Readied:
         raise
     except (OSError, ValueError, SyntaxError, EOFError, IndexError) as error:
         raise Unreadable(_damaged(name)) from error
+
+
+def ready_video(path: Path, name: str) -> Readied:
+    """Look into a video, and copy it without its metadata; its pictures and sound stay as they are. Raises Unreadable."""
+    size = path.stat().st_size
+    if size > settings.UPLOAD_MOST_VIDEO_BYTES:
+        raise Unreadable(
+            f"“{name}” is {bytes_words(size)}; Menudo takes {bytes_words(settings.UPLOAD_MOST_VIDEO_BYTES)}."
+        )
+    try:
+        said = video.facts(path)
+        if said.seconds > settings.UPLOAD_MOST_SECONDS:
+            most = settings.UPLOAD_MOST_SECONDS / 3600
+            raise Unreadable(f"“{name}” lasts {said.seconds / 3600:.1f} hours; Menudo takes {most:g}. Make it shorter.")
+        if said.width * said.height > settings.UPLOAD_MOST_PIXELS:
+            raise Unreadable(f"“{name}” is {said.width} × {said.height} pixels. Make it smaller.")
+        with tempfile.TemporaryDirectory() as folder:
+            clean = Path(folder) / "clean.mp4"
+            video.cleaned(path, clean)
+            kept = video.facts(clean)
+            thumb = video.as_webp(video.frame_at(clean, min(1.0, kept.seconds / 3)), _THUMB)
+            data = clean.read_bytes()
+    except video.BadVideo as error:
+        raise Unreadable(f"“{name}” {error}") from error
+    return Readied(data, MediaKind.VIDEO, kept.format, kept.width, kept.height, kept.seconds, thumb, kept.codec)
 
 
 def _damaged(name: str) -> str:

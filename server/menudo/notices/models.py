@@ -1,8 +1,12 @@
 """What people are told, and the mail that the demo keeps instead of sending."""
 
+from datetime import time
+
 from django.conf import settings
 from django.db import models
 from django.db.models.functions import Now
+
+from menudo_core.notices.when import Way
 
 
 class Notice(models.Model):
@@ -16,11 +20,33 @@ class Notice(models.Model):
     path = models.CharField(max_length=200)
     at = models.DateTimeField(db_default=Now())
     read_at = models.DateTimeField(null=True)
-    mailed_at = models.DateTimeField(null=True)
+    way = models.CharField(max_length=8, choices=[(w.value, w.value) for w in Way], db_default=Way.NOW, default=Way.NOW)
+    mailed_at = models.DateTimeField(null=True, help_text="when it left the product, whichever way")
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["user", "key"], name="told_once")]
-        indexes = [models.Index(fields=["user", "-id"])]
+        indexes = [
+            models.Index(fields=["user", "-id"]),
+            models.Index(
+                fields=["user"], condition=models.Q(mailed_at=None, way="digest"), name="notice_for_the_digest"
+            ),
+        ]
+
+
+class Wishes(models.Model):
+    """How a person wants to be told outside the product. `ways` by kind of notice; what isn't named is as it comes.
+
+    `zone` is an IANA name; quiet hours and the digest are on its wall.
+    """
+
+    user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="notice_wishes")
+    ways = models.JSONField(default=dict)
+    zone = models.CharField(max_length=64, default="UTC")
+    quiet_from = models.TimeField(null=True)
+    quiet_to = models.TimeField(null=True)
+    digest_at = models.TimeField(default=time(8))
+    phone = models.CharField(max_length=30, blank=True)
+    digest_sent = models.DateTimeField(null=True)
 
 
 class SentMail(models.Model):
@@ -28,5 +54,8 @@ class SentMail(models.Model):
 
     to = models.CharField(max_length=300)
     subject = models.CharField(max_length=300)
+    way = models.CharField(
+        max_length=8, default="mail", db_default="mail", help_text="mail, or text for a text message"
+    )
     body = models.TextField()
     at = models.DateTimeField(db_default=Now())

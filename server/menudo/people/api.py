@@ -95,8 +95,8 @@ def new_brand(request: HttpRequest, data: BrandIn) -> Status[MadeOut]:
 
 @router.patch("/brands/{brand}", response={204: None, **ERRORS}, operation_id="changeBrand")
 def other_brand(request: HttpRequest, brand: str, data: BrandIn) -> Status[None]:
-    """Change a brand's name, zone, ink, and whether it signs off."""
-    change_brand(here(request, brand, May.MANAGE_PEOPLE), data.name, data.zone, data.ink, data.needs_signoff)
+    """Change a brand's name, zone and ink."""
+    change_brand(here(request, brand, May.MANAGE_PEOPLE), data.name, data.zone, data.ink)
     return Status(204, None)
 
 

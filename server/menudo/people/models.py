@@ -43,6 +43,9 @@ class Brand(models.Model):
     zone = models.CharField(max_length=64)
     ink = models.CharField(max_length=20, default="epazote")
     needs_signoff = models.BooleanField(default=False)
+    moving_asks = models.BooleanField(
+        default=False, db_default=False, help_text="whether another time asks for sign-off again"
+    )
 
 
 class Membership(models.Model):

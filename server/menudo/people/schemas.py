@@ -37,7 +37,6 @@ class BrandIn(In):
     name: str = Field(max_length=120)
     zone: str = Field(max_length=64, description="an IANA name")
     ink: str = Field(default="epazote", max_length=20)
-    needs_signoff: bool = False
 
 
 class MadeOut(Schema):

@@ -5,12 +5,14 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
-from menudo.base.problems import ERRORS, Fault, Invalid
+from menudo.base.problems import ERRORS
 from menudo.base.revisions import began_from
 from menudo.history.models import Entry
 from menudo.people.capabilities import May
 from menudo.people.here import here
-from menudo.posts import checking, reads, schemas
+from menudo.people.models import User
+from menudo.posts import reads, schemas
+from menudo.posts.actions import attend as attending
 from menudo.posts.actions import bin as bin_actions
 from menudo.posts.actions import move as move_action
 from menudo.posts.actions import plan as plan_action
@@ -18,9 +20,9 @@ from menudo.posts.actions import retry as retry_actions
 from menudo.posts.actions import save as save_actions
 from menudo.posts.actions import undo as undo_action
 from menudo.posts.actions import unplan as unplan_actions
-from menudo.posts.models import Delivery, Post, content_of, own_of
-from menudo.profiles.sheets import sheet_for
-from menudo_core.networks.content import inherit
+from menudo.posts.actions.duplicate import duplicate
+from menudo.posts.actions.go_back import go_back, has_state
+from menudo.posts.models import Delivery, Post
 
 router = Router(tags=["posts"])
 
@@ -33,21 +35,6 @@ def _tagged(response: HttpResponse, post: Post) -> schemas.PostOut:
 def _changed(response: HttpResponse, delivery: Delivery, undo: int | None = None) -> dict[str, Any]:
     response["ETag"] = f'"{delivery.revision}"'
     return {"delivery": reads.delivery_out(delivery), "undo": undo}
-
-
-@router.post("/brands/{brand}/check", response={200: list[schemas.ColumnOut], **ERRORS}, operation_id="check")
-def check(request: HttpRequest, brand: str, data: schemas.CheckIn) -> list[dict]:
-    """Findings and proofs for a whole Bench in one call. Keeps nothing."""
-    place = here(request, brand)
-    sheets = {network: sheet_for(place.brand.pk, network) for network in data.networks}
-    unknown = [i for i, network in enumerate(data.networks) if sheets[network].network != network]
-    if unknown:
-        raise Invalid(faults=[Fault(f"/networks/{i}", "There is no rule sheet for this network.") for i in unknown])
-    master = content_of(data.master.model_dump())
-    own = {v.network: own_of(v.own.model_dump()) for v in data.versions}
-    contents = {network: inherit(master, own[network]) if network in own else master for network in data.networks}
-    known = checking.facts(place.brand, contents.values())
-    return [checking.column(sheets[network], content, known) for network, content in contents.items()]
 
 
 @router.post("/brands/{brand}/posts", response={201: schemas.PostOut, **ERRORS}, operation_id="makePost")
@@ -97,7 +84,50 @@ def history(request: HttpRequest, brand: str, id: int) -> list[dict]:
         brand_id=place.brand.pk, kind="delivery", object_id__in=post.deliveries.values_list("pk", flat=True)
     )
     found = own.union(theirs).order_by("-id")[:200]
-    return [{"id": e.pk, "at": e.at, "who": e.actor_name, "words": e.words} for e in found]
+    return [{"id": e.pk, "at": e.at, "who": e.actor_name, "words": e.words, "state": has_state(e)} for e in found]
+
+
+@router.post(
+    "/brands/{brand}/posts/{id}/back-to/{entry}", response={200: schemas.PostOut, **ERRORS}, operation_id="goBack"
+)
+def back_to(request: HttpRequest, response: HttpResponse, brand: str, id: int, entry: int) -> schemas.PostOut:
+    """Go back to how the post was after an entry of its history (If-Match)."""
+    place = here(request, brand, May.WRITE)
+    return _tagged(response, go_back(place, reads.post(place, id), entry, began_from(request)))
+
+
+@router.post(
+    "/brands/{brand}/posts/{id}/duplicate", response={201: schemas.PostOut, **ERRORS}, operation_id="duplicatePost"
+)
+def make_copy(
+    request: HttpRequest, response: HttpResponse, brand: str, id: int, data: schemas.DuplicateIn
+) -> Status[schemas.PostOut]:
+    """A copy as a new draft, with or without the times."""
+    place = here(request, brand, May.WRITE)
+    return Status(201, _tagged(response, duplicate(place, reads.post(place, id), data.times)))
+
+
+@router.get("/brands/{brand}/bin", response={200: list[schemas.BinnedOut], **ERRORS}, operation_id="bin")
+def binned(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+    """The posts in the bin, newest first."""
+    return reads.binned(here(request, brand))
+
+
+@router.post(
+    "/brands/{brand}/posts/{id}/here", response={200: list[schemas.AttendantOut], **ERRORS}, operation_id="attend"
+)
+def attend(request: HttpRequest, brand: str, id: int) -> list[User]:
+    """Say that one has the post open. Who else has."""
+    place = here(request, brand)
+    return attending.attend(place, reads.post(place, id))
+
+
+@router.delete("/brands/{brand}/posts/{id}/here", response={204: None, **ERRORS}, operation_id="leave")
+def leave(request: HttpRequest, brand: str, id: int) -> Status[None]:
+    """Say that one has closed the post."""
+    place = here(request, brand)
+    attending.leave(place, reads.post(place, id))
+    return Status(204, None)
 
 
 @router.post("/brands/{brand}/posts/{id}/plan", response={200: schemas.PlanOut, **ERRORS}, operation_id="planPost")

@@ -1,12 +1,37 @@
 """Posts, their versions, and their deliveries."""
 
+from django.contrib.postgres.fields import ArrayField
 from django.db import models
-from django.db.models.functions import Now
+from django.db.models.functions import Lower, Now
 
+from menudo.labels.models import Ink, Label
+from menudo.library.models import LinkTags
 from menudo.people.models import Brand, User
 from menudo.profiles.models import Profile
-from menudo_core.networks.content import Content, Own
+from menudo_core.signoff.agreement import Sign, Verdict
+from menudo_core.signoff.rules import How
 from menudo_core.signoff.states import DeliveryState, PostState
+
+
+class Campaign(models.Model):
+    """What gathers posts for a while: its days, the hashtags that belong to it, and how its links are tagged."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="campaigns")
+    name = models.CharField(max_length=80)
+    starts = models.DateField()
+    ends = models.DateField()
+    ink = models.CharField(max_length=12, choices=[(ink.value, ink.value) for ink in Ink], default=Ink.ANIL)
+    tags = ArrayField(models.CharField(max_length=100), default=list)
+    link_tags = models.ForeignKey(LinkTags, on_delete=models.SET_NULL, null=True, related_name="+")
+
+    class Meta:
+        ordering = ["starts", "id"]
+        constraints = [
+            models.UniqueConstraint("brand", Lower("name"), name="a_campaigns_name_once"),
+            models.CheckConstraint(
+                condition=models.Q(ends__gte=models.F("starts")), name="a_campaign_ends_after_it_starts"
+            ),
+        ]
 
 
 class Post(models.Model):
@@ -17,7 +42,10 @@ class Post(models.Model):
     title = models.CharField(max_length=200, blank=True)
     master = models.JSONField(default=dict)
     state = models.CharField(max_length=16, choices=[(s.value, s.value) for s in PostState], default=PostState.DRAFT)
+    labels = models.ManyToManyField(Label, related_name="posts")
+    campaign = models.ForeignKey(Campaign, on_delete=models.SET_NULL, null=True, related_name="posts")
     revision = models.PositiveIntegerField(default=1)
+    up_at = models.DateTimeField(null=True, help_text="when it was put up for sign-off, or planned, the last time")
     made = models.DateTimeField(db_default=Now())
     changed = models.DateTimeField(db_default=Now())
     binned = models.DateTimeField(null=True)
@@ -30,28 +58,34 @@ class Post(models.Model):
             ),
         ]
 
-    @property
-    def content(self) -> Content:
-        return content_of(self.master)
-
 
 class Version(models.Model):
-    """One network's own form of a post: `own` holds only the fields that differ."""
+    """One network's own form of a post, or one profile's that was split off: `own` holds only the fields that differ."""
 
     post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="versions")
     network = models.CharField(max_length=32)
+    profile = models.ForeignKey(Profile, on_delete=models.CASCADE, null=True, related_name="versions")
     own = models.JSONField(default=dict)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["post", "network"], name="a_version_once")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["post", "network"], condition=models.Q(profile=None), name="a_networks_version_once"
+            ),
+            models.UniqueConstraint(
+                fields=["post", "profile"], condition=~models.Q(profile=None), name="a_profiles_version_once"
+            ),
+        ]
 
 
 class Delivery(models.Model):
     """One post's going-out to one profile.
 
-    `wall` and `zone` are what was meant; `due_at` is the instant that gave, in UTC. `key` never
-    changes: the network knows the post by it. `step` is how far sending got, and `headline`,
-    `thumb_id` and `pictures` are what its card says, kept by the actions that change the post.
+    `wall` and `zone` are what was meant; `due_at` is the instant that gave, in UTC. With a stagger or a sway both are
+    the time that came of it, and `delay` and `sway` say by how many minutes, `seed` from what. `was_due` is when it was
+    due before it was taken off. `key` never changes: the network knows the post by it. `step` is how far sending got. `headline`,
+    `thumb_id` and `pictures` are what its card says, and `signing` is where its sign-off stands: kept by the actions
+    that change the post.
     """
 
     class Step(models.TextChoices):
@@ -68,6 +102,10 @@ class Delivery(models.Model):
     due_at = models.DateTimeField(null=True)
     wall = models.DateTimeField(null=True, help_text="the wall time meant, kept as if it were UTC")
     zone = models.CharField(max_length=64, blank=True)
+    delay = models.PositiveIntegerField(default=0, db_default=0, help_text="minutes after the post's first profile")
+    sway = models.SmallIntegerField(default=0, db_default=0, help_text="minutes off the time that was set")
+    seed = models.BigIntegerField(null=True)
+    was_due = models.DateTimeField(null=True)
     held_for = models.CharField(max_length=12, blank=True, help_text="what it waits for, or why it was missed")
     not_before = models.DateTimeField(null=True, help_text="the next try, when one has been put off")
     key = models.UUIDField(unique=True)
@@ -79,7 +117,9 @@ class Delivery(models.Model):
     reason_code = models.CharField(max_length=20, blank=True)
     remote_url = models.URLField(max_length=500, blank=True)
     sent = models.JSONField(null=True, help_text="the content as it was sent")
+    trying = models.JSONField(null=True, help_text="the content whose sending was begun; it may be there already")
     published_at = models.DateTimeField(null=True)
+    signing = models.CharField(max_length=8, choices=[(s.value, s.value) for s in Sign], blank=True, db_default="")
     headline = models.CharField(max_length=120, blank=True)
     thumb_id = models.BigIntegerField(null=True)
     pictures = models.PositiveSmallIntegerField(default=0)
@@ -112,29 +152,91 @@ class Delivery(models.Model):
         ]
 
 
-def content_of(raw: dict) -> Content:
-    """A Content from what the database keeps."""
-    return Content(
-        text=raw.get("text", ""),
-        media=tuple(raw.get("media", ())),
-        link=raw.get("link", ""),
-        first_comment=raw.get("first_comment", ""),
-        fields=raw.get("fields", {}),
-    )
+class SignRule(models.Model):
+    """One of a brand's rules of sign-off. An empty list asks of everything; `who` are signers' keys, in their order."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="sign_rules")
+    name = models.CharField(max_length=80)
+    who = ArrayField(models.CharField(max_length=20), default=list)
+    how = models.CharField(max_length=8, choices=[(h.value, h.value) for h in How], default=How.ANY)
+    profiles = ArrayField(models.BigIntegerField(), default=list)
+    labels = ArrayField(models.BigIntegerField(), default=list)
+    kinds = ArrayField(models.CharField(max_length=20), default=list)
+    authors = ArrayField(models.BigIntegerField(), default=list)
+    before_hours = models.PositiveSmallIntegerField(null=True)
+
+    class Meta:
+        ordering = ["pk"]
 
 
-def as_sent(content: Content) -> dict:
-    """What the database keeps of a content that went out."""
-    return {"text": content.text, "media": list(content.media), "link": content.link, "fields": dict(content.fields)}
+class SignOff(models.Model):
+    """A signer's answer to what a delivery said (`says`, `said`) and to its time. Never changed: a new one follows.
+
+    `signer` is a person (u and their id) or a client's link (l and its id).
+    """
+
+    delivery = models.ForeignKey(Delivery, on_delete=models.CASCADE, related_name="answers")
+    profile_id = models.BigIntegerField()
+    signer = models.CharField(max_length=20)
+    name = models.CharField(max_length=120)
+    verdict = models.CharField(max_length=8, choices=[(v.value, v.value) for v in Verdict])
+    says = models.CharField(max_length=32)
+    said = models.JSONField(help_text="the wording that was answered")
+    due_at = models.DateTimeField(null=True)
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["pk"]
 
 
-def own_of(raw: dict) -> Own:
-    """An Own from what the database keeps: what isn't there is inherited."""
-    media = raw.get("media")
-    return Own(
-        text=raw.get("text"),
-        media=None if media is None else tuple(media),
-        link=raw.get("link"),
-        first_comment=raw.get("first_comment"),
-        fields=raw.get("fields", {}),
-    )
+class FirstComment(models.Model):
+    """The comment that follows a delivery's post, a step of its own: it can fail and be tried alone.
+
+    `key` never changes: the network knows the comment by it. `begun`: it may have been sent already, so the network is
+    asked first.
+    """
+
+    class State(models.TextChoices):
+        WAITING = "waiting"
+        SENDING = "sending"
+        PUBLISHED = "published"
+        TROUBLE = "in_trouble"
+
+    delivery = models.OneToOneField(Delivery, on_delete=models.CASCADE, related_name="comment")
+    text = models.TextField()
+    state = models.CharField(max_length=12, choices=State, default=State.WAITING)
+    key = models.UUIDField(unique=True)
+    begun = models.BooleanField(default=False)
+    tries = models.PositiveIntegerField(default=0)
+    not_before = models.DateTimeField(null=True)
+    lease_until = models.DateTimeField(null=True)
+    lease_by = models.CharField(max_length=80, blank=True)
+    reason = models.TextField(blank=True)
+    reason_code = models.CharField(max_length=20, blank=True)
+    remote_url = models.URLField(max_length=500, blank=True)
+
+    class Meta:
+        indexes = [
+            models.Index(fields=["state"], name="comment_waiting", condition=models.Q(state__in=["waiting", "sending"]))
+        ]
+
+
+class Watch(models.Model):
+    """Who is told of what happens to a post, beside its author."""
+
+    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="watches")
+    user = models.ForeignKey(User, on_delete=models.CASCADE)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["post", "user"], name="a_watch_once")]
+
+
+class Attendance(models.Model):
+    """Who has a post open on the Bench, and when that was last said."""
+
+    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="attendances")
+    user = models.ForeignKey(User, on_delete=models.CASCADE)
+    seen = models.DateTimeField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["post", "user"], name="an_attendance_once")]

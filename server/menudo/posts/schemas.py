@@ -1,42 +1,12 @@
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Literal
 
 from ninja import Schema
 from pydantic import Field
 
 from menudo.base.schemas import In
-
-Text = Annotated[str, Field(max_length=100_000)]
-Id = Annotated[int, Field(ge=1, le=2**63 - 1)]
-Media = Annotated[list[Id], Field(max_length=100)]
-
-
-Link = Annotated[str, Field(max_length=2000)]
-FieldName = Annotated[str, Field(max_length=32, pattern="^[a-z][a-z0-9_]*$")]
-Fields = Annotated[dict[FieldName, Annotated[str, Field(max_length=5000)]], Field(max_length=40)]
-
-
-class ContentIO(In):
-    """A whole wording: text, media (asset ids in order), a link, and networks' own fields by name."""
-
-    text: Text = ""
-    media: Media = Field(default_factory=list)
-    link: Link = ""
-    fields: Fields = Field(default_factory=dict)
-
-
-class OwnIO(In):
-    """What a version has of its own; null is inherited from the master."""
-
-    text: Text | None = None
-    media: Media | None = None
-    link: Link | None = None
-    fields: Fields = Field(default_factory=dict)
-
-
-class VersionIO(In):
-    network: str = Field(max_length=32)
-    own: OwnIO
+from menudo.posts.check_io import SaidField
+from menudo.posts.content_io import ContentIO, Id, VersionIO
 
 
 class PostIn(In):
@@ -44,8 +14,10 @@ class PostIn(In):
 
     title: str = Field(default="", max_length=200)
     master: ContentIO
-    versions: list[VersionIO] = Field(default_factory=list, max_length=50)
+    versions: list[VersionIO] = Field(default_factory=list, max_length=200)
     profiles: list[Id] = Field(default_factory=list, max_length=500)
+    labels: list[Id] = Field(default_factory=list, max_length=12)
+    campaign: Id | None = None
 
 
 class AssetBrief(Schema):
@@ -55,6 +27,19 @@ class AssetBrief(Schema):
     width: int
     height: int
     alt: str
+    format: str
+    seconds: float | None
+    caption: str = ""
+
+
+class CommentOut(Schema):
+    """The first comment of a published post."""
+
+    state: str = Field(description="waiting, sending, published or in_trouble")
+    text: str
+    reason: str
+    reason_code: str
+    remote_url: str
 
 
 class DeliveryOut(Schema):
@@ -71,16 +56,13 @@ class DeliveryOut(Schema):
     reason_code: str
     remote_url: str
     published_at: datetime | None
+    ends_at: datetime | None = Field(description="when it ends by itself at the network; null: it stays")
     sent: dict | None
     revision: int
-    can: list[str] = Field(description="what can be done to it: move, unplan, call_off, retry, settle, done")
-
-
-class SaidField(Schema):
-    """One of the network's own fields, with what it says."""
-
-    label: str
-    value: str
+    can: list[str] = Field(
+        description="what can be done to it: move, unplan, call_off, retry, settle, done, comment, take_down, update_there, post_again"
+    )
+    comment: CommentOut | None
 
 
 class DeliveryPage(Schema):
@@ -95,9 +77,12 @@ class DeliveryPage(Schema):
     handle: str
     profile_url: str
     by_hand: bool
+    present: str = Field(description="what its version says now, where that differs from what was sent")
     text: str
     media: list[AssetBrief]
     link: str
+    first_comment: str
+    form: str
     fields: list[SaidField]
     author: str
 
@@ -110,64 +95,42 @@ class PostOut(Schema):
     versions: list[VersionIO]
     deliveries: list[DeliveryOut]
     assets: list[AssetBrief]
+    labels: list[int]
+    campaign: int | None
     author: str
     changed: datetime
     revision: int
 
 
-class FindingOut(Schema):
-    level: Literal["stops", "advice"]
-    rule: str
-    field: str
-    words: str
-    limit: str
-    present: str
+class StaggerIn(In):
+    """Minutes between one profile and the next: drawn between the two, or fixed when they are the same."""
 
-
-class PieceOut(Schema):
-    asset: int
-    width: int
-    height: int
-    share: float
-    alt: str
-
-
-class ProofOut(Schema):
-    seen: str
-    hidden: str
-    link: str
-    rows: list[list[PieceOut]]
-
-
-class ColumnOut(Schema):
-    """One network's column of the Bench: its findings and its proof."""
-
-    network: str
-    length: int
-    limit: int
-    unit: str
-    fits: bool
-    asks: list[str] = Field(description="the network's own fields that are asked for as things stand")
-    findings: list[FindingOut]
-    proof: ProofOut
-
-
-class CheckIn(In):
-    master: ContentIO
-    versions: list[VersionIO] = Field(default_factory=list, max_length=50)
-    networks: list[str] = Field(max_length=50)
+    least: int = Field(ge=0, le=1440)
+    most: int = Field(ge=0, le=1440)
 
 
 class WhenIn(In):
-    """When to go out. `at` needs `wall`: a wall time in the brand's zone, without an offset."""
+    """When to go out. `at` needs `wall`: a wall time in the brand's zone, without an offset; `day` a day of it, on which
+    each goes to its first free slot. `kept`: each at the time it was copied with.
 
-    kind: Literal["at", "next_slot", "now"]
+    `seed` is what a look was drawn from: planned with the same, the times are those that were shown.
+    """
+
+    kind: Literal["at", "next_slot", "day", "now", "kept"]
     wall: str = Field(default="", max_length=30)
+    stagger: StaggerIn | None = None
+    order: list[Id] = Field(default_factory=list, max_length=500, description="profiles, the first to go out first")
+    sway: int = Field(default=0, ge=0, le=180, description="minutes that each time may vary by")
+    seed: int = Field(default=0, ge=0, le=2**31)
 
 
 class PlanIn(In):
     when: WhenIn
-    profiles: list[Id] | None = Field(default=None, max_length=500, description="only these; null is all that can")
+    profiles: list[Id] | None = Field(
+        default=None,
+        max_length=500,
+        description="only these, added where the post doesn't go to them yet; null is all that can",
+    )
 
 
 class LeftOut(Schema):
@@ -181,6 +144,45 @@ class PlanOut(Schema):
     post: PostOut
     planned: list[int]
     left: list[LeftOut]
+    undo: int | None
+
+
+class TimeOut(Schema):
+    """When a delivery would go out, in the zone it is meant in; `words` say why it would not."""
+
+    profile: int
+    wall: str | None
+    zone: str
+    delay: int
+    sway: int
+    words: str
+
+
+class OneMoveIn(In):
+    """Where a delivery goes: a wall time in the brand's zone, null for the tray; another profile, null for its own."""
+
+    id: Id
+    revision: int
+    wall: str | None = Field(default=None, max_length=30)
+    profile: Id | None = None
+    snap: bool = Field(default=False, description="to the profile's free slot of that day that is nearest")
+
+
+class MovesIn(In):
+    moves: list[OneMoveIn] = Field(min_length=1, max_length=500)
+    whole: bool = Field(default=False, description="the other deliveries of each post go along, by as much")
+
+
+class LeftDelivery(Schema):
+    delivery: int
+    words: str
+
+
+class MovedOut(Schema):
+    """What was moved, what was left and why, and the entry that undoes it."""
+
+    moved: list[int]
+    left: list[LeftDelivery]
     undo: int | None
 
 
@@ -205,7 +207,32 @@ class UndoneOut(Schema):
 
 
 class EntryOut(Schema):
+    """One thing that happened. `state`: one can go back to how the post was after it."""
+
     id: int
     at: datetime
     who: str
     words: str
+    state: bool
+
+
+class DuplicateIn(In):
+    times: bool = Field(default=False, description="the copy keeps the times, for planning")
+
+
+class BinnedOut(Schema):
+    """A post in the bin; `gone` is when it is deleted for good."""
+
+    id: int
+    title: str
+    headline: str
+    binned: datetime
+    gone: datetime
+    author: str
+
+
+class AttendantOut(Schema):
+    """Someone else who has the post open."""
+
+    id: int
+    name: str

@@ -13,12 +13,14 @@ from menudo.profiles.actions.keep_set import change_set, delete_set, make_set
 from menudo.profiles.actions.load_sheet import load_sheet
 from menudo.profiles.actions.offer_link import offer_link, revoke_link
 from menudo.profiles.actions.set_out import set_out
-from menudo.profiles.actions.set_timetable import set_timetable
+from menudo.profiles.actions.set_timetable import copy_timetable, set_timetable
+from menudo.profiles.actions.wish import wish
 from menudo.profiles.links import link_address, link_out
 from menudo.profiles.models import ProfileSet
 from menudo.profiles.schemas import (
     ByHandIn,
     ConnectIn,
+    CopyIn,
     GoTo,
     LinkIn,
     LinkOut,
@@ -30,6 +32,7 @@ from menudo.profiles.schemas import (
     SetOut,
     SlotOut,
     TimetableIn,
+    WishesIO,
 )
 from menudo.profiles.sheets import sheets_of
 from menudo_core.timing.slots import Slot
@@ -73,12 +76,32 @@ def set_description(request: HttpRequest, brand: str, id: int, data: ProfileIn) 
 @router.put(
     "/brands/{brand}/profiles/{id}/timetable", response={200: list[SlotOut], **ERRORS}, operation_id="setTimetable"
 )
-def timetable(request: HttpRequest, brand: str, id: int, data: TimetableIn) -> list[Slot]:
+def timetable(request: HttpRequest, brand: str, id: int, data: TimetableIn) -> list[dict]:
     """Replace a profile's weekly slots."""
     place = here(request, brand, May.MANAGE_PROFILES)
-    slots = sorted({Slot(s.weekday, s.at.replace(second=0, microsecond=0, tzinfo=None)) for s in data.slots})
-    set_timetable(place, reads.profile(place, id), slots)
-    return slots
+    slots = {
+        Slot(s.weekday, s.at.replace(second=0, microsecond=0, tzinfo=None), f"label:{s.label}" if s.label else "")
+        for s in data.slots
+    }
+    profile = reads.profile(place, id)
+    set_timetable(place, profile, list(slots))
+    return [{"weekday": s.weekday, "at": s.at, "label": s.label_id} for s in profile.slots.all()]
+
+
+@router.post(
+    "/brands/{brand}/profiles/{id}/timetable/copy", response={200: int, **ERRORS}, operation_id="copyTimetable"
+)
+def copy(request: HttpRequest, brand: str, id: int, data: CopyIn) -> int:
+    """Give other profiles the same slots. How many."""
+    place = here(request, brand, May.MANAGE_PROFILES)
+    return copy_timetable(place, reads.profile(place, id), data.profiles)
+
+
+@router.put("/brands/{brand}/profiles/{id}/wishes", response={200: WishesIO, **ERRORS}, operation_id="setWishes")
+def wishes(request: HttpRequest, brand: str, id: int, data: WishesIO) -> dict:
+    """What a profile wishes of its spacing, and its waking hours."""
+    place = here(request, brand, May.MANAGE_PROFILES)
+    return reads.wishes_out(wish(place, reads.profile(place, id), **data.model_dump()))
 
 
 @router.get("/brands/{brand}/sets", response={200: list[SetOut], **ERRORS}, operation_id="profileSets")

@@ -1,8 +1,11 @@
 """Sign-ins at networks, the profiles they manage, and their timetables."""
 
+from datetime import time
+
 from django.db import models
 from django.db.models.functions import Lower, Now
 
+from menudo.labels.models import Label
 from menudo.people.models import Brand, User
 
 
@@ -51,7 +54,8 @@ class Profile(models.Model):
     """One profile at a network. `zone` empty: the brand's. Connected while its connection is.
 
     `facts` are what the network told of it; with a condition that isn't met it is not ready.
-    A pause is no state: see Pause. `called` is the team's own name for it; `keeper` is in charge by hand.
+    A pause is no state: see Pause. `called` is the team's own name for it; `keeper` is in charge by hand. What it
+    wishes of its spacing is advice; null is no wish. Times that vary stay in its waking hours.
     """
 
     class State(models.TextChoices):
@@ -76,6 +80,11 @@ class Profile(models.Model):
     followers = models.PositiveIntegerField(null=True)
     facts = models.JSONField(default=dict)
     keeper = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    most_days = models.PositiveSmallIntegerField(null=True, default=4, help_text="days without a post")
+    least_minutes = models.PositiveIntegerField(null=True, default=60, help_text="between two posts")
+    repeat_days = models.PositiveSmallIntegerField(null=True, default=30, help_text="before the same returns")
+    wakes = models.TimeField(default=time(7))
+    sleeps = models.TimeField(default=time(23))
 
     class Meta:
         ordering = ["network", "handle"]
@@ -147,11 +156,12 @@ class ConnectLink(models.Model):
 
 
 class Slot(models.Model):
-    """A weekly slot of a profile: weekday 0 (Monday) to 6, wall time in the profile's zone."""
+    """A weekly slot of a profile: weekday 0 (Monday) to 6, wall time in the profile's zone; kept for a label or for anything."""
 
     profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="slots")
     weekday = models.PositiveSmallIntegerField()
     at = models.TimeField()
+    label = models.ForeignKey(Label, on_delete=models.SET_NULL, null=True, related_name="slots")
 
     class Meta:
         ordering = ["weekday", "at"]

@@ -1,5 +1,6 @@
 """Networks and profiles, as pages need them."""
 
+import dataclasses
 from typing import Any
 
 from django.db.models import Prefetch, QuerySet
@@ -8,10 +9,12 @@ from menudo.base.problems import NotFound
 from menudo.people.here import Here
 from menudo.people.models import Brand
 from menudo.profiles.models import ConnectLink, Pause, Profile, ProfileSet, Slot
-from menudo.profiles.schemas import ConditionOut, FieldOut, KindOut, NetworkOut
+from menudo.profiles.schemas import ConditionOut, FieldOut, KindOut, LookOut, NetworkOut, PaintOut, RatioOut
 from menudo.profiles.sheets import OWN, sheets_of
 from menudo_core.networks.conditions import unmet
 from menudo_core.networks.load import plain
+from menudo_core.networks.proof import has_grid
+from menudo_core.networks.ratios import presets
 from menudo_core.networks.sheet import Condition, RuleSheet
 
 
@@ -34,9 +37,17 @@ def network_out(sheet: RuleSheet) -> NetworkOut:
             )
             for f in sheet.fields
         ],
-        takes_link="link" not in sheet.forbidden,
+        takes_link="link" not in sheet.forbidden, takes_comment="first_comment" not in sheet.forbidden,
+        takes_stories=sheet.story is not None, takes_people=sheet.media.people is not None, takes_cover=sheet.media.cover,
+        has_grid=has_grid(sheet),
+        ratios=[RatioOut(words=r.words, ratio=r.ratio, form=r.form) for r in presets(sheet)], look=look_out(sheet),
         connects=not own and sheet.network != plain().network,
     )  # fmt: skip
+
+
+def look_out(sheet: RuleSheet) -> LookOut:
+    light, dark = (PaintOut(**dataclasses.asdict(paint)) for paint in (sheet.look.light, sheet.look.dark))
+    return LookOut(light=light, dark=dark, letters=sheet.look.letters)
 
 
 def condition_out(condition: Condition) -> ConditionOut:
@@ -97,4 +108,12 @@ def pause_out(row: Pause) -> dict[str, Any]:
     return {
         "id": row.pk, "profile": row.profile_id, "handle": row.profile.handle if row.profile else "", "since": row.since,
         "until": row.until, "by": row.by.name if row.by else "", "why": row.why,
+    }  # fmt: skip
+
+
+def wishes_out(profile: Profile) -> dict[str, Any]:
+    """What a profile wishes of its spacing, and its waking hours."""
+    return {
+        "most_days": profile.most_days, "least_minutes": profile.least_minutes, "repeat_days": profile.repeat_days,
+        "wakes": profile.wakes, "sleeps": profile.sleeps,
     }  # fmt: skip

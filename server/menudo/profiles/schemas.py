@@ -32,6 +32,30 @@ class FieldOut(Schema):
     choices: list[str]
 
 
+class RatioOut(Schema):
+    """A shape that fits, width over height; `form` is post or story."""
+
+    words: str
+    ratio: float
+    form: str
+
+
+class PaintOut(Schema):
+    ground: str
+    card: str
+    ink: str
+    line: str
+    accent: str
+
+
+class LookOut(Schema):
+    """The network's own look, for proofs."""
+
+    light: PaintOut
+    dark: PaintOut
+    letters: str
+
+
 class NetworkOut(Schema):
     """What the interface needs of a rule sheet."""
 
@@ -43,6 +67,13 @@ class NetworkOut(Schema):
     kinds: list[KindOut]
     fields: list[FieldOut]
     takes_link: bool
+    takes_comment: bool
+    takes_stories: bool
+    takes_people: bool = Field(description="people can be tagged in its pictures")
+    takes_cover: bool = Field(description="a video may have a thumbnail of its own")
+    has_grid: bool = Field(description="a profile there is a page of pictures")
+    ratios: list[RatioOut] = Field(description="shapes to crop to")
+    look: LookOut
     connects: bool = Field(description="whether one can go there to connect; else it is planned for by hand")
     own: bool = Field(description="a rule sheet that this brand loaded")
 
@@ -50,6 +81,7 @@ class NetworkOut(Schema):
 class SlotOut(Schema):
     weekday: int = Field(ge=0, le=6, description="0 is Monday")
     at: time = Field(description="wall time in the profile's zone")
+    label: int | None = Field(default=None, description="the label it is kept for; null: anything")
 
 
 class PauseOut(Schema):
@@ -62,6 +94,16 @@ class PauseOut(Schema):
     until: datetime | None
     by: str
     why: str
+
+
+class WishesIO(In):
+    """What a profile wishes of its spacing, null for no wish, and its waking hours, in which a varied time stays."""
+
+    most_days: int | None = Field(ge=0, le=365, description="days without a post that are not too many")
+    least_minutes: int | None = Field(ge=1, le=20160, description="between two posts")
+    repeat_days: int | None = Field(ge=1, le=365, description="before the same media or text returns")
+    wakes: time
+    sleeps: time
 
 
 class ProfileOut(Schema):
@@ -91,7 +133,8 @@ class ProfileOut(Schema):
     planned: int
     trouble: int
     last_published: datetime | None
-    slots: list[SlotOut]
+    slots: list[SlotOut] = Field(description="with the label each is kept for")
+    wishes: WishesIO
 
 
 class ProfileIn(In):
@@ -186,7 +229,12 @@ class LinkPage(Schema):
 class SlotIn(In):
     weekday: int = Field(ge=0, le=6, description="0 is Monday")
     at: time = Field(description="wall time in the profile's zone")
+    label: int | None = Field(default=None, ge=1, le=2**63 - 1, description="the label it is kept for; null: anything")
 
 
 class TimetableIn(In):
     slots: list[SlotIn] = Field(max_length=200)
+
+
+class CopyIn(In):
+    profiles: list[int] = Field(min_length=1, max_length=500, description="those that get the same slots")

@@ -1,20 +1,57 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
 type Change = { kind: string; id: number };
 
 /** What a change of each kind makes old. */
 const DROPS: Record<string, string[]> = {
-  delivery: ["calendar", "strip", "post", "profiles", "standing", "today"],
-  post: ["calendar", "strip", "post", "today"],
+  delivery: [
+    "trouble",
+    "listings",
+    "history",
+    "signing",
+    "waiting",
+    "calendar",
+    "strip",
+    "post",
+    "profiles",
+    "standing",
+    "today",
+    "campaigns",
+  ],
+  post: ["history", "signing", "waiting", "talk", "calendar", "strip", "post", "today", "campaigns"],
   profile: ["profiles", "calendar", "standing", "networks", "links"],
   set: ["sets", "calendar"],
   people: ["people"],
-  brand: ["sheet"],
-  notice: ["notices"],
-  asset: ["post"],
+  brand: ["sheet", "sign-rules", "signing"],
+  notice: ["notices", "waiting"],
+  remarks: ["talk", "waiting", "signing"],
+  asset: ["post", "library"],
+  saying: ["sayings"],
+  store: ["stores"],
+  label: ["labels", "calendar"],
+  campaign: ["campaigns", "calendar"],
+  almanac: ["almanac", "calendar"],
+  view: ["views"],
+  attendance: ["attendance"],
 };
 const GATHER_MS = 120;
+
+/**
+ * Read again what a change has made old. What is being read for the first time just now may have been read before the
+ * change, and isn't begun anew by itself: it is read once more when it has come.
+ */
+function renew(queries: QueryClient, queryKey: string[]): void {
+  const first = queries
+    .getQueryCache()
+    .findAll({ queryKey, fetchStatus: "fetching" })
+    .filter((query) => query.state.data === undefined);
+  for (const query of first) {
+    const again = () => queries.invalidateQueries({ queryKey: query.queryKey, exact: true });
+    query.promise?.then(again, () => undefined);
+  }
+  void queries.invalidateQueries({ queryKey });
+}
 
 /** Listen to the brand's live stream, and drop what others' changes have made old. */
 export function useLive(brand: string): void {
@@ -26,9 +63,11 @@ export function useLive(brand: string): void {
     let opened = false;
     const drop = () => {
       timer = undefined;
-      if (stale.delete("notices")) void queries.invalidateQueries({ queryKey: ["notices"] });
+      // These two are of the person, not of a brand.
+      for (const own of ["notices", "waiting"])
+        if (stale.delete(own)) void queries.invalidateQueries({ queryKey: [own] });
       if (stale.has("people") || stale.has("sheet")) void queries.invalidateQueries({ queryKey: ["me"] });
-      for (const key of stale) void queries.invalidateQueries({ queryKey: [key, brand] });
+      for (const key of stale) renew(queries, [key, brand]);
       stale.clear();
     };
     const gather = (keys: string[]) => {
@@ -38,7 +77,8 @@ export function useLive(brand: string): void {
     source.addEventListener("change", (event) => gather(DROPS[(JSON.parse(event.data) as Change).kind] ?? []));
     // After a break in the line, what was missed is not known: everything of the brand is read again.
     source.addEventListener("ready", () => {
-      if (opened) gather(["calendar", "strip", "post", "profiles", "standing", "today", "notices"]);
+      if (opened)
+        gather(["calendar", "strip", "post", "profiles", "standing", "today", "signing", "talk", "notices", "waiting"]);
       opened = true;
     });
     return () => {

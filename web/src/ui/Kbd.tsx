@@ -11,6 +11,5 @@ export const Kbd = chakra("kbd", {
     borderRadius: "3px",
     px: "4px",
     py: "2px",
-    opacity: 0.8,
   },
 });

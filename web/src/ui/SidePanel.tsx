@@ -8,7 +8,8 @@ const Panel = chakra(Dialog.Content, {
     right: "0",
     top: "0",
     bottom: "0",
-    w: "min(420px, 100vw)",
+    "&:not([data-wide])": { w: "min(420px, 100vw)" },
+    "&[data-wide]": { w: "min(820px, 100vw)" },
     overflowY: "auto",
     bg: "card",
     color: "ink",
@@ -26,18 +27,20 @@ export function SidePanel({
   open,
   close,
   children,
+  wide,
 }: {
   title: string;
   open: boolean;
   close: () => void;
   children: ReactNode;
+  wide?: boolean;
 }) {
   return (
     <Dialog.Root open={open} onOpenChange={(change) => !change.open && close()} lazyMount unmountOnExit>
       <Portal>
         <Dialog.Backdrop position="fixed" inset="0" bg="ink/20" zIndex="35" />
         <Dialog.Positioner>
-          <Panel>
+          <Panel data-wide={wide ? "" : undefined}>
             <Box display="flex" alignItems="flex-start" justifyContent="space-between" gap="12px" mb="12px">
               <Dialog.Title asChild>
                 <Box as="h2" fontSize="20px" lineHeight="26px" overflowWrap="anywhere">

@@ -34,9 +34,14 @@ export function addDays(date: string, days: number): string {
   return at.toISOString().slice(0, 10);
 }
 
+/** The place a zone is named for: “Europe/Madrid” is “Madrid”. */
+export function placeWords(zone: string): string {
+  return zone.split("/").pop()?.replaceAll("_", " ") ?? zone;
+}
+
 /** A zone's name as people say it: “Europe/Madrid” is “Madrid time”. */
 export function zoneWords(zone: string): string {
-  return `${zone.split("/").pop()?.replaceAll("_", " ")} time`;
+  return `${placeWords(zone)} time`;
 }
 
 /** A wall time in both ways of writing it, so that nobody takes 3 for 15: “Wed 25 Nov, 15:00 · 3 pm”. */
@@ -44,8 +49,8 @@ export function plainWords(wall: string): string {
   return `${wallWords(wall, true)} · ${clockWords(wall.split("T")[1]?.slice(0, 5) ?? "", false)}`;
 }
 
-/** An instant as a wall time of a zone, for what the server gives as an instant only. */
-export function instantWords(instant: string, zone: string, clock24: boolean): string {
+/** The wall time of an instant in a zone, like 2026-11-25T12:00: for what the server gives as an instant only. */
+export function wallOf(instant: string, zone: string): string {
   const parts = new Intl.DateTimeFormat("en-CA", {
     timeZone: zone,
     year: "numeric",
@@ -56,5 +61,41 @@ export function instantWords(instant: string, zone: string, clock24: boolean): s
     hourCycle: "h23",
   }).formatToParts(new Date(instant));
   const part = (type: string) => parts.find((p) => p.type === type)?.value ?? "";
-  return wallWords(`${part("year")}-${part("month")}-${part("day")}T${part("hour")}:${part("minute")}`, clock24);
+  return `${part("year")}-${part("month")}-${part("day")}T${part("hour")}:${part("minute")}`;
+}
+
+export function instantWords(instant: string, zone: string, clock24: boolean): string {
+  return wallWords(wallOf(instant, zone), clock24);
+}
+
+/** Today's date on a zone's calendar. */
+export function todayIn(zone: string): string {
+  return new Intl.DateTimeFormat("en-CA", { timeZone: zone, year: "numeric", month: "2-digit", day: "2-digit" }).format(
+    new Date(),
+  );
+}
+
+/** 0 is Monday. */
+export function weekdayOf(date: string): number {
+  return (new Date(`${date}T00:00Z`).getUTCDay() + 6) % 7;
+}
+
+const LONG = [
+  "January",
+  "February",
+  "March",
+  "April",
+  "May",
+  "June",
+  "July",
+  "August",
+  "September",
+  "October",
+  "November",
+  "December",
+];
+
+/** “November 2026” for any date in it. */
+export function monthWords(date: string): string {
+  return `${LONG[Number(date.slice(5, 7)) - 1]} ${date.slice(0, 4)}`;
 }

@@ -13,9 +13,11 @@ from menudo.base.problems import Conflict
 from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.actions.plan import next_slot, set_due, snapshot
+from menudo.posts.actions.plan import set_due, snapshot
+from menudo.posts.actions.resign import as_left, moved
 from menudo.posts.actions.unplan import take_off
 from menudo.posts.models import Delivery
+from menudo.posts.times import next_slot
 from menudo.profiles.sheets import sheets_of
 from menudo.profiles.standing import pauses_of, usable
 from menudo_core.signoff.holds import CATCHES_UP
@@ -64,13 +66,20 @@ def catch_up(place: Here, choice: Choice) -> CaughtUp:
                 take_off(row, Event.UNPLAN)
         else:
             _plan(place, rows, choice)
+            moved(place.brand, {row.post_id for row in rows}, place.user.pk)
         words = {
             "send_now": "sent what was missed",
             "next_slots": "moved what was missed to the next free slots",
             "drafts": "made what was missed drafts",
         }
         entry = record(
-            place.brand.pk, place.actor, "catch_up", "delivery", rows[0].pk, f"{words[choice]}: {len(rows)}", before
+            place.brand.pk,
+            place.actor,
+            "catch_up",
+            "delivery",
+            rows[0].pk,
+            f"{words[choice]}: {len(rows)}",
+            as_left(before),
         )
         tell(place.brand.pk, "delivery", 0)
     return CaughtUp(len(rows), entry.pk)

@@ -1,56 +1,121 @@
-"""Claim a delivery for sending: one conditional UPDATE, and a lease that runs out."""
+"""Claim deliveries for sending: one conditional UPDATE for all of them, and a lease that runs out."""
 
 import os
+import secrets
 import socket
+from collections.abc import Iterable, Mapping
+from datetime import timedelta
+from typing import Any
 
 from django.conf import settings
 from django.db import IntegrityError, transaction
-from django.db.models import F, Q
+from django.db.models import Exists, F, Func, JSONField, OuterRef, Q, TextField, Value
+from django.db.models.functions import Cast
 
 from menudo.base.clock import db_now
 from menudo.posts.models import Delivery
+from menudo.profiles.models import Profile
 from menudo_core.signoff.states import DeliveryState
 
-WHO = f"{socket.gethostname()}:{os.getpid()}"
+_SKEW = timedelta(seconds=5)
+WHO = f"{socket.gethostname()[:40]}:{os.getpid()}"
 
 
-def claim(id: int) -> Delivery | None:
-    """The delivery, now this worker's to send; None when it is not due, not planned, or another's.
+def claim(only: int | None = None, most: int = 1) -> list[Delivery]:
+    """Up to `most` deliveries that are due, now this call's to send, the oldest first and at most one of a profile; or
+    none but `only`. Empty: nothing is due, or others are at it.
 
-    The clock is the database's, so that all workers have the same. A partial unique index
-    lets a profile have one delivery in sending at a time: losing that race is a None too.
+    The clock is the database's, so that all workers have the same. Whoever claims holds the profile's row for that
+    moment, so that two don't reach for the same profile; should they all the same, a partial unique index lets a profile
+    have one delivery in sending at a time. The lease bears a name of its own for each claim: what one thread took is
+    never taken for another's.
     """
-    due = Q(state=DeliveryState.PLANNED, due_at__lte=db_now()) & (Q(not_before=None) | Q(not_before__lte=db_now()))
-    left = Q(state=DeliveryState.SENDING, lease_until__lt=db_now())
+    name = f"{WHO}:{secrets.token_hex(6)}"
     try:
         with transaction.atomic():
-            claimed = Delivery.objects.filter(due | left, pk=id).update(
+            chosen = _chosen(only, most)
+            if not chosen:
+                return []
+            _open().filter(pk__in=chosen).update(
                 state=DeliveryState.SENDING,
                 lease_until=db_now() + settings.LEASE,
-                lease_by=WHO,
+                lease_by=name,
                 tries=F("tries") + 1,
                 revision=F("revision") + 1,
             )
     except IntegrityError:
-        return None
-    if not claimed:
-        return None
-    return Delivery.objects.select_related("post", "brand", "profile__connection").get(pk=id)
+        return []
+    mine = Delivery.objects.filter(pk__in=chosen, lease_by=name, state=DeliveryState.SENDING)
+    return list(mine.select_related("post__campaign", "brand", "profile__connection").order_by("due_at", "pk"))
 
 
-def next_due(profile_id: int) -> int | None:
-    """The next delivery of a profile that is due. Its own job may have come while another was being sent."""
-    waiting = Delivery.objects.filter(profile_id=profile_id, state=DeliveryState.PLANNED, due_at__lte=db_now())
-    return (
-        waiting.filter(Q(not_before=None) | Q(not_before__lte=db_now()))
-        .order_by("due_at", "id")
-        .values_list("pk", flat=True)
-        .first()
-    )
+def first_due() -> list[Delivery]:
+    """The one that a claim would take first, if there is any."""
+    return list(_open().order_by("due_at", "pk")[:1])
 
 
-def still_mine(delivery: Delivery, step: str) -> bool:
-    """Renew the lease and note how far sending got. False: the lease ran out and another worker has it."""
-    mine = Delivery.objects.filter(pk=delivery.pk, state=DeliveryState.SENDING, lease_by=WHO, tries=delivery.tries)
+def _open() -> Any:
+    """What may be claimed: due, with nothing of its profile in sending, or left by a worker whose lease ran out."""
+    busy = Delivery.objects.filter(profile=OuterRef("profile"), state=DeliveryState.SENDING)
+    due = Q(state=DeliveryState.PLANNED, due_at__lte=db_now()) & (Q(not_before=None) | Q(not_before__lte=db_now()))
+    return Delivery.objects.filter((due & ~Exists(busy)) | (Q(state=DeliveryState.SENDING) & lease_over()))
+
+
+def lease_over() -> Q:
+    """A lease that ran out; or one longer than any can be: the clock was set back since, and nobody may be left to end it."""
+    return Q(lease_until__lt=db_now()) | Q(lease_until__gt=db_now() + settings.LEASE + _SKEW)
+
+
+def _chosen(only: int | None, most: int) -> list[int]:
+    """The ids to claim, one of a profile; their profiles' rows are held."""
+    found = _open() if only is None else _open().filter(pk=only)
+    rows = found.order_by("due_at", "pk").values_list("profile_id", "pk")[: most * 4]
+    of_profile: dict[int, int] = {}
+    for profile, pk in rows:
+        if len(of_profile) < most:
+            of_profile.setdefault(profile, pk)
+    if not of_profile:
+        return []
+    free = Profile.objects.select_for_update(skip_locked=True, no_key=True).filter(pk__in=of_profile)
+    return [of_profile[profile] for profile in free.values_list("pk", flat=True)]
+
+
+def held_by(deliveries: Iterable[Delivery]) -> Any:
+    """The rows of deliveries that their claims hold still."""
+    taken = [(d.pk, d.lease_by) for d in deliveries]
+    names = {name for _, name in taken}
+    return Delivery.objects.filter(pk__in=[pk for pk, _ in taken], state=DeliveryState.SENDING, lease_by__in=names)
+
+
+def still_mine(delivery: Delivery, step: str, trying: dict[str, Any] | None = None) -> bool:
+    """Renew the lease and note how far sending got, and with what. False: the lease ran out and another worker has it."""
     delivery.step = step
-    return bool(mine.update(step=step, lease_until=db_now() + settings.LEASE))
+    begun: dict[str, Any] = {} if trying is None else {"trying": trying}
+    delivery.trying = begun.get("trying", delivery.trying)
+    return bool(held_by([delivery]).update(step=step, lease_until=db_now() + settings.LEASE, **begun))
+
+
+def begin(trying: Mapping[Delivery, dict[str, Any]]) -> list[Delivery]:
+    """Renew the leases of all that are about to be created, and note that, and with what. Those that were lost are left out."""
+    if not trying:
+        return []
+    for delivery, said in trying.items():
+        delivery.step, delivery.trying = Delivery.Step.CREATE, said
+    kept = of_each({d.pk: said for d, said in trying.items()})
+    held = held_by(trying)
+    done = held.update(step=Delivery.Step.CREATE, lease_until=db_now() + settings.LEASE, trying=kept)
+    if done == len(trying):
+        return list(trying)
+    mine = set(held.values_list("pk", flat=True))
+    return [d for d in trying if d.pk in mine]
+
+
+def of_each(values: Mapping[int, Any], text: bool = False) -> Func:
+    """Each row's own value, by its id, in one expression: JSON, or with `text` a text."""
+    told = Value({str(pk): value for pk, value in values.items()}, JSONField())
+    return Func(
+        told,
+        Cast(F("pk"), TextField()),
+        function="jsonb_extract_path_text" if text else "jsonb_extract_path",
+        output_field=TextField() if text else JSONField(),
+    )

@@ -11,10 +11,12 @@ from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.due import read_wall, resolve_due
 from menudo.posts.actions.plan import set_due
-from menudo.posts.models import Delivery, as_sent, own_of
+from menudo.posts.actions.resign import moved
+from menudo.posts.kept import as_sent
+from menudo.posts.models import Delivery
 from menudo.posts.reads import delivery_out
+from menudo.posts.saying import content_for
 from menudo.profiles.standing import pauses_of
-from menudo_core.networks.content import inherit
 from menudo_core.signoff.states import DeliveryState, Event, NotPossible, after
 from menudo_core.text.clean import unusable
 from menudo_core.text.links import links
@@ -27,10 +29,8 @@ def done(place: Here, delivery: Delivery, url: str, began: int) -> Delivery:
         raise Invalid.at("/url", "That is not a whole web address. Copy it from the post, or leave it empty.")
     with transaction.atomic():
         row = _waiting(place, delivery, began, Event.DONE)
-        version = row.post.versions.filter(network=row.profile.network).first()
-        content = inherit(row.post.content, own_of(version.own if version else {}))
         row.remote_url, row.published_at = url[:500], clock.now()
-        row.sent = as_sent(content)
+        row.sent = as_sent(content_for(row))
         _keep(place, row, "publish", f"published {row.profile.handle}'s post by hand")
     return row
 
@@ -56,6 +56,8 @@ def later(place: Here, delivery: Delivery, wall: str, began: int) -> Delivery:
             set_due(row, due.instant, place.zone, Event.MOVE, pauses_of([place.brand.pk]))
         except NotPossible as error:
             raise Conflict(str(error)) from error
+        moved(place.brand, [row.post_id], place.user.pk)
+        row.refresh_from_db()
         record(
             place.brand.pk,
             place.actor,

@@ -1,140 +1,258 @@
-"""Send one delivery through the wire: media, then the post. Never blind: what may have gone out is asked about first."""
+"""Send what is due: looked at together, each through the wire by itself, and written down together.
+
+Never blind: what may have gone out in an earlier try is asked about first.
+"""
+
+import contextlib
+import threading
+import time
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, field
+from typing import Any
 
 import structlog
+from django.conf import settings
+from django.db import OperationalError
 
-from menudo.delivery.actions.claim import claim, next_due, still_mine
-from menudo.delivery.actions.end_connection import end_connection
+from menudo.base import clock
+from menudo.delivery.actions.claim import begin, claim, first_due, still_mine
 from menudo.delivery.actions.set_aside import set_aside
-from menudo.delivery.actions.settle import settle
-from menudo.library import files
-from menudo.library.models import Asset
+from menudo.delivery.actions.settle import Came, kept_as_sent, write_down
+from menudo.delivery.lines import Lines
+from menudo.delivery.outgoing import Assets, NotSent, outgoing
+from menudo.delivery.through import through, was_it_done
+from menudo.posts.actions.due import put_job
 from menudo.posts.checking import findings_of
-from menudo.posts.models import Delivery, own_of
-from menudo.profiles.actions.token import working_token
-from menudo.profiles.models import Connection
+from menudo.posts.models import Delivery
+from menudo.posts.saying import Sayings, said_by
+from menudo.posts.signing import sign_of
 from menudo.profiles.sheets import sheet_for
-from menudo.profiles.wire import sign_in
+from menudo.profiles.standing import pauses_of
 from menudo.profiles.wire.micropub import Micropub
-from menudo.profiles.wire.protocol import Attachment
-from menudo_core.media.facts import MediaFacts
-from menudo_core.networks.check import asked
-from menudo_core.networks.content import Content, inherit
+from menudo_core.networks.content import Content
 from menudo_core.networks.findings import Level
 from menudo_core.sending.decide import Answer, Outcome
+from menudo_core.signoff.states import DeliveryState
 
 log = structlog.get_logger(__name__)
+# Claims; a worker that is told to stop isn't kept by what goes on coming due.
 _MOST_IN_A_ROW = 50
+# Seconds.
+_A_WHILE = 0.25
+_at_it, _asked, _over = threading.Lock(), threading.Event(), threading.Event()
+_NOT_THERE = Answer(Outcome.REFUSED, "it is not there")
+Step = Delivery.Step
 
 
 class LeaseLost(Exception):
     """Another worker has taken the delivery over; this one stops without a trace."""
 
 
-def send(id: int) -> None:
-    """Send a delivery if it is this worker's to send, then what else of its profile has come due meanwhile."""
-    delivery = claim(id)
-    for _ in range(_MOST_IN_A_ROW):
-        if delivery is None:
+@dataclass(slots=True, eq=False)
+class _Going:
+    """One claimed delivery on its way. One reading of the wording: what is looked at for sign-off is what goes out.
+
+    `begun_at`: when its lease was last renewed for creating, by the process's own clock (seconds). `created`: the network
+    was asked to create it in this try.
+    """
+
+    delivery: Delivery
+    sayings: Sayings
+    content: Content
+    assets: Assets = field(default_factory=lambda: Assets({}))
+    begun_at: float = 0.0
+    created: bool = False
+
+
+def send(id: int | None = None) -> None:
+    """Send all that is due, the oldest first, until nothing is left or others are at it. `id`: the delivery whose job asks;
+    when that one went with others, or was taken off, nothing is looked for.
+
+    One thread of a process is at it at a time; another that is asked meanwhile leaves it to that one, which looks again,
+    and waits a little: it would only find nothing to do, and so would the next.
+    """
+    _asked.set()
+    while _asked.is_set():
+        if not _at_it.acquire(blocking=False):
+            _over.wait(_A_WHILE)
             return
-        with structlog.contextvars.bound_contextvars(
-            delivery=delivery.pk, profile=delivery.profile_id, tries=delivery.tries
-        ):
-            try:
-                if not set_aside(delivery):
-                    content = _content(delivery)
-                    settle(delivery, _try(delivery, content), content)
-            except LeaseLost:
-                log.warning("lease_lost")
-                return
-        following = next_due(delivery.profile_id)
-        delivery = claim(following) if following else None
+        try:
+            _over.clear()
+            _asked.clear()
+            if id is None or _stands(id):
+                _send()
+        finally:
+            _at_it.release()
+            _over.set()
+        id = None
 
 
-def _content(delivery: Delivery) -> Content:
-    version = delivery.post.versions.filter(network=delivery.profile.network).first()
-    return inherit(delivery.post.content, own_of(version.own if version else {}))
+def _stands(id: int) -> bool:
+    """Whether a delivery is still to go out by the wire, now or later."""
+    return Delivery.objects.filter(pk=id, state__in=[DeliveryState.PLANNED, DeliveryState.SENDING]).exists()
 
 
-def _try(delivery: Delivery, content: Content) -> Answer:
-    profile = delivery.profile
-    connection = profile.connection
-    if connection is None:
-        return Answer(Outcome.NOT_AUTHORISED)
-    by_id = (
-        {a.pk: a for a in Asset.objects.filter(brand_id=delivery.brand_id, pk__in=content.media)}
-        if content.media
-        else {}
-    )
-    assets = [by_id[id] for id in content.media if id in by_id]
-    stops = [
-        f for f in findings_of(delivery.brand_id, profile.network, content, _facts(assets)) if f.level is Level.STOPS
-    ]
-    # What was begun may be there already, whatever the wording says now: that is asked first.
-    if stops and delivery.step != Delivery.Step.CREATE:
-        return Answer(Outcome.REFUSED, f"Menudo did not send it. {stops[0].words}")
+def _send() -> None:
+    lines: Lines[_Going, Answer | None] = Lines(_line)
+    claims, look = 0, True
+    while True:
+        room = settings.TOGETHER - len(lines)
+        taken = claim(most=room) if look and room > 0 and claims < _MOST_IN_A_ROW else []
+        claims += bool(taken)
+        if taken:
+            lines.put(_ready(taken))
+        if not taken and not lines:
+            break
+        came = lines.came(_A_WHILE)
+        write_down([Came(one.delivery, answer, one.content) for one, answer in came if answer is not None])
+        # While the last are on their way there is nothing new, unless a profile is free again or somebody asks.
+        look = bool(taken or came or _asked.is_set())
+        _asked.clear()
+    if claims == _MOST_IN_A_ROW:
+        # The jobs of what is left may have come and gone: it gets another, for whoever is free.
+        for left in first_due():
+            put_job(left, clock.now())
+
+
+def _ready(taken: list[Delivery]) -> list[_Going]:
+    """Those that go out through a line; what was held, handed over or stopped by our own looking is written down."""
+    going = _read(taken)
+    # What was begun before may be out: its network is asked before anything else is decided about it, in its line.
+    begun = [one for one in going if one.delivery.step == Step.CREATE]
+    fresh, stopped = _looked_at([one for one in going if one.delivery.step != Step.CREATE])
+    write_down(stopped)
+    return [*begun, *_begun(fresh)]
+
+
+def _read(taken: Iterable[Delivery]) -> list[_Going]:
+    by_brand: dict[int, list[Delivery]] = {}
+    for delivery in taken:
+        by_brand.setdefault(delivery.brand_id, []).append(delivery)
+    found = []
+    for deliveries in by_brand.values():
+        brand = deliveries[0].brand
+        sayings = Sayings.of_all(brand, {d.post_id: d.post for d in deliveries}.values())
+        for d in deliveries:
+            with _by_itself(d):
+                found.append(_Going(d, sayings[d.post_id], said_by(sayings[d.post_id], d, d.profile, brand)))
+    return found
+
+
+@contextlib.contextmanager
+def _by_itself(delivery: Delivery) -> Iterator[None]:
+    """What breaks over one delivery stops none of the others: its lease runs out, and it is tried again."""
     try:
-        token = working_token(connection)
-        answer = _through(
-            Micropub(sign_in.client_for(connection.endpoints), connection.endpoints, token), delivery, content, assets
-        )
-        if answer.outcome is Outcome.NOT_AUTHORISED:
-            token = working_token(connection, refused=token)
-            answer = _through(
-                Micropub(sign_in.client_for(connection.endpoints), connection.endpoints, token),
-                delivery,
-                content,
-                assets,
-            )
-    except sign_in.Ended:
-        answer = Answer(Outcome.NOT_AUTHORISED)
-    except sign_in.NetworkError as error:
-        return Answer(Outcome.DOWN, str(error))
-    if answer.outcome is Outcome.NOT_AUTHORISED:
-        end_connection(Connection.objects.get(pk=connection.pk))
-    return answer
+        yield
+    except OperationalError:
+        # The database is gone, for all of them.
+        raise
+    except Exception:
+        log.exception("broke_off", delivery=delivery.pk)
 
 
-def _facts(assets: list[Asset]) -> dict[int, MediaFacts]:
-    return {a.pk: a.facts for a in assets}
+def _looked_at(fresh: list[_Going]) -> tuple[list[_Going], list[Came]]:
+    """Those that go through the wire, and those that can't; what was held or handed to a person is in neither."""
+    pauses = pauses_of({one.delivery.brand_id for one in fresh}) if fresh else None
+    go: list[_Going] = []
+    stopped: list[Came] = []
+    for one in fresh:
+        delivery, content = one.delivery, one.content
+        with _by_itself(delivery):
+            if pauses is None or set_aside(delivery, sign_of(delivery, one.sayings), pauses, len(content.media)):
+                continue
+            one.assets = Assets.of(delivery, content)
+            answer = _stopped(one)
+            if answer is None:
+                go.append(one)
+            else:
+                stopped.append(Came(delivery, answer, content))
+    return go, stopped
 
 
-def _through(adapter: Micropub, delivery: Delivery, content: Content, assets: list[Asset]) -> Answer:
-    if delivery.step == Delivery.Step.CREATE:
-        known = _was_it_done(adapter, delivery)
-        if known is not None:
-            return known
-    attached = []
-    for asset in assets:
-        _hold_on(delivery, Delivery.Step.MEDIA)
-        kind = "video" if asset.kind == "video" else "image"
-        answer = adapter.send_media(
-            files.path(asset.sha256).read_bytes(), f"{asset.sha256}.{asset.format}", f"{kind}/{asset.format}"
-        )
-        if answer.outcome is not Outcome.DONE:
-            return answer
-        attached.append(Attachment(answer.url, asset.kind, asset.alt))
-    _hold_on(delivery, Delivery.Step.CREATE)
-    log.info("creating")
-    sheet = sheet_for(delivery.brand_id, delivery.profile.network)
-    fields = {rule.name: content.fields[rule.name].strip() for rule in asked(sheet, content)}
-    more = {**fields, **({"link": content.link.strip()} if content.link.strip() else {})}
-    return adapter.create(delivery.profile.remote_id, str(delivery.key), content.text, attached, more)
+def _stopped(one: _Going) -> Answer | None:
+    """Why it can't go through the wire at all, by our own looking."""
+    profile, content = one.delivery.profile, one.content
+    if profile.connection is None:
+        return Answer(Outcome.NOT_AUTHORISED)
+    known = {a.pk: a.facts for a in one.assets.media(content)}
+    found = findings_of(one.delivery.brand_id, profile.network, content, known, profile.followers)
+    stops = [f for f in found if f.level is Level.STOPS]
+    return Answer(Outcome.REFUSED, f"Menudo did not send it. {stops[0].words}") if stops else None
 
 
-def _was_it_done(adapter: Micropub, delivery: Delivery) -> Answer | None:
-    """What the network says of the key of an earlier try; None: it did not act on it, so it can be sent."""
-    if not sheet_for(delivery.brand_id, delivery.profile.network).wire.knows_keys:
-        return Answer(Outcome.UNSURE)
-    known = adapter.known(str(delivery.key))
-    if not known.told:
-        refused = known.answer is None or known.answer.outcome in (Outcome.REFUSED, Outcome.DONE)
-        return Answer(Outcome.UNSURE) if refused else known.answer
-    if known.url:
-        log.info("found_there_already")
-        return Answer(Outcome.DONE, url=known.url)
+def _begun(fresh: list[_Going]) -> list[_Going]:
+    """Note of all that have no files what is sent, in one statement; those whose lease was lost are left out. What has
+    files notes it itself, when they are at the network."""
+    plain = {one.delivery: kept_as_sent(one.content) for one in fresh if not one.assets.by_id}
+    mine = {delivery.pk for delivery in begin(plain)}
+    now = time.monotonic()
+    for one in fresh:
+        one.begun_at = now if one.delivery.pk in mine else 0.0
+    return [one for one in fresh if one.delivery.pk in mine or one.delivery not in plain]
+
+
+def _line(one: _Going) -> Answer | None:
+    """What came of it; None: it was set aside, or another worker has it."""
+    delivery = one.delivery
+    bound = structlog.contextvars.bound_contextvars(
+        delivery=delivery.pk, profile=delivery.profile_id, tries=delivery.tries
+    )
+    with bound:
+        try:
+            if delivery.step == Step.CREATE and not one.begun_at:
+                there = _asked_first(delivery)
+                if there is not None:
+                    return there
+                go, stopped = _looked_at([one])
+                if not go:
+                    return stopped[0].answer if stopped else None
+            connection = delivery.profile.connection
+            if connection is None:
+                return Answer(Outcome.NOT_AUTHORISED)
+            return through(connection, lambda adapter: _create(adapter, one))
+        except LeaseLost:
+            log.warning("lease_lost")
+        except Exception:
+            # Whatever it is: its lease runs out, and then its network is asked.
+            log.exception("broke_off")
     return None
 
 
-def _hold_on(delivery: Delivery, step: str) -> None:
-    if not still_mine(delivery, step):
+def _asked_first(delivery: Delivery) -> Answer | None:
+    """What the network says of what was begun; None: nothing is there. It is never held, or forgotten, while it may be out."""
+    connection = delivery.profile.connection
+    if connection is not None:
+        network, key = delivery.profile.network, str(delivery.key)
+        answer = through(
+            connection, lambda adapter: was_it_done(adapter, delivery.brand_id, network, key) or _NOT_THERE
+        )
+        if answer is not _NOT_THERE:
+            return answer
+        delivery.step, delivery.trying = Step.NONE, None
+    return None
+
+
+def _create(adapter: Micropub, one: _Going) -> Answer:
+    delivery, content = one.delivery, one.content
+    network, key = delivery.profile.network, str(delivery.key)
+    # Within one try a token may be renewed and all of it done again: then what was begun is asked about here.
+    if one.created:
+        known = was_it_done(adapter, delivery.brand_id, network, key)
+        if known is not None:
+            return known
+    sheet = sheet_for(delivery.brand_id, network)
+    try:
+        post = outgoing(adapter, content, one.assets, sheet, lambda: _hold_on(delivery, Step.MEDIA))
+    except NotSent as error:
+        return error.answer
+    # It may have waited for a free line: never with a lease that another could have taken over meanwhile.
+    if time.monotonic() - one.begun_at > settings.LEASE.total_seconds() / 4:
+        _hold_on(delivery, Step.CREATE, kept_as_sent(content))
+    log.info("creating")
+    one.created = True
+    return adapter.create(delivery.profile.remote_id, key, post)
+
+
+def _hold_on(delivery: Delivery, step: str, trying: dict[str, Any] | None = None) -> None:
+    if not still_mine(delivery, step, trying):
         raise LeaseLost()

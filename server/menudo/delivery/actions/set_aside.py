@@ -5,30 +5,45 @@ from django.db.models import F
 
 from menudo.base import clock
 from menudo.base.live import tell
-from menudo.delivery.actions.claim import WHO
+from menudo.delivery.actions.claim import held_by
+from menudo.delivery.quotas import must_wait
 from menudo.history.actions.record import MENUDO, record
 from menudo.notices.actions.notify import notify
 from menudo.people.capabilities import May
 from menudo.people.models import Membership
+from menudo.posts.actions.due import put_job
+from menudo.posts.actions.resign import resign
 from menudo.posts.holding import why_held
-from menudo.posts.models import Delivery
+from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Profile
-from menudo.profiles.standing import pauses_of
+from menudo.profiles.standing import Pauses
+from menudo_core.sending.quota import Wait
+from menudo_core.signoff.agreement import Sign
+from menudo_core.signoff.holds import Hold
 from menudo_core.signoff.states import DeliveryState, Event, after
 
 
-def set_aside(delivery: Delivery) -> bool:
+def set_aside(delivery: Delivery, sign: Sign, pauses: Pauses, files: int) -> bool:
     """Whether the claimed delivery was held or handed to a person; False: it goes through the wire.
 
-    Looked at here for the last time, so that a pause or a changed post that came a moment before still counts.
+    Looked at here for the last time, so that a pause or a changed post that came a moment before still counts. `sign`:
+    where sign-off stands by the answers themselves, of the very wording that would go out; `pauses`: those in force; `files`:
+    how many it brings.
     """
-    why = why_held(delivery, pauses_of([delivery.brand_id]), clock.now())
+    delivery.signing = sign
+    why = why_held(delivery, pauses, clock.now())
     if why is not None:
         # Where the lease was lost meanwhile, the one who has it sees to it.
-        _put(delivery, state=after(DeliveryState.SENDING, Event.HOLD), held_for=why)
+        with transaction.atomic():
+            if _put(delivery, state=after(DeliveryState.SENDING, Event.HOLD), held_for=why) and why is Hold.SIGNOFF:
+                list(Post.objects.select_for_update().filter(pk=delivery.post_id))
+                resign(delivery.brand, [delivery.post_id])
         return True
     if delivery.profile.state != Profile.State.BY_HAND:
-        return False
+        wait = must_wait(delivery, files, clock.now())
+        if wait is not None:
+            _put_off(delivery, wait)
+        return wait is not None
     with transaction.atomic():
         if _put(delivery, state=after(DeliveryState.SENDING, Event.HAND_OVER)):
             profile = delivery.profile
@@ -47,9 +62,18 @@ def set_aside(delivery: Delivery) -> bool:
     return True
 
 
-def _put(delivery: Delivery, **changes: str) -> bool:
-    mine = Delivery.objects.filter(pk=delivery.pk, state=DeliveryState.SENDING, lease_by=WHO, tries=delivery.tries)
-    done = mine.update(**changes, lease_until=None, lease_by="", tries=F("tries") - 1, revision=F("revision") + 1)
+def _put_off(delivery: Delivery, wait: Wait) -> None:
+    """The network takes no more of the profile just now: the next window, and why."""
+    with transaction.atomic():
+        state = after(DeliveryState.SENDING, Event.WAIT)
+        if _put(delivery, state=state, not_before=wait.at, reason=wait.words, reason_code=wait.code):
+            put_job(delivery, wait.at)
+
+
+def _put(delivery: Delivery, **changes: object) -> bool:
+    done = held_by([delivery]).update(
+        **changes, lease_until=None, lease_by="", tries=F("tries") - 1, revision=F("revision") + 1
+    )
     tell(delivery.brand_id, "delivery", delivery.pk)
     return bool(done)
 

@@ -1,74 +1,169 @@
-"""Write what came of a try, in one transaction: state, history, the next job, and word to every browser."""
+"""Write what came of tries, in one transaction: state, history, the next job, and word to every browser."""
 
 import random
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
 
 import structlog
 from django.conf import settings
-from django.db import transaction
+from django.db import OperationalError, transaction
 from django.db.models import F
 
 from menudo.base import clock
-from menudo.base.live import tell
-from menudo.delivery.actions.claim import WHO
-from menudo.history.actions.record import MENUDO, record
+from menudo.base.live import tell_all
+from menudo.delivery.actions.claim import held_by, of_each
+from menudo.history.actions.record import MENUDO, entry, record, record_all
+from menudo.library.models import Asset
+from menudo.notices.actions.notify import notify
+from menudo.people.capabilities import May
+from menudo.people.models import Membership
+from menudo.posts.actions.comments import begin_comment
 from menudo.posts.actions.due import put_job
-from menudo.posts.models import Delivery, as_sent
+from menudo.posts.actions.watch import called, tell_watchers
+from menudo.posts.kept import as_sent
+from menudo.posts.models import Delivery, Watch
 from menudo.profiles.sheets import sheet_for
-from menudo_core.networks.content import Content
+from menudo_core.networks.content import STORY, Content
 from menudo_core.sending.decide import Answer, Backoff, Decision, Step, decide
 from menudo_core.signoff.holds import Hold
 from menudo_core.signoff.states import DeliveryState, Event, after
 
 log = structlog.get_logger(__name__)
+_LET_GO: dict[str, Any] = {"lease_until": None, "lease_by": "", "revision": F("revision") + 1}
 
 
-def settle(delivery: Delivery, answer: Answer, content: Content) -> None:
-    """Decide what follows from the answer and keep it. Does nothing when the lease was lost meanwhile."""
+@dataclass(frozen=True, slots=True, eq=False)
+class Came:
+    """What came of one delivery's try: the network's answer, and what it said or would have said."""
+
+    delivery: Delivery
+    answer: Answer
+    content: Content
+
+
+def write_down(came: Sequence[Came]) -> None:
+    """Settle them together; should one of them break that, each by itself, so that it spoils none of the others."""
+    try:
+        settle(came)
+    except OperationalError:
+        # The database is gone: their leases run out, and their networks are asked.
+        raise
+    except Exception:
+        log.exception("settling_together_broke_off")
+        for one in came:
+            try:
+                settle([one])
+            except Exception:
+                log.exception("settling_broke_off", delivery=one.delivery.pk)
+
+
+def settle(came: Sequence[Came]) -> None:
+    """Decide what follows from each answer and keep all of it. Where a lease was lost meanwhile, nothing is kept."""
+    if not came:
+        return
     now = clock.now()
+    with transaction.atomic():
+        held = held_by(one.delivery for one in came).select_for_update().order_by("pk")
+        mine = set(held.values_list("pk", flat=True))
+        out: list[Came] = []
+        for one in came:
+            decision = _decided(one, now)
+            if one.delivery.pk not in mine:
+                log.warning("lease_lost_before_outcome", delivery=one.delivery.pk)
+            elif decision.step is Step.PUBLISHED:
+                out.append(one)
+            else:
+                _not_out(one.delivery, decision)
+        _out(out, now)
+        for brand in {one.delivery.brand_id for one in came}:
+            tell_all(brand, "delivery", [d.pk for d in (one.delivery for one in came) if d.brand_id == brand])
+
+
+def _decided(one: Came, now: datetime) -> Decision:
+    delivery = one.delivery
     backoff = Backoff(settings.BACKOFF_BASE, settings.BACKOFF_MOST, settings.BACKOFF_TRIES)
     network = sheet_for(delivery.brand_id, delivery.profile.network).name
-    decision = decide(answer, network, delivery.tries, now, random.random(), backoff)
-    log.info("settled", outcome=answer.outcome, step=decision.step, code=decision.code)
-    with transaction.atomic():
-        mine = Delivery.objects.filter(pk=delivery.pk, state=DeliveryState.SENDING, lease_by=WHO, tries=delivery.tries)
-        if not mine.update(**_changes(decision, answer, content, now)):
-            log.warning("lease_lost_before_outcome")
-            return
-        if decision.step is Step.WAIT:
-            put_job(delivery, decision.at)
-        else:
-            verb = {Step.PUBLISHED: "publish", Step.RECONNECT: "hold"}.get(decision.step, "fail")
-            words = f"published on {delivery.profile.handle}" if verb == "publish" else decision.words
-            record(delivery.brand_id, MENUDO, verb, "delivery", delivery.pk, words)
-        tell(delivery.brand_id, "delivery", delivery.pk)
+    decision = decide(one.answer, network, delivery.tries, now, random.random(), backoff)
+    log.info("settled", delivery=delivery.pk, outcome=one.answer.outcome, step=decision.step, code=decision.code)
+    return decision
 
 
-def _changes(decision: Decision, answer: Answer, content: Content, now) -> dict:  # type: ignore[no-untyped-def]
-    sending = DeliveryState.SENDING
-    common = {"lease_until": None, "lease_by": "", "revision": F("revision") + 1}
-    if decision.step is Step.PUBLISHED:
-        return {
-            **common,
-            "state": after(sending, Event.PUBLISH),
-            "remote_url": answer.url[:500],
-            "published_at": now,
-            "sent": as_sent(content),
-            "reason": "",
-            "reason_code": "",
-            "not_before": None,
-        }
-    reasons = {"reason": decision.words, "reason_code": decision.code}
+def _out(came: list[Came], now: datetime) -> None:
+    """They are published: one statement for all, and what follows from it."""
+    if not came:
+        return
+    of = {one.delivery.pk: one.delivery for one in came}
+    Delivery.objects.filter(pk__in=of).update(
+        state=after(DeliveryState.SENDING, Event.PUBLISH),
+        remote_url=of_each({one.delivery.pk: one.answer.url[:500] for one in came}, text=True),
+        published_at=now,
+        # What was begun is what is there, whatever the wording has become since.
+        sent=of_each({one.delivery.pk: one.delivery.trying or kept_as_sent(one.content) for one in came}),
+        trying=None,
+        reason="",
+        reason_code="",
+        not_before=None,
+        **_LET_GO,
+    )
+    record_all(
+        entry(d.brand_id, MENUDO, "publish", "delivery", pk, f"published on {d.profile.handle}") for pk, d in of.items()
+    )
+    watched = set(Watch.objects.filter(post__in=[d.post_id for d in of.values()]).values_list("post_id", flat=True))
+    for one in came:
+        d = one.delivery
+        if d.post_id in watched:
+            told, key = f"{called(d.post)} is out on {d.profile.handle}", f"out:{d.pk}:{now:%Y%m%d%H%M}"
+            tell_watchers(d.brand, d.post, "changed", key, told, author=False)
+        if has_comment(one.content, d):
+            begin_comment(d, one.content.first_comment.strip())
+
+
+def _not_out(delivery: Delivery, decision: Decision) -> None:
+    """It waits, is held for its profile, or needs a person."""
+    rows = Delivery.objects.filter(pk=delivery.pk)
+    kept: dict[str, Any] = {"reason": decision.words, "reason_code": decision.code, **_LET_GO}
     if decision.step is Step.WAIT:
-        # Being asked to wait is no failed try.
-        kept = {"tries": F("tries") - 1} if decision.code == "too_many" else {}
-        return {**common, **reasons, **kept, "state": after(sending, Event.WAIT), "not_before": decision.at}
-    if decision.step is Step.RECONNECT:
+        if decision.code == "too_many":
+            # Being asked to wait is no failed try.
+            kept["tries"] = F("tries") - 1
+        rows.update(**kept, state=after(DeliveryState.SENDING, Event.WAIT), not_before=decision.at)
+        put_job(delivery, decision.at)
+        return
+    hold = decision.step is Step.RECONNECT
+    if hold:
         # Not failed one by one: it waits for the profile, with all the others.
-        return {
-            **common,
-            **reasons,
-            "state": after(sending, Event.HOLD),
-            "held_for": Hold.RECONNECT,
-            "not_before": None,
-        }
-    return {**common, **reasons, "state": after(sending, Event.FAIL), "not_before": None}
+        kept["held_for"] = Hold.RECONNECT
+    rows.update(**kept, state=after(DeliveryState.SENDING, Event.HOLD if hold else Event.FAIL), not_before=None)
+    record(delivery.brand_id, MENUDO, "hold" if hold else "fail", "delivery", delivery.pk, decision.words)
+    if decision.step is Step.TROUBLE:
+        tell_trouble(delivery, decision.words)
+
+
+def tell_trouble(delivery: Delivery, words: str) -> None:
+    """Tell those who publish, its author and who watches that a person is needed; once for each time it comes to that."""
+    post, brand, key = delivery.post, delivery.brand, f"trouble:{delivery.pk}:{delivery.revision}"
+    told = f"{called(post)} on {delivery.profile.handle}: {words}"
+    tell_watchers(brand, post, "trouble", key, told)
+    publish = Membership.objects.filter(brand=brand, capabilities__contains=[May.PUBLISH])
+    notify(
+        publish.values_list("user_id", flat=True),
+        brand.pk,
+        "trouble",
+        key,
+        told,
+        f"/{brand.slug}/calendar?open={delivery.pk}",
+    )
+
+
+def has_comment(content: Content, delivery: Delivery) -> bool:
+    """Whether a first comment follows: there is one, and its network has any."""
+    forbidden = sheet_for(delivery.brand_id, delivery.profile.network).forbidden
+    return bool(content.first_comment.strip()) and content.form != STORY and "first_comment" not in forbidden
+
+
+def kept_as_sent(content: Content) -> dict[str, Any]:
+    """What is sent, kept as it is sent: the wording, and each medium's hash (SHA-256), whatever becomes of it in the library."""
+    found = Asset.objects.filter(pk__in=content.media).values_list("pk", "sha256") if content.media else ()
+    return {**as_sent(content), "hashes": {str(pk): sha256 for pk, sha256 in found}}

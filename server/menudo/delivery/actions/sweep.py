@@ -10,8 +10,12 @@ from django.db.models.functions import Coalesce
 from menudo.base.clock import db_now
 from menudo.base.live import tell
 from menudo.history.actions.record import MENUDO, record
+from menudo.notices.actions.notify import notify
+from menudo.people.capabilities import May
+from menudo.people.models import Membership
 from menudo.posts.actions.due import put_job
 from menudo.posts.actions.rehold import rehold
+from menudo.posts.actions.watch import called, tell_watchers
 from menudo.posts.models import Delivery
 from menudo_core.signoff.holds import CATCHES_UP, MISSED_WORDS, Hold
 from menudo_core.signoff.states import DeliveryState, Event, after
@@ -25,7 +29,7 @@ def miss() -> int:
     """Held deliveries whose time has passed are missed, and say so. How many."""
     late = Delivery.objects.filter(state=DeliveryState.HELD, due_at__lte=db_now(), post__binned__isnull=True)
     count = 0
-    for delivery in late.select_related("profile")[:_MOST]:
+    for delivery in late.select_related("profile", "post", "brand")[:_MOST]:
         with transaction.atomic():
             still = Delivery.objects.filter(pk=delivery.pk, state=DeliveryState.HELD, revision=delivery.revision)
             words = MISSED_WORDS[Hold(delivery.held_for or Hold.SIGNOFF)]
@@ -34,9 +38,25 @@ def miss() -> int:
                 record(
                     delivery.brand_id, MENUDO, "miss", "delivery", delivery.pk, f"missed on {delivery.profile.handle}"
                 )
+                _tell_missed(delivery)
                 tell(delivery.brand_id, "delivery", delivery.pk)
                 count += 1
     return count
+
+
+def _tell_missed(delivery: Delivery) -> None:
+    """What nobody signed in time is told to those who plan, to its author and to who watches; a pause tells for itself."""
+    if delivery.held_for != Hold.SIGNOFF:
+        return
+    post, brand = delivery.post, delivery.brand
+    words = f"{called(post)} missed its time on {delivery.profile.handle}: it was not signed off. Plan it again"
+    key = f"missed:{delivery.pk}:{delivery.due_at}"
+    told = tell_watchers(brand, post, "missed", key, words)
+    plan = Membership.objects.filter(brand=brand, capabilities__contains=[May.PUBLISH]).values_list(
+        "user_id", flat=True
+    )
+    notify(plan, brand.pk, "missed", key, words, f"/{brand.slug}/calendar?open={delivery.pk}")
+    log.info("missed_told", delivery=delivery.pk, told=told)
 
 
 def look_again() -> int:

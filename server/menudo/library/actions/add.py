@@ -1,64 +1,68 @@
 """Add a file to a brand's media."""
 
 import hashlib
+import tempfile
+from pathlib import Path
 
-from django.db import IntegrityError, transaction
+from django.db import connection, transaction
 
 from menudo.base.live import tell
 from menudo.base.problems import Invalid
 from menudo.history.actions.record import record
 from menudo.library import files
-from menudo.library.models import Asset
-from menudo.library.reading import Unreadable, ready
+from menudo.library.models import Asset, Folder
+from menudo.library.reading import Readied, Unreadable, ready, ready_video
+from menudo.library.video import looks_like_video
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo_core.text.clean import unusable
 
 
-def add(place: Here, data: bytes, name: str, alt: str = "") -> Asset:
-    """Ready the file and keep it; the same picture added again is the asset already there. Raises Invalid."""
+def add(
+    place: Here, source: bytes | Path, name: str, alt: str = "", folder: Folder | None = None, caption: str = ""
+) -> Asset:
+    """Ready the file and keep it. Raises Invalid.
+
+    The same picture added again to the same folder is the asset already there, taken out of the bin when it lies in it.
+    """
     place.needs(May.WRITE)
     name = "".join(c for c in name if c.isprintable() and not "\ud800" <= c <= "\udfff")[-120:] or "picture"
     try:
-        readied = ready(data, name)
+        readied = _readied(source, name)
     except Unreadable as error:
         raise Invalid.at("/file", str(error), "unreadable") from error
     sha = hashlib.sha256(readied.data).hexdigest()
-    known = Asset.objects.filter(brand=place.brand, sha256=sha).first()
-    if known is not None:
-        return known
     files.keep(sha, "whole", readied.data)
     files.keep(sha, "thumb", readied.thumb)
-    try:
-        with transaction.atomic():
-            asset = Asset.objects.create(
-                brand=place.brand, name=name, kind=readied.kind, format=readied.format, width=readied.width,
-                height=readied.height, size=len(readied.data), seconds=readied.seconds, sha256=sha, alt=alt,
-            )  # fmt: skip
-            record(place.brand.pk, place.actor, "add", "asset", asset.pk, f"added {name}")
-    except IntegrityError:
-        return Asset.objects.get(brand=place.brand, sha256=sha)
-    return asset
-
-
-def describe(place: Here, asset: Asset, alt: str) -> Asset:
-    """Set an asset's alt text, wherever the asset is used. Raises Invalid."""
-    place.needs(May.WRITE)
-    if words := unusable(alt):
-        raise Invalid.at("/alt", words, "unusable")
     with transaction.atomic():
-        before = asset.alt
-        asset.alt = alt
-        asset.save(update_fields=["alt"])
-        record(
-            place.brand.pk,
-            place.actor,
-            "describe",
-            "asset",
-            asset.pk,
-            f"described {asset.name}",
-            {"alt": before},
-            {"alt": alt},
-        )
+        # Two who add the same picture at once wait for each other here.
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT pg_advisory_xact_lock(%s)", [int(sha[:15], 16) ^ place.brand.pk])
+        known = Asset.objects.filter(brand=place.brand, sha256=sha)
+        known = known.filter(folder=folder) if folder else known
+        found = known.order_by("binned", "id").first()
+        if found is not None:
+            if found.binned is not None:
+                found.binned = None
+                found.save(update_fields=["binned"])
+            return found
+        asset = Asset.objects.create(
+            brand=place.brand, folder=folder, name=name, kind=readied.kind, format=readied.format, codec=readied.codec,
+            width=readied.width, height=readied.height, size=len(readied.data), seconds=readied.seconds, sha256=sha,
+            alt=alt, caption=caption,
+        )  # fmt: skip
+        record(place.brand.pk, place.actor, "add", "asset", asset.pk, f"added {name}")
         tell(place.brand.pk, "asset", asset.pk)
     return asset
+
+
+def _readied(source: bytes | Path, name: str) -> Readied:
+    if isinstance(source, Path):
+        with source.open("rb") as file:
+            head = file.read(16)
+        return ready_video(source, name) if looks_like_video(head) else ready(source.read_bytes(), name)
+    if not looks_like_video(source[:16]):
+        return ready(source, name)
+    with tempfile.NamedTemporaryFile(suffix=".video") as file:
+        file.write(source)
+        file.flush()
+        return ready_video(Path(file.name), name)

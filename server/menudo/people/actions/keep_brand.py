@@ -1,4 +1,4 @@
-"""Make a brand, and change what it is called, its zone, its ink and whether it signs off."""
+"""Make a brand, and change what it is called, its zone and its ink."""
 
 import re
 import unicodedata
@@ -19,6 +19,8 @@ INKS = ("epazote", "maize", "anil", "pimenton")
 _TAKEN = {
     "all",
     "link",
+    "sign",
+    "waiting",
     "invitation",
     "account",
     "reset",
@@ -60,17 +62,17 @@ def make_brand(user: User, name: str, zone: str, ink: str) -> Brand:
     raise Invalid.at("/name", "There are too many brands of that name.", "taken")
 
 
-def change_brand(place: Here, name: str, zone: str, ink: str, needs_signoff: bool) -> Brand:
+def change_brand(place: Here, name: str, zone: str, ink: str) -> Brand:
     """Another name, zone or ink; its address stays. What is planned keeps its instant. Raises Invalid."""
     place.needs(May.MANAGE_PEOPLE)
     name = name.strip()
     _checked(name, zone, ink)
     with transaction.atomic():
         brand = Brand.objects.select_for_update().get(pk=place.brand.pk)
-        before = {"name": brand.name, "zone": brand.zone, "ink": brand.ink, "needs_signoff": brand.needs_signoff}
-        brand.name, brand.zone, brand.ink, brand.needs_signoff = name, zone, ink, needs_signoff
-        brand.save()
-        after = {"name": name, "zone": zone, "ink": ink, "needs_signoff": needs_signoff}
+        before = {"name": brand.name, "zone": brand.zone, "ink": brand.ink}
+        brand.name, brand.zone, brand.ink = name, zone, ink
+        brand.save(update_fields=["name", "zone", "ink"])
+        after = {"name": name, "zone": zone, "ink": ink}
         if after != before:
             record(brand.pk, place.actor, "change", "brand", brand.pk, "changed the brand", before, after)
         tell(brand.pk, "brand", brand.pk)

@@ -1,11 +1,13 @@
 """Put a post in the bin, and take it out again."""
 
+from django.conf import settings
 from django.db import transaction
 
 from menudo.base import clock
 from menudo.base.live import tell
 from menudo.base.problems import Conflict, NotFound
 from menudo.history.actions.record import record
+from menudo.library.models import Use
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.models import Post
@@ -40,6 +42,16 @@ def restore(place: Here, id: int) -> Post:
         record(place.brand.pk, place.actor, "restore", "post", post.pk, "took a post out of the bin")
         tell(place.brand.pk, "post", post.pk)
     return post
+
+
+def empty() -> int:
+    """Delete for good what has been in the bin for its time. How many."""
+    over = Post.objects.filter(binned__lt=clock.now() - settings.BIN)
+    ids = list(over.values_list("pk", flat=True)[:500])
+    with transaction.atomic():
+        Use.objects.filter(post_id__in=ids).delete()
+        Post.objects.filter(pk__in=ids).delete()
+    return len(ids)
 
 
 def _own_or_delete(place: Here, post: Post) -> None:

@@ -20,6 +20,8 @@ def read_wall(wall: str, pointer: str) -> datetime:
         raise Invalid.at(pointer, "Write a day and a time, for instance 2026-11-25T12:00.", "unreadable") from None
     if read.tzinfo is not None:
         raise Invalid.at(pointer, "Leave the offset out: the time is meant in the brand's zone.", "offset")
+    if not 1971 <= read.year <= 9000:
+        raise Invalid.at(pointer, "Write a year between 1971 and 9000.", "far")
     return read.replace(second=0, microsecond=0)
 
 

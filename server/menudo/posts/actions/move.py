@@ -11,6 +11,8 @@ from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.due import read_wall, resolve_due
 from menudo.posts.actions.plan import set_due, snapshot
+from menudo.posts.actions.resign import as_left, moved
+from menudo.posts.actions.watch import tell_moved
 from menudo.posts.models import Delivery
 from menudo.posts.reads import delivery_out
 from menudo.profiles.standing import pauses_of
@@ -37,7 +39,12 @@ def move(place: Here, delivery: Delivery, wall: str, began: int) -> tuple[Delive
         due = resolve_due(read_wall(wall, "/wall"), place.zone, clock.now(), "/wall")
         before = snapshot(delivery)
         set_due(delivery, due.instant, place.zone, Event.MOVE, pauses_of([place.brand.pk]))
+        moved(place.brand, [delivery.post_id], place.user.pk)
         words = f"moved {delivery.profile.handle} to {due.wall:%a} {due.wall.day} {due.wall:%b, %H:%M}"
-        entry = record(place.brand.pk, place.actor, "move", "delivery", delivery.pk, words, {str(delivery.pk): before})
+        tell_moved(place, [delivery.post_id], words)
+        entry = record(
+            place.brand.pk, place.actor, "move", "delivery", delivery.pk, words, as_left({str(delivery.pk): before})
+        )
         tell(place.brand.pk, "delivery", delivery.pk)
+        delivery.refresh_from_db()
     return delivery, entry.pk

@@ -49,6 +49,7 @@ def settle(place: Here, delivery: Delivery, is_there: bool, url: str, began: int
             return delivery
         delivery.state = after(DeliveryState(delivery.state), Event.FOUND)
         delivery.remote_url, delivery.published_at = url, clock.now()
+        delivery.sent = delivery.trying or delivery.sent
         delivery.reason = delivery.reason_code = ""
         delivery.revision += 1
         delivery.save()

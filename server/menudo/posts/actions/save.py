@@ -1,28 +1,26 @@
 """Keep a post: its wording, its versions, and the profiles it is for."""
 
 import uuid
-from collections.abc import Iterable
 from typing import Any
 
 from django.db import transaction
 
 from menudo.base import clock
 from menudo.base.live import tell
-from menudo.base.problems import Conflict, Fault, Forbidden, Invalid
+from menudo.base.problems import Conflict, Forbidden
 from menudo.base.revisions import unchanged
 from menudo.history.actions.record import record
-from menudo.library.models import Asset
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.cards import write_cards
-from menudo.posts.actions.rehold import rehold
+from menudo.posts.actions.resign import resign
+from menudo.posts.actions.watch import called, tell_watchers
+from menudo.posts.content_io import OwnIO
+from menudo.posts.faults import allowed
 from menudo.posts.models import Delivery, Post, Version
 from menudo.posts.reads import state_now
-from menudo.posts.schemas import ContentIO, OwnIO, PostIn
-from menudo.profiles.models import Profile
-from menudo.profiles.sheets import sheets_of
-from menudo_core.signoff.states import DeliveryState, PostState
-from menudo_core.text.clean import unusable
+from menudo.posts.schemas import PostIn
+from menudo_core.signoff.states import DeliveryState
 
 _LOOSE = {DeliveryState.UNPLANNED, DeliveryState.OFF}
 
@@ -31,10 +29,12 @@ def make(place: Here, data: PostIn) -> Post:
     """A new draft."""
     place.needs(May.WRITE)
     with transaction.atomic():
-        _allowed(place, data)
+        allowed(place, data)
         post = Post.objects.create(brand=place.brand, author=place.user)
         _write(place, post, data)
-        record(place.brand.pk, place.actor, "make", "post", post.pk, f"began {_called(data)}")
+        resign(place.brand, [post.pk], place.user.pk)
+        words = f"began {_called(data)}"
+        record(place.brand.pk, place.actor, "make", "post", post.pk, words, after=wording_of(post))
         tell(place.brand.pk, "post", post.pk)
     return post
 
@@ -47,96 +47,74 @@ def save(place: Here, post: Post, data: PostIn, began: int) -> Post:
     with transaction.atomic():
         post = Post.objects.select_for_update().get(pk=post.pk)
         unchanged(began, post.revision, state_now(post))
-        _allowed(place, data)
-        before = {
-            "title": post.title,
-            "master": post.master,
-            "versions": {v.network: v.own for v in post.versions.all()},
-        }
+        allowed(place, data)
+        before = wording_of(post)
         post.revision += 1
         _write(place, post, data)
-        after = {
-            "title": post.title,
-            "master": post.master,
-            "versions": {v.network: v.own for v in post.versions.all()},
-        }
-        if place.brand.needs_signoff and (after["master"], after["versions"]) != (before["master"], before["versions"]):
-            _asks_again(post)
+        after = wording_of(post)
+        resign(place.brand, [post.pk], place.user.pk)
+        post.refresh_from_db(fields=["state"])
         if after != before:
-            record(place.brand.pk, place.actor, "write", "post", post.pk, f"changed {_called(data)}", before, after)
+            record(
+                place.brand.pk,
+                place.actor,
+                "write",
+                "post",
+                post.pk,
+                f"changed {_called(data)}",
+                before,
+                after,
+                join=True,
+            )
+            # However often one writes in a day, those who watch are told once.
+            day = clock.now().astimezone(place.zone).date()
+            key = f"changed:{post.pk}:{place.user.pk}:{day}"
+            words = f"{place.user.name} changed {called(post)}"
+            tell_watchers(
+                place.brand, post, "changed", key, words, but=[place.user.pk], author=post.author_id != place.user.pk
+            )
         tell(place.brand.pk, "post", post.pk)
     return post
 
 
-def _asks_again(post: Post) -> None:
-    """What was signed off is not what would go out now: planned deliveries are held until it is signed off again."""
-    if post.state != PostState.SIGNED:
-        return
-    post.state = PostState.UP
-    post.save(update_fields=["state"])
-    rehold(Delivery.objects.filter(post=post))
-
-
-def _allowed(place: Here, data: PostIn) -> None:
-    faults = [*_text_faults(data), *_media_faults(place, data)]
-    sheets = sheets_of(place.brand.pk)
-    for place_in, version in enumerate(data.versions):
-        if version.network not in sheets:
-            faults.append(Fault(f"/versions/{place_in}/network", f"There is no rule sheet for “{version.network}”."))
-    if len({v.network for v in data.versions}) != len(data.versions):
-        faults.append(Fault("/versions", "A network can have one version only."))
-    known = set(Profile.objects.filter(brand=place.brand, pk__in=data.profiles).values_list("pk", flat=True))
-    faults += [
-        Fault(f"/profiles/{i}", "This profile isn't one of this brand's.", "foreign")
-        for i, id in enumerate(data.profiles)
-        if id not in known
-    ]
-    if faults:
-        raise Invalid(faults=faults)
-
-
-def _text_faults(data: PostIn) -> Iterable[Fault]:
-    texts = [("/title", data.title)]
-    wordings: list[tuple[str, ContentIO | OwnIO]] = [
-        ("/master", data.master),
-        *((f"/versions/{i}/own", v.own) for i, v in enumerate(data.versions)),
-    ]
-    for pointer, said in wordings:
-        texts += [(f"{pointer}/text", said.text or ""), (f"{pointer}/link", said.link or "")]
-        texts += [(f"{pointer}/fields/{name}", value) for name, value in said.fields.items()]
-    for pointer, text in texts:
-        if words := unusable(text):
-            yield Fault(pointer, words, "unusable")
-
-
-def _media_faults(place: Here, data: PostIn) -> Iterable[Fault]:
-    lists = [("/master/media", data.master.media)]
-    lists += [(f"/versions/{i}/own/media", v.own.media or []) for i, v in enumerate(data.versions)]
-    wanted = {asset for _, media in lists for asset in media}
-    known = set(Asset.objects.filter(brand=place.brand, pk__in=wanted).values_list("pk", flat=True))
-    for pointer, media in lists:
-        for i, asset in enumerate(media):
-            if asset not in known:
-                yield Fault(f"{pointer}/{i}", "This picture isn't one of this brand's.", "foreign")
+def wording_of(post: Post) -> dict[str, Any]:
+    """A post's title, master and versions, as its history keeps them."""
+    versions = [{"network": v.network, "profile": v.profile_id, "own": v.own} for v in post.versions.order_by("pk")]
+    return {"title": post.title, "master": post.master, "versions": versions}
 
 
 def _write(place: Here, post: Post, data: PostIn) -> None:
     post.title = data.title.strip()
-    post.master = data.master.model_dump()
+    post.master = {key: value for key, value in _slim(data.master.model_dump()).items() if value is not None}
+    post.campaign_id = data.campaign
     post.changed = clock.now()
     post.save()
-    wanted = {v.network: _own(v.own) for v in data.versions}
-    wanted = {network: own for network, own in wanted.items() if own}
-    post.versions.exclude(network__in=wanted).delete()
-    for network, own in wanted.items():
-        Version.objects.update_or_create(post=post, network=network, defaults={"own": own})
+    post.labels.set(data.labels)
+    wanted = {(v.network, v.profile): own for v in data.versions if (own := _own(v.own)) or v.profile is not None}
+    for version in post.versions.all():
+        if (version.network, version.profile_id) not in wanted:
+            version.delete()
+    for (network, profile), own in wanted.items():
+        whose: dict[str, Any] = {"network": network, "profile_id": profile}
+        Version.objects.update_or_create(post=post, **whose, defaults={"own": own})
     _choose(place, post, set(data.profiles))
     write_cards(post)
 
 
 def _own(own: OwnIO) -> dict[str, Any]:
     """What a version really has of its own: what isn't said is inherited."""
-    return {key: value for key, value in own.model_dump(exclude_none=True).items() if key != "fields" or value}
+    said = _slim(own.model_dump(exclude_none=True))
+    return {key: value for key, value in said.items() if key not in ("fields", "shown") or value}
+
+
+def _slim(raw: dict[str, Any]) -> dict[str, Any]:
+    """Without what says nothing of an asset."""
+    shown = {}
+    for asset, one in raw.get("shown", {}).items():
+        said = {name: value for name, value in one.items() if value is not None}
+        if said:
+            shown[asset] = said
+    return {**raw, "shown": shown}
 
 
 def _choose(place: Here, post: Post, profiles: set[int]) -> None:

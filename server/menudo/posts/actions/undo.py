@@ -11,12 +11,14 @@ from menudo.history.actions.record import record
 from menudo.history.models import Entry
 from menudo.people.capabilities import May
 from menudo.people.here import Here
+from menudo.posts.actions.cards import write_cards
 from menudo.posts.actions.due import put_job
 from menudo.posts.actions.rehold import rehold
+from menudo.posts.actions.resign import resign
 from menudo.posts.models import Delivery, Post
 from menudo_core.signoff.states import DeliveryState, PostState
 
-_CAN = {"plan", "move", "unplan", "call_off", "catch_up"}
+_CAN = {"plan", "lay", "move", "swap", "unplan", "call_off", "catch_up", "zone"}
 
 
 def undo(place: Here, entry_id: int) -> str:
@@ -36,12 +38,13 @@ def undo(place: Here, entry_id: int) -> str:
             _may_go_back(deliveries.get(id), before)
         for id, before in entry.before.items():
             _put_back(deliveries[id], before)
-        if entry.verb == "plan":
-            post = Post.objects.select_for_update().get(pk=entry.object_id)
-            still = post.deliveries.exclude(state__in=[DeliveryState.UNPLANNED, DeliveryState.OFF]).exists()
-            if not still and (post.state == PostState.UP or not place.brand.needs_signoff):
-                post.state = PostState.DRAFT
-                post.save(update_fields=["state"])
+        if entry.verb in ("plan", "lay"):
+            _posts_back(place, {d.post_id for d in deliveries.values()}, set(entry.after.get("made", ())))
+        for post in Post.objects.filter(
+            pk__in={d.post_id for id, d in deliveries.items() if "profile" in entry.before[id]}
+        ):
+            write_cards(post)
+        resign(place.brand, {d.post_id for d in deliveries.values()}, place.user.pk)
         # What it goes back to may not go out any more: a pause, a connection that ended.
         rehold(Delivery.objects.filter(pk__in=[d.pk for d in deliveries.values()]))
         entry.undone = True
@@ -51,14 +54,32 @@ def undo(place: Here, entry_id: int) -> str:
     return f"Undone: {entry.words}"
 
 
+def _posts_back(place: Here, posts: set[int], made: set[int]) -> None:
+    """Posts of which nothing is planned any more are drafts again; those made in the same step go to the bin."""
+    for post in Post.objects.select_for_update().filter(pk__in=posts | made).order_by("pk"):
+        if post.deliveries.exclude(state__in=[DeliveryState.UNPLANNED, DeliveryState.OFF]).exists():
+            continue
+        if post.state == PostState.UP or not place.brand.needs_signoff:
+            post.up_at = None
+        if post.pk in made:
+            post.binned = clock.now()
+        post.save(update_fields=["up_at", "binned"])
+
+
 def _may_go_back(delivery: Delivery | None, before: dict) -> None:
     if delivery is None:
         raise Conflict("It is gone since, so it can't be undone.")
+    if "profile" in before and _goes_there(delivery, before["profile"]):
+        raise Conflict("The post goes to that profile again since, so it can't be undone.")
     if delivery.revision != before["revision"]:
         raise Conflict("It has been changed or sent since, so it can't be undone.")
     due = datetime.fromisoformat(before["due_at"]) if before["due_at"] else None
     if before["state"] == DeliveryState.PLANNED and due is not None and due <= clock.now():
         raise Conflict("Its time before has passed since, so it can't be undone.")
+
+
+def _goes_there(delivery: Delivery, profile: int) -> bool:
+    return Delivery.objects.filter(post_id=delivery.post_id, profile_id=profile).exclude(pk=delivery.pk).exists()
 
 
 def _put_back(delivery: Delivery, before: dict) -> None:
@@ -68,6 +89,11 @@ def _put_back(delivery: Delivery, before: dict) -> None:
     delivery.zone = before["zone"]
     delivery.reason, delivery.reason_code = before["reason"], before["reason_code"]
     delivery.held_for = before.get("held_for", "")
+    delivery.delay, delivery.sway, delivery.seed = before.get("delay", 0), before.get("sway", 0), before.get("seed")
+    was_due = before.get("was_due")
+    delivery.was_due = datetime.fromisoformat(was_due) if was_due else None
+    if "profile" in before:
+        delivery.profile_id = before["profile"]
     delivery.revision += 1
     delivery.save()
     if delivery.state == DeliveryState.PLANNED:

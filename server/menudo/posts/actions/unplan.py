@@ -46,6 +46,9 @@ def take_off(delivery: Delivery, event: Event) -> None:
     """Write what UNPLAN or CALL_OFF makes of a delivery whose row is locked. Raises NotPossible."""
     delivery.state = after(DeliveryState(delivery.state), event)
     if event is Event.UNPLAN:
+        delivery.was_due = delivery.due_at
+        delivery.delay = delivery.sway = 0
+        delivery.seed = None
         delivery.due_at = delivery.wall = None
         delivery.reason = delivery.reason_code = ""
     delivery.not_before = None

@@ -1,6 +1,5 @@
 """The open wire: W3C Micropub (JSON) with its media endpoint. See docs/wire.md."""
 
-from collections.abc import Mapping, Sequence
 from datetime import UTC, datetime, timedelta
 from email.utils import parsedate_to_datetime
 from typing import Any
@@ -10,7 +9,7 @@ import httpx
 
 from menudo.base import clock
 from menudo.base.fetch import CantFetch
-from menudo.profiles.wire.protocol import Attachment, Known, RemoteProfile
+from menudo.profiles.wire.protocol import Attachment, Earned, Known, Outgoing, RemoteProfile
 from menudo_core.sending.decide import Answer, Outcome
 
 
@@ -56,16 +55,57 @@ class Micropub:
         """Give a file to the media endpoint (Micropub, 3.6); `url` of the answer is its address there."""
         return self._post(self._endpoints["media"], files={"file": (name, data, content_type)})
 
-    def create(
-        self, profile: str, key: str, text: str, media: Sequence[Attachment], fields: Mapping[str, str] | None = None
-    ) -> Answer:
+    def create(self, profile: str, key: str, post: Outgoing) -> Answer:
         """Create a post (Micropub, 3.4). The same key never makes a second one; a network's own fields are properties."""
-        own = {name: [value] for name, value in (fields or {}).items()}
-        properties: dict[str, Any] = {**own, "content": [text], "mp-destination": [profile]}
+        properties: dict[str, Any] = {name: [value] for name, value in post.fields.items()}
+        properties |= {"content": [post.text], "mp-destination": [profile]}
+        if post.link:
+            properties["link"] = [post.link]
+        if post.form != "post":
+            properties["form"] = [post.form]
         for kind in ("photo", "video"):
-            found = [{"value": m.url, "alt": m.alt} for m in media if (m.kind == "video") == (kind == "video")]
+            found = [_medium(m) for m in post.media if (m.kind == "video") == (kind == "video")]
             if found:
                 properties[kind] = found
+        if len(post.media) > 1:
+            properties["order"] = [m.url for m in post.media]
+        if post.card is not None:
+            said = {"name": [post.card.title], "summary": [post.card.description], "photo": [post.card.picture]}
+            properties["card"] = [{"type": ["h-cite"], "properties": {k: v for k, v in said.items() if v[0]}}]
+        return self._make(key, properties)
+
+    def comment(self, profile: str, key: str, on: str, text: str) -> Answer:
+        """A comment of the profile's own under its post at `on` (`in-reply-to`), with a key of its own."""
+        return self._make(key, {"content": [text], "in-reply-to": [on], "mp-destination": [profile]})
+
+    def update(self, url: str, text: str) -> Answer:
+        """Other words for a post that is there (Micropub, 3.5.1 update, replace)."""
+        return self._post(
+            self._endpoints["micropub"], json={"action": "update", "url": url, "replace": {"content": [text]}}
+        )
+
+    def delete(self, url: str) -> Answer:
+        """Take a post down (Micropub, 3.5.2 delete). One that isn't there any more (404, 410) is taken down."""
+        return self._post(self._endpoints["micropub"], json={"action": "delete", "url": url}, gone=True)
+
+    def rising(self) -> dict[str, int]:
+        """Hashtags used much of late, with how many posts (`q=rising`, an extension of ours); empty where it isn't told."""
+        answer, body = self._ask({"q": "rising"})
+        tags = body.get("rising") if answer.outcome is Outcome.DONE else None
+        if not isinstance(tags, list):
+            return {}
+        good = (t for t in tags[:50] if isinstance(t, dict) and isinstance(t.get("posts"), int))
+        return {str(t.get("tag", ""))[:120]: t["posts"] for t in good}
+
+    def results(self, profile: str) -> list[Earned]:
+        """What a profile's posts have earned so far (`q=results`, an extension of ours); empty where it isn't told."""
+        answer, body = self._ask({"q": "results", "destination": profile})
+        told = body.get("results") if answer.outcome is Outcome.DONE else None
+        if not isinstance(told, list):
+            return []
+        return [_earned(one) for one in told[:1000] if isinstance(one, dict) and isinstance(one.get("url"), str)]
+
+    def _make(self, key: str, properties: dict[str, Any]) -> Answer:
         body = {"type": ["h-entry"], "properties": properties}
         return self._post(self._endpoints["micropub"], json=body, headers={"Idempotency-Key": f'"{key}"'})
 
@@ -83,12 +123,26 @@ class Micropub:
             return Answer(Outcome.DOWN, "it answered in a form that can't be read"), {}
         return answer, body if isinstance(body, dict) else {}
 
-    def _post(self, url: str, headers: dict[str, str] | None = None, **body: Any) -> Answer:
+    def _post(self, url: str, headers: dict[str, str] | None = None, gone: bool = False, **body: Any) -> Answer:
         try:
             response = self._client.post(url, headers={**self._auth, **(headers or {})}, **body)
         except (httpx.HTTPError, CantFetch) as error:
             return Answer(Outcome.DOWN, _reason(error))
+        if gone and response.status_code in (404, 410):
+            return Answer(Outcome.DONE)
         return read_answer(response)
+
+
+def _medium(m: Attachment) -> dict[str, Any]:
+    """A medium as Micropub has it (3.3.2), with extensions of ours for what lies over it; what says nothing is left out."""
+    said: dict[str, Any] = {
+        "people": [{"who": p.who, "x": p.x, "y": p.y} for p in m.people],
+        "words": m.words,
+        "words-at": m.words_at if m.words else "",
+        "cover": m.cover,
+        "focus": list(m.focus) if m.focus else None,
+    }
+    return {"value": m.url, "alt": m.alt, **{name: value for name, value in said.items() if value}}
 
 
 def _remote(told: dict[str, Any]) -> RemoteProfile:
@@ -153,3 +207,11 @@ def _reason(error: Exception) -> str:
     if isinstance(error, httpx.ConnectError):
         return "there is no way through to it"
     return "the connection broke off"
+
+
+def _earned(one: dict[str, Any]) -> Earned:
+    def count(name: str) -> int:
+        value = one.get(name)
+        return min(max(value, 0), 2**31 - 1) if isinstance(value, int) else 0
+
+    return Earned(one["url"][:500], count("reach"), count("reactions"), count("clicks"))

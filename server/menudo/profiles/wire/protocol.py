@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Protocol
 
+from menudo_core.media.showing import Person
 from menudo_core.sending.decide import Answer
 
 
@@ -21,12 +22,52 @@ class RemoteProfile:
 
 
 @dataclass(frozen=True, slots=True)
+class Earned:
+    """What a post has earned so far, by its address."""
+
+    url: str
+    reach: int
+    reactions: int
+    clicks: int
+
+
+@dataclass(frozen=True, slots=True)
 class Attachment:
-    """A medium at the network: the address its media endpoint gave, and its alt text."""
+    """A medium at the network: the address its media endpoint gave, its alt text, and what lies over it.
+
+    `people` are tagged at places (fractions of what is shown); `words` stand over a story's frame; `cover` is the
+    address of a video's thumbnail; `focus` stays in sight where the network cuts.
+    """
 
     url: str
     kind: str
     alt: str
+    people: tuple[Person, ...] = ()
+    words: str = ""
+    words_at: str = ""
+    cover: str = ""
+    focus: tuple[float, float] | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class SentCard:
+    """What stands for the link; `picture` is its address at the network, empty for none."""
+
+    title: str
+    description: str
+    picture: str
+
+
+@dataclass(frozen=True, slots=True)
+class Outgoing:
+    """A post as it goes through the wire. `fields` are the network's own, by name."""
+
+    text: str
+    media: Sequence[Attachment] = ()
+    link: str = ""
+    fields: Mapping[str, str] = field(default_factory=dict)
+    form: str = "post"
+    card: SentCard | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,6 +88,14 @@ class Adapter(Protocol):
 
     def send_media(self, data: bytes, name: str, content_type: str) -> Answer: ...
 
-    def create(
-        self, profile: str, key: str, text: str, media: Sequence[Attachment], fields: Mapping[str, str] | None = None
-    ) -> Answer: ...
+    def create(self, profile: str, key: str, post: Outgoing) -> Answer: ...
+
+    def comment(self, profile: str, key: str, on: str, text: str) -> Answer: ...
+
+    def update(self, url: str, text: str) -> Answer: ...
+
+    def delete(self, url: str) -> Answer: ...
+
+    def rising(self) -> dict[str, int]: ...
+
+    def results(self, profile: str) -> list[Earned]: ...

@@ -38,6 +38,21 @@ export function BrandMenu({ brand, me }: { brand: Here | null; me: Me }) {
         },
         { key: "people", words: "People", go: () => navigate({ to: "/$brand/people", params: { brand: brand.slug } }) },
         {
+          key: "sign-rules",
+          words: "Sign-off",
+          go: () => navigate({ to: "/$brand/sign-rules", params: { brand: brand.slug } }),
+        },
+        {
+          key: "trouble",
+          words: "Trouble",
+          go: () => navigate({ to: "/$brand/trouble", params: { brand: brand.slug }, search: {} }),
+        },
+        {
+          key: "history",
+          words: "History",
+          go: () => navigate({ to: "/$brand/history", params: { brand: brand.slug }, search: {} }),
+        },
+        {
           key: "sheet",
           words: "Brand sheet",
           go: () => navigate({ to: "/$brand/sheet", params: { brand: brand.slug } }),

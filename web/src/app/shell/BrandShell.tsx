@@ -16,7 +16,7 @@ import { Masthead } from "./Masthead";
 import { StandingBars } from "./StandingBars";
 
 type Here = { brand: Brand; me: Me; may: (capability: string) => boolean };
-const HereContext = createContext<Here | null>(null);
+export const HereContext = createContext<Here | null>(null);
 
 /** The brand one is in, who one is, and what one may do here. */
 export function useHere(): Here {
@@ -51,6 +51,7 @@ function Frame({ me, brand }: { me: Me; brand: Brand }) {
   const matches = useMatchRoute();
   const onBench = Boolean(matches({ to: "/$brand/bench/$post" }));
   const byHand = Boolean(matches({ to: "/$brand/by-hand/$delivery" }));
+  const signing = Boolean(matches({ to: "/$brand/sign" }));
   const [help, setHelp] = useState(false);
   const here = useMemo(() => ({ brand, me, may: (c: string) => brand.capabilities.includes(c) }), [brand, me]);
   useLive(brand.slug);
@@ -61,6 +62,7 @@ function Frame({ me, brand }: { me: Me; brand: Brand }) {
         navigate({ to: "/$brand/bench/$post", params: { brand: brand.slug, post: "new" }, search: {} }),
       "1": () => navigate({ to: "/$brand/today", params: { brand: brand.slug } }),
       "2": () => navigate({ to: "/$brand/calendar", params: { brand: brand.slug }, search: {} }),
+      "7": () => navigate({ to: "/$brand/library", params: { brand: brand.slug }, search: {} }),
       z: () => undoNewest(),
       "?": () => setHelp(true),
     }),
@@ -70,7 +72,7 @@ function Frame({ me, brand }: { me: Me; brand: Brand }) {
   return (
     <HereContext.Provider value={here}>
       <Box minH="100vh" display="flex" flexDirection="column">
-        <Masthead onKeys={() => setHelp(true)} plain={byHand} />
+        <Masthead onKeys={() => setHelp(true)} plain={byHand || signing} />
         {!onBench && !byHand && <DayStrip />}
         <StandingBars />
         <Box as="main" flex="1" display="flex" flexDirection="column" minH="0">

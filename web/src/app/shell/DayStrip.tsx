@@ -1,27 +1,21 @@
 import { Box, chakra } from "@chakra-ui/react";
-import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { api, got, type Schemas } from "@/api/client";
-import { STATES } from "@/ui/StateShape";
+import { useCallback, useRef, useState } from "react";
 import { clockWords, zoneWords } from "@/ui/times";
 import { useHere } from "./BrandShell";
-
-const BEAT = 60_000;
-type Tick = Schemas["TickOut"];
+import { Group, groups, items } from "./DayTicks";
+import { useStrip } from "./useStrip";
 
 /** The next 24 hours as a ruler: a tick for each delivery, and trouble as a notch. */
 export function DayStrip() {
   const { brand, me } = useHere();
   const navigate = useNavigate();
-  const strip = useQuery({
-    queryKey: ["strip", brand.slug],
-    queryFn: () => got(api.GET("/api/brands/{brand}/strip", { params: { path: { brand: brand.slug } } })),
-    refetchInterval: BEAT,
-  });
+  const strip = useStrip();
   const data = strip.data;
   const [time = "", day = ""] = (data?.clock ?? "").split(" ");
-  const open = (id: number) =>
-    navigate({ to: "/$brand/calendar", params: { brand: brand.slug }, search: { open: id } });
+  const [width, ruler] = useWidth();
+  const open = (id: number | null) =>
+    navigate({ to: "/$brand/calendar", params: { brand: brand.slug }, search: id === null ? {} : { open: id } });
   return (
     <Box
       as="section"
@@ -48,7 +42,7 @@ export function DayStrip() {
         </chakra.b>
         next 24 h
       </Box>
-      <Box position="relative" flex="1" minW="0" borderLeftWidth="2px" borderColor="pimenton">
+      <Box ref={ruler} position="relative" flex="1" minW="0" borderLeftWidth="2px" borderColor="pimenton">
         {data?.hours.map((hour, n) => {
           const big = Number(hour.label) % 3 === 0;
           const label = `${hour.label}-${n}`;
@@ -80,15 +74,8 @@ export function DayStrip() {
             </Box>
           );
         })}
-        {data && data.trouble > 0 && (
-          <Notch
-            left="0"
-            words={`${data.trouble} in trouble or missed before now`}
-            press={() => navigate({ to: "/$brand/calendar", params: { brand: brand.slug }, search: {} })}
-          />
-        )}
-        {stacks(data?.ticks ?? []).map((stack) => (
-          <Stack key={stack[0]?.delivery} ticks={stack} open={open} />
+        {groups(items(data), width).map((group) => (
+          <Group key={group[0]?.key} items={group} width={width} open={open} />
         ))}
         {data && data.ticks.length === 0 && (
           <Box position="absolute" left="14px" top="8px" fontSize="12px" color="faded">
@@ -100,76 +87,15 @@ export function DayStrip() {
   );
 }
 
-/** Ticks that share a quarter of an hour stand in one stack: the server says where each stands in it. */
-function stacks(ticks: Tick[]): Tick[][] {
-  const out: Tick[][] = [];
-  for (const tick of ticks) {
-    if (tick.stack === 0) out.push([tick]);
-    else out.at(-1)?.push(tick);
-  }
-  return out;
-}
-
-const TROUBLE = new Set(["in_trouble", "missed"]);
-
-function Stack({ ticks, open }: { ticks: Tick[]; open: (id: number) => void }) {
-  const first = ticks[0];
-  if (!first) return null;
-  const bad = ticks.find((tick) => TROUBLE.has(tick.state));
-  const left = `${first.share * 100}%`;
-  const words = ticks.map((tick) => tick.words).join("\n");
-  if (bad) return <Notch left={left} words={words} press={() => open(bad.delivery)} />;
-  return (
-    <chakra.button
-      type="button"
-      title={words}
-      aria-label={words}
-      onClick={() => open(first.delivery)}
-      position="absolute"
-      top="0"
-      h="32px"
-      w="24px"
-      ml="-12px"
-      left={left}
-      cursor="pointer"
-    >
-      {ticks.slice(0, 3).map((tick) => (
-        <Box
-          key={tick.delivery}
-          position="absolute"
-          left="9px"
-          top={`${24 - tick.stack * 8}px`}
-          w="6px"
-          h="7px"
-          borderRadius="1px"
-          bg={STATES[tick.state]?.colour}
-        />
-      ))}
-    </chakra.button>
-  );
-}
-
-function Notch({ left, words, press }: { left: string; words: string; press: () => void }) {
-  return (
-    <chakra.button
-      type="button"
-      title={words}
-      aria-label={words}
-      onClick={press}
-      position="absolute"
-      top="0"
-      left={left}
-      ml="-12px"
-      w="24px"
-      h="24px"
-      cursor="pointer"
-      color="pimenton"
-    >
-      <svg width="24" height="18" viewBox="0 0 24 18" aria-hidden="true">
-        <path d="M3 0h18l-9 15z" fill="currentColor" />
-        <path d="M12 2.5v6" stroke="var(--m-colors-paper)" strokeWidth="1.8" />
-        <circle cx="12" cy="11" r="1.1" fill="var(--m-colors-paper)" />
-      </svg>
-    </chakra.button>
-  );
+/** How wide an element is, in pixels, as it changes. */
+function useWidth(): [number, (element: HTMLElement | null) => void] {
+  const [width, setWidth] = useState(1000);
+  const watched = useRef<ResizeObserver | null>(null);
+  const watch = useCallback((element: HTMLElement | null) => {
+    watched.current?.disconnect();
+    if (!element) return;
+    watched.current = new ResizeObserver(() => setWidth(element.clientWidth));
+    watched.current.observe(element);
+  }, []);
+  return [width, watch];
 }

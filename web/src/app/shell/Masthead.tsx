@@ -3,6 +3,7 @@ import { Link } from "@tanstack/react-router";
 import type { ReactNode } from "react";
 import type { Me } from "@/api/client";
 import { NoticesMenu } from "@/features/notices/NoticesMenu";
+import { WaitsOnMe } from "@/features/waiting/WaitsOnMe";
 import { Button } from "@/ui/Button";
 import { Kbd } from "@/ui/Kbd";
 import { Wordmark } from "@/ui/Wordmark";
@@ -50,6 +51,7 @@ export function MastFrame({
       </a>
       <BrandMenu brand={brand} me={me} />
       {children}
+      <WaitsOnMe />
       <NoticesMenu />
       <PersonMenu me={me} />
     </Flex>
@@ -68,6 +70,9 @@ export function Masthead({ onKeys, plain }: { onKeys: () => void; plain?: boolea
           </Link>
           <Link to="/$brand/calendar" params={params} search={{}} activeOptions={{ includeSearch: false }}>
             <Section>Calendar</Section>
+          </Link>
+          <Link to="/$brand/library" params={params} search={{}} activeOptions={{ includeSearch: false }}>
+            <Section>Library</Section>
           </Link>
         </Flex>
         <Box display={{ base: "none", md: "block" }}>

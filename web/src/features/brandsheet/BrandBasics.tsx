@@ -1,10 +1,12 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
-import { useNavigate } from "@tanstack/react-router";
+import { Link, useNavigate } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
 import { api, got } from "@/api/client";
 import { BrandBlock } from "@/app/shell/BrandBlock";
 import { useHere } from "@/app/shell/BrandShell";
+import { useProfiles } from "@/features/profiles/queries";
+import { ZoneHold } from "@/features/profiles/ZoneHold";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { say } from "@/ui/notices";
@@ -14,11 +16,17 @@ import { ZoneField } from "@/ui/ZoneField";
 
 const INKS = ["epazote", "maize", "anil", "pimenton"];
 
-type Values = { name: string; zone: string; ink: string; needs_signoff: boolean };
-type FormProps = { start: Values; button: string; send: (values: Values) => Promise<unknown>; signoff: boolean };
+type Values = { name: string; zone: string; ink: string };
+type FormProps = {
+  start: Values;
+  button: string;
+  send: (values: Values) => Promise<unknown>;
+  /** What is asked when another zone is chosen. */
+  moved?: (zone: string) => React.ReactNode;
+};
 
-/** Name, zone, ink, and whether somebody signs off. */
-function BasicsForm({ start, button, send, signoff }: FormProps) {
+/** Name, zone and ink. */
+function BasicsForm({ start, button, send, moved }: FormProps) {
   const form = useForm();
   const [values, setValues] = useState(start);
   const set = (more: Partial<Values>) => setValues((v) => ({ ...v, ...more }));
@@ -42,6 +50,7 @@ function BasicsForm({ start, button, send, signoff }: FormProps) {
         change={(zone) => set({ zone })}
         error={form.at("/zone")}
       />
+      {values.zone !== start.zone && moved?.(values.zone)}
       <Box asChild mb="14px">
         <fieldset>
           <chakra.legend fontWeight="600" fontSize="13px">
@@ -58,13 +67,6 @@ function BasicsForm({ start, button, send, signoff }: FormProps) {
           </Flex>
         </fieldset>
       </Box>
-      {signoff && (
-        <Box mb="12px">
-          <Tick checked={values.needs_signoff} onChange={(e) => set({ needs_signoff: e.target.checked })}>
-            Somebody signs off before anything goes out
-          </Tick>
-        </Box>
-      )}
       <Button kind={start.name ? "plain" : "main"} type="submit" disabled={form.busy}>
         {button}
       </Button>
@@ -82,8 +84,18 @@ export function BrandBasics() {
   const { brand, may } = useHere();
   const queries = useQueryClient();
   const [open, setOpen] = useState(false);
+  const [hold, setHold] = useState<"wall" | "instant">("wall");
+  const planned = (useProfiles(brand.slug).data ?? [])
+    .filter((p) => !p.zone_own)
+    .reduce((sum, p) => sum + p.planned, 0);
   async function send(body: Values) {
     await got(api.PATCH("/api/brands/{brand}", { params: { path: { brand: brand.slug } }, body }));
+    if (body.zone !== brand.zone) {
+      const follow = { profile: null, was: brand.zone, hold };
+      await got(
+        api.POST("/api/brands/{brand}/zone-followed", { params: { path: { brand: brand.slug } }, body: follow }),
+      );
+    }
     await queries.invalidateQueries();
     say(`${body.name} is kept.`);
     setOpen(false);
@@ -95,20 +107,25 @@ export function BrandBasics() {
         <Box flex="1" minW="220px">
           <b>{brand.name}</b>
           <Box color="faded" fontSize="13px">
-            {brand.zone} · {brand.needs_signoff ? "somebody signs off" : "no sign-off needed"}
+            {brand.zone} ·{" "}
+            <Link to="/$brand/sign-rules" params={{ brand: brand.slug }} style={{ textDecoration: "underline" }}>
+              {brand.needs_signoff ? "somebody signs off" : "no sign-off needed"}
+            </Link>
           </Box>
         </Box>
         {may("manage_people") && (
-          <Button onClick={() => setOpen(!open)}>{open ? "Leave it as it is" : "Change name, zone, sign-off"}</Button>
+          <Button onClick={() => setOpen(!open)}>{open ? "Leave it as it is" : "Change name, zone"}</Button>
         )}
       </Flex>
       {open && (
         <Box mt="14px">
           <BasicsForm
-            start={{ name: brand.name, zone: brand.zone, ink: brand.ink, needs_signoff: brand.needs_signoff }}
+            start={{ name: brand.name, zone: brand.zone, ink: brand.ink }}
             button="Keep"
             send={send}
-            signoff
+            moved={(zone) =>
+              planned > 0 && <ZoneHold planned={planned} was={brand.zone} zone={zone} hold={hold} set={setHold} />
+            }
           />
         </Box>
       )}
@@ -139,11 +156,9 @@ export function NewBrandPage() {
           name: "",
           zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
           ink: "epazote",
-          needs_signoff: false,
         }}
         button="Make the brand"
         send={send}
-        signoff={false}
       />
     </Box>
   );

@@ -1,96 +1,201 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { useMemo } from "react";
+import { useCallback, useMemo, useState } from "react";
+import type { CalendarWindow, Schemas } from "@/api/client";
 import { useKeys } from "@/app/keys";
 import { useHere } from "@/app/shell/BrandShell";
+import { useToday } from "@/app/shell/useStrip";
 import { Button } from "@/ui/Button";
 import { Empty } from "@/ui/Empty";
 import { Failed } from "@/ui/Failed";
 import { Kbd } from "@/ui/Kbd";
 import { Loading } from "@/ui/Loading";
-import { addDays, dayWords, zoneWords } from "@/ui/times";
+import { zoneWords } from "@/ui/times";
+import { BoardFrame } from "./board/BoardFrame";
 import { DeliveryPanel } from "./DeliveryPanel";
+import { FilterBar } from "./FilterBar";
+import type { Narrowed } from "./filter";
+import { cleared, isNarrowed, narrowOf, type View } from "./filter";
 import { Lanes } from "./Lanes";
+import { ListView } from "./ListView";
+import { LayPanel } from "./laying/LayPanel";
+import { Month } from "./Month";
+import { MoreMenu, Panels } from "./panels/Panels";
 import { useCalendar } from "./queries";
-import { SetFilter } from "./SetFilter";
+import { spanOf, titleOf } from "./span";
 import { Tray } from "./Tray";
+import { Week } from "./Week";
 
-const STEP = 7;
+const VIEWS: [View, string][] = [
+  ["lanes", "Lanes"],
+  ["month", "Month"],
+  ["week", "Week"],
+  ["list", "List"],
+];
+const NO_GHOSTS: Schemas["LaidOut"][] = [];
 
-/** The shared calendar in lanes: a row for each profile, a column for each of 14 days. */
+/** The shared calendar: four views of the same days under one filter, with the tray at its foot. */
 export function CalendarPage() {
-  const { brand, may } = useHere();
+  const { brand } = useHere();
   const search = useSearch({ from: "/$brand/calendar" });
   const navigate = useNavigate({ from: "/$brand/calendar" });
-  const calendar = useCalendar(brand.slug, search.from, search.sets);
-  const first = calendar.data?.days[0]?.date;
-  const last = calendar.data?.days.at(-1)?.date;
-  const keys = useMemo(() => ({ t: () => navigate({ search: (s) => ({ ...s, from: undefined }) }) }), [navigate]);
+  const view = search.view ?? "lanes";
+  const today = useToday();
+  const span = spanOf(view, search.from, today);
+  const narrow = narrowOf(search);
+  const calendar = useCalendar(brand.slug, span.first, span.days, narrow);
+  const [ghosts, setGhosts] = useState(NO_GHOSTS);
+  const showGhosts = useCallback(
+    (rows: Schemas["LaidOut"][]) => setGhosts((now) => (same(now, rows) ? now : rows)),
+    [],
+  );
+  const keys = useMemo(
+    () => ({
+      t: () => navigate({ search: (s) => ({ ...s, from: undefined }) }),
+      "/": () => document.querySelector<HTMLInputElement>('[role="search"] input')?.focus(),
+    }),
+    [navigate],
+  );
   useKeys(keys);
+  const change = useCallback(
+    (part: Narrowed) => void navigate({ search: (s) => ({ ...s, ...part }), replace: true }),
+    [navigate],
+  );
+  const open = useCallback((id: number) => void navigate({ search: (s) => ({ ...s, open: id }) }), [navigate]);
+  const lay = useMemo(() => (search.lay ?? "").split(",").filter(Boolean).map(Number), [search.lay]);
 
-  const turn = (days: number) => first && navigate({ search: (s) => ({ ...s, from: addDays(first, days) }) });
   if (calendar.error && search.sets)
     return (
       <Empty title="That set is gone" words="The calendar was narrowed to a profile set that is no longer there.">
-        <Button onClick={() => navigate({ search: (s) => ({ ...s, sets: undefined }) })}>Clear the filter</Button>
+        <Button onClick={() => change(cleared)}>Clear the filter</Button>
       </Empty>
     );
   if (calendar.error && !calendar.data) return <Failed error={calendar.error} again={() => calendar.refetch()} />;
-  if (!calendar.data || !first || !last) return <Loading />;
+  const window = calendar.data;
+  if (!window?.days.length) return <Loading />;
+  const turn = (to: string) => navigate({ search: (s) => ({ ...s, from: to }) });
+  const from = window.days[0]?.date ?? "";
+  const arrows = span.first ? span : spanOf(view, from, today);
+  // While another view's days are still shown, what came for them doesn't fit this one.
+  const fits = window.days.length === span.days;
   return (
     <>
-      <Flex align="center" gap="14px" px={{ base: "12px", md: "24px" }} pt="14px" pb="10px" flexWrap="wrap">
+      <Flex align="center" gap="14px" px={{ base: "12px", md: "24px" }} pt="12px" pb="8px" flexWrap="wrap">
         <Box as="h1" fontSize="28px" lineHeight="32px">
-          {dayWords(first)} – {dayWords(last)}
+          {titleOf(view, window.days, span.month || from.slice(0, 7))}
         </Box>
         <Flex align="center">
-          <Button kind="quiet" aria-label="A week earlier" onClick={() => turn(-STEP)}>
+          <Button kind="quiet" aria-label={`A ${span.unit} earlier`} onClick={() => turn(arrows.back)}>
             ‹
           </Button>
           <Button kind="quiet" onClick={() => navigate({ search: (s) => ({ ...s, from: undefined }) })}>
             Today <Kbd>t</Kbd>
           </Button>
-          <Button kind="quiet" aria-label="A week later" onClick={() => turn(STEP)}>
+          <Button kind="quiet" aria-label={`A ${span.unit} later`} onClick={() => turn(arrows.on)}>
             ›
           </Button>
         </Flex>
+        <Flex as="nav" aria-label="Views" gap="2px">
+          {VIEWS.map(([value, words]) => (
+            <Link
+              key={value}
+              from="/$brand/calendar"
+              search={(s) => ({ ...s, view: value === "lanes" ? undefined : value })}
+              aria-current={view === value ? "page" : undefined}
+            >
+              <Box
+                px="8px"
+                py="4px"
+                fontWeight="600"
+                color={view === value ? "ink" : "faded"}
+                borderBottomWidth="2px"
+                borderColor={view === value ? "ink" : "transparent"}
+              >
+                {words}
+              </Box>
+            </Link>
+          ))}
+        </Flex>
         <Box flex="1" />
-        <SetFilter sets={search.sets} choose={(sets) => navigate({ search: (s) => ({ ...s, sets }) })} />
         <Box color="faded" fontSize="13px">
-          {zoneWords(calendar.data.zone)}
+          {zoneWords(window.zone)}
         </Box>
+        <MoreMenu first={from} days={span.days} />
       </Flex>
-      {calendar.data.lanes.length === 0 && search.sets ? (
-        <Empty title="Nothing in this set" words="No profile of the set stands on the calendar just now.">
-          <Button onClick={() => navigate({ search: (s) => ({ ...s, sets: undefined }) })}>Clear the filter</Button>
-        </Empty>
-      ) : calendar.data.lanes.length === 0 ? (
-        <Empty
-          title="No profiles yet"
-          words={`${brand.name} has no profile connected. The calendar shows a row for each, with what goes out when.`}
-        >
-          {may("manage_profiles") && (
-            <Button kind="main" asChild>
-              <Link to="/$brand/profiles" params={{ brand: brand.slug }} search={{}}>
-                Connect profiles
-              </Link>
-            </Button>
-          )}
-        </Empty>
-      ) : (
-        <Lanes
-          window={calendar.data}
-          show={search.show}
-          open={(id) => navigate({ search: (s) => ({ ...s, open: id }) })}
-        />
-      )}
-      <Box flex="1" minH="24px" />
-      <Tray drafts={calendar.data.tray} />
+      <FilterBar search={narrow} change={change} />
+      <BoardFrame window={window} show={search.show} open={open} steps={view === "month" ? "weeks" : "quarters"}>
+        {lay.length > 0 && (
+          <LayPanel
+            posts={lay}
+            ghosts={showGhosts}
+            close={() => navigate({ search: (s) => ({ ...s, lay: undefined }) })}
+          />
+        )}
+        {fits ? (
+          <Shown
+            view={view}
+            window={window}
+            ghosts={ghosts}
+            month={span.month}
+            narrowed={isNarrowed(narrow)}
+            clear={() => change(cleared)}
+            sort={search.sort ?? "time"}
+          />
+        ) : (
+          <Loading />
+        )}
+        <Box flex="1" minH="16px" />
+        <Tray drafts={window.tray} />
+      </BoardFrame>
+      <Panels window={window} first={span.first} days={span.days} />
       <DeliveryPanel
-        window={calendar.data}
+        window={window}
         id={search.open}
         close={() => navigate({ search: (s) => ({ ...s, open: undefined }) })}
       />
     </>
   );
+}
+
+const same = (a: Schemas["LaidOut"][], b: Schemas["LaidOut"][]) =>
+  a.length === b.length &&
+  a.every((one, n) => one.wall === b[n]?.wall && one.profile === b[n]?.profile && one.post === b[n]?.post);
+
+type ShownProps = {
+  view: View;
+  window: CalendarWindow;
+  ghosts: Schemas["LaidOut"][];
+  month: string;
+  narrowed: boolean;
+  clear: () => void;
+  sort: "time" | "profile" | "state";
+};
+
+function Shown({ view, window, ghosts, month, narrowed, clear, sort }: ShownProps) {
+  const { brand, may } = useHere();
+  if (!window.lanes.length && narrowed)
+    return (
+      <Empty title="Nothing is left" words="No profile is left of the calendar under this filter.">
+        <Button onClick={clear}>Clear the filter</Button>
+      </Empty>
+    );
+  if (!window.lanes.length)
+    return (
+      <Empty
+        title="No profiles yet"
+        words={`${brand.name} has no profile connected. The calendar shows a row for each, with what goes out when.`}
+      >
+        {may("manage_profiles") && (
+          <Button kind="main" asChild>
+            <Link to="/$brand/profiles" params={{ brand: brand.slug }} search={{}}>
+              Connect profiles
+            </Link>
+          </Button>
+        )}
+      </Empty>
+    );
+  if (view === "month") return <Month window={window} month={month} />;
+  if (view === "week") return <Week window={window} />;
+  if (view === "list") return <ListView window={window} sort={sort} />;
+  return <Lanes window={window} ghosts={ghosts} />;
 }

@@ -1,9 +1,10 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { useQuery } from "@tanstack/react-query";
+import { useIsMutating, useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { api, type CalendarWindow, got, type Schemas } from "@/api/client";
 import { useHere } from "@/app/shell/BrandShell";
 import { useNetworks } from "@/features/profiles/queries";
+import { useSignDeeds } from "@/features/signoff/useSigning";
 import { Button } from "@/ui/Button";
 import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
@@ -13,6 +14,7 @@ import { StateShape, stateWords } from "@/ui/StateShape";
 import { instantWords, wallWords, zoneWords } from "@/ui/times";
 import { MoveForm } from "./MoveForm";
 import { useDeliveryDeeds } from "./queries";
+import { Sent } from "./Sent";
 import { SettleForm } from "./SettleForm";
 
 /** Everything about one delivery, and what can be done with it. */
@@ -35,8 +37,11 @@ export function DeliveryPanel({ id, close }: { window: CalendarWindow; id: numbe
 function About({ page, close }: { page: Schemas["DeliveryPage"]; close: () => void }) {
   const { brand, me, may } = useHere();
   const network = useNetworks().get(page.network);
-  const { deed, agree } = useDeliveryDeeds(brand.slug);
+  const { deed } = useDeliveryDeeds(brand.slug);
+  const { agree } = useSignDeeds(brand.slug);
   const { delivery } = page;
+  // While something one has just done is on its way, what is shown here may be as it was before that.
+  const busy = useIsMutating() > 0;
   const can = (what: string) => may("publish") && delivery.can.includes(what);
   const act = (what: "unplan" | "call-off" | "retry") =>
     deed.mutate({ id: delivery.id, revision: delivery.revision, deed: what });
@@ -103,6 +108,12 @@ function About({ page, close }: { page: Schemas["DeliveryPage"]; close: () => vo
           </Box>
         ))}
       </Flex>
+      {page.first_comment && !delivery.comment && (
+        <Box color="faded" fontSize="13px">
+          First comment: {page.first_comment}
+        </Box>
+      )}
+      {delivery.comment && <FirstComment page={page} mayTry={can("comment")} />}
       {delivery.remote_url && (
         <Box>
           <a href={delivery.remote_url} target="_blank" rel="noreferrer" style={{ textDecoration: "underline" }}>
@@ -110,17 +121,34 @@ function About({ page, close }: { page: Schemas["DeliveryPage"]; close: () => vo
           </a>
         </Box>
       )}
+      <Sent page={page} />
       {can("move") && <MoveForm key={delivery.revision} delivery={delivery} handle={page.handle} />}
       <Flex gap="8px" flexWrap="wrap" borderTopWidth="1px" borderColor="rule" pt="12px">
         {can("retry") && (
-          <Button kind="main" onClick={() => act("retry")}>
+          <Button kind="main" disabled={busy} onClick={() => act("retry")}>
             Send again
           </Button>
         )}
         {delivery.held_for === "signoff" && page.post_state !== "signed_off" && may("sign_off") && (
-          <Button kind="main" onClick={() => agree.mutate({ post: page.post, revision: page.post_revision })}>
-            Sign off
-          </Button>
+          <>
+            <Button
+              kind="main"
+              disabled={busy}
+              onClick={() => agree.mutate({ id: page.post, revision: page.post_revision })}
+            >
+              Sign off
+            </Button>
+            <Button asChild>
+              <Link to="/$brand/sign" params={{ brand: brand.slug }} search={{ post: page.post }}>
+                Look at it first
+              </Link>
+            </Button>
+          </>
+        )}
+        {delivery.state === "missed" && may("publish") && (
+          <Box color="faded" w="100%">
+            Give it a new time above to plan it again.
+          </Box>
         )}
         <Button asChild>
           <Link to="/$brand/bench/$post" params={{ brand: brand.slug, post: String(page.post) }} search={{}}>
@@ -129,6 +157,7 @@ function About({ page, close }: { page: Schemas["DeliveryPage"]; close: () => vo
         </Button>
         {can("unplan") && (
           <Button
+            disabled={busy}
             onClick={() => {
               act("unplan");
               close();
@@ -137,8 +166,47 @@ function About({ page, close }: { page: Schemas["DeliveryPage"]; close: () => vo
             Back to the tray
           </Button>
         )}
-        {can("call_off") && <Button onClick={() => act("call-off")}>Call off</Button>}
+        {can("call_off") && (
+          <Button disabled={busy} onClick={() => act("call-off")}>
+            Call off
+          </Button>
+        )}
       </Flex>
+    </Box>
+  );
+}
+
+const COMMENT: Record<string, string> = {
+  waiting: "The first comment follows in a moment.",
+  sending: "The first comment is being sent.",
+  published: "The first comment is under it.",
+  in_trouble: "The post is out, but its first comment is not.",
+};
+
+/** The first comment of what is published: a step of its own, which can be tried alone. */
+function FirstComment({ page, mayTry }: { page: Schemas["DeliveryPage"]; mayTry: boolean }) {
+  const { brand } = useHere();
+  const { deed } = useDeliveryDeeds(brand.slug);
+  const { delivery } = page;
+  const comment = delivery.comment;
+  if (!comment) return null;
+  const wrong = comment.state === "in_trouble";
+  return (
+    <Box
+      p="8px 12px"
+      borderLeft="3px solid"
+      borderColor={wrong ? "pimenton" : "rule"}
+      bg="wash"
+      data-testid="first-comment"
+    >
+      <b>{COMMENT[comment.state]}</b>
+      <Box overflowWrap="anywhere">{comment.text}</Box>
+      {wrong && <Box color="pimenton">{comment.reason}</Box>}
+      {mayTry && (
+        <Button mt="6px" onClick={() => deed.mutate({ id: delivery.id, revision: delivery.revision, deed: "comment" })}>
+          Try the comment alone
+        </Button>
+      )}
     </Box>
   );
 }

@@ -12,8 +12,8 @@ import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
 import { Notices } from "@/ui/Notices";
 import { addDays, dayWords, weekdayWords, zoneWords } from "@/ui/times";
+import { TicketCard, ticketWords } from "./board/TicketCard";
 import { DayHead } from "./DayHead";
-import { TicketCard, ticketWords } from "./TicketCard";
 
 type Brand = Schemas["AllBrandOut"];
 type Day = Schemas["DayOut"];
@@ -159,14 +159,7 @@ function BrandLanes({ brand, days, clock24 }: { brand: Brand; days: Day[]; clock
                     aria-label={words}
                     data-state={ticket.state}
                   >
-                    <TicketCard
-                      ticket={ticket}
-                      clock24={clock24}
-                      lone={here.length < 2}
-                      glow={false}
-                      lifted={false}
-                      words={words}
-                    />
+                    <TicketCard ticket={ticket} clock24={clock24} lone={here.length < 2} words={words} />
                   </Link>
                 );
               })}

@@ -1,15 +1,26 @@
-import { Box, Flex } from "@chakra-ui/react";
-import { Link } from "@tanstack/react-router";
-import type { Schemas } from "@/api/client";
+import { Box, chakra, Flex } from "@chakra-ui/react";
+import { useDraggable } from "@dnd-kit/core";
+import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useHere } from "@/app/shell/BrandShell";
 import { useNetworks } from "@/features/profiles/queries";
+import { Button } from "@/ui/Button";
+import type { Draft } from "./board/board";
+import { SpotBox } from "./board/SpotBox";
+import { toggled } from "./filter";
+import { InkMark } from "./Labels";
+import { useLabels } from "./queries";
 
-/** Drafts without a date, docked at the calendar's foot. */
-export function Tray({ drafts }: { drafts: Schemas["TrayOut"][] }) {
-  const { brand } = useHere();
-  const networks = useNetworks();
+/** Drafts without a date, docked at the calendar's foot: to be lifted into it, one by one, or laid out together. */
+export function Tray({ drafts }: { drafts: Draft[] }) {
+  const { may } = useHere();
+  const { lay } = useSearch({ from: "/$brand/calendar" });
+  const navigate = useNavigate({ from: "/$brand/calendar" });
+  const chosen = (lay ?? "").split(",").filter(Boolean).map(Number);
+  const set = (next: string | undefined) => navigate({ search: (s) => ({ ...s, lay: next }) });
   return (
-    <Flex
+    <SpotBox
+      spot={{ tray: true }}
+      id="tray"
       as="section"
       aria-label="Tray"
       position="sticky"
@@ -18,9 +29,10 @@ export function Tray({ drafts }: { drafts: Schemas["TrayOut"][] }) {
       borderColor="ink"
       bg="wash"
       px={{ base: "12px", md: "24px" }}
-      py="10px"
+      py="8px"
+      display="flex"
       gap="12px"
-      align="flex-start"
+      alignItems="flex-start"
       zIndex="5"
     >
       <Box w="172px" flex="none" display={{ base: "none", md: "block" }}>
@@ -32,50 +44,115 @@ export function Tray({ drafts }: { drafts: Schemas["TrayOut"][] }) {
             ? "Drafts without a date gather here."
             : `${drafts.length} ${drafts.length === 1 ? "draft" : "drafts"} without a date.`}
         </Box>
+        {drafts.length > 1 && may("publish") && (
+          <Button
+            kind="link"
+            fontSize="12px"
+            onClick={() => set(chosen.length ? undefined : drafts.map((d) => d.post).join(","))}
+          >
+            {chosen.length ? "Choose none" : "Choose all"}
+          </Button>
+        )}
       </Box>
       <Flex as="ul" gap="12px" overflowX="auto" flex="1" listStyleType="none" pb="2px">
         {drafts.map((draft) => (
-          <Box as="li" key={draft.post} flex="none">
-            <Link to="/$brand/bench/$post" params={{ brand: brand.slug, post: String(draft.post) }} search={{}}>
-              <Flex
-                w="196px"
-                h="70px"
-                gap="8px"
-                p="6px 8px"
-                bg="card"
-                borderWidth="1px"
-                borderStyle="dashed"
-                borderColor="faded"
-                borderRadius="2px"
-                fontSize="12px"
-                lineHeight="16px"
-                _hover={{ borderColor: "ink" }}
-              >
-                {draft.thumb && <Thumb brand={brand.slug} asset={draft.thumb} w="44px" h="54px" />}
-                <Box minW="0">
-                  <Box fontWeight="600" lineClamp={2}>
-                    {draft.headline || "No words yet"}
-                  </Box>
-                  <Box color="faded">
-                    {[
-                      draft.pictures ? `${draft.pictures} ${draft.pictures === 1 ? "picture" : "pictures"}` : "text",
-                      ...draft.networks.map((n) => networks.get(n)?.letters),
-                    ].join(" · ")}
-                  </Box>
-                </Box>
-              </Flex>
-            </Link>
-          </Box>
+          <DraftCard
+            key={draft.post}
+            draft={draft}
+            chosen={chosen.includes(draft.post)}
+            choose={() => set(toggled(lay, String(draft.post)))}
+          />
         ))}
       </Flex>
-    </Flex>
+    </SpotBox>
+  );
+}
+
+function DraftCard({ draft, chosen, choose }: { draft: Draft; chosen: boolean; choose: () => void }) {
+  const { brand, may } = useHere();
+  const networks = useNetworks();
+  const labels = (useLabels(brand.slug).data ?? []).filter((l) => draft.labels.includes(l.id));
+  const { setNodeRef, listeners, transform, isDragging } = useDraggable({
+    id: `draft:${draft.post}`,
+    data: { draft },
+    disabled: !may("publish"),
+  });
+  return (
+    <Box
+      as="li"
+      flex="none"
+      position="relative"
+      ref={setNodeRef}
+      {...listeners}
+      style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 20 } : undefined}
+    >
+      <Link
+        to="/$brand/bench/$post"
+        params={{ brand: brand.slug, post: String(draft.post) }}
+        search={{}}
+        draggable={false}
+        onClick={(e) => isDragging && e.preventDefault()}
+      >
+        <Flex
+          w="206px"
+          h="66px"
+          gap="8px"
+          p="5px 30px 5px 8px"
+          bg="card"
+          borderWidth={chosen ? "2px" : "1px"}
+          borderStyle={chosen ? "solid" : "dashed"}
+          borderColor={chosen ? "anil" : "faded"}
+          borderRadius="2px"
+          fontSize="12px"
+          lineHeight="16px"
+          _hover={{ borderColor: "ink" }}
+        >
+          {draft.thumb && <Thumb brand={brand.slug} asset={draft.thumb} w="44px" h="52px" />}
+          <Box minW="0">
+            <Box fontWeight="600" lineClamp={2}>
+              {draft.headline || "No words yet"}
+            </Box>
+            <Flex color="faded" gap="5px" align="center">
+              {labels.slice(0, 2).map((l) => (
+                <InkMark key={l.id} ink={l.ink} />
+              ))}
+              <Box as="span" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap" minW="0">
+                {[
+                  draft.pictures ? `${draft.pictures} ${draft.pictures === 1 ? "picture" : "pictures"}` : "text",
+                  ...draft.networks.map((n) => networks.get(n)?.letters),
+                ].join(" · ")}
+              </Box>
+            </Flex>
+          </Box>
+        </Flex>
+      </Link>
+      {may("publish") && (
+        <chakra.label
+          position="absolute"
+          top="3px"
+          right="3px"
+          display="grid"
+          placeItems="center"
+          w="26px"
+          h="26px"
+          cursor="pointer"
+        >
+          <input
+            type="checkbox"
+            checked={chosen}
+            onChange={choose}
+            aria-label={`Choose ${draft.headline || "the draft"} for laying out`}
+          />
+        </chakra.label>
+      )}
+    </Box>
   );
 }
 
 export function Thumb({ brand, asset, w, h }: { brand: string; asset: number; w: string; h: string }) {
   return (
     <Box asChild w={w} h={h} flex="none" objectFit="cover" borderRadius="2px">
-      <img src={`/media/${brand}/${asset}/thumb`} alt="" loading="lazy" />
+      <img src={`/media/${brand}/${asset}/thumb`} alt="" loading="lazy" draggable={false} />
     </Box>
   );
 }

@@ -1,24 +1,90 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, type CalendarWindow, got, ifMatch, Problem } from "@/api/client";
+import { api, type CalendarWindow, got, ifMatch, Problem, type Schemas } from "@/api/client";
 import { say } from "@/ui/notices";
+import type { Narrowed } from "./filter";
 
-export function useCalendar(brand: string, from: string | undefined, sets: string | undefined) {
+/** A window of the calendar: which days, and what narrows it. */
+export function useCalendar(brand: string, first: string | undefined, days: number, narrow: Narrowed) {
   return useQuery({
-    queryKey: ["calendar", brand, from ?? "today", sets ?? "all"],
+    queryKey: ["calendar", brand, first ?? "today", days, narrow],
     queryFn: () =>
       got(
         api.GET("/api/brands/{brand}/calendar", {
-          params: { path: { brand }, query: { first: from, days: 14, sets } },
+          params: { path: { brand }, query: { ...NO_FILTER, first, days, ...narrow } },
         }),
       ),
     placeholderData: (before) => before,
   });
 }
 
-function useDropped(brand: string) {
+export const NO_FILTER = {
+  sets: "",
+  profiles: "",
+  networks: "",
+  states: "",
+  labels: "",
+  campaigns: "",
+  people: "",
+  words: "",
+};
+
+/** What each delivery of a window says, in full. */
+export function usePlanned(brand: string, first: string | undefined, days: number, narrow: Narrowed) {
+  return useQuery({
+    queryKey: ["calendar", brand, "planned", first ?? "today", days, narrow],
+    queryFn: () =>
+      got(
+        api.GET("/api/brands/{brand}/plan", {
+          params: { path: { brand }, query: { ...NO_FILTER, first, days, ...narrow } },
+        }),
+      ),
+  });
+}
+
+/** Gaps, crowding and repetition, each with a proposed time. */
+export function useAdvice(brand: string, first: string | undefined, days: number, wanted: boolean) {
+  return useQuery({
+    queryKey: ["calendar", brand, "advice", first ?? "today", days],
+    queryFn: () =>
+      got(api.GET("/api/brands/{brand}/calendar/advice", { params: { path: { brand }, query: { first, days } } })),
+    enabled: wanted,
+  });
+}
+
+const LISTS = {
+  labels: (brand: string) => got(api.GET("/api/brands/{brand}/labels", { params: { path: { brand } } })),
+  campaigns: (brand: string) => got(api.GET("/api/brands/{brand}/campaigns", { params: { path: { brand } } })),
+  views: (brand: string) => got(api.GET("/api/brands/{brand}/views", { params: { path: { brand } } })),
+  subscriptions: (brand: string) => got(api.GET("/api/brands/{brand}/subscriptions", { params: { path: { brand } } })),
+  almanac: (brand: string) => got(api.GET("/api/brands/{brand}/almanac", { params: { path: { brand } } })),
+};
+
+export const useLabels = (brand: string) =>
+  useQuery({ queryKey: ["labels", brand], queryFn: () => LISTS.labels(brand), staleTime: 60_000 });
+export const useCampaigns = (brand: string) =>
+  useQuery({ queryKey: ["campaigns", brand], queryFn: () => LISTS.campaigns(brand), staleTime: 60_000 });
+export const useViews = (brand: string) =>
+  useQuery({ queryKey: ["views", brand], queryFn: () => LISTS.views(brand), staleTime: 60_000 });
+export const useSubscriptions = (brand: string) =>
+  useQuery({ queryKey: ["subscriptions", brand], queryFn: () => LISTS.subscriptions(brand) });
+export const useAlmanac = (brand: string) =>
+  useQuery({ queryKey: ["almanac", brand], queryFn: () => LISTS.almanac(brand) });
+
+/** What to call after one of the lists has been changed. */
+export function useChangedList(brand: string, ...names: string[]) {
   const queries = useQueryClient();
   return () =>
-    Promise.all(["calendar", "strip", "post"].map((key) => queries.invalidateQueries({ queryKey: [key, brand] })));
+    Promise.all([...names, "calendar"].map((name) => queries.invalidateQueries({ queryKey: [name, brand] })));
+}
+
+export function useDropped(brand: string) {
+  const queries = useQueryClient();
+  return () =>
+    Promise.all(
+      ["calendar", "strip", "post", "today", "campaigns", "trouble", "listings", "signing"].map((key) =>
+        queries.invalidateQueries({ queryKey: [key, brand] }),
+      ),
+    );
 }
 
 /** Undo an entry of one's own, and say what came of it. */
@@ -36,17 +102,19 @@ export function useUndo(brand: string) {
 }
 
 type Target = { id: number; revision: number };
-type Move = Target & { wall: string; words: string; shown?: { from: string | undefined; day: number; time: string } };
-type Deed = "unplan" | "call-off" | "retry";
+type Move = Target & { wall: string; words: string };
+type Deed = "unplan" | "call-off" | "retry" | "comment";
 const DEEDS = {
   unplan: "/api/brands/{brand}/deliveries/{id}/unplan",
   "call-off": "/api/brands/{brand}/deliveries/{id}/call-off",
   retry: "/api/brands/{brand}/deliveries/{id}/retry",
+  comment: "/api/brands/{brand}/deliveries/{id}/comment",
 } as const;
 const DONE: Record<Deed, string> = {
   unplan: "Taken off the calendar.",
   "call-off": "Called off.",
   retry: "It is being sent again.",
+  comment: "The comment is being sent again.",
 };
 
 /** What can be done to a delivery. Each says what happened, offers Undo where there is one, and tells what stood in the way. */
@@ -54,26 +122,12 @@ export function useDeliveryDeeds(brand: string) {
   const dropped = useDropped(brand);
   const undo = useUndo(brand);
   const path = (target: Target) => ({ params: { path: { brand, id: target.id } }, headers: ifMatch(target.revision) });
-
-  const queries = useQueryClient();
   const move = useMutation({
-    mutationFn: ({ wall, words, shown: _, ...target }: Move) =>
+    mutationFn: ({ wall, words, ...target }: Move) =>
       got(api.POST("/api/brands/{brand}/deliveries/{id}/move", { ...path(target), body: { wall } })).then((done) => ({
         done,
         words,
       })),
-    // The card is where it was put at once; what the server says of it follows.
-    onMutate: ({ id, shown }) => {
-      if (!shown) return;
-      queries.setQueriesData<CalendarWindow>({ queryKey: ["calendar", brand] }, (window) =>
-        window && window.days[0]?.date === shown.from
-          ? {
-              ...window,
-              tickets: window.tickets.map((t) => (t.id === id ? { ...t, day: shown.day, time: shown.time } : t)),
-            }
-          : window,
-      );
-    },
     onSuccess: ({ done, words }) => say(words, { undo: done.undo ? () => undo(done.undo as number) : undefined }),
     onError: (error) => say(told(error), { wrong: true }),
     onSettled: dropped,
@@ -93,23 +147,45 @@ export function useDeliveryDeeds(brand: string) {
     onError: (error) => say(told(error), { wrong: true }),
     onSettled: dropped,
   });
-  const agree = useMutation({
-    mutationFn: ({ post, revision }: { post: number; revision: number }) =>
-      got(
-        api.POST("/api/brands/{brand}/posts/{id}/agree", {
-          params: { path: { brand, id: post } },
-          headers: ifMatch(revision),
-        }),
-      ),
-    onSuccess: () => say("Signed off. What was held for it is planned."),
-    onError: (error) => say(told(error), { wrong: true }),
-    onSettled: dropped,
-  });
-  return { move, deed, settle, agree };
+  return { move, deed, settle };
 }
 
-function told(error: Error): string {
+export function told(error: Error): string {
   if (error instanceof Problem && error.status === 412)
     return "Someone changed it meanwhile. This is how it stands now; do it again if it still fits.";
   return error.message;
+}
+
+type Places = Map<number, { day: number; time?: string; profile?: number }>;
+type Moves = { moves: Schemas["OneMoveIn"][]; whole: boolean; words: string; places?: Places };
+
+/** Move many, or one, in one step with one Undo; what stayed is told. */
+export function useMoves(brand: string) {
+  const dropped = useDropped(brand);
+  const undo = useUndo(brand);
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ moves, whole, words }: Moves) =>
+      got(api.POST("/api/brands/{brand}/moves", { params: { path: { brand } }, body: { moves, whole } })).then(
+        (done) => ({
+          done,
+          words,
+        }),
+      ),
+    // The cards are where they were put at once; what the server says of them follows.
+    onMutate: ({ places }) => {
+      if (!places) return;
+      queries.setQueriesData<CalendarWindow>({ queryKey: ["calendar", brand] }, (window) =>
+        window?.tickets ? { ...window, tickets: window.tickets.map((t) => ({ ...t, ...places.get(t.id) })) } : window,
+      );
+    },
+    onSuccess: ({ done, words }) => {
+      for (const left of done.left.slice(0, 3)) say(left.words, { wrong: true });
+      const entry = done.undo;
+      const many = done.moved.length > 1 ? ` ${done.moved.length} deliveries.` : "";
+      say(`${words}${many}`, { undo: entry ? () => undo(entry) : undefined });
+    },
+    onError: (error) => say(told(error), { wrong: true }),
+    onSettled: dropped,
+  });
 }

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { api, got } from "@/api/client";
 import { useMe } from "@/features/people/queries";
 import { instantWords } from "@/ui/times";
+import { useBrowserTells } from "./useBrowserTells";
 
 const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 
@@ -20,6 +21,7 @@ export function NoticesMenu() {
     refetchInterval: 60_000,
   });
   const unread = told.data?.unread ?? 0;
+  useBrowserTells(told.data?.notices);
   const newest = told.data?.notices[0]?.id;
 
   async function opened(now: boolean) {

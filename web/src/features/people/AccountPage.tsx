@@ -2,6 +2,7 @@ import { Box, chakra } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, type ReactNode, useState } from "react";
 import { api, got, type Me } from "@/api/client";
+import { NoticeWishes } from "@/features/notices/NoticeWishes";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { say } from "@/ui/notices";
@@ -26,6 +27,9 @@ export function AccountPage() {
       <Part title="Name">
         <Name me={me} />
       </Part>
+      <Part title="How you are told">
+        <NoticeWishes />
+      </Part>
       <Part title="Password">
         <Password />
       </Part>
@@ -41,7 +45,7 @@ export function AccountPage() {
 
 function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
-    <Box as="section" borderTopWidth="1px" borderColor="rule" py="14px">
+    <Box as="section" aria-label={title} borderTopWidth="1px" borderColor="rule" py="14px">
       <Box as="h2" fontSize="18px" lineHeight="22px" mb="10px">
         {title}
       </Box>

@@ -26,7 +26,7 @@ export function MailTrayPage() {
       {mail.data?.map((one) => (
         <Box as="article" key={one.id} bg="card" borderWidth="1px" borderColor="rule" p="12px 14px" mb="10px">
           <Box as="h2" fontSize="16px" lineHeight="20px">
-            {one.subject}
+            {one.way === "text" ? "A text message" : one.subject}
           </Box>
           <Box color="faded" fontSize="12px" mb="8px">
             To {one.to}, {instantWords(one.at, ZONE, true)}

@@ -1,24 +1,30 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
-import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
-import type { Asset, Post, Profile } from "@/api/client";
+import { type KeyboardEvent, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
+import type { Asset, Column, Delivery, Post, Profile, Schemas } from "@/api/client";
 import { useHere } from "@/app/shell/BrandShell";
 import { useNetworks, useSets } from "@/features/profiles/queries";
+import { SignBar } from "@/features/signoff/SignBar";
+import { TalkButton } from "@/features/talk/TalkButton";
 import { StateShape, stateWords } from "@/ui/StateShape";
 import { ClashBanner } from "./ClashBanner";
-import type { Draft } from "./draft";
+import { columnsOf, type Draft } from "./draft";
 import { Foot } from "./Foot";
+import { BenchMenu } from "./keeping/BenchMenu";
+import { MarkPicker } from "./MarkPicker";
 import { Matrix } from "./Matrix";
 import { ProfilePicker } from "./ProfilePicker";
-import { useCheck, usePost } from "./queries";
+import { calledColumn, PlaceContext } from "./place";
+import { useCheck, useOthersHere, usePost } from "./queries";
 import { type Kept, useBench } from "./useBench";
-import { usePlan } from "./usePlan";
+import { usePlan, useTimes } from "./usePlan";
 
 type Props = {
   profiles: Profile[];
   loaded: Post | null;
   first: Draft;
   date: string | undefined;
+  time: string | undefined;
   onMade: (id: number) => void;
 };
 
@@ -28,17 +34,21 @@ const KEPT: Record<Kept, string> = {
   keeping: "being kept",
   failed: "could not be kept",
 };
+const NO_CHECKS = new Map();
+const NO_TIMES: Schemas["TimeOut"][] = [];
+const NO_DELIVERIES: Delivery[] = [];
 
 /** The Bench: a matrix of fields by master and networks, and planning at its foot. */
-export function Bench({ profiles, loaded, first, date, onMade }: Props) {
+export function Bench({ profiles, loaded, first, date, time, onMade }: Props) {
   const { brand } = useHere();
   const networks = useNetworks();
   const sets = useSets(brand.slug).data ?? [];
   const navigate = useNavigate();
   const bench = useBench(brand.slug, loaded, first, onMade);
-  const { draft, change, adopt } = bench;
+  const { draft, change, adopt, now } = bench;
   const page = useRef<HTMLDivElement>(null);
   const fresh = usePost(brand.slug, bench.id).data;
+  const others = useOthersHere(brand.slug, bench.id);
   const [uploaded, setUploaded] = useState<Asset[]>([]);
   useEffect(() => {
     if (fresh) adopt(fresh);
@@ -49,11 +59,32 @@ export function Bench({ profiles, loaded, first, date, onMade }: Props) {
     [fresh, loaded, uploaded],
   );
   const chosen = useMemo(() => profiles.filter((p) => draft.profiles.includes(p.id)), [profiles, draft.profiles]);
-  const columns = useMemo(() => [...new Set(chosen.map((p) => p.network))], [chosen]);
-  const check = useCheck(brand.slug, draft, columns, assets);
-  const plan = usePlan(bench, date, (deliveryDate, delivery) =>
+  // Which profiles are split off decides the columns, not what is typed in them.
+  const apart = Object.keys(draft.own)
+    .filter((key) => key.includes("/"))
+    .join();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: columns stay the same while one types
+  const columns = useMemo(() => columnsOf(draft, chosen), [chosen, apart]);
+  const versions = columns.map((c) => ({
+    network: c.network,
+    profile: c.profile,
+    name: calledColumn(c, networks),
+  }));
+  const added = useCallback(
+    (asset: Asset) => setUploaded((all) => [...all.filter((a) => a.id !== asset.id), asset]),
+    [],
+  );
+  const place = useMemo(
+    () => ({ networks, assets, columns, change, added, now }),
+    [networks, assets, columns, change, added, now],
+  );
+  const plan = usePlan(bench, date, time, (deliveryDate, delivery) =>
     navigate({ to: "/$brand/calendar", params: { brand: brand.slug }, search: { show: delivery, from: deliveryDate } }),
   );
+  const times = useTimes(brand.slug, bench.id, fresh?.revision, plan.when);
+  const check = useCheck(brand.slug, draft, columns, assets, plan.when.kind === "at" ? plan.when.date || null : null);
+  // Nine columns of findings are drawn when no key is waiting.
+  const checks = useDeferredValue<Map<string, Column>>(check.data ?? NO_CHECKS);
 
   function keyDown(event: KeyboardEvent) {
     if (event.ctrlKey && event.key === "Enter") {
@@ -70,70 +101,81 @@ export function Bench({ profiles, loaded, first, date, onMade }: Props) {
 
   const state = fresh?.state ?? "draft";
   return (
-    <Box ref={page} onKeyDown={keyDown} display="flex" flexDirection="column" flex="1" minH="0">
-      <Flex align="center" gap="14px" px={{ base: "12px", md: "24px" }} py="10px" flexWrap="wrap">
-        <chakra.h1 position="absolute" w="1px" h="1px" overflow="hidden" clipPath="inset(50%)">
-          Bench: {draft.title || "untitled post"}
-        </chakra.h1>
-        <StateShape state={state === "draft" ? "unplanned" : state === "signed_off" ? "planned" : state} size={14} />
-        <chakra.input
-          aria-label="Title, for the team only"
-          placeholder="Untitled"
-          maxLength={200}
-          value={draft.title}
-          onChange={(e) => change((d) => ({ ...d, title: e.target.value }))}
-          fontFamily="heading"
-          fontSize="22px"
-          lineHeight="28px"
-          bg="transparent"
-          minW="180px"
-          w={`${Math.max(draft.title.length, 9) + 1}ch`}
-          maxW="50vw"
+    <PlaceContext value={place}>
+      <Box ref={page} onKeyDown={keyDown} display="flex" flexDirection="column" flex="1" minH="0">
+        <Flex align="center" gap="14px" px={{ base: "12px", md: "24px" }} py="10px" flexWrap="wrap">
+          <chakra.h1 position="absolute" w="1px" h="1px" overflow="hidden" clipPath="inset(50%)">
+            Bench: {draft.title || "untitled post"}
+          </chakra.h1>
+          <StateShape state={state === "draft" ? "unplanned" : state === "signed_off" ? "planned" : state} size={14} />
+          <chakra.input
+            aria-label="Title, for the team only"
+            placeholder="Untitled"
+            maxLength={200}
+            value={draft.title}
+            onChange={(e) => change((d) => ({ ...d, title: e.target.value }))}
+            fontFamily="heading"
+            fontSize="22px"
+            lineHeight="28px"
+            bg="transparent"
+            minW="180px"
+            w={`${Math.max(draft.title.length, 9) + 1}ch`}
+            maxW="50vw"
+          />
+          <Box color={bench.kept === "failed" ? "pimenton" : "faded"} role="status" data-testid="kept">
+            {stateWords(state).replaceAll("_", " ")} ·{" "}
+            {bench.id === null && bench.kept === "kept" ? "nothing to keep yet" : KEPT[bench.kept]}
+          </Box>
+          {others.length > 0 && (
+            <Box color="anil" fontWeight="600" role="status" data-testid="others-here">
+              {others.map((person) => person.name).join(" and ")} {others.length === 1 ? "is" : "are"} here too
+            </Box>
+          )}
+          <Box flex="1" />
+          <ProfilePicker
+            profiles={profiles}
+            sets={sets}
+            networks={networks}
+            chosen={draft.profiles}
+            choose={(ids) => change((d) => ({ ...d, profiles: ids }))}
+          />
+          <MarkPicker draft={draft} change={change} />
+          {bench.id !== null && <TalkButton id={bench.id} networks={networks} versions={versions} />}
+          {bench.id !== null && <BenchMenu bench={bench} id={bench.id} />}
+        </Flex>
+        {bench.id !== null && <SignBar id={bench.id} write={bench.write} networks={networks} versions={versions} />}
+        {bench.clash && <ClashBanner mine={draft} theirs={bench.clash} settle={bench.settle} />}
+        {bench.problem && !bench.clash && (
+          <Box
+            role="alert"
+            mx={{ base: "12px", md: "24px" }}
+            mb="10px"
+            p="8px 12px"
+            borderLeft="3px solid"
+            borderColor="pimenton"
+            bg="wash"
+          >
+            {bench.problem.message}
+          </Box>
+        )}
+        <Matrix
+          {...{ draft, profiles, networks, checks }}
+          deliveries={fresh?.deliveries ?? NO_DELIVERIES}
+          problem={bench.problem}
+          when={plan.when}
+          setWhen={plan.setWhen}
+          whenProblem={plan.problem}
+          times={times.data ?? NO_TIMES}
         />
-        <Box color={bench.kept === "failed" ? "pimenton" : "faded"} role="status" data-testid="kept">
-          {stateWords(state).replaceAll("_", " ")} ·{" "}
-          {bench.id === null && bench.kept === "kept" ? "nothing to keep yet" : KEPT[bench.kept]}
-        </Box>
-        <Box flex="1" />
-        <ProfilePicker
-          profiles={profiles}
-          sets={sets}
+        <Foot
+          checks={checks}
+          columns={columns}
+          chosen={chosen}
+          deliveries={fresh?.deliveries ?? []}
           networks={networks}
-          chosen={draft.profiles}
-          choose={(ids) => change((d) => ({ ...d, profiles: ids }))}
+          plan={plan}
         />
-      </Flex>
-      {bench.clash && <ClashBanner mine={draft} theirs={bench.clash} settle={bench.settle} />}
-      {bench.problem && !bench.clash && (
-        <Box
-          role="alert"
-          mx={{ base: "12px", md: "24px" }}
-          mb="10px"
-          p="8px 12px"
-          borderLeft="3px solid"
-          borderColor="pimenton"
-          bg="wash"
-        >
-          {bench.problem.message}
-        </Box>
-      )}
-      <Matrix
-        {...{ draft, change, assets, columns, chosen, networks }}
-        checks={new Map((check.data ?? []).map((column) => [column.network, column]))}
-        deliveries={fresh?.deliveries ?? []}
-        problem={bench.problem}
-        when={plan.when}
-        setWhen={plan.setWhen}
-        whenProblem={plan.problem}
-        added={(asset) => setUploaded((all) => [...all.filter((a) => a.id !== asset.id), asset])}
-      />
-      <Foot
-        checks={check.data ?? []}
-        chosen={chosen}
-        deliveries={fresh?.deliveries ?? []}
-        networks={networks}
-        plan={plan}
-      />
-    </Box>
+      </Box>
+    </PlaceContext>
   );
 }

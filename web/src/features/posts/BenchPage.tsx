@@ -43,8 +43,13 @@ export function BenchPage() {
       key={key}
       profiles={profiles.data}
       loaded={post.data ?? null}
-      first={post.data ? fromPost(post.data) : { ...EMPTY, profiles: chosen }}
+      first={
+        post.data
+          ? fromPost(post.data)
+          : { ...EMPTY, master: { ...EMPTY.master, text: search.text ?? "" }, profiles: chosen }
+      }
       date={search.date}
+      time={search.time}
       onMade={onMade}
     />
   );

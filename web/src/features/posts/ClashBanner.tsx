@@ -23,7 +23,7 @@ export function ClashBanner({ mine, theirs, settle }: { mine: Draft; theirs: Pos
           action="Take theirs"
           press={() => settle(false)}
         />
-        <Side title="What you wrote" text={mine.text} action="Keep mine" press={() => settle(true)} />
+        <Side title="What you wrote" text={mine.master.text ?? ""} action="Keep mine" press={() => settle(true)} />
       </Flex>
     </Box>
   );

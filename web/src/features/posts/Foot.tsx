@@ -5,10 +5,13 @@ import { useHere } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Kbd } from "@/ui/Kbd";
 import { StateShape } from "@/ui/StateShape";
+import type { BenchColumn } from "./draft";
+import { calledColumn } from "./place";
 import type { usePlan } from "./usePlan";
 
 type Props = {
-  checks: Column[];
+  checks: Map<string, Column>;
+  columns: BenchColumn[];
   chosen: Profile[];
   deliveries: Delivery[];
   networks: Map<string, Network>;
@@ -18,14 +21,12 @@ type Props = {
 const OPEN = new Set(["unplanned", "called_off", "in_trouble", "missed"]);
 
 /** What can go and what can't, and the one filled button. */
-export function Foot({ checks, chosen, deliveries, networks, plan }: Props) {
+export function Foot({ checks, columns, chosen, deliveries, networks, plan }: Props) {
   const { brand, may } = useHere();
-  const fits = new Set(checks.filter((column) => column.fits).map((column) => column.network));
-  const stopped = checks
-    .filter((column) => !column.fits)
-    .map((column) => networks.get(column.network)?.name ?? column.network);
+  const fits = new Set(columns.filter((c) => checks.get(c.key)?.fits).flatMap((c) => c.profiles.map((p) => p.id)));
+  const stopped = columns.filter((c) => checks.get(c.key)?.fits === false).map((c) => calledColumn(c, networks));
   const open = chosen.filter((p) => OPEN.has(deliveries.find((d) => d.profile === p.id)?.state ?? "unplanned"));
-  const ready = open.filter((p) => fits.has(p.network));
+  const ready = open.filter((p) => fits.has(p.id));
   return (
     <Flex
       as="section"
@@ -50,7 +51,9 @@ export function Foot({ checks, chosen, deliveries, networks, plan }: Props) {
       <Box color="faded">
         {chosen.length === 0
           ? "No profile is chosen."
-          : `${ready.length} of ${open.length} ${open.length === 1 ? "delivery" : "deliveries"} to plan ${ready.length === 1 ? "fits" : "fit"}.`}
+          : open.length === 0
+            ? "Everything chosen here is planned, or out already."
+            : `${ready.length} of ${open.length} ${open.length === 1 ? "delivery" : "deliveries"} to plan ${ready.length === 1 ? "fits" : "fit"}.`}
         {brand.needs_signoff && ` ${brand.name} signs off before anything goes out.`}
       </Box>
       <Box flex="1">

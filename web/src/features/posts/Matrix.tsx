@@ -1,53 +1,75 @@
-import { Box } from "@chakra-ui/react";
-import { Fragment, type ReactNode } from "react";
-import type { Asset, Column, Delivery, Network, Problem, Profile } from "@/api/client";
+import { Box, chakra, Flex } from "@chakra-ui/react";
+import { Fragment, memo, type ReactNode, useCallback, useMemo, useState } from "react";
+import type { Column, Delivery, Network, Problem, Profile, Schemas } from "@/api/client";
 import { ColumnHead } from "./ColumnHead";
 import { Cell, master, RowHead } from "./cells";
-import { type Draft, withField, withOwn } from "./draft";
-import { FieldsCell } from "./FieldsCell";
-import { Findings } from "./Findings";
-import { LinkCell } from "./LinkCell";
-import { MediaCell } from "./MediaCell";
-import { ProofCell } from "./ProofCell";
-import { TextCell } from "./TextCell";
-import { MasterTime, VersionTime } from "./TimeCell";
+import { FieldsCell } from "./cells/FieldsCell";
+import { Findings } from "./cells/Findings";
+import { LinkCell } from "./cells/LinkCell";
+import { OwnThread } from "./cells/OwnThread";
+import { MasterTime, VersionTime } from "./cells/TimeCell";
+import { type BenchColumn, type Draft, withMaster } from "./draft";
+import { MediaCell } from "./media/MediaCell";
+import { OneColumn, useNarrow } from "./narrow";
+import { calledColumn, usePlace } from "./place";
+import { ProofCell } from "./proof/ProofCell";
+import { setProofView, useProofView } from "./proof/view";
+import { MasterText, VersionText } from "./TextRows";
 import type { When } from "./usePlan";
 
 type Props = {
   draft: Draft;
-  change: (how: (draft: Draft) => Draft) => void;
-  assets: Map<number, Asset>;
-  columns: string[];
-  chosen: Profile[];
-  networks: Map<string, Network>;
   checks: Map<string, Column>;
+  profiles: Profile[];
+  networks: Map<string, Network>;
   deliveries: Delivery[];
   problem: Problem | null;
   when: When;
   setWhen: (when: When) => void;
   whenProblem: Problem | null;
-  added: (asset: Asset) => void;
+  times: Schemas["TimeOut"][];
 };
 
+const NOTHING = {};
+const ownEdge = (own: boolean) => (own ? "inset 3px 0 var(--m-colors-ink)" : undefined);
+
 /** Rows are fields; columns are the master and each network's version. */
-export function Matrix(props: Props) {
-  const { draft, change, assets, columns, networks, checks, chosen, deliveries, problem } = props;
-  const grid = `92px 320px repeat(${Math.max(columns.length, 1)}, minmax(260px, 460px))`;
-  const row = (name: string, mine: ReactNode, theirs: (network: string) => ReactNode) => (
+export const Matrix = memo(function Matrix({ draft, checks, profiles, networks, deliveries, problem, ...time }: Props) {
+  const { columns, change } = usePlace();
+  const { dark, wide } = useProofView();
+  const least = wide ? 380 : 256;
+  const grid = `92px 320px repeat(${Math.max(columns.length, 1)}, minmax(${least}px, ${least + 170}px))`;
+  const findings = (key: string, field: (name: string) => boolean) =>
+    (checks.get(key)?.findings ?? []).filter((f) => field(f.field));
+  const narrow = useNarrow();
+  const [one, setOne] = useState(0);
+  // On a narrow screen one column at a time: the master first.
+  const at = Math.min(one, columns.length);
+  const inSight = narrow ? columns.slice(at - 1, at) : columns;
+  const row = (name: string, mine: ReactNode, theirs: (column: BenchColumn) => ReactNode) => (
     <>
-      <RowHead>{name}</RowHead>
-      <Cell {...master}>{mine}</Cell>
-      {columns.map((network) => (
-        <Fragment key={network}>{theirs(network)}</Fragment>
+      {(!narrow || name) && <RowHead>{name}</RowHead>}
+      {(!narrow || at === 0) && <Cell {...master}>{mine}</Cell>}
+      {inSight.map((column) => (
+        <Fragment key={column.key}>{theirs(column)}</Fragment>
       ))}
       {columns.length === 0 && (
         <Cell color="faded">{name === "Text" ? "Choose a profile, and its network stands here." : ""}</Cell>
       )}
     </>
   );
+  const setText = useCallback((text: string) => change((d) => withMaster(d, { text })), [change]);
+  const setComment = useCallback((text: string) => change((d) => withMaster(d, { first_comment: text })), [change]);
+  const said = draft.master;
+  const chosen = useMemo(() => profiles.filter((p) => draft.profiles.includes(p.id)), [profiles, draft.profiles]);
   return (
     <Box overflow="auto" flex="1" borderTopWidth="1px" borderColor="rule">
-      <Box display="grid" gridTemplateColumns={grid} minW="max-content">
+      {narrow && <OneColumn at={at} columns={columns} networks={networks} checks={checks} set={setOne} />}
+      <Box
+        display="grid"
+        gridTemplateColumns={narrow ? "minmax(0, 1fr)" : grid}
+        minW={narrow ? undefined : `${412 + least * columns.length}px`}
+      >
         {row(
           "",
           <>
@@ -58,130 +80,168 @@ export function Matrix(props: Props) {
               what every network inherits
             </Box>
           </>,
-          (network) => (
-            <ColumnHead
-              network={networks.get(network)}
-              column={checks.get(network)}
-              profiles={chosen.filter((p) => p.network === network)}
-            />
+          (c) => (
+            <ColumnHead column={c} network={networks.get(c.network)} check={checks.get(c.key)} profiles={profiles} />
           ),
         )}
         {row(
           "Text",
-          <TextCell
-            label="Text of the master"
-            value={draft.text}
-            change={(text) => change((d) => ({ ...d, text }))}
-            error={problem?.at("/master/text")}
-            autoFocus={!draft.text}
-          />,
-          (network) => {
-            const own = draft.own[network]?.text;
-            const column = checks.get(network);
-            return (
-              <Cell boxShadow={own != null ? "inset 3px 0 var(--m-colors-ink)" : undefined}>
-                <TextCell
-                  label={`Text for ${networks.get(network)?.name}`}
-                  value={own ?? draft.text}
-                  inherited={own == null}
-                  putBack={() => change((d) => withOwn(d, network, { text: null }))}
-                  change={(text) => change((d) => withOwn(d, network, { text }))}
-                  length={column}
-                />
-                <Findings
-                  findings={(column?.findings ?? []).filter((f) => ["text", "first_comment"].includes(f.field))}
-                />
-              </Cell>
-            );
-          },
+          <MasterText part="text" value={said.text ?? ""} change={setText} error={problem?.at("/master/text")} />,
+          (c) => (
+            <Cell boxShadow={ownEdge(draft.own[c.key]?.text != null)}>
+              <VersionText
+                part="text"
+                column={c}
+                own={draft.own[c.key]?.text}
+                master={said.text ?? ""}
+                check={checks.get(c.key)}
+              />
+              {draft.own[c.key]?.form === "story" && (
+                <Box color="faded" fontSize="12px">
+                  A story shows no text. Write over its frames: open one in Media.
+                </Box>
+              )}
+              <Findings column={c} findings={findings(c.key, (f) => f === "text")} />
+            </Cell>
+          ),
         )}
+        {row("Media", <MediaCell label="the master" media={said.media ?? []} shown={said.shown ?? NOTHING} />, (c) => {
+          const own = draft.own[c.key];
+          const name = calledColumn(c, networks);
+          const shown = { ...said.shown };
+          for (const [asset, mine] of Object.entries(own?.shown ?? {}))
+            shown[asset] = { ...shown[asset], ...strip(mine) };
+          return (
+            <Cell boxShadow={ownEdge(own?.media != null || Object.keys(own?.shown ?? {}).length > 0)}>
+              {own?.media != null && <OwnThread label={`the media for ${name}`} parts={["media"]} column={c} />}
+              <MediaCell
+                label={name}
+                media={own?.media ?? said.media ?? []}
+                shown={shown}
+                column={c}
+                inherited={own?.media == null}
+                check={checks.get(c.key)}
+                story={own?.form === "story"}
+              />
+              <Findings column={c} findings={findings(c.key, (f) => f.startsWith("media"))} />
+            </Cell>
+          );
+        })}
+        {row("Link", <LinkCell label="Link of the master" master={said} error={problem?.at("/master/link")} />, (c) => {
+          const own = draft.own[c.key];
+          const name = calledColumn(c, networks);
+          const takes = networks.get(c.network)?.takes_link !== false || own?.link || said.link;
+          const mine = own?.link != null || own?.card != null || own?.link_tags != null;
+          return (
+            <Cell boxShadow={ownEdge(mine)}>
+              {mine && <OwnThread label={`Link for ${name}`} parts={["link", "card", "link_tags"]} column={c} />}
+              {takes ? (
+                <LinkCell label={`Link for ${name}`} master={said} own={own} column={c} check={checks.get(c.key)} />
+              ) : (
+                <Box color="faded">{name} takes no link.</Box>
+              )}
+              <Findings column={c} findings={findings(c.key, (f) => f === "link")} />
+            </Cell>
+          );
+        })}
         {row(
-          "Media",
-          <MediaCell
-            label="the master"
-            media={draft.media}
-            assets={assets}
-            added={props.added}
-            change={(media) => change((d) => ({ ...d, media }))}
-            describes
+          "Comment",
+          <MasterText
+            part="first_comment"
+            value={said.first_comment ?? ""}
+            change={setComment}
+            error={problem?.at("/master/first_comment")}
           />,
-          (network) => {
-            const own = draft.own[network]?.media;
+          (c) => {
+            const own = draft.own[c.key]?.first_comment;
+            const network = networks.get(c.network);
+            const takes = network?.takes_comment !== false || own || said.first_comment;
+            const story = draft.own[c.key]?.form === "story";
             return (
-              <Cell boxShadow={own != null ? "inset 3px 0 var(--m-colors-ink)" : undefined}>
-                <MediaCell
-                  label={networks.get(network)?.name ?? network}
-                  media={own ?? draft.media}
-                  assets={assets}
-                  added={props.added}
-                  inherited={own == null}
-                  putBack={() => change((d) => withOwn(d, network, { media: null }))}
-                  change={(media) => change((d) => withOwn(d, network, { media }))}
-                />
-                <Findings findings={(checks.get(network)?.findings ?? []).filter((f) => f.field.startsWith("media"))} />
-              </Cell>
-            );
-          },
-        )}
-        {row(
-          "Link",
-          <LinkCell
-            label="Link of the master"
-            value={draft.link}
-            change={(link) => change((d) => ({ ...d, link }))}
-            error={problem?.at("/master/link")}
-          />,
-          (network) => {
-            const own = draft.own[network]?.link;
-            const name = networks.get(network)?.name ?? network;
-            return (
-              <Cell boxShadow={own != null ? "inset 3px 0 var(--m-colors-ink)" : undefined}>
-                {networks.get(network)?.takes_link === false && !own && !draft.link ? (
-                  <Box color="faded">{name} takes no link.</Box>
+              <Cell boxShadow={ownEdge(own != null)}>
+                {!takes || story ? (
+                  <Box color="faded">{story ? "A story has none." : `${network?.name} has none.`}</Box>
                 ) : (
-                  <LinkCell
-                    label={`Link for ${name}`}
-                    value={own ?? draft.link}
-                    inherited={own == null}
-                    putBack={() => change((d) => withOwn(d, network, { link: null }))}
-                    change={(link) => change((d) => withOwn(d, network, { link }))}
+                  <VersionText
+                    part="first_comment"
+                    column={c}
+                    own={own}
+                    master={said.first_comment ?? ""}
+                    check={checks.get(c.key)}
                   />
                 )}
-                <Findings findings={(checks.get(network)?.findings ?? []).filter((f) => f.field === "link")} />
+                <Findings column={c} findings={findings(c.key, (f) => f === "first_comment")} />
               </Cell>
             );
           },
         )}
-        {columns.some((network) => networks.get(network)?.fields.length) &&
-          row("Its own", <Box color="faded">What each network asks for beside these.</Box>, (network) => (
+        {columns.some((c) => networks.get(c.network)?.fields.length || networks.get(c.network)?.takes_stories) &&
+          row("Its own", <Box color="faded">What each network asks for beside these.</Box>, (c) => (
             <Cell>
               <FieldsCell
-                network={networks.get(network)}
-                values={draft.own[network]?.fields ?? {}}
-                change={(name, value) => change((d) => withField(d, network, name, value))}
-                column={checks.get(network)}
+                column={c}
+                network={networks.get(c.network)}
+                values={draft.own[c.key]?.fields ?? (NOTHING as Record<string, string>)}
+                form={draft.own[c.key]?.form ?? "post"}
+                check={checks.get(c.key)}
               />
             </Cell>
           ))}
         {row(
           "Time",
-          <MasterTime when={props.when} setWhen={props.setWhen} problem={props.whenProblem} />,
-          (network) => (
+          <MasterTime
+            when={time.when}
+            setWhen={time.setWhen}
+            problem={time.whenProblem}
+            kept={deliveries.some((d) => d.state === "unplanned" && d.wall !== null)}
+            profiles={chosen}
+          />,
+          (c) => (
             <Cell>
-              <VersionTime profiles={chosen.filter((p) => p.network === network)} deliveries={deliveries} />
+              <VersionTime profiles={c.profiles} deliveries={deliveries} times={time.times} />
             </Cell>
           ),
         )}
         {row(
           "Proof",
-          <Box color="faded">Proofs show what followers see, in each network's own shape.</Box>,
-          (network) => (
+          <Box color="faded">
+            Proofs show what followers see, in each network's own shape.
+            <Flex gap="6px" mt="8px" flexWrap="wrap">
+              <Look on={dark} words="By night" press={() => setProofView({ dark: !dark })} />
+              <Look on={wide} words="Wide" press={() => setProofView({ wide: !wide })} />
+            </Flex>
+          </Box>,
+          (c) => (
             <Cell>
-              <ProofCell column={checks.get(network)} profile={chosen.find((p) => p.network === network)} />
+              <ProofCell column={checks.get(c.key)} network={networks.get(c.network)} profiles={c.profiles} />
             </Cell>
           ),
         )}
       </Box>
     </Box>
   );
+});
+
+function Look({ on, words, press }: { on: boolean; words: string; press: () => void }) {
+  return (
+    <chakra.button
+      type="button"
+      aria-pressed={on}
+      onClick={press}
+      borderWidth="1px"
+      borderColor={on ? "ink" : "rule"}
+      color={on ? "ink" : "faded"}
+      borderRadius="3px"
+      px="8px"
+      minH="26px"
+      fontSize="12px"
+      cursor="pointer"
+    >
+      {words}
+    </chakra.button>
+  );
+}
+
+function strip<T extends object>(showing: T): Partial<T> {
+  return Object.fromEntries(Object.entries(showing).filter(([, v]) => v != null)) as Partial<T>;
 }

@@ -1,61 +1,132 @@
-import type { Post, PostIn } from "@/api/client";
+import type { Post, PostIn, Profile, Schemas } from "@/api/client";
 
-export type Own = PostIn["versions"] extends (infer V)[] | undefined ? (V extends { own: infer O } ? O : never) : never;
+export type Own = Schemas["OwnIO"];
+export type Master = PostIn["master"];
+export type Showing = Schemas["ShowingIO"];
 
-/** What is being written: the master, what each network has of its own, and the profiles chosen. */
+/** What is being written: the master, what each column has of its own, and the profiles chosen. */
 export type Draft = {
   title: string;
-  text: string;
-  media: number[];
-  link: string;
+  master: Master;
+  /** By column: a network, or a network and the profile that was split off. */
   own: Record<string, Own>;
   profiles: number[];
+  labels: number[];
+  campaign: number | null;
 };
 
-export const EMPTY: Draft = { title: "", text: "", media: [], link: "", own: {}, profiles: [] };
+export const EMPTY: Draft = {
+  title: "",
+  master: { text: "", media: [], link: "", first_comment: "" },
+  own: {},
+  profiles: [],
+  labels: [],
+  campaign: null,
+};
+
+/** A column of the Bench beside the master. `profile`: the one that was split off. */
+export type BenchColumn = { key: string; network: string; profile: number | null; profiles: Profile[] };
+
+export const keyOf = (network: string, profile: number | null | undefined) =>
+  profile ? `${network}/${profile}` : network;
+
+function ofKey(key: string): { network: string; profile: number | null } {
+  const [network = "", profile] = key.split("/");
+  return { network, profile: profile ? Number(profile) : null };
+}
+
+/** The columns of the chosen profiles: one for each network, and one for each profile split off. */
+export function columnsOf(draft: Draft, chosen: Profile[]): BenchColumn[] {
+  const columns = new Map<string, BenchColumn>();
+  for (const profile of chosen) {
+    const own = keyOf(profile.network, profile.id);
+    const split = own in draft.own;
+    const key = split ? own : profile.network;
+    const column = columns.get(key) ?? {
+      key,
+      network: profile.network,
+      profile: split ? profile.id : null,
+      profiles: [],
+    };
+    column.profiles.push(profile);
+    columns.set(key, column);
+  }
+  return [...columns.values()].sort((a, b) => a.network.localeCompare(b.network) || a.key.localeCompare(b.key));
+}
 
 export function fromPost(post: Post): Draft {
   return {
     title: post.title,
-    text: post.master.text ?? "",
-    media: post.master.media ?? [],
-    link: post.master.link ?? "",
-    own: Object.fromEntries(post.versions.map((v) => [v.network, v.own])),
+    master: post.master,
+    own: Object.fromEntries(post.versions.map((v) => [keyOf(v.network, v.profile), v.own])),
     profiles: post.deliveries.map((d) => d.profile),
+    labels: post.labels,
+    campaign: post.campaign,
   };
 }
 
 export function toPostIn(draft: Draft): PostIn {
   return {
     title: draft.title,
-    master: masterOf(draft),
+    master: draft.master,
     versions: versionsOf(draft),
     profiles: draft.profiles,
+    labels: draft.labels,
+    campaign: draft.campaign,
   };
 }
 
-export function masterOf(draft: Draft): PostIn["master"] {
-  return { text: draft.text, media: draft.media, link: draft.link };
-}
-
 export function versionsOf(draft: Draft): NonNullable<PostIn["versions"]> {
-  return Object.entries(draft.own).map(([network, own]) => ({ network, own }));
+  return Object.entries(draft.own).map(([key, own]) => ({ ...ofKey(key), own }));
 }
 
-/** A draft with one field of one network's version changed; null puts it back to the master. */
-export function withOwn(draft: Draft, network: string, change: Partial<Own>): Draft {
-  const own = { ...draft.own[network], ...change };
-  return { ...draft, own: { ...draft.own, [network]: own } };
+export function withMaster(draft: Draft, change: Partial<Master>): Draft {
+  return { ...draft, master: { ...draft.master, ...change } };
 }
+
+/** A draft with parts of one column's version changed; null puts a part back to the master. */
+export function withOwn(draft: Draft, key: string, change: Partial<Own>): Draft {
+  return { ...draft, own: { ...draft.own, [key]: { ...draft.own[key], ...change } } };
+}
+
+/** The parts in which a version differs from what it was. */
+export function differing(before: Own | undefined, after: Own): Partial<Own> {
+  const was: Partial<Own> = before ?? {};
+  const changed = (Object.keys(after) as (keyof Own)[]).filter(
+    (part) => JSON.stringify(after[part] ?? null) !== JSON.stringify(was[part] ?? EMPTY_PARTS[part] ?? null),
+  );
+  return Object.fromEntries(changed.map((part) => [part, after[part]])) as Partial<Own>;
+}
+
+const EMPTY_PARTS: Partial<Own> = { fields: {}, shown: {} };
 
 /** A draft with one of a network's own fields changed. */
-export function withField(draft: Draft, network: string, name: string, value: string): Draft {
-  const { [name]: _, ...others } = draft.own[network]?.fields ?? {};
-  return withOwn(draft, network, { fields: value ? { ...others, [name]: value } : others });
+export function withField(draft: Draft, key: string, name: string, value: string): Draft {
+  const { [name]: _, ...others } = draft.own[key]?.fields ?? {};
+  return withOwn(draft, key, { fields: value ? { ...others, [name]: value } : others });
+}
+
+/** A draft with an asset shown otherwise: in the master (key null), or in one column. Null parts are inherited. */
+export function withShowing(draft: Draft, key: string | null, asset: number, change: Partial<Showing>): Draft {
+  const shown = (key === null ? draft.master.shown : draft.own[key]?.shown) ?? {};
+  const said = { ...shown[asset], ...change };
+  const kept = Object.fromEntries(Object.entries(said).filter(([, value]) => value !== null && value !== undefined));
+  const { [String(asset)]: _, ...others } = shown;
+  const next = Object.keys(kept).length ? { ...others, [asset]: kept } : others;
+  return key === null ? withMaster(draft, { shown: next }) : withOwn(draft, key, { shown: next });
+}
+
+/** A profile in a column of its own, which begins as its network's version; or back in its network's. */
+export function split(draft: Draft, profile: Profile, apart: boolean): Draft {
+  const key = keyOf(profile.network, profile.id);
+  if (apart) return { ...draft, own: { ...draft.own, [key]: { ...draft.own[profile.network] } } };
+  const { [key]: _, ...own } = draft.own;
+  return { ...draft, own };
 }
 
 export function isEmpty(draft: Draft): boolean {
-  return !draft.title && !draft.text && !draft.link && draft.media.length === 0 && Object.keys(draft.own).length === 0;
+  const { text, link, media, first_comment } = draft.master;
+  return !draft.title && !text && !link && !first_comment && !media?.length && Object.keys(draft.own).length === 0;
 }
 
 const stashKey = (brand: string, id: number | null) => `menudo-bench:${brand}:${id ?? "new"}`;
@@ -72,7 +143,7 @@ export function unstash(brand: string, id: number | null): void {
 export function stashed(brand: string, id: number | null): Draft | null {
   try {
     const kept = JSON.parse(localStorage.getItem(stashKey(brand, id)) ?? "null");
-    return kept ? { ...EMPTY, ...kept } : null;
+    return kept?.master ? { ...EMPTY, ...kept } : null;
   } catch {
     return null;
   }

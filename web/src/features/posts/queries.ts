@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { type Asset, api, got, toProblem, writeToken } from "@/api/client";
-import { type Draft, masterOf, versionsOf } from "./draft";
+import { type Asset, api, got, type Schemas } from "@/api/client";
+import { type BenchColumn, type Draft, keyOf, type Own, versionsOf } from "./draft";
 
 export function usePost(brand: string, id: number | null) {
   return useQuery({
@@ -22,41 +22,89 @@ function useSettled<T>(value: T, pause: number): T {
   return settled;
 }
 
-/** Findings and proofs of every column, asked of the core in one call a moment after each keystroke. */
-export function useCheck(brand: string, draft: Draft, networks: string[], assets: Map<number, Asset>) {
-  const alts = draft.media.map((id) => assets.get(id)?.alt ?? "").join("\n");
-  const asked = useSettled(
-    JSON.stringify({ master: masterOf(draft), versions: versionsOf(draft), networks, alts }),
-    CHECK_PAUSE_MS,
-  );
+function toCheckIn(draft: Draft, columns: BenchColumn[], day: string | null): Schemas["CheckIn"] {
+  return {
+    title: draft.title,
+    master: draft.master,
+    versions: versionsOf(draft),
+    columns: columns.map(({ network, profile, profiles }) => ({
+      network,
+      profile,
+      profiles: profiles.map((p) => p.id),
+    })),
+    day,
+    campaign: draft.campaign,
+  };
+}
+
+/** Findings and proofs of every column by its key, asked of the core in one call a moment after each keystroke. */
+export function useCheck(
+  brand: string,
+  draft: Draft,
+  columns: BenchColumn[],
+  assets: Map<number, Asset>,
+  day: string | null,
+) {
+  const alts = (draft.master.media ?? []).map((id) => assets.get(id)?.alt ?? "").join("\n");
+  const asked = useSettled(JSON.stringify({ ...toCheckIn(draft, columns, day), alts }), CHECK_PAUSE_MS);
   return useQuery({
     queryKey: ["check", brand, asked],
     queryFn: async ({ signal }) => {
       const { alts: _, ...body } = JSON.parse(asked);
       return got(api.POST("/api/brands/{brand}/check", { params: { path: { brand } }, body, signal }));
     },
-    enabled: networks.length > 0,
+    select: (found) => new Map(found.map((column) => [keyOf(column.network, column.profile), column])),
+    enabled: columns.length > 0,
     placeholderData: keepPreviousData,
     gcTime: 10_000,
   });
 }
 
-/** Add a file to the brand's media. Throws a Problem with the reason, in the file's own words. */
-export async function addAsset(brand: string, file: File): Promise<Asset> {
-  const form = new FormData();
-  form.append("file", file);
-  const asked = fetch(`/api/brands/${brand}/assets`, {
-    method: "POST",
-    body: form,
-    headers: { "X-CSRFToken": await writeToken() },
-  });
-  const response = await asked.catch(() => null);
-  if (!response) throw toProblem(0, { detail: `“${file.name}” could not be sent: Menudo can't be reached just now.` });
-  const body = await response.json().catch(() => null);
-  if (!response.ok) throw toProblem(response.status, body);
-  return body;
+/** What a column has of its own once a finding is mended. */
+export function mend(brand: string, draft: Draft, column: BenchColumn, field: string, name: string): Promise<Own> {
+  const body = { ...toCheckIn(draft, [column], null), field, mend: name };
+  return got(api.POST("/api/brands/{brand}/mend", { params: { path: { brand } }, body }));
 }
 
-export function describeAsset(brand: string, id: number, alt: string): Promise<Asset> {
-  return got(api.PATCH("/api/brands/{brand}/assets/{id}", { params: { path: { brand, id } }, body: { alt } }));
+/** Two texts by words: what is the same, what went, what came. */
+export function useCompare(brand: string, before: string, after: string) {
+  return useQuery({
+    queryKey: ["compare", brand, before, after],
+    queryFn: () =>
+      got(api.POST("/api/brands/{brand}/compare", { params: { path: { brand } }, body: { before, after } })),
+    gcTime: 10_000,
+  });
+}
+
+export function describeAsset(brand: string, id: number, said: Schemas["DescribeIn"]): Promise<Schemas["AssetOut"]> {
+  return got(api.PATCH("/api/brands/{brand}/assets/{id}", { params: { path: { brand, id } }, body: said }));
+}
+
+/** What is kept to be said again: snippets, tag sets, link tags. */
+export function useSayings(brand: string) {
+  return useQuery({
+    queryKey: ["sayings", brand],
+    queryFn: () => got(api.GET("/api/brands/{brand}/sayings", { params: { path: { brand } } })),
+    staleTime: 60_000,
+  });
+}
+
+const HERE_MS = 15_000;
+
+/** Say that one has the post open; who else has. */
+export function useOthersHere(brand: string, id: number | null) {
+  const path = { brand, id: id ?? 0 };
+  const here = useQuery({
+    queryKey: ["attendance", brand, id],
+    queryFn: () => got(api.POST("/api/brands/{brand}/posts/{id}/here", { params: { path } })),
+    enabled: id !== null,
+    refetchInterval: HERE_MS,
+    refetchIntervalInBackground: true,
+    gcTime: 0,
+  });
+  useEffect(() => {
+    if (id === null) return;
+    return () => void api.DELETE("/api/brands/{brand}/posts/{id}/here", { params: { path: { brand, id } } });
+  }, [brand, id]);
+  return here.data ?? [];
 }

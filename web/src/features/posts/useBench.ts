@@ -123,5 +123,33 @@ export function useBench(brand: string, loaded: Post | null, first: Draft, onMad
     post.current = fresh;
   }, []);
 
-  return { draft, change, kept, problem, clash, settle, write, adopt, planned, id: post.current?.id ?? null };
+  /** The post was changed at the server by one's own wish: that is what stands. */
+  const replace = useCallback(
+    (fresh: Post) => {
+      post.current = fresh;
+      newest.current = fromPost(fresh);
+      dirty.current = false;
+      unstash(brand, fresh.id);
+      setDraft(newest.current);
+      setKept("kept");
+      queries.setQueryData(["post", brand, fresh.id], fresh);
+    },
+    [brand, queries],
+  );
+  const now = useCallback(() => newest.current, []);
+
+  return {
+    draft,
+    now,
+    change,
+    replace,
+    kept,
+    problem,
+    clash,
+    settle,
+    write,
+    adopt,
+    planned,
+    id: post.current?.id ?? null,
+  };
 }

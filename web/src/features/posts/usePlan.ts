@@ -1,4 +1,4 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, got, ifMatch, Problem, type Schemas } from "@/api/client";
 import { useHere } from "@/app/shell/BrandShell";
@@ -7,18 +7,41 @@ import { say } from "@/ui/notices";
 import { wallWords } from "@/ui/times";
 import type { useBench } from "./useBench";
 
-export type When = { kind: "at" | "next_slot" | "now"; date: string; time: string };
+export type When = { kind: "at" | "next_slot" | "now" | "kept"; date: string; time: string; spread: Spread };
+
+/** Minutes between one profile and the next, minutes that each may vary by, and what both were drawn from. */
+export type Spread = { least: number; most: number; sway: number; seed: number; order: number[] };
+export const TOGETHER: Spread = { least: 0, most: 0, sway: 0, seed: 0, order: [] };
+
+/** When, as the server wants it. */
+export function whenIn(when: When): Schemas["WhenIn"] {
+  const { least, most, sway, seed, order } = when.spread;
+  return {
+    kind: when.kind,
+    wall: when.kind === "at" ? `${when.date}T${when.time}` : "",
+    stagger: most ? { least, most } : null,
+    order,
+    sway,
+    seed,
+  };
+}
 
 /** Planning from the Bench: keep what was typed, then plan; what could not go is told. */
 export function usePlan(
   bench: ReturnType<typeof useBench>,
   date: string | undefined,
+  time: string | undefined,
   done: (date: string, delivery: number) => void,
 ) {
   const { brand, me } = useHere();
   const queries = useQueryClient();
   const undo = useUndo(brand.slug);
-  const [when, setWhen] = useState<When>({ kind: date ? "at" : "next_slot", date: date ?? "", time: "12:00" });
+  const [when, setWhen] = useState<When>({
+    kind: date ? "at" : "next_slot",
+    date: date ?? "",
+    time: time ?? "12:00",
+    spread: TOGETHER,
+  });
   const [problem, setProblem] = useState<Problem | null>(null);
   const [busy, setBusy] = useState(false);
 
@@ -29,9 +52,7 @@ export function usePlan(
     try {
       const post = await bench.write();
       if (!post) throw new Problem(422, "There is nothing to plan yet. Write a text or add a picture.");
-      const body: Schemas["PlanIn"] = {
-        when: { kind: when.kind, wall: when.kind === "at" ? `${when.date}T${when.time}` : "" },
-      };
+      const body: Schemas["PlanIn"] = { when: whenIn(when) };
       const path = { brand: brand.slug, id: post.id };
       const plan = await got(
         api.POST("/api/brands/{brand}/posts/{id}/plan", { params: { path }, headers: ifMatch(post.revision), body }),
@@ -65,4 +86,22 @@ function words(plan: Schemas["PlanOut"], clock24: boolean): string {
   const first = planned[0]?.wall;
   const count = planned.length === 1 ? "" : ` (${planned.length} deliveries)`;
   return `Planned for ${first ? wallWords(first, clock24) : "now"}${count}.${held}`;
+}
+
+/** The time each profile would really go out at, when times are spread: what is shown is what will be planned. */
+export function useTimes(brand: string, post: number | null, revision: number | undefined, when: When) {
+  const { most, sway } = when.spread;
+  const ready = when.kind !== "kept" && (when.kind !== "at" || Boolean(when.date && when.time));
+  return useQuery({
+    queryKey: ["post", brand, post, "times", revision, when],
+    queryFn: () =>
+      got(
+        api.POST("/api/brands/{brand}/posts/{id}/times", {
+          params: { path: { brand, id: post ?? 0 } },
+          body: { when: whenIn(when), profiles: null },
+        }),
+      ),
+    enabled: post !== null && ready && (most > 0 || sway > 0),
+    retry: false,
+  });
 }

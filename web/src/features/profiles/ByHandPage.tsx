@@ -63,11 +63,12 @@ export function ByHandPage() {
       )}
       {text && <CopyText label="Text" text={text} />}
       {link && <CopyText label="Link" text={link} />}
+      {page.data.first_comment && <CopyText label="First comment" text={page.data.first_comment} />}
       {fields.map((field) => (
         <CopyText key={field.label} label={field.label} text={field.value} />
       ))}
       {media.map((asset, n) => (
-        <Medium key={asset.id} brand={brand.slug} asset={asset} number={media.length > 1 ? n + 1 : 0} />
+        <Medium key={asset.id} brand={brand.slug} delivery={id} asset={asset} number={media.length > 1 ? n + 1 : 0} />
       ))}
       {page.data.profile_url && (
         <Button asChild w="100%" minH="44px" mb="18px">
@@ -157,7 +158,9 @@ function CopyText({ label, text }: { label: string; text: string }) {
   );
 }
 
-function Medium({ brand, asset, number }: { brand: string; asset: Asset; number: number }) {
+type MediumProps = { brand: string; delivery: number; asset: Asset; number: number };
+
+function Medium({ brand, delivery, asset, number }: MediumProps) {
   async function copyAlt() {
     await navigator.clipboard.writeText(asset.alt);
     say("Alt text copied.");
@@ -175,7 +178,7 @@ function Medium({ brand, asset, number }: { brand: string; asset: Asset; number:
         </Box>
         <Flex gap="8px" flexWrap="wrap">
           <Button asChild minH="40px">
-            <a href={`/media/${brand}/${asset.id}/whole`} download={asset.name}>
+            <a href={`/media/${brand}/${asset.id}/sent?delivery=${delivery}`} download={asset.name}>
               Download
             </a>
           </Button>

@@ -4,7 +4,8 @@ import { type FormEvent, useState } from "react";
 import { api, got, type Network, type Schemas } from "@/api/client";
 import { useHere } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
-import { Field, Input } from "@/ui/Field";
+import { Field } from "@/ui/Field";
+import { LinkOnce } from "@/ui/LinkOnce";
 import { say } from "@/ui/notices";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
@@ -37,7 +38,7 @@ export function ClientLinksPanel({ close }: { close: () => void }) {
         The client opens the link on a phone, without an account, authorises at the network and chooses pages. No
         password changes hands; they see what is connected in their name and can withdraw it.
       </Box>
-      {offered && <Address offered={offered} />}
+      {offered && <LinkOnce called={offered.link.called} address={offered.address} />}
       {!offered && <NewLink made={setOffered} />}
       <Box mt="18px">
         {links.data?.map((link) => (
@@ -63,26 +64,6 @@ export function ClientLinksPanel({ close }: { close: () => void }) {
         </Button>
       )}
     </SidePanel>
-  );
-}
-
-function Address({ offered }: { offered: Schemas["OfferedOut"] }) {
-  async function copy() {
-    await navigator.clipboard.writeText(offered.address);
-    say("The link is copied.");
-  }
-  return (
-    <Box borderWidth="2px" borderColor="ink" p="12px">
-      <Box mb="6px">
-        <b>The link for {offered.link.called}.</b> It is shown this once.
-      </Box>
-      <Flex gap="8px">
-        <Input readOnly value={offered.address} aria-label="The link" onFocus={(e) => e.currentTarget.select()} />
-        <Button kind="main" onClick={() => void copy()}>
-          Copy
-        </Button>
-      </Flex>
-    </Box>
   );
 }
 

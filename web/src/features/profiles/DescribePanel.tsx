@@ -12,6 +12,7 @@ import { zoneWords } from "@/ui/times";
 import { useForm } from "@/ui/useForm";
 import { ZoneField } from "@/ui/ZoneField";
 import { useProfilesChanged } from "./queries";
+import { ZoneHold } from "./ZoneHold";
 
 /** What the team calls a profile, its own zone, and who is in charge of it. */
 export function DescribePanel({ profile, close }: { profile: Profile; close: () => void }) {
@@ -21,6 +22,9 @@ export function DescribePanel({ profile, close }: { profile: Profile; close: () 
   const form = useForm();
   const [called, setCalled] = useState(profile.called);
   const [zone, setZone] = useState(profile.zone_own ? profile.zone : "");
+  const [hold, setHold] = useState<"wall" | "instant">("wall");
+  // Another zone, with something planned: what holds for it is asked.
+  const moves = (zone || brand.zone) !== profile.zone && profile.planned > 0;
   const [keeper, setKeeper] = useState(profile.keeper);
 
   async function send(event: FormEvent) {
@@ -29,6 +33,12 @@ export function DescribePanel({ profile, close }: { profile: Profile; close: () 
     const body = { called, zone, keeper };
     if (!(await form.send(() => got(api.PATCH("/api/brands/{brand}/profiles/{id}", { params: { path }, body })))))
       return;
+    if (moves) {
+      const follow = { profile: profile.id, was: profile.zone, hold };
+      await form.send(() =>
+        got(api.POST("/api/brands/{brand}/zone-followed", { params: { path: { brand: brand.slug } }, body: follow })),
+      );
+    }
     await changed();
     say(`${called || profile.handle} is kept.`);
     close();
@@ -52,8 +62,11 @@ export function DescribePanel({ profile, close }: { profile: Profile; close: () 
           error={form.at("/zone")}
         />
         <Box color="faded" fontSize="12px" mt="-8px" mb="14px">
-          Its timetable is meant in this zone. What is planned keeps its instant.
+          Its timetable is meant in this zone.
         </Box>
+        {moves && (
+          <ZoneHold planned={profile.planned} was={profile.zone} zone={zone || brand.zone} hold={hold} set={setHold} />
+        )}
         <Select
           label="In charge, when it is published by hand"
           value={keeper ?? ""}

@@ -1,8 +1,9 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { type ChangeEvent, type FormEvent, useId, useRef, useState } from "react";
+import { type FormEvent, useRef, useState } from "react";
 import { api, got, type Network } from "@/api/client";
 import { useHere } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
+import { FileButton } from "@/ui/FileButton";
 import { say } from "@/ui/notices";
 import { Area } from "@/ui/TextArea";
 import { useForm } from "@/ui/useForm";
@@ -15,13 +16,11 @@ export function SheetLoader({ loaded }: { loaded: (sheet: Network) => void }) {
   const { brand } = useHere();
   const changed = useProfilesChanged(brand.slug);
   const form = useForm();
-  const id = useId();
   const area = useRef<HTMLTextAreaElement>(null);
   const [open, setOpen] = useState(false);
   const [toml, setToml] = useState("");
 
-  async function read(event: ChangeEvent<HTMLInputElement>) {
-    const file = event.currentTarget.files?.[0];
+  async function read(file: File | undefined) {
     if (!file) return;
     setToml(await file.text());
     setOpen(true);
@@ -54,30 +53,9 @@ export function SheetLoader({ loaded }: { loaded: (sheet: Network) => void }) {
         for it by hand at once.
       </Box>
       <Flex gap="10px" align="center" flexWrap="wrap">
-        <chakra.label
-          htmlFor={id}
-          borderWidth="1px"
-          borderColor="rule"
-          borderRadius="3px"
-          px="12px"
-          py="5px"
-          bg="card"
-          fontWeight="600"
-          cursor="pointer"
-          _focusWithin={{ outline: "2px solid", outlineColor: "anil" }}
-        >
+        <FileButton accept=".toml,text/plain" pick={([file]) => void read(file)}>
           Load a sheet
-          <chakra.input
-            id={id}
-            type="file"
-            accept=".toml,text/plain"
-            onChange={read}
-            position="absolute"
-            w="1px"
-            h="1px"
-            opacity="0"
-          />
-        </chakra.label>
+        </FileButton>
         {!open && (
           <Button kind="link" onClick={() => setOpen(true)}>
             or type one

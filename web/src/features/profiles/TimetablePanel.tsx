@@ -3,11 +3,17 @@ import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, got, type Profile } from "@/api/client";
 import { useHere } from "@/app/shell/BrandShell";
+import { InkMark } from "@/features/calendar/Labels";
+import { useLabels } from "@/features/calendar/queries";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { say } from "@/ui/notices";
+import { Select } from "@/ui/Select";
 import { SidePanel } from "@/ui/SidePanel";
 import { clockWords, weekdayWords, zoneWords } from "@/ui/times";
+import { BetterTimes } from "./BetterTimes";
+import { CopySlots } from "./CopySlots";
+import { Wishes } from "./Wishes";
 
 type Slot = Profile["slots"][number];
 const WEEK = [0, 1, 2, 3, 4, 5, 6];
@@ -18,6 +24,7 @@ export function TimetablePanel({ profile, close }: { profile: Profile; close: ()
   const queries = useQueryClient();
   const [slots, setSlots] = useState<Slot[]>(profile.slots);
   const [wrong, setWrong] = useState("");
+  const labels = useLabels(brand.slug).data ?? [];
 
   async function keep(next: Slot[]) {
     setWrong("");
@@ -35,7 +42,8 @@ export function TimetablePanel({ profile, close }: { profile: Profile; close: ()
   function add(event: FormEvent<HTMLFormElement>) {
     event.preventDefault();
     const form = new FormData(event.currentTarget);
-    void keep([...slots, { weekday: Number(form.get("weekday")), at: String(form.get("at")) }]);
+    const label = Number(form.get("label")) || null;
+    void keep([...slots, { weekday: Number(form.get("weekday")), at: String(form.get("at")), label }]);
   }
   return (
     <SidePanel title={`Timetable of ${profile.handle}`} open close={close}>
@@ -61,6 +69,12 @@ export function TimetablePanel({ profile, close }: { profile: Profile; close: ()
                   fontVariantNumeric="tabular-nums"
                 >
                   {clockWords(slot.at.slice(0, 5), me.clock24)}
+                  {slot.label !== null && (
+                    <Flex as="span" align="center" gap="4px" ml="6px" fontSize="12px">
+                      <InkMark ink={labels.find((l) => l.id === slot.label)?.ink ?? "smoke"} />
+                      {labels.find((l) => l.id === slot.label)?.name}
+                    </Flex>
+                  )}
                   {may("manage_profiles") && (
                     <Button
                       kind="quiet"
@@ -101,12 +115,25 @@ export function TimetablePanel({ profile, close }: { profile: Profile; close: ()
               </chakra.select>
             </Box>
             <Field label="Time" name="at" type="time" required />
+            {labels.length > 0 && (
+              <Select label="Kept for" name="label">
+                <option value="">anything</option>
+                {labels.map((l) => (
+                  <option key={l.id} value={l.id}>
+                    {l.name}
+                  </option>
+                ))}
+              </Select>
+            )}
             <Button type="submit" mb="14px">
               Add slot
             </Button>
           </Flex>
         </chakra.form>
       )}
+      <BetterTimes profile={profile} take={(slot) => keep([...slots, slot])} />
+      {may("manage_profiles") && <CopySlots profile={profile} />}
+      <Wishes profile={profile} />
       {wrong && (
         <Box role="alert" color="pimenton">
           {wrong}

@@ -2,6 +2,9 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
 import { api, got, type Network } from "@/api/client";
 
+const NONE: Map<string, Network> = new Map();
+const byName = (found: Network[]) => new Map(found.map((network) => [network.network, network]));
+
 /** Every network the brand can plan for, by its name in the API. */
 export function useNetworks(): Map<string, Network> {
   const { brand } = useParams({ from: "/$brand" });
@@ -9,8 +12,9 @@ export function useNetworks(): Map<string, Network> {
     queryKey: ["networks", brand],
     queryFn: () => got(api.GET("/api/brands/{brand}/networks", { params: { path: { brand } } })),
     staleTime: 600_000,
+    select: byName,
   });
-  return new Map((found.data ?? []).map((network) => [network.network, network]));
+  return found.data ?? NONE;
 }
 
 export function useProfiles(brand: string) {

@@ -1,7 +1,6 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import type { ReactNode } from "react";
 import { api, got, type Schemas } from "@/api/client";
 import { useHere } from "@/app/shell/BrandShell";
 import { useNetworks, useStanding } from "@/features/profiles/queries";
@@ -10,12 +9,14 @@ import { Loading } from "@/ui/Loading";
 import { NetworkTile } from "@/ui/NetworkTile";
 import { StateShape } from "@/ui/StateShape";
 import { clockWords, dayWords, instantWords, weekdayWords, zoneWords } from "@/ui/times";
+import { Listings } from "./Listings";
+import { Part } from "./Part";
 
 type Item = Schemas["TodayItem"];
 
 /** The morning page: what goes out, what waits for a person, what is in trouble, which connections end. */
 export function TodayPage() {
-  const { brand, me } = useHere();
+  const { brand, me, may } = useHere();
   const path = { brand: brand.slug };
   const today = useQuery({
     queryKey: ["today", brand.slug],
@@ -45,23 +46,36 @@ export function TodayPage() {
         <Box display="grid" gap="24px" alignContent="start">
           <Part title="In trouble" empty="Nothing is in trouble." count={trouble.length} loud>
             {trouble.map((item) => (
-              <Row key={item.delivery} item={item} />
+              <Row key={item.delivery} item={item} action="Mend" />
             ))}
+            <Box py="7px">
+              <Link to="/$brand/trouble" params={path} search={{}} style={{ textDecoration: "underline" }}>
+                All of it, by cause
+              </Link>
+            </Box>
           </Part>
           {by_hand.length > 0 && (
             <Part title="To publish by hand" count={by_hand.length}>
               {by_hand.map((item) => (
-                <Row key={item.delivery} item={item} hand />
+                <Row key={item.delivery} item={item} hand action="Publish it" />
               ))}
             </Part>
           )}
           {to_sign.length > 0 && (
             <Part title="Waits for sign-off" count={to_sign.length}>
               {to_sign.map((item) => (
-                <Row key={item.delivery} item={item} />
+                <Row key={item.delivery} item={item} action="Look at it" />
               ))}
+              {may("sign_off") && (
+                <Box py="7px">
+                  <Link to="/$brand/sign" params={path} search={{}} style={{ textDecoration: "underline" }}>
+                    Sign them off, one after another
+                  </Link>
+                </Box>
+              )}
             </Part>
           )}
+          <Listings />
           {endings.length > 0 && (
             <Part title="Connections that end" count={endings.length}>
               {endings.map((one) => (
@@ -96,30 +110,7 @@ export function TodayPage() {
   );
 }
 
-type PartProps = { title: string; count: number; empty?: string; loud?: boolean; children: ReactNode };
-
-function Part({ title, count, empty, loud, children }: PartProps) {
-  return (
-    <Box as="section" aria-label={title} minW="0">
-      <Flex
-        align="baseline"
-        gap="8px"
-        borderTopWidth="2px"
-        borderColor={loud && count ? "pimenton" : "ink"}
-        pt="6px"
-        mb="2px"
-      >
-        <Box as="h2" fontSize="18px" lineHeight="24px">
-          {title}
-        </Box>
-        {count > 0 && <Box color={loud ? "pimenton" : "faded"}>{count}</Box>}
-      </Flex>
-      {count === 0 ? <Box color="faded">{empty}</Box> : children}
-    </Box>
-  );
-}
-
-function Row({ item, clock, hand }: { item: Item; clock?: boolean; hand?: boolean }) {
+function Row({ item, clock, hand, action }: { item: Item; clock?: boolean; hand?: boolean; action?: string }) {
   const { brand, me } = useHere();
   const network = useNetworks().get(item.network);
   const [day = "", time = ""] = item.time.split("T");
@@ -141,6 +132,11 @@ function Row({ item, clock, hand }: { item: Item; clock?: boolean; hand?: boolea
           {item.reason || item.handle}
         </Box>
       </Box>
+      {action && (
+        <Box flex="none" color="anil" textDecoration="underline">
+          {action}
+        </Box>
+      )}
     </Flex>
   );
   if (hand)

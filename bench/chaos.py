@@ -1,0 +1,155 @@
+"""A thousand deliveries while workers are killed, the network misbehaves, and the database crashes: none lost, none twice.
+
+The count at the end is against the stand-in's own record.
+"""
+
+import random
+import time
+from collections import Counter
+from dataclasses import dataclass
+from typing import Any
+
+import psycopg
+from tools.stack import Stack
+
+from bench.result import Result
+
+COUNT, PROFILES, STORM_SECONDS = 1000, 40, 90.0
+QUICK = {
+    "MENUDO_LEASE_SECONDS": "4",
+    "MENUDO_PACE": "0",
+    "MENUDO_WIRE_TIMEOUT": "2",
+    "MENUDO_BACKOFF_BASE": "0.4",
+    "MENUDO_BACKOFF_MOST": "2",
+    "MENUDO_POLL_SECONDS": "0.5",
+    "MENUDO_BACKOFF_TRIES": "60",
+}
+ENDED = ("published", "in_trouble")
+FAULTS = ("down", "answer_lost", "slow", "rate_limiting")
+
+
+@dataclass(frozen=True, slots=True)
+class Outcome:
+    """What was counted. `twice`: texts that are at the network more than once; `lost`: deliveries that are neither out nor
+    in trouble with a reason, or said to be out and not there."""
+
+    published: int
+    trouble: int
+    twice: int
+    lost: int
+    kills: int
+    crashes: int
+    faults: int
+
+
+def measure(stack: Stack) -> Result:
+    """The long one: `./menudo bench chaos`."""
+    stack.env.update(QUICK)
+    found = storm(stack, COUNT, PROFILES, STORM_SECONDS, seed=20261125, crashes=3)
+    good = found.published + found.trouble
+    ran = (
+        f"{COUNT} deliveries for {PROFILES} profiles, two workers: {found.kills} workers killed, {found.crashes} database crashes, "
+        f"{found.faults} faults at the network; {found.published} out, {found.trouble} in trouble, {found.twice} twice, {found.lost} lost"
+    )
+    holds = found.twice == 0 and found.lost == 0 and good == COUNT
+    return Result("chaos", good, COUNT, "accounted for", good / COUNT, "= 1, none twice", holds, ran)
+
+
+def storm(stack: Stack, count: int, profiles: int, seconds: float, seed: int, crashes: int) -> Outcome:
+    """Half of it due at one instant, the rest over the `seconds` of mishaps drawn from `seed`; then calm until all has ended."""
+    dice = random.Random(seed)
+    stack.start_standin()
+    stack.manage("shell", "-c", _WORLD.format(profiles=profiles, count=count, seconds=seconds))
+    workers = ["one", "two"]
+    for name in workers:
+        stack.start_worker(name)
+    kills = broke = faults = 0
+    end = time.monotonic() + seconds
+    at_crash = sorted(end - seconds * share for share in (dice.uniform(0.1, 0.8) for _ in range(crashes)))
+    while (now := time.monotonic()) < end and not _all_ended(stack, count):
+        if at_crash and now >= at_crash[0]:
+            at_crash.pop(0)
+            stack.cluster.crash()
+            broke += 1
+        elif dice.random() < 0.45:
+            stack.kill(name := dice.choice(workers))
+            stack.start_worker(name)
+            kills += 1
+        else:
+            stack.control("fault", {"network": "brisk", "kind": dice.choice(FAULTS), "profile": "", "seconds": 0.3})
+            faults += 1
+        _while_it_lasts(stack, workers, dice.uniform(0.2, 1.4))
+        stack.control("fault?network=brisk", method="DELETE")
+    until = time.monotonic() + 240
+    while not _all_ended(stack, count) and time.monotonic() < until:
+        _while_it_lasts(stack, workers, 0.5)
+    return _counted(stack, kills, broke, faults)
+
+
+def _while_it_lasts(stack: Stack, workers: list[str], seconds: float) -> None:
+    """A mishap lasts so long; a worker that ended by itself (its database was gone) is started again, as a service is."""
+    end = time.monotonic() + seconds
+    while time.monotonic() < end:
+        for name in workers:
+            if stack.processes[name].poll() is not None:
+                stack.start_worker(name)
+        time.sleep(0.05)
+
+
+def _all_ended(stack: Stack, count: int) -> bool:
+    rows = _ask(stack, "SELECT count(*) FROM posts_delivery WHERE state = ANY(%s)", list(ENDED))
+    return bool(rows) and rows[0][0] == count
+
+
+def _ask(stack: Stack, sql: str, *values: Any) -> list[tuple[Any, ...]]:
+    """Rows; none while the database is away."""
+    try:
+        with psycopg.connect(stack.cluster.url(stack.database), autocommit=True) as db:
+            return db.execute(sql, values).fetchall()
+    except psycopg.OperationalError:
+        return []
+
+
+def _counted(stack: Stack, kills: int, crashes: int, faults: int) -> Outcome:
+    there = Counter(post["body"]["text"] for post in stack.control("posts"))
+    rows = _ask(
+        stack, "SELECT p.master->>'text', d.state, d.reason FROM posts_delivery d JOIN posts_post p ON p.id = d.post_id"
+    )  # fmt: skip
+    published = sum(state == "published" for _, state, _ in rows)
+    trouble = sum(state == "in_trouble" and bool(reason) for _, state, reason in rows)
+    lost = sum(
+        (state == "published") > there[text] or state not in ENDED or (state == "in_trouble" and not reason)
+        for text, state, reason in rows
+    )
+    return Outcome(published, trouble, sum(n > 1 for n in there.values()), lost, kills, crashes, faults)
+
+
+_WORLD = """
+from datetime import timedelta
+import uuid
+import httpx
+from django.conf import settings
+from django.utils import timezone
+from menudo.base.sealed import seal
+from menudo.people.models import Brand
+from menudo.posts.actions.due import put_job
+from menudo.posts.models import Delivery, Post
+from menudo.profiles.models import Connection, Profile
+from menudo.profiles.wire.sign_in import discover, issuer_of
+brand = Brand.objects.create(slug="chaos", name="Chaos", zone="UTC")
+uids = ["c%d" % n for n in range({profiles})]
+control = settings.STANDIN_URL + "/control/api/"
+named = [dict(uid=u, handle="@" + u, name=u, kind="account") for u in uids]
+httpx.post(control + "seed", json=dict(empty=True, accounts=[dict(network="brisk", login="chaos", password="x", name="Chaos", profiles=named)]))
+tokens = httpx.post(control + "grant", json=dict(network="brisk", login="chaos", profiles=uids)).json()
+connection = Connection.objects.create(brand=brand, network="brisk", account="chaos", access_token=seal(tokens["access_token"]),
+    refresh_token=seal(tokens["refresh_token"]), access_ends=timezone.now() + timedelta(hours=1), endpoints=discover(issuer_of("brisk")))
+profiles = Profile.objects.bulk_create([Profile(brand=brand, network="brisk", connection=connection, remote_id=u, handle="@" + u, name=u, kind="account") for u in uids])
+posts = Post.objects.bulk_create([Post(brand=brand, master=dict(text="Moss %d" % n, media=[]), state="signed_off", up_at=timezone.now()) for n in range({count})])
+due = timezone.now() + timedelta(seconds=2)
+# The other half comes while the storm lasts, which would find too little to do else.
+late = [timedelta(seconds={seconds} * n / {count}) if n % 2 else timedelta() for n in range({count})]
+made = Delivery.objects.bulk_create([Delivery(post=p, profile=profiles[n % len(profiles)], brand=brand, key=uuid.uuid4(), state="planned", due_at=due + late[n], zone="UTC") for n, p in enumerate(posts)])
+for one in made:
+    put_job(one)
+"""

@@ -1,0 +1,150 @@
+"""What has happened between two readings of a catalogue."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import date
+from decimal import Decimal
+from enum import StrEnum
+
+
+class Standing(StrEnum):
+    """How a thing stands."""
+
+    COMING = "coming"
+    FREE = "free"
+    RESERVED = "reserved"
+    SOLD = "sold"
+
+
+class Happened(StrEnum):
+    NEW = "new"
+    LOWERED = "lowered"
+    RESERVED = "reserved"
+    SOLD = "sold"
+    OPEN_DAY = "open_day"
+    COMING = "coming"
+    OWN = "own"
+
+
+@dataclass(frozen=True, slots=True)
+class Thing:
+    """One item as it was read. `key`: what the catalogue calls it; `price` in `currency` (ISO 4217); `more`: the fields that
+    have no place of their own, as they were read."""
+
+    key: str
+    title: str
+    price: Decimal | None = None
+    currency: str = ""
+    standing: Standing = Standing.FREE
+    open_day: date | None = None
+    more: Mapping[str, str] = field(default_factory=dict)
+
+
+class Change(StrEnum):
+    """What a brand's own rule looks for in a field."""
+
+    CHANGES = "changes"
+    BECOMES = "becomes"
+    FALLS = "falls"
+    RISES = "rises"
+
+
+@dataclass(frozen=True, slots=True)
+class OwnRule:
+    """An event of the brand's own: the field, what it does, and with `becomes`, what it becomes."""
+
+    name: str
+    field: str
+    change: Change = Change.CHANGES
+    value: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Event:
+    """What happened to a thing. `before`: the price it had, where it was lowered; `name`: an own event's."""
+
+    happened: Happened
+    thing: Thing
+    before: Decimal | None = None
+    name: str = ""
+
+    @property
+    def known_by(self) -> str:
+        """The same happening read twice has the same name; a price lowered further, or a new open day, another."""
+        what = self.name if self.happened is Happened.OWN else ""
+        told = {Happened.LOWERED: self.thing.price, Happened.OPEN_DAY: self.thing.open_day}.get(self.happened, "")
+        return f"{self.thing.key}:{self.happened}:{what}:{told}"
+
+
+def events(
+    before: Mapping[str, Thing] | None, after: Iterable[Thing], today: date, rules: Sequence[OwnRule] = ()
+) -> list[Event]:
+    """What happened between two readings, thing by thing, in the order they were read.
+
+    `before` None: the first reading, when nothing has happened yet. A thing that is gone tells nothing: a catalogue may
+    come in parts, and only what it says is sold is sold. What comes back is as it was when it was last seen. A price in
+    another currency isn't lowered. An open day counts when it is new and not over.
+    """
+    if before is None:
+        return []
+    found: list[Event] = []
+    seen: set[str] = set()
+    for thing in after:
+        if thing.key in seen:
+            continue
+        seen.add(thing.key)
+        was = before.get(thing.key)
+        found += _new(thing) if was is None else _changed(was, thing, rules)
+        if thing.open_day is not None and thing.open_day >= today and (was is None or was.open_day != thing.open_day):
+            found.append(Event(Happened.OPEN_DAY, thing))
+    return found
+
+
+def _new(thing: Thing) -> list[Event]:
+    kinds = {Standing.COMING: Happened.COMING, Standing.FREE: Happened.NEW}
+    return [Event(kinds[thing.standing], thing)] if thing.standing in kinds else []
+
+
+def _changed(was: Thing, now: Thing, rules: Sequence[OwnRule]) -> list[Event]:
+    found: list[Event] = []
+    if was.standing is not now.standing:
+        became = {Standing.RESERVED: Happened.RESERVED, Standing.SOLD: Happened.SOLD, Standing.COMING: Happened.COMING}
+        if now.standing in became:
+            found.append(Event(became[now.standing], now))
+        elif was.standing is Standing.COMING:
+            found.append(Event(Happened.NEW, now))
+    lowered = was.price is not None and now.price is not None and now.price < was.price
+    if lowered and was.currency == now.currency and now.standing is not Standing.SOLD:
+        found.append(Event(Happened.LOWERED, now, before=was.price))
+    found += [Event(Happened.OWN, now, name=rule.name) for rule in rules if _meets(rule, was, now)]
+    return found
+
+
+def _meets(rule: OwnRule, was: Thing, now: Thing) -> bool:
+    before, after = was.more.get(rule.field, "").strip(), now.more.get(rule.field, "").strip()
+    if before == after:
+        return False
+    if rule.change is Change.CHANGES:
+        return True
+    if rule.change is Change.BECOMES:
+        return after.casefold() == rule.value.strip().casefold() != before.casefold()
+    old, new = number(before), number(after)
+    if old is None or new is None:
+        return False
+    return new < old if rule.change is Change.FALLS else new > old
+
+
+def number(said: str) -> Decimal | None:
+    """A number as people write it: 1,234.50 and 1.234,50 and 1 234,5; None: it isn't one. The last of a comma and a point is
+    the decimal sign, unless it stands alone before three figures."""
+    bare = "".join(ch for ch in said if ch.isdigit() or ch in ",.-").strip(".,")
+    last = max(bare.rfind(","), bare.rfind("."))
+    sign = bare[last] if last >= 0 else ""
+    alone = sign and bare.count(sign) == 1 and ("," in bare) != ("." in bare)
+    grouped = sign and (bare.count(sign) > 1 or (alone and len(bare) - last - 1 == 3))
+    whole, part = (bare, "") if not sign or grouped else (bare[:last], bare[last + 1 :])
+    text = whole.replace(",", "").replace(".", "") + (f".{part}" if part else "")
+    try:
+        return Decimal(text)
+    except ArithmeticError:
+        return None

@@ -1,0 +1,1 @@
+"""Feeds: what comes in from elsewhere."""

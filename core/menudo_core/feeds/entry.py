@@ -1,0 +1,54 @@
+"""Entries of a feed, and how they are known again."""
+
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+from urllib.parse import urlsplit, urlunsplit
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """One entry, as it was read; texts are plain. `id`: what the feed calls it, empty where it names none. `at`: when it was
+    published (UTC), None where the feed doesn't say, or not readably."""
+
+    id: str
+    title: str
+    link: str
+    summary: str = ""
+    author: str = ""
+    at: datetime | None = None
+    tags: tuple[str, ...] = ()
+    picture: str = ""
+    known_by: str = field(init=False, default="")
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "known_by", _known_by(self))
+
+
+def _known_by(entry: Entry) -> str:
+    """Its id, which stays when it is edited (RFC 4287, 4.2.6; RSS 2.0, guid; JSON Feed 1.1, id); else its address without the
+    fragment, scheme and host in small letters (RFC 3986, 6.2.2.1); else its title."""
+    if entry.id.strip():
+        return f"id:{entry.id.strip()}"
+    if entry.link.strip():
+        parts = urlsplit(entry.link.strip())
+        address = urlunsplit((parts.scheme.lower(), parts.netloc.lower(), parts.path or "/", parts.query, ""))
+        return f"link:{address}"
+    return f"title:{' '.join(entry.title.split())}"
+
+
+def fresh(entries: Sequence[Entry], known: Collection[str], first: bool, take: int = 0) -> list[Entry]:
+    """The entries that are new, the oldest first; one without a time counts as newer than those below it in the feed.
+
+    At the `first` reading nothing old floods in: only the newest `take` count as new, the others are merely known from
+    then on. An entry that stands twice in the feed is taken once, as it stands first.
+    """
+    once: dict[str, Entry] = {}
+    for entry in entries:
+        if entry.known_by not in known:
+            once.setdefault(entry.known_by, entry)
+    # Feeds have the newest on top. Where times are told they decide, and where they aren't, the place does.
+    found = list(once.values())[::-1]
+    if all(entry.at is not None for entry in found):
+        found.sort(key=lambda entry: entry.at.timestamp() if entry.at else 0)
+    return found if not first else found[len(found) - min(take, len(found)) :]

@@ -1,0 +1,70 @@
+"""The message that an entry becomes: templates that take turns, and placeholders with a measure."""
+
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from menudo_core.feeds.entry import Entry
+from menudo_core.text.clusters import Unit, measure
+from menudo_core.text.placeholders import of_day
+from menudo_core.wording.shorten import cut_at_word
+
+_PLACEHOLDER = re.compile(r"\{([a-z]+)(?: (\d{1,4}))?\}")
+NAMES = ("title", "summary", "link", "tags", "author", "date", "day", "month", "year")
+_NO_LETTERS = re.compile(r"[^\w]+", re.UNICODE)
+
+
+@dataclass(frozen=True, slots=True)
+class Message:
+    """One template. `times`: how often it is used at most; None: without end."""
+
+    id: int
+    text: str
+    times: int | None = None
+
+
+def next_message(messages: Sequence[Message], used: Mapping[int, int], last: int | None) -> Message | None:
+    """The one whose turn it is: after the `last` that was used, those used up left out. None: all are used up."""
+    ids = [message.id for message in messages]
+    start = ids.index(last) + 1 if last in ids else 0
+    for message in [*messages[start:], *messages[:start]]:
+        if message.times is None or used.get(message.id, 0) < message.times:
+            return message
+    return None
+
+
+def filled(text: str, entry: Entry, day: date) -> str:
+    """The template with the entry's facts. A number in a placeholder is its measure: `{summary 140}` is cut at a word to 140
+    characters (grapheme clusters), `{tags 3}` are the first three. Other words in braces stay as they are, nothing is
+    filled twice, and a line that only said what the entry hasn't goes."""
+    known = {
+        "title": entry.title.strip(), "summary": entry.summary.strip(), "link": entry.link.strip(),
+        "author": entry.author.strip(), **of_day(entry.at.date() if entry.at else day),
+    }  # fmt: skip
+    lines = []
+    for line in text.split("\n"):
+        said = _PLACEHOLDER.sub(lambda found: _one(found, entry, known), line)
+        gone = not said.strip() and line.strip()
+        if not gone:
+            lines.append(said.rstrip() if said != line else said)
+    return "\n".join(lines).strip()
+
+
+def unknown(text: str) -> list[str]:
+    """The placeholders in a template that mean nothing here, as they are written, each once."""
+    found = (m.group() for m in _PLACEHOLDER.finditer(text) if m.group(1) not in NAMES)
+    return list(dict.fromkeys(found))
+
+
+def _one(found: re.Match[str], entry: Entry, known: Mapping[str, str]) -> str:
+    name, most = found.group(1), int(found.group(2)) if found.group(2) else None
+    if name == "tags":
+        tags = [tag for tag in (_NO_LETTERS.sub("", one) for one in entry.tags) if tag and not tag.isdigit()]
+        return " ".join(f"#{tag}" for tag in tags[:most])
+    if name not in known:
+        return found.group()
+    said = known[name]
+    if most is None or name == "link":
+        return said
+    return cut_at_word(said, most, lambda text: measure(text, Unit.CLUSTERS))

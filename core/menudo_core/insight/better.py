@@ -1,0 +1,108 @@
+"""Better times: what a profile's own results say of weekdays and hours, and how sure that is."""
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime, time
+from math import sqrt
+from zoneinfo import ZoneInfo
+
+from menudo_core.timing.slots import Slot
+
+LEAST_POSTS, LEAST_CELLS = 20, 3
+# Two-sided 95 %, of the normal distribution (NIST/SEMATECH e-Handbook, 7.1.4).
+_Z = 1.959964
+
+
+@dataclass(frozen=True, slots=True)
+class Spread:
+    """The parts of variance of one-way random effects: `between` groups and `within` them, and the mean of all."""
+
+    mean: float
+    between: float
+    within: float
+
+
+@dataclass(frozen=True, slots=True)
+class Cell:
+    """A weekday (0 is Monday) and an hour of the wall. `estimate` is its mean drawn towards the mean of all as far as
+    few posts say little; `low` and `high` hold it with 95 %. `lift` is the estimate over that mean, less one."""
+
+    weekday: int
+    hour: int
+    posts: int
+    seen: float
+    estimate: float
+    low: float
+    high: float
+    lift: float
+
+    @property
+    def sure(self) -> bool:
+        """Whether even the low end is better than the usual."""
+        return self.lift > 0 and self.low > self.estimate / (1 + self.lift)
+
+
+@dataclass(frozen=True, slots=True)
+class Better:
+    """What the results say. `why_not` says why they don't say enough; then `cells` is empty."""
+
+    cells: tuple[Cell, ...]
+    posts: int
+    why_not: str = ""
+
+
+def spread(groups: Sequence[Sequence[float]]) -> Spread:
+    """Components of variance by the analysis of variance (Searle, Casella, McCulloch, Variance Components, 3.6):
+    within is the mean square within, between (MSB - MSW) / n0, never below 0."""
+    full = [group for group in groups if group]
+    n, k = sum(map(len, full)), len(full)
+    mean = sum(map(sum, full)) / n
+    means = [sum(group) / len(group) for group in full]
+    inside = sum((x - m) ** 2 for group, m in zip(full, means, strict=True) for x in group)
+    outside = sum(len(group) * (m - mean) ** 2 for group, m in zip(full, means, strict=True))
+    within = inside / (n - k) if n > k else 0.0
+    n0 = (n - sum(len(group) ** 2 for group in full) / n) / (k - 1)
+    return Spread(mean, max(0.0, (outside / (k - 1) - within) / n0), within)
+
+
+def better(results: Sequence[tuple[datetime, float]], zone: ZoneInfo) -> Better:
+    """Weekday-hours by their estimate, best first. `results` are instants of posts and what each earned."""
+    groups: dict[tuple[int, int], list[float]] = defaultdict(list)
+    for at, earned in results:
+        wall = at.astimezone(zone)
+        groups[wall.weekday(), wall.hour].append(earned)
+    if len(results) < LEAST_POSTS:
+        few = f"Not enough to say: {len(results)} posts with results, and it takes {LEAST_POSTS}."
+        return Better((), len(results), few)
+    if len(groups) < LEAST_CELLS or len(groups) == len(results):
+        return Better(
+            (), len(results), "Not enough to say: too few different times have been tried, or each only once."
+        )
+    parts = spread(list(groups.values()))
+    if parts.between <= 0 or parts.mean <= 0:
+        return Better((), len(results), "Not enough to say: no time has done better than chance would have it.")
+    cells = [_cell(key, values, parts) for key, values in groups.items()]
+    return Better(tuple(sorted(cells, key=lambda c: (-c.estimate, c.weekday, c.hour))), len(results))
+
+
+def _cell(key: tuple[int, int], values: Sequence[float], parts: Spread) -> Cell:
+    n, seen = len(values), sum(values) / len(values)
+    weight = n * parts.between / (n * parts.between + parts.within)
+    estimate = parts.mean + weight * (seen - parts.mean)
+    off = _Z * sqrt(parts.between * (1 - weight))
+    return Cell(*key, n, seen, estimate, estimate - off, estimate + off, estimate / parts.mean - 1)
+
+
+def offered(found: Better, many: int, apart_hours: int, taken: Sequence[Slot] = ()) -> list[Slot]:
+    """The best cells as slots on the hour, at least so many hours from one another and from those taken already; only
+    cells that are better than the usual."""
+    kept = [slot.weekday * 24 + slot.at.hour for slot in taken]
+    slots: list[Slot] = []
+    for cell in found.cells:
+        hour = cell.weekday * 24 + cell.hour
+        far = all(min((hour - other) % 168, (other - hour) % 168) >= apart_hours for other in kept)
+        if cell.lift > 0 and far and len(slots) < many:
+            slots.append(Slot(cell.weekday, time(cell.hour)))
+            kept.append(hour)
+    return slots

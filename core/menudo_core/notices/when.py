@@ -1,0 +1,65 @@
+"""When a person is told outside the product: at once, after their quiet hours, or in a digest once a day."""
+
+from dataclasses import dataclass
+from datetime import datetime, time, timedelta
+from enum import StrEnum
+from zoneinfo import ZoneInfo
+
+from menudo_core.timing.walltimes import resolve, wall_in
+
+
+class Way(StrEnum):
+    """How a notice leaves the product. `NONE`: it is told in the product only."""
+
+    NOW = "now"
+    DIGEST = "digest"
+    TEXT = "text"
+    NONE = "none"
+
+
+# What each kind of notice is about, and how it is told unless the person says otherwise.
+KINDS: dict[str, tuple[str, Way]] = {
+    "sign": ("A post waits for me to sign off", Way.NOW),
+    "back": ("My post, or one I watch, is sent back", Way.NOW),
+    "agreed": ("My post, or one I watch, is agreed to", Way.DIGEST),
+    "mention": ("Somebody mentions me", Way.NOW),
+    "remark": ("A remark at my post, or at one I watch", Way.DIGEST),
+    "changed": ("A post I watch is changed or moved", Way.DIGEST),
+    "task": ("Somebody asks me to see to a post", Way.NOW),
+    "by_hand": ("It is time to publish by hand", Way.NOW),
+    "missed": ("A post missed its time", Way.NOW),
+    "trouble": ("A post is in trouble", Way.NOW),
+    "connection": ("A connection ends", Way.NOW),
+    "pause": ("A pause is over", Way.NOW),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Quiet:
+    """Hours of the wall in the person's zone in which nothing is sent; over midnight where `start` is later. The same
+    time twice is none at all."""
+
+    start: time
+    end: time
+
+    def holds(self, at: time) -> bool:
+        if self.start <= self.end:
+            return self.start <= at < self.end
+        return at >= self.start or at < self.end
+
+
+def send_at(now: datetime, zone: ZoneInfo, quiet: Quiet | None) -> datetime:
+    """The instant at which what happens `now` may be sent: now, or when the quiet hours end on the person's wall."""
+    wall = wall_in(now, zone)
+    if quiet is None or not quiet.holds(wall.time()):
+        return now
+    day = wall.date() if wall.time() < quiet.end else wall.date() + timedelta(days=1)
+    return max(resolve(datetime.combine(day, quiet.end), zone).instant, now)
+
+
+def digest_due(now: datetime, zone: ZoneInfo, at: time, last: datetime | None) -> bool:
+    """Whether the day's digest, due at `at` on the person's wall, is still to be sent; `last`: when one was sent."""
+    wall = wall_in(now, zone)
+    today = resolve(datetime.combine(wall.date(), at), zone).instant
+    due = today if today <= now else resolve(datetime.combine(wall.date() - timedelta(days=1), at), zone).instant
+    return last is None or last < due

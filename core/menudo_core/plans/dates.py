@@ -1,0 +1,64 @@
+"""Dates and times as people and spreadsheets write them."""
+
+import re
+from collections.abc import Iterable
+from datetime import date, time
+
+_ISO = re.compile(r"(\d{4})-(\d{1,2})-(\d{1,2})(?:[T ].*)?")
+_DOTS = re.compile(r"(\d{1,2})\.\s?(\d{1,2})\.\s?(\d{4})")
+_SLASHES = re.compile(r"(\d{1,2})[/-](\d{1,2})[/-](\d{4})")
+_TIME = re.compile(r"(\d{1,2})(?:[:.h](\d{2})(?::(\d{2})(?:\.\d+)?)?)?\s*([ap]\.?m\.?)?", re.IGNORECASE)
+
+
+class BadCell(ValueError):
+    """A cell that can't be read, with what to write instead."""
+
+
+def day_first(cells: Iterable[str]) -> bool | None:
+    """Whether dates with slashes have the day first, as the whole column shows; None: it doesn't show."""
+    found = [(int(m[1]), int(m[2])) for cell in cells if (m := _SLASHES.fullmatch(cell.strip()))]
+    day, month = any(a > 12 for a, _ in found), any(b > 12 for _, b in found)
+    return None if day == month else day
+
+
+def read_date(cell: str, day_leads: bool | None) -> date:
+    """A date: 2026-12-01, 1.12.2026, or with slashes when the column shows which is the day. Raises BadCell."""
+    cell = cell.strip()
+    if not cell:
+        raise BadCell("The date is missing.")
+    if found := _ISO.fullmatch(cell):
+        year, month, day = int(found[1]), int(found[2]), int(found[3])
+    elif found := _DOTS.fullmatch(cell):
+        day, month, year = int(found[1]), int(found[2]), int(found[3])
+    elif found := _SLASHES.fullmatch(cell):
+        one, other, year = int(found[1]), int(found[2]), int(found[3])
+        if day_leads is None and one != other:
+            raise BadCell(
+                f"“{cell}” may be two dates: nothing in the column shows whether the day or the month is first. Write {year}-{other:02d}-{one:02d} or {year}-{one:02d}-{other:02d}."
+            )
+        day, month = (one, other) if day_leads is not False else (other, one)
+    else:
+        raise BadCell(f"“{cell[:40]}” is no date. Write it as 2026-12-01.")
+    try:
+        return date(year, month, day)
+    except ValueError:
+        raise BadCell(f"There is no {cell[:40]} in the calendar.") from None
+
+
+def read_time(cell: str) -> time:
+    """A wall time: 15:00, 15:00:00, 3 pm, 3:05 p.m. Seconds are dropped. Raises BadCell."""
+    cell = cell.strip()
+    if not cell:
+        raise BadCell("The time is missing. Leave the column out, or write “slot”, for the next free slot of that day.")
+    found = _TIME.fullmatch(cell)
+    if not found or (found[2] is None and found[4] is None):
+        raise BadCell(f"“{cell[:40]}” is no time. Write it as 15:00.")
+    hour, minute, half = int(found[1]), int(found[2] or 0), (found[4] or "").lower()[:1]
+    if half and not 1 <= hour <= 12:
+        raise BadCell(f"“{cell[:40]}” is no time: with am or pm the hour is 1 to 12.")
+    if half:
+        hour = hour % 12 + (12 if half == "p" else 0)
+    try:
+        return time(hour, minute)
+    except ValueError:
+        raise BadCell(f"“{cell[:40]}” is no time: hours go to 23 and minutes to 59.") from None

@@ -1,0 +1,28 @@
+"""A plan as CSV, safe to open in a spreadsheet."""
+
+import csv
+import io
+from collections.abc import Iterable, Sequence
+
+_BEGINS = ("=", "+", "-", "@", "\t", "\r")
+
+
+def safe(cell: str) -> str:
+    """A cell that no spreadsheet takes for a formula: what would begin one gets an apostrophe before it (OWASP, CSV
+    injection)."""
+    return f"'{cell}" if cell.startswith(_BEGINS) else cell
+
+
+def unsafe(cell: str) -> str:
+    """A cell as it was before `safe`."""
+    return cell[1:] if cell.startswith("'") and cell[1:].startswith(_BEGINS) else cell
+
+
+def written(header: Sequence[str], rows: Iterable[Sequence[str]]) -> bytes:
+    """The table in RFC 4180's form, UTF-8 with a mark at its start that spreadsheets know it by."""
+    text = io.StringIO(newline="")
+    writer = csv.writer(text, lineterminator="\r\n")
+    writer.writerow([safe(cell) for cell in header])
+    for row in rows:
+        writer.writerow([safe(cell) for cell in row])
+    return text.getvalue().encode("utf-8-sig")

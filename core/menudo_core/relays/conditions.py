@@ -1,0 +1,94 @@
+"""Which items a relay takes."""
+
+from dataclasses import dataclass
+from datetime import time
+from enum import StrEnum
+from zoneinfo import ZoneInfo
+
+import regex
+
+from menudo_core.relays.item import Item
+from menudo_core.text.hashtags import hashtags
+from menudo_core.text.plain import plain
+
+
+class Has(StrEnum):
+    PICTURE = "picture"
+    VIDEO = "video"
+    MEDIA = "media"
+    LINK = "link"
+
+
+class Unmet(StrEnum):
+    """The condition that an item doesn't meet."""
+
+    HAS = "has"
+    WORD = "word"
+    TAG = "tag"
+    KIND = "kind"
+    LANGUAGE = "language"
+    HOUR = "hour"
+
+
+@dataclass(frozen=True, slots=True)
+class Conditions:
+    """What an item must be like; what is left empty asks nothing.
+
+    `words` and `tags`: one of them must be there (whole words, however they are cased and accented; tags without #).
+    `but`: none of these words may be. `hours`: from and until (not included) on the wall, over midnight too.
+    """
+
+    has: frozenset[Has] = frozenset()
+    words: tuple[str, ...] = ()
+    but: tuple[str, ...] = ()
+    tags: tuple[str, ...] = ()
+    kinds: frozenset[str] = frozenset()
+    languages: frozenset[str] = frozenset()
+    hours: tuple[time, time] | None = None
+
+
+def unmet(conditions: Conditions, item: Item, zone: ZoneInfo) -> Unmet | None:
+    """The first condition that the item doesn't meet, None: it meets all. `zone` is that of the hours."""
+    if not all(_has(item, what) for what in conditions.has):
+        return Unmet.HAS
+    if conditions.words and not any(_word(item.text, word) for word in conditions.words):
+        return Unmet.WORD
+    if any(_word(item.text, word) for word in conditions.but):
+        return Unmet.WORD
+    if conditions.tags:
+        there = {plain(tag) for tag in hashtags(item.text)}
+        if not any(plain(tag.lstrip("#＃")) in there for tag in conditions.tags):
+            return Unmet.TAG
+    if conditions.kinds and item.kind not in conditions.kinds:
+        return Unmet.KIND
+    if conditions.languages and not _language(item.language, conditions.languages):
+        return Unmet.LANGUAGE
+    if conditions.hours is not None and not _within(conditions.hours, item, zone):
+        return Unmet.HOUR
+    return None
+
+
+def _has(item: Item, what: Has) -> bool:
+    counts = {
+        Has.PICTURE: item.pictures,
+        Has.VIDEO: item.videos,
+        Has.MEDIA: item.pictures + item.videos,
+        Has.LINK: len(item.link),
+    }
+    return counts[what] > 0
+
+
+def _word(text: str, word: str) -> bool:
+    wanted = regex.escape(plain(word.strip()))
+    return bool(wanted) and regex.search(rf"(?<![\w\p{{M}}]){wanted}(?![\w\p{{M}}])", plain(text)) is not None
+
+
+def _language(said: str, wanted: frozenset[str]) -> bool:
+    """By basic filtering: a range matches a tag that begins with it at a subtag's end (RFC 4647, 3.3.1)."""
+    tag = said.lower()
+    return any(tag == one.lower() or tag.startswith(f"{one.lower()}-") for one in wanted)
+
+
+def _within(hours: tuple[time, time], item: Item, zone: ZoneInfo) -> bool:
+    at, (first, last) = item.at.astimezone(zone).time(), hours
+    return first <= at < last if first < last else at >= first or at < last

@@ -1,0 +1,50 @@
+"""What keeps relays in hand: nothing old, nothing twice, nothing back to where it has been, no flood."""
+
+from collections.abc import Set
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from enum import StrEnum
+
+from menudo_core.relays.item import Item
+
+HOUR = timedelta(hours=1)
+
+
+@dataclass(frozen=True, slots=True)
+class Relay:
+    """From a source (its key) to a profile (its id). `since`: what appeared before isn't carried; `ceiling`: how many an hour,
+    before it pauses and tells. `paused`: it has, or somebody paused it."""
+
+    source: str
+    target: int
+    since: datetime
+    ceiling: int = 10
+    paused: bool = False
+
+
+class Verdict(StrEnum):
+    """What becomes of an item at a relay; all but the first say why it didn't fire."""
+
+    FIRES = "fires"
+    PAUSED = "paused"
+    OLD = "old"
+    BEEN_THERE = "been_there"
+    TWICE = "twice"
+    TOO_MANY = "too_many"
+
+
+def verdict(relay: Relay, item: Item, had: Set[str], lately: int) -> Verdict:
+    """Whether the relay carries the item.
+
+    `had`: the origins of all that was ever carried to the target or appeared there, by whatever path; `lately`: how many the
+    relay carried in the last hour. With TOO_MANY the relay pauses, and people are told.
+    """
+    if relay.paused:
+        return Verdict.PAUSED
+    if item.at < relay.since:
+        return Verdict.OLD
+    if relay.target in item.trail:
+        return Verdict.BEEN_THERE
+    if item.origin in had:
+        return Verdict.TWICE
+    return Verdict.TOO_MANY if lately >= relay.ceiling else Verdict.FIRES

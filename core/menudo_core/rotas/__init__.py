@@ -1,0 +1,1 @@
+"""Rotas: evergreen posts that take turns."""

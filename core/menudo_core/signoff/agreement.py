@@ -1,0 +1,112 @@
+"""Where one delivery's sign-off stands: who has agreed to what it says now, and who is asked next."""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+
+from menudo_core.signoff.rules import How, Rule
+
+
+class Verdict(StrEnum):
+    AGREED = "agreed"
+    CHANGE = "change"
+
+
+class Sign(StrEnum):
+    """What sign-off says of a delivery. `NONE`: nobody is asked."""
+
+    NONE = ""
+    WAITS = "waits"
+    BACK = "back"
+    AGREED = "agreed"
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """What a signer said of a delivery's wording (its fingerprint) and time, and when. `change`: asked for a change."""
+
+    signer: str
+    verdict: Verdict
+    says: str
+    due: datetime | None
+    at: datetime
+    profile: int
+
+
+@dataclass(frozen=True, slots=True)
+class Present:
+    """What a delivery says now. `up`: when its post was put up for sign-off the last time, None: it isn't."""
+
+    says: str
+    due: datetime | None
+    profile: int
+    up: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """`asked` are the signers whose answer is awaited now; None in it: anyone who may. `changed`: somebody agreed to
+    another wording or time than there is now."""
+
+    sign: Sign
+    asked: frozenset[str | None] = frozenset()
+    agreed: frozenset[str] = frozenset()
+    changed: bool = False
+
+
+def standing(rules: Sequence[Rule], answers: Iterable[Answer], now: Present, moving_asks: bool) -> Standing:
+    """Where sign-off stands under the rules that ask for it.
+
+    Only an answer to the present wording counts (and, with `moving_asks`, to the present time): a change of either asks
+    again. A signer's last answer holds. A change asked for holds until the post is put up again. While it isn't up, nobody
+    is asked, and nothing of it may go, whatever was agreed to before.
+    """
+    if not rules:
+        return Standing(Sign.NONE)
+    if now.up is None:
+        return Standing(Sign.WAITS)
+    agreed: set[str] = set()
+    elsewhere: set[str] = set()
+    back = False
+    for answer in _last(answers):
+        if answer.verdict is Verdict.CHANGE:
+            back = back or answer.at >= now.up
+        elif _covers(answer, now, moving_asks):
+            agreed.add(answer.signer)
+        else:
+            elsewhere.add(answer.signer)
+    asked = frozenset[str | None]().union(*(_asked(rule, agreed) for rule in rules))
+    changed = bool(elsewhere) and bool(asked)
+    if back:
+        return Standing(Sign.BACK, frozenset(), frozenset(agreed), changed)
+    return Standing(Sign.WAITS if asked else Sign.AGREED, asked, frozenset(agreed), changed)
+
+
+def _covers(answer: Answer, now: Present, moving_asks: bool) -> bool:
+    return (
+        answer.says == now.says
+        and answer.profile == now.profile
+        and (not moving_asks or answer.due == now.due)
+    )  # fmt: skip
+
+
+def _last(answers: Iterable[Answer]) -> Iterable[Answer]:
+    last: dict[str, Answer] = {}
+    for answer in sorted(answers, key=lambda a: a.at):
+        last[answer.signer] = answer
+    return last.values()
+
+
+def _asked(rule: Rule, agreed: set[str]) -> frozenset[str | None]:
+    """Whom a rule still asks."""
+    if not rule.who:
+        return frozenset() if agreed else frozenset({None})
+    left = [signer for signer in rule.who if signer not in agreed]
+    match rule.how:
+        case How.ANY:
+            return frozenset() if len(left) < len(rule.who) else frozenset(left)
+        case How.ALL:
+            return frozenset(left)
+        case How.IN_ORDER:
+            return frozenset(left[:1])

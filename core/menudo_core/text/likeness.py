@@ -1,0 +1,27 @@
+"""How alike two texts are, by their shingles: runs of a few words in a row."""
+
+import regex
+
+_WORD = regex.compile(r"[\p{L}\p{M}\p{N}]+")
+_LINK = regex.compile(r"https?://\S+")
+LONG = 3
+# One word changed in a dozen is alike still.
+ALIKE = 0.5
+
+
+def shingles(text: str) -> frozenset[str]:
+    """The runs of three words of a text, in lower case, without links and marks; a shorter text is one run by itself."""
+    words = [word.casefold() for word in _WORD.findall(_LINK.sub(" ", text))]
+    if not words:
+        return frozenset()
+    if len(words) < LONG:
+        return frozenset({" ".join(words)})
+    return frozenset(" ".join(words[n : n + LONG]) for n in range(len(words) - LONG + 1))
+
+
+def likeness(one: frozenset[str], other: frozenset[str]) -> float:
+    """Jaccard's index of two sets of shingles, 0 to 1: what they share of all they have (Broder 1997, resemblance)."""
+    if not one or not other:
+        return 0.0
+    shared = len(one & other)
+    return shared / (len(one) + len(other) - shared)

@@ -1,0 +1,70 @@
+"""Link tags: UTM values added to a link (common practice, no published source), the link itself left as it is."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from urllib.parse import quote, unquote_plus
+
+from menudo_core.text.links import links
+from menudo_core.text.placeholders import fill
+
+PARTS = ("source", "medium", "campaign", "content", "term")
+
+
+@dataclass(frozen=True, slots=True)
+class LinkTags:
+    """A preset. Its values may hold placeholders; an empty one is not added.
+
+    `keeps`: a value that stands in the link already stays; else the preset's takes its place. `in_text`: links in the
+    text are tagged too, not just the post's link.
+    """
+
+    source: str = ""
+    medium: str = ""
+    campaign: str = ""
+    content: str = ""
+    term: str = ""
+    keeps: bool = True
+    in_text: bool = True
+
+
+def values(preset: LinkTags, filled_with: Mapping[str, str]) -> dict[str, str]:
+    """The preset's UTM values with placeholders filled in, in the usual order; empty ones left out."""
+    filled = {f"utm_{part}": " ".join(fill(getattr(preset, part), filled_with).split()) for part in PARTS}
+    return {name: value for name, value in filled.items() if value}
+
+
+def tagged(link: str, added: Mapping[str, str], keeps: bool = True) -> str:
+    """`link` with the values in its query (RFC 3986, 3.4), each name once.
+
+    What is there keeps its order and its encoding; the fragment stays at the end. Tagging twice changes nothing.
+    """
+    rest, hash_sign, fragment = link.partition("#")
+    base, mark, query = rest.partition("?")
+    present = query.split("&") if query else []
+    out: list[str] = []
+    said: set[str] = set()
+    for pair in present:
+        name = unquote_plus(pair.partition("=")[0])
+        if name in added:
+            if name in said:
+                continue
+            said.add(name)
+            out.append(pair if keeps else f"{name}={_coded(added[name])}")
+        else:
+            out.append(pair)
+    out += [f"{name}={_coded(value)}" for name, value in added.items() if name not in said]
+    return f"{base}{'?' if out or mark else ''}{'&'.join(out)}{hash_sign}{fragment}"
+
+
+def tagged_text(text: str, added: Mapping[str, str], keeps: bool = True) -> str:
+    """`text` with every link in it tagged."""
+    out, place = [], 0
+    for link in links(text):
+        at = text.index(link, place)
+        out += [text[place:at], tagged(link, added, keeps)]
+        place = at + len(link)
+    return "".join([*out, text[place:]])
+
+
+def _coded(value: str) -> str:
+    return quote(value, safe="-._~")

@@ -1,0 +1,109 @@
+"""The garden's sign-off: a rule, what its director has agreed to and sent back, and the talk about it."""
+
+from datetime import timedelta
+
+from menudo.base import clock
+from menudo.people.models import Brand, User
+from menudo.posts.actions.resign import resign
+from menudo.posts.kept import as_sent
+from menudo.posts.models import Post, SignOff, SignRule, Watch
+from menudo.posts.signing import Signing, signings
+from menudo.talk.models import Remark, Task
+from menudo_core.signoff.agreement import Verdict
+from menudo_core.signoff.says import fingerprint
+from menudo_core.signoff.states import PostState
+
+_BACK = "Is it really forty? The label by the door says thirty-eight."
+
+
+def add_signing() -> None:
+    """After all posts are there: what was signed off has its answers, and every state follows from them."""
+    for brand in Brand.objects.all():
+        posts = list(Post.objects.filter(brand=brand).exclude(state=PostState.DRAFT).select_related("campaign"))
+        for post in posts:
+            post.brand = brand
+            post.up_at = clock.now() - timedelta(days=3)
+        Post.objects.bulk_update(posts, ["up_at"])
+        if brand.needs_signoff:
+            _sign(brand, posts)
+        resign(brand, [post.pk for post in posts])
+
+
+def _sign(brand: Brand, posts: list[Post]) -> None:
+    maud, teo, ines = (User.objects.get(email=f"{name}@example.org") for name in ("maud", "teo", "ines"))
+    SignRule.objects.create(brand=brand, name="Everything past the director", who=[f"u{maud.pk}"], before_hours=12)
+    found = signings(brand, posts)
+    signed = [post for post in posts if post.state == PostState.SIGNED]
+    for post in posts:
+        if post.state == PostState.UP:
+            continue
+        verdict = Verdict.CHANGE if post.state == PostState.BACK else Verdict.AGREED
+        SignOff.objects.bulk_create([_answer(s, maud, verdict) for s in found[post.pk]])
+        if verdict is Verdict.CHANGE:
+            _say(post, maud, _BACK, hours=20)
+    # One was changed since it was agreed to: it waits again, and shows what is different.
+    changed = next(
+        (p for p in posts if p.state == PostState.UP and any(s.delivery.state == "held" for s in found[p.pk])), None
+    )
+    if changed is not None:
+        for s in found[changed.pk]:
+            was = as_sent(s.content)
+            was["text"] = (
+                s.content.text.replace("\n", " on Saturday\n", 1)
+                if "\n" in s.content.text
+                else f"{s.content.text} on Saturday"
+            )
+            answer = _answer(s, maud, Verdict.AGREED)
+            answer.says, answer.said = fingerprint(s.content)[::-1], was
+            answer.save()
+        _say(changed, ines, "@Maud Ellery the day has changed, could you look again?", hours=2, mentions=[maud.pk])
+        _say(
+            changed,
+            teo,
+            "The picture is from Sunday, with the new door.",
+            hours=1,
+            shared=True,
+            network=found[changed.pk][0].delivery.profile.network,
+            field="media",
+        )
+        Task.objects.create(
+            post=changed, user=teo, by=ines, words="find one without the scaffolding", made=clock.now(),
+            due_at=clock.now() + timedelta(days=1),
+        )  # fmt: skip
+        back = next((p for p in posts if p.state == PostState.BACK), changed)
+        _say(back, teo, "@Inés Varela I can’t find who counted them. Do you know?", hours=3, mentions=[ines.pk])
+        Task.objects.create(
+            post=back, user=ines, by=maud, words="ask the gardeners for the number", made=clock.now(),
+            due_at=clock.now() + timedelta(hours=9),
+        )  # fmt: skip
+    for post in signed[:3]:
+        Watch.objects.create(post=post, user=ines)
+
+
+def _answer(s: Signing, who: User, verdict: Verdict) -> SignOff:
+    at = clock.now() - timedelta(hours=20)
+    return SignOff(
+        delivery=s.delivery, profile_id=s.delivery.profile_id, signer=f"u{who.pk}", name=who.name, verdict=verdict, says=s.says,
+        said=as_sent(s.content), due_at=s.delivery.due_at, at=at,
+    )  # fmt: skip
+
+
+def _say(
+    post: Post,
+    who: User,
+    text: str,
+    hours: int,
+    mentions: tuple[int, ...] | list[int] = (),
+    shared: bool = False,
+    **on: str,
+) -> None:
+    Remark.objects.create(
+        post=post,
+        user=who,
+        name=who.name,
+        text=text,
+        at=clock.now() - timedelta(hours=hours),
+        mentions=list(mentions),
+        shared=shared,
+        **on,
+    )

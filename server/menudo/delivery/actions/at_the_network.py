@@ -1,0 +1,103 @@
+"""What is out already: take it down at the network, or bring its words up to date there."""
+
+from collections.abc import Callable
+
+from django.db import transaction
+from django.db.models import F
+
+from menudo.base import clock
+from menudo.base.live import tell
+from menudo.base.problems import Conflict
+from menudo.base.revisions import unchanged
+from menudo.delivery.through import through
+from menudo.history.actions.record import record
+from menudo.people.capabilities import May
+from menudo.people.here import Here
+from menudo.posts.checking import facts, findings_of
+from menudo.posts.models import Delivery
+from menudo.posts.reads import delivery_out
+from menudo.posts.saying import Sayings, said_by
+from menudo.posts.signing import sign_of
+from menudo.profiles.sheets import sheet_for
+from menudo.profiles.wire.micropub import Micropub
+from menudo_core.networks.findings import Level
+from menudo_core.sending.decide import Answer, Outcome
+from menudo_core.signoff.agreement import Sign
+from menudo_core.signoff.states import DeliveryState, Event, after
+
+
+def take_down(place: Here, delivery: Delivery, began: int) -> Delivery:
+    """It is no longer at the network; what was sent is kept here. Raises Stale, Conflict with the network's own words.
+
+    Doing it twice does no harm: what isn't there any more is taken down.
+    """
+    place.needs(May.DELETE)
+    row = _out(delivery, began)
+    _wire(row, "deletes", "taken down", lambda adapter: adapter.delete(row.remote_url))
+    with transaction.atomic():
+        changed = Delivery.objects.filter(pk=row.pk, state=DeliveryState.PUBLISHED).update(
+            state=after(DeliveryState.PUBLISHED, Event.TAKE_DOWN), revision=F("revision") + 1
+        )
+        if changed:
+            record(
+                place.brand.pk, place.actor, "take_down", "delivery", row.pk, f"took {row.profile.handle}'s post down"
+            )
+            tell(place.brand.pk, "delivery", row.pk)
+    row.refresh_from_db()
+    return row
+
+
+def bring_up_to_date(place: Here, delivery: Delivery, began: int) -> Delivery:
+    """The text at the network becomes what the version says now; pictures and the rest stay as they were sent.
+
+    What must be signed off must be so, as it says now. Raises Stale, Conflict.
+    """
+    place.needs(May.PUBLISH)
+    row = _out(delivery, began)
+    sayings = Sayings.of(row.post, row.brand)
+    content = said_by(sayings, row, row.profile, row.brand)
+    if row.sent and row.sent.get("text") == content.text:
+        raise Conflict("The text there is the present one already.")
+    if sign_of(row, sayings) not in (Sign.NONE, Sign.AGREED):
+        raise Conflict("Nobody has agreed to its present wording. Have it signed off first, in a copy.")
+    found = findings_of(row.brand_id, row.profile.network, content, facts(row.brand, [content]), row.profile.followers)
+    stops = [f for f in found if f.level is Level.STOPS]
+    if stops:
+        raise Conflict(stops[0].words)
+    _wire(row, "edits", "changed", lambda adapter: adapter.update(row.remote_url, content.text))
+    with transaction.atomic():
+        sent = {**(row.sent or {}), "text": content.text, "changed_at": clock.now().isoformat()}
+        Delivery.objects.filter(pk=row.pk, state=DeliveryState.PUBLISHED).update(sent=sent, revision=F("revision") + 1)
+        record(
+            place.brand.pk,
+            place.actor,
+            "update_there",
+            "delivery",
+            row.pk,
+            f"changed {row.profile.handle}'s post at the network",
+        )
+        tell(place.brand.pk, "delivery", row.pk)
+    row.refresh_from_db()
+    return row
+
+
+def _out(delivery: Delivery, began: int) -> Delivery:
+    row = Delivery.objects.select_related("post", "brand", "profile__connection").get(pk=delivery.pk)
+    unchanged(began, row.revision, delivery_out(row).model_dump(mode="json"))
+    if row.state != DeliveryState.PUBLISHED:
+        raise Conflict("It isn't at the network.")
+    return row
+
+
+def _wire(row: Delivery, flag: str, verb: str, act: Callable[[Micropub], Answer]) -> None:
+    sheet = sheet_for(row.brand_id, row.profile.network)
+    if not getattr(sheet.wire, flag):
+        raise Conflict(f"{sheet.name} doesn't let another program have a post {verb}. Do it at {sheet.name} itself.")
+    if not row.remote_url or row.profile.connection is None:
+        raise Conflict("Menudo doesn't know its address there, or is no longer connected. Do it at the network itself.")
+    answer = through(row.profile.connection, act)
+    if answer.outcome is Outcome.DONE:
+        return
+    if answer.outcome is Outcome.NOT_AUTHORISED:
+        raise Conflict(f"{sheet.name} no longer lets Menudo in. Reconnect the profile, then try again.")
+    raise Conflict(f"{sheet.name} did not do it: {answer.words or 'it gave no reason'}.")

@@ -1,0 +1,140 @@
+"""Put the first comment under a published post: a step of its own, with a key of its own, tried alone when it fails alone."""
+
+import random
+
+import structlog
+from django.conf import settings
+from django.db import transaction
+from django.db.models import F, Q
+
+from menudo.base import clock
+from menudo.base.clock import db_now
+from menudo.base.live import tell
+from menudo.base.problems import Conflict
+from menudo.base.revisions import unchanged
+from menudo.delivery.actions.claim import WHO, lease_over
+from menudo.delivery.through import through, was_it_done
+from menudo.history.actions.record import MENUDO, record
+from menudo.people.capabilities import May
+from menudo.people.here import Here
+from menudo.posts.actions.comments import put_comment_job
+from menudo.posts.models import Delivery, FirstComment
+from menudo.posts.reads import delivery_out
+from menudo.profiles.sheets import sheet_for
+from menudo.profiles.wire.micropub import Micropub
+from menudo_core.sending.decide import Answer, Backoff, Outcome, Step, decide
+from menudo_core.signoff.states import DeliveryState
+
+log = structlog.get_logger(__name__)
+State = FirstComment.State
+
+
+def put_comment(id: int) -> None:
+    """Send a first comment, if it waits and is due. `id` is its delivery's."""
+    comment = _claim(id)
+    if comment is None:
+        return
+    delivery = comment.delivery
+    with structlog.contextvars.bound_contextvars(delivery=delivery.pk, tries=comment.tries):
+        connection = delivery.profile.connection
+        if connection is None:
+            answer = Answer(Outcome.NOT_AUTHORISED)
+        else:
+            answer = through(connection, lambda adapter: _through(adapter, comment))
+        _settle(comment, answer)
+
+
+def _claim(id: int) -> FirstComment | None:
+    waits = Q(state=State.WAITING) & (Q(not_before=None) | Q(not_before__lte=db_now()))
+    left = Q(state=State.SENDING) & lease_over()
+    mine = FirstComment.objects.filter(waits | left, delivery_id=id, delivery__state=DeliveryState.PUBLISHED)
+    claimed = mine.update(
+        state=State.SENDING, lease_until=db_now() + settings.LEASE, lease_by=WHO, tries=F("tries") + 1
+    )
+    if not claimed:
+        return None
+    return FirstComment.objects.select_related("delivery__profile__connection").get(delivery_id=id)
+
+
+def _through(adapter: Micropub, comment: FirstComment) -> Answer:
+    delivery = comment.delivery
+    key, profile = str(comment.key), delivery.profile
+    if comment.begun:
+        known = was_it_done(adapter, delivery.brand_id, profile.network, key)
+        if known is not None:
+            return known
+    FirstComment.objects.filter(pk=comment.pk).update(begun=True)
+    return adapter.comment(profile.remote_id, key, delivery.remote_url, comment.text)
+
+
+def _settle(comment: FirstComment, answer: Answer) -> None:
+    delivery, now = comment.delivery, clock.now()
+    backoff = Backoff(settings.BACKOFF_BASE, settings.BACKOFF_MOST, settings.BACKOFF_TRIES)
+    network = sheet_for(delivery.brand_id, delivery.profile.network).name
+    decision = decide(answer, network, comment.tries, now, random.random(), backoff)
+    log.info("comment_settled", outcome=answer.outcome, step=decision.step)
+    changes: dict[str, object] = {
+        "lease_until": None,
+        "lease_by": "",
+        "reason": decision.words,
+        "reason_code": decision.code,
+    }
+    if decision.step is Step.PUBLISHED:
+        changes |= {"state": State.PUBLISHED, "remote_url": answer.url[:500], "not_before": None}
+    elif decision.step is Step.WAIT:
+        kept = {"tries": F("tries") - 1} if decision.code == "too_many" else {}
+        changes |= {"state": State.WAITING, "not_before": decision.at, **kept}
+    else:
+        changes |= {"state": State.TROUBLE, "not_before": None}
+    with transaction.atomic():
+        mine = FirstComment.objects.filter(pk=comment.pk, state=State.SENDING, lease_by=WHO, tries=comment.tries)
+        if not mine.update(**changes):
+            return
+        if decision.step is Step.WAIT and decision.at is not None:
+            put_comment_job(delivery.pk, decision.at)
+        else:
+            done = decision.step is Step.PUBLISHED
+            words = f"put the first comment under {delivery.profile.handle}'s post" if done else decision.words
+            record(delivery.brand_id, MENUDO, "comment", "delivery", delivery.pk, words)
+        Delivery.objects.filter(pk=delivery.pk).update(revision=F("revision") + 1)
+        tell(delivery.brand_id, "delivery", delivery.pk)
+
+
+def try_comment(place: Here, delivery: Delivery, began: int) -> Delivery:
+    """Try a first comment again that failed alone. Raises Conflict, Stale."""
+    place.needs(May.PUBLISH)
+    with transaction.atomic():
+        row = Delivery.objects.select_for_update(of=("self",)).select_related("profile", "comment").get(pk=delivery.pk)
+        unchanged(began, row.revision, delivery_out(row).model_dump(mode="json"))
+        comment: FirstComment | None = getattr(row, "comment", None)
+        if comment is None or comment.state != State.TROUBLE:
+            raise Conflict("Its first comment isn't in trouble.")
+        if comment.reason_code == "unsure":
+            # A person says that it isn't there: what was begun is forgotten.
+            comment.begun = False
+        comment.state, comment.reason, comment.reason_code = State.WAITING, "", ""
+        comment.tries, comment.not_before = 0, None
+        comment.save()
+        row.revision += 1
+        row.save(update_fields=["revision"])
+        put_comment_job(row.pk)
+        record(
+            place.brand.pk,
+            place.actor,
+            "comment",
+            "delivery",
+            row.pk,
+            f"tried {row.profile.handle}'s first comment again",
+        )
+        tell(place.brand.pk, "delivery", row.pk)
+    return row
+
+
+def sweep_comments() -> int:
+    """Give a job to every first comment that waits or whose worker died. How many."""
+    waits = Q(state=State.WAITING) & (Q(not_before=None) | Q(not_before__lte=db_now()))
+    left = Q(state=State.SENDING) & lease_over()
+    found = list(FirstComment.objects.filter(waits | left).values_list("delivery_id", flat=True)[:1000])
+    for id in found:
+        put_comment_job(id)
+    return len(found)

@@ -1,0 +1,55 @@
+"""Listings kept fresh: when each location was last posted to, what is about to end, how much of the cap is used."""
+
+from collections import defaultdict
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.db.models import Max
+
+from menudo.people.models import Brand
+from menudo.posts.models import Delivery
+from menudo.profiles.models import Profile
+from menudo.profiles.sheets import sheets_of
+from menudo_core.sending.quota import ends_at, used_up
+from menudo_core.signoff.states import DeliveryState
+
+_SOON = timedelta(days=2)
+_AHEAD = [DeliveryState.PLANNED, DeliveryState.HELD, DeliveryState.HAND, DeliveryState.SENDING]
+
+
+def listings(brand: Brand, now: datetime) -> list[dict[str, Any]]:
+    """Every profile whose network lets its posts end by themselves; the emptiest first. Five statements."""
+    sheets = {name: sheet for name, sheet in sheets_of(brand.pk).items() if sheet.life_days}
+    profiles = [
+        p for p in Profile.objects.filter(brand=brand, network__in=sheets) if p.state != Profile.State.DISCONNECTED
+    ]
+    # What ended long ago counts no more; of that only the last is told.
+    since = now - timedelta(days=max((sheet.life_days or 0 for sheet in sheets.values()), default=0))
+    out = Delivery.objects.filter(brand=brand, profile__in=profiles, state=DeliveryState.PUBLISHED)
+    sent: dict[int, list[datetime]] = defaultdict(list)
+    for profile, at in out.values_list("profile_id").annotate(last=Max("published_at")).filter(last__lt=since):
+        sent[profile].append(at)
+    recent = out.filter(published_at__gte=since).order_by("published_at")
+    for profile, at in recent.values_list("profile_id", "published_at"):
+        if at:
+            sent[profile].append(at)
+    ahead: dict[int, datetime] = {}
+    due = Delivery.objects.filter(brand=brand, profile__in=profiles, state__in=_AHEAD, post__binned__isnull=True)
+    for profile, at in due.order_by("-due_at").values_list("profile_id", "due_at"):
+        if at:
+            ahead[profile] = at
+    found = [_one(p, sheets[p.network], sent[p.pk], ahead.get(p.pk), now) for p in profiles]
+    order = {"empty": 0, "ending": 1, "fresh": 2}
+    return sorted(found, key=lambda one: (order[one["state"]], one["last_at"] or now, one["profile"]))
+
+
+def _one(p: Profile, sheet: Any, sent: list[datetime], ahead: datetime | None, now: datetime) -> dict[str, Any]:
+    last = sent[-1] if sent else None
+    ends = ends_at(sheet.life_days, last)
+    there, cap = used_up(sheet.pace, sheet.life_days, sent, now)
+    ended = ends is None or ends <= now
+    state = "empty" if ended else "ending" if ends is not None and ends - now <= _SOON else "fresh"
+    return {
+        "profile": p.pk, "handle": p.called or p.handle, "last_at": last, "ends_at": None if ended else ends,
+        "next_at": ahead, "there": there, "cap": cap, "state": state,
+    }  # fmt: skip

@@ -1,0 +1,65 @@
+"""Routes for results: better times so far."""
+
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+from pydantic import Field
+
+from menudo.base.problems import ERRORS
+from menudo.insight.models import Reading
+from menudo.people.here import here
+from menudo.profiles.models import Slot
+from menudo.profiles.reads import profile as profile_of
+from menudo.profiles.schemas import SlotOut
+from menudo_core.insight.better import better, offered
+from menudo_core.timing.slots import Slot as CoreSlot
+
+router = Router(tags=["results"])
+_MOST, _OFFERED, _APART_HOURS = 5000, 6, 4
+
+
+class BetterHour(Schema):
+    """A weekday (0 is Monday) and an hour of the wall, in the profile's zone. `lift`: the estimate over the usual, less
+    one; `low` and `high` hold the estimate with 95 %."""
+
+    weekday: int
+    hour: int
+    posts: int
+    estimate: float
+    low: float
+    high: float
+    lift: float
+    sure: bool
+
+
+class BetterOut(Schema):
+    """What a profile's own results say of times, best first; `offered` are slots apart from one another and from those
+    there are."""
+
+    posts: int
+    why_not: str = Field(description="why there isn't enough to say; empty: there is")
+    hours: list[BetterHour]
+    offered: list[SlotOut]
+
+
+@router.get("/brands/{brand}/profiles/{id}/better", response={200: BetterOut, **ERRORS}, operation_id="betterTimes")
+def better_times(request: HttpRequest, brand: str, id: int) -> dict[str, Any]:
+    """Times that did better, by reactions, and how sure that is."""
+    place = here(request, brand)
+    profile = profile_of(place, id)
+    rows = Reading.objects.filter(brand=place.brand, profile=profile).order_by("-at").values_list("at", "reactions")
+    found = better([(at, float(n)) for at, n in rows[:_MOST]], ZoneInfo(profile.zone or place.brand.zone))
+    taken = [CoreSlot(s.weekday, s.at) for s in Slot.objects.filter(profile=profile)]
+    slots = offered(found, _OFFERED, _APART_HOURS, taken)
+    return {
+        "posts": found.posts, "why_not": found.why_not, "hours": [
+            {
+                "weekday": c.weekday, "hour": c.hour, "posts": c.posts, "estimate": c.estimate, "low": c.low,
+                "high": c.high, "lift": c.lift, "sure": c.sure,
+            }
+            for c in found.cells
+        ],
+        "offered": [{"weekday": s.weekday, "at": s.at, "label": None} for s in slots],
+    }  # fmt: skip

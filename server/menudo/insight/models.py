@@ -1,0 +1,24 @@
+"""Measured results."""
+
+from django.db import models
+
+from menudo.people.models import Brand
+from menudo.posts.models import Delivery
+from menudo.profiles.models import Profile
+
+
+class Reading(models.Model):
+    """What a published delivery had earned when its network was last asked. `at` is when it went out, kept here so that
+    results can be counted without their deliveries."""
+
+    delivery = models.OneToOneField(Delivery, on_delete=models.CASCADE, related_name="reading")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="readings")
+    profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="readings")
+    at = models.DateTimeField()
+    read = models.DateTimeField()
+    reach = models.PositiveIntegerField(default=0)
+    reactions = models.PositiveIntegerField(default=0)
+    clicks = models.PositiveIntegerField(default=0)
+
+    class Meta:
+        indexes = [models.Index(fields=["profile", "at"])]

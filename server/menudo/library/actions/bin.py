@@ -1,0 +1,55 @@
+"""Put media in the bin, take them out, and empty what has lain there for its time."""
+
+from django.conf import settings
+from django.db import transaction
+
+from menudo.base import clock
+from menudo.base.live import tell
+from menudo.base.problems import Conflict
+from menudo.history.actions.record import record
+from menudo.library import files
+from menudo.library.actions.arrange import chosen
+from menudo.library.models import Asset, Use
+from menudo.people.capabilities import May
+from menudo.people.here import Here
+
+
+def put_in_bin(place: Here, ids: list[int]) -> int:
+    """To the bin; what a post uses doesn't go. How many. Raises Conflict, with how many posts use them."""
+    place.needs(May.WRITE)
+    with transaction.atomic():
+        assets = chosen(place, ids)
+        used = Use.objects.filter(asset__in=assets).values_list("asset_id", "post_id")
+        if used:
+            which, posts = len({a for a, _ in used}), len({p for _, p in used})
+            raise Conflict(
+                f"{which} of these {'is' if which == 1 else 'are'} used in {posts} post{'s' if posts != 1 else ''}. "
+                "Take them out there first."
+            )
+        return _set(place, assets, "bin", clock.now())
+
+
+def restore(place: Here, ids: list[int]) -> int:
+    """Out of the bin again. How many."""
+    place.needs(May.WRITE)
+    with transaction.atomic():
+        return _set(place, chosen(place, ids), "restore", None)
+
+
+def _set(place: Here, assets: list[Asset], verb: str, at) -> int:  # type: ignore[no-untyped-def]
+    Asset.objects.filter(pk__in=[a.pk for a in assets]).update(binned=at)
+    what = assets[0].name if len(assets) == 1 else f"{len(assets)} pictures and videos"
+    words = f"put {what} in the bin" if verb == "bin" else f"took {what} out of the bin"
+    record(place.brand.pk, place.actor, verb, "asset", assets[0].pk if len(assets) == 1 else 0, words)
+    tell(place.brand.pk, "asset", 0)
+    return len(assets)
+
+
+def empty() -> int:
+    """Delete for good what has been in the bin for its time; files go when no asset has them any more. How many."""
+    over = list(Asset.objects.filter(binned__lt=clock.now() - settings.BIN).values_list("pk", "sha256")[:500])
+    Asset.objects.filter(pk__in=[pk for pk, _ in over], uses=None).delete()
+    for sha in {sha for _, sha in over}:
+        if not Asset.objects.filter(sha256=sha).exists():
+            files.forget(sha)
+    return len(over)

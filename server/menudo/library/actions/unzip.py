@@ -1,0 +1,93 @@
+"""Bring media in from a ZIP: its folders become folders, a text file beside a picture its caption."""
+
+import stat
+import zipfile
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from pathlib import Path, PurePosixPath
+
+from django.conf import settings
+
+from menudo.base.problems import Invalid
+from menudo.library.actions.add import add
+from menudo.library.models import Asset, Folder
+from menudo.people.capabilities import May
+from menudo.people.here import Here
+from menudo_core.media.shapes import bytes_words
+
+_SKIPPED = ("__MACOSX/", ".DS_Store", "Thumbs.db")
+_MOST_CAPTION = 20_000
+
+
+@dataclass
+class Unpacked:
+    """What came of a ZIP: what was added, and what was left with its reason, by its name in the ZIP."""
+
+    added: list[Asset] = field(default_factory=list)
+    left: list[tuple[str, str]] = field(default_factory=list)
+
+
+def unzip(place: Here, source: Path, name: str) -> Unpacked:
+    """Add every picture and video in the ZIP; what can't be taken is left, with its reason. Raises Invalid."""
+    place.needs(May.WRITE)
+    try:
+        archive = zipfile.ZipFile(source)
+    except (zipfile.BadZipFile, OSError, ValueError) as error:
+        raise Invalid.at("/file", f"“{name}” is not a ZIP, or it is damaged. Pack it again.", "unreadable") from error
+    with archive:
+        entries = list(_entries(archive, name))
+        captions = {_stem(e.filename): e for e in entries if e.filename.lower().endswith(".txt")}
+        out = Unpacked()
+        for entry in entries:
+            if entry.filename.lower().endswith(".txt"):
+                continue
+            path = PurePosixPath(entry.filename)
+            try:
+                folder = _folder(place, str(path.parent)) if str(path.parent) != "." else None
+                caption = captions.get(_stem(entry.filename))
+                text = _read(archive, caption)[:_MOST_CAPTION].decode("utf-8", "replace").strip() if caption else ""
+                out.added.append(
+                    add(place, _read(archive, entry), path.name, folder=folder, caption=text.replace("\0", ""))
+                )
+            except Invalid as error:
+                out.left.append((entry.filename, error.words))
+            except (zipfile.BadZipFile, RuntimeError, NotImplementedError, OSError, EOFError, ValueError):
+                out.left.append((entry.filename, f"“{path.name}” can't be unpacked: it is damaged or has a password."))
+    if not out.added and not out.left:
+        raise Invalid.at("/file", f"There is nothing in “{name}”.", "empty")
+    if not out.added:
+        raise Invalid.at("/file", f"Nothing in “{name}” could be taken. {out.left[0][1]}", "nothing")
+    return out
+
+
+def _entries(archive: zipfile.ZipFile, name: str) -> Iterator[zipfile.ZipInfo]:
+    """Its files. Raises Invalid when they are too many or too large unpacked: what a ZIP says of itself is checked again as it is read."""
+    files = [e for e in archive.infolist() if not e.is_dir() and not any(s in e.filename for s in _SKIPPED)]
+    # What points elsewhere is no file.
+    files = [e for e in files if not stat.S_ISLNK(e.external_attr >> 16)]
+    if len(files) > settings.ZIP_MOST_FILES:
+        raise Invalid.at(
+            "/file", f"“{name}” holds {len(files):,} files; Menudo takes {settings.ZIP_MOST_FILES} at a time."
+        )
+    if (size := sum(e.file_size for e in files)) > settings.ZIP_MOST_BYTES:
+        most = bytes_words(settings.ZIP_MOST_BYTES)
+        raise Invalid.at("/file", f"“{name}” unpacks to {bytes_words(size)}; Menudo takes {most} at a time.")
+    yield from files
+
+
+def _read(archive: zipfile.ZipFile, entry: zipfile.ZipInfo) -> bytes:
+    most = settings.UPLOAD_MOST_VIDEO_BYTES
+    with archive.open(entry) as file:
+        data = file.read(min(entry.file_size, most) + 1)
+    if len(data) > min(entry.file_size, most):
+        raise ValueError("larger than it says")
+    return data
+
+
+def _stem(name: str) -> str:
+    return name.rsplit(".", 1)[0]
+
+
+def _folder(place: Here, path: str) -> Folder:
+    name = " ".join("".join(c for c in path if c.isprintable()).split())[-120:] or "From a ZIP"
+    return Folder.objects.get_or_create(brand=place.brand, name=name)[0]

@@ -1,0 +1,146 @@
+"""Reading videos with PyAV: what they are, their frames, and a copy without what tells where it was taken."""
+
+import io
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+import av
+from av.container import InputContainer
+from PIL import Image
+
+_FORMATS = {"mov,mp4,m4a,3gp,3g2,mj2": "mp4", "matroska,webm": "webm"}
+_KEPT = {"video", "audio"}
+
+
+class BadVideo(ValueError):
+    """The file is no video that can be taken; the text says why, for people."""
+
+
+@dataclass(frozen=True, slots=True)
+class VideoFacts:
+    """Pixels upright as it plays, length in seconds, format and codec by content."""
+
+    format: str
+    codec: str
+    width: int
+    height: int
+    seconds: float
+
+
+def looks_like_video(head: bytes) -> bool:
+    """Whether the first bytes are those of a container that we look into (ISO base media, Matroska)."""
+    return head[4:8] in (b"ftyp", b"moov", b"mdat", b"wide", b"free") or head[:4] == b"\x1a\x45\xdf\xa3"
+
+
+def facts(path: Path) -> VideoFacts:
+    """What the video is. Raises BadVideo."""
+    try:
+        with av.open(str(path)) as container:
+            return _facts(container)
+    except BadVideo:
+        raise
+    except (av.FFmpegError, ValueError, IndexError) as error:
+        raise BadVideo("breaks off or is damaged. Send the original again.") from error
+
+
+def _facts(container: InputContainer) -> VideoFacts:
+    fmt = _FORMATS.get(container.format.name)
+    if fmt is None or not container.streams.video:
+        raise BadVideo("is not a video that Menudo can read. Save it as MP4.")
+    stream = container.streams.video[0]
+    frame = next(container.decode(stream), None)
+    if frame is None:
+        raise BadVideo("has no pictures in it.")
+    length = float(container.duration or 0) / av.time_base
+    if length <= 0 and stream.duration is not None and stream.time_base is not None:
+        length = float(stream.duration * stream.time_base)
+    if length <= 0:
+        raise BadVideo("has no length.")
+    width, height = frame.width, frame.height
+    if _quarter_turns(frame) % 2:
+        width, height = height, width
+    return VideoFacts(fmt, stream.codec_context.name, width, height, round(length, 3))
+
+
+def _quarter_turns(frame: av.VideoFrame) -> int:
+    """How the player turns each frame, in quarters clockwise; the file's display matrix says it counter-clockwise."""
+    return round(-(getattr(frame, "rotation", 0) or 0) / 90) % 4
+
+
+def frame_at(path: Path, seconds: float) -> Image.Image:
+    """The frame shown at `seconds`, upright; the last one beyond the end. Raises BadVideo."""
+    try:
+        with av.open(str(path)) as container:
+            stream = container.streams.video[0]
+            if seconds > 0 and stream.time_base is not None:
+                container.seek(int(seconds / stream.time_base), stream=stream, backward=True)
+            last = None
+            for frame in container.decode(stream):
+                if last is not None and frame.time is not None and frame.time > seconds:
+                    break
+                last = frame
+    except BadVideo:
+        raise
+    except (av.FFmpegError, ValueError, IndexError) as error:
+        raise BadVideo("breaks off or is damaged. Send the original again.") from error
+    if last is None:
+        raise BadVideo("has no pictures in it.")
+    image: Image.Image = last.to_image()
+    turns = {1: Image.Transpose.ROTATE_270, 2: Image.Transpose.ROTATE_180, 3: Image.Transpose.ROTATE_90}
+    return image.transpose(turns[_quarter_turns(last)]) if _quarter_turns(last) else image
+
+
+def cleaned(path: Path, out: Path) -> None:
+    """Copy pictures and sound into a new MP4, packet by packet, without metadata; ready to play while it loads.
+
+    Nothing is encoded anew, so nothing is lost. Raises BadVideo when a stream can't stand in an MP4.
+    """
+    try:
+        with (
+            av.open(str(path)) as source,
+            av.open(str(out), "w", format="mp4", options={"movflags": "faststart"}) as target,
+        ):
+            streams = {s.index: target.add_stream_from_template(s) for s in source.streams if s.type in _KEPT}
+            for packet in _timed(source.demux([source.streams[i] for i in streams])):
+                packet.stream = streams[packet.stream.index]
+                target.mux(packet)
+    except (av.FFmpegError, ValueError) as error:
+        raise BadVideo("is coded in a way that an MP4 can't hold. Save it as MP4 with H.264.") from error
+
+
+def _timed(packets: Iterable[av.Packet]) -> Iterator[av.Packet]:
+    """The packets that hold something, each with its decoding time.
+
+    Matroska leaves it out of a stream's first packets: they get those before the first that is known, a frame apart.
+    """
+    waiting: dict[int, list[av.Packet]] = {}
+    for packet in packets:
+        if packet.size == 0:
+            continue
+        early = waiting.setdefault(packet.stream.index, [])
+        if packet.dts is None:
+            early.append(packet)
+            continue
+        step = max(1, packet.duration or 1)
+        for back, one in enumerate(early):
+            one.dts = packet.dts - step * (len(early) - back)
+            yield one
+        early.clear()
+        yield packet
+
+
+def as_webp(image: Image.Image, most: tuple[int, int]) -> bytes:
+    small = image.convert("RGB")
+    small.thumbnail(most)
+    out = io.BytesIO()
+    small.save(out, "WEBP", quality=80)
+    return out.getvalue()
+
+
+def as_jpeg(image: Image.Image, most: tuple[int, int]) -> bytes:
+    small = image.convert("RGB")
+    small.thumbnail(most)
+    out = io.BytesIO()
+    small.save(out, "JPEG", quality=88)
+    return out.getvalue()

@@ -1,0 +1,103 @@
+"""A shared store over WebDAV (RFC 4918): list a collection, read a file. Through the guarded client only."""
+
+from dataclasses import dataclass
+from urllib.parse import quote, unquote, urljoin, urlsplit
+from xml.etree.ElementTree import Element
+
+import httpx
+from defusedxml.common import DefusedXmlException
+from defusedxml.ElementTree import ParseError, fromstring
+from django.conf import settings
+
+from menudo.base.fetch import CantFetch, guarded
+
+_DAV = "{DAV:}"
+_ASKS = (
+    b'<?xml version="1.0" encoding="utf-8"?><propfind xmlns="DAV:"><prop><resourcetype/><getcontentlength/>'
+    b"<getcontenttype/><displayname/></prop></propfind>"
+)
+_MOST_LISTING = 5_000_000
+
+
+class StoreTrouble(Exception):
+    """The store can't be read; the text says why, for people."""
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """One thing in a collection: its path under the store's address, without a slash in front."""
+
+    path: str
+    name: str
+    folder: bool
+    size: int | None
+
+
+class WebDav:
+    """One store. `address` is its root collection's."""
+
+    def __init__(self, address: str, user: str, password: str) -> None:
+        self._root = address.rstrip("/") + "/"
+        self._auth = httpx.BasicAuth(user, password) if user else None
+
+    def list(self, path: str) -> list[Entry]:
+        """What lies in the collection at `path` ("" is the root), folders first. Raises StoreTrouble."""
+        address = self._address(path, collection=True)
+        headers = {"Depth": "1", "Content-Type": "application/xml; charset=utf-8"}
+        body = self._read("PROPFIND", address, _MOST_LISTING, headers, _ASKS)
+        try:
+            tree = fromstring(body, forbid_dtd=True)
+        except (ParseError, DefusedXmlException, ValueError) as error:
+            raise StoreTrouble("The store answered in a form that can't be read.") from error
+        found = [entry for one in tree.iter(f"{_DAV}response") if (entry := self._entry(one, address))]
+        return sorted(found, key=lambda e: (not e.folder, e.name.casefold()))
+
+    def get(self, path: str) -> bytes:
+        """A file's bytes. Raises StoreTrouble."""
+        return self._read("GET", self._address(path), settings.UPLOAD_MOST_VIDEO_BYTES)
+
+    def _address(self, path: str, collection: bool = False) -> str:
+        parts = [part for part in path.split("/") if part]
+        if any(part in (".", "..") for part in parts):
+            raise StoreTrouble("There is nothing at that place in the store.")
+        return self._root + "/".join(quote(part) for part in parts) + ("/" if collection and parts else "")
+
+    def _entry(self, response: Element, asked: str) -> Entry | None:
+        href = response.findtext(f"{_DAV}href") or ""
+        full = urljoin(asked, href.strip())
+        # What lies elsewhere is not this store's, whatever it says.
+        if urlsplit(full).netloc != urlsplit(self._root).netloc or full.rstrip("/") == asked.rstrip("/"):
+            return None
+        inside = unquote(urlsplit(full).path)
+        root = unquote(urlsplit(self._root).path)
+        if not inside.startswith(root) or ".." in inside.split("/"):
+            return None
+        path = inside[len(root) :].strip("/")
+        size = response.findtext(f".//{_DAV}getcontentlength") or ""
+        folder = response.find(f".//{_DAV}collection") is not None
+        return Entry(path, path.rsplit("/", 1)[-1], folder, int(size) if size.isdigit() else None) if path else None
+
+    def _read(
+        self, method: str, address: str, most: int, headers: dict[str, str] | None = None, content: bytes = b""
+    ) -> bytes:
+        sent = {"Accept-Encoding": "identity", **(headers or {})}
+        try:
+            with guarded().stream(method, address, auth=self._auth, headers=sent, content=content) as answer:
+                if answer.status_code == 401:
+                    raise StoreTrouble("The store doesn't know this user and password.")
+                if answer.status_code in (404, 409):
+                    raise StoreTrouble("There is nothing at that place in the store.")
+                if answer.status_code not in (200, 207):
+                    raise StoreTrouble(
+                        f"The store answered {answer.status_code}. Is the address that of a WebDAV store?"
+                    )
+                out = bytearray()
+                for chunk in answer.iter_raw():
+                    out += chunk
+                    if len(out) > most:
+                        raise StoreTrouble("That is too large to be brought in.")
+                return bytes(out)
+        except CantFetch as error:
+            raise StoreTrouble(str(error)) from error
+        except (httpx.HTTPError, httpx.InvalidURL, UnicodeError, ValueError) as error:
+            raise StoreTrouble("There is no way through to the store.") from error

@@ -1,0 +1,229 @@
+"""A plan's file, read and matched with the brand: profiles, media, labels, times, and what the rules say."""
+
+from dataclasses import dataclass, field
+from datetime import datetime
+from hashlib import sha256
+from zoneinfo import ZoneInfo
+
+from menudo.base.problems import Invalid
+from menudo.labels.models import Label
+from menudo.library.models import Asset
+from menudo.people.here import Here
+from menudo.plans.models import Import, ImportedRow
+from menudo.posts.checking import facts, findings_of
+from menudo.posts.models import Campaign
+from menudo.profiles.models import Profile, ProfileSet
+from menudo.profiles.sheets import sheets_of
+from menudo_core.networks.content import Content
+from menudo_core.networks.findings import Level
+from menudo_core.plans.rows import CellFault, Row, rows
+from menudo_core.plans.sheet import BadSheet, Table, read
+from menudo_core.text.clean import unusable
+from menudo_core.timing.due import BadTime, due_at
+
+MOST_BYTES = 5_000_000
+WEB = ("http://", "https://")
+
+
+@dataclass
+class Matched:
+    """One row with what its words mean here."""
+
+    row: Row
+    zone: ZoneInfo
+    profiles: list[Profile] = field(default_factory=list)
+    assets: list[Asset] = field(default_factory=list)
+    addresses: list[str] = field(default_factory=list)
+    labels: list[Label] = field(default_factory=list)
+    new_labels: list[str] = field(default_factory=list)
+    campaign: Campaign | None = None
+    at: datetime | None = None
+    faults: list[CellFault] = field(default_factory=list)
+    advice: list[CellFault] = field(default_factory=list)
+    known: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Read:
+    """A whole file. `known`: when the same file was brought in before."""
+
+    table: Table
+    rows: list[Matched]
+    digest: str
+    known: datetime | None
+
+
+def read_plan(place: Here, raw: bytes, now: datetime) -> Read:
+    """Every row with all that is wrong in it; nothing is changed. Raises Invalid when it isn't a table at all."""
+    if len(raw) > MOST_BYTES:
+        raise Invalid.at("/file", "A plan is 5 MB at most. Split it.", "large")
+    sheets = sheets_of(place.brand.pk)
+    try:
+        table = read(raw)
+        said = rows(table, set(sheets))
+    except BadSheet as bad:
+        raise Invalid.at("/file", str(bad), "unreadable") from bad
+    digest = sha256(raw).hexdigest()
+    before = Import.objects.filter(brand=place.brand, digest=digest).order_by("-made").first()
+    matched = _Matching(place, now).all(said)
+    return Read(table, matched, digest, before.made if before else None)
+
+
+class _Matching:
+    """What there is in the brand to match words with: read once for the whole file."""
+
+    def __init__(self, place: Here, now: datetime) -> None:
+        self._place, self._now = place, now
+        profiles = list(Profile.objects.filter(brand=place.brand).exclude(state=Profile.State.DISCONNECTED))
+        self._profiles: dict[str, list[Profile]] = {}
+        for p in profiles:
+            for name in {
+                p.handle,
+                p.handle.lstrip("@"),
+                p.called,
+                p.name,
+                f"{p.network}:{p.handle}",
+                f"{p.network}:{p.handle.lstrip('@')}",
+            }:
+                if name:
+                    self._profiles.setdefault(name.casefold(), []).append(p)
+        sets = ProfileSet.objects.filter(brand=place.brand).prefetch_related("profiles")
+        self._sets = {s.name.casefold(): [p for p in s.profiles.all() if p in profiles] for s in sets}
+        self._labels = {label.name.casefold(): label for label in Label.objects.filter(brand=place.brand)}
+        self._campaigns = {c.name.casefold(): c for c in Campaign.objects.filter(brand=place.brand)}
+        self._assets: dict[str, list[Asset]] = {}
+        for asset in Asset.objects.filter(brand=place.brand, binned__isnull=True).order_by("pk"):
+            self._assets.setdefault(asset.name.casefold(), []).append(asset)
+
+    def all(self, said: list[Row]) -> list[Matched]:
+        found = [self._one(row) for row in said]
+        marks = {row.mark for row in said}
+        taken = set(
+            ImportedRow.objects.filter(brand=self._place.brand, mark__in=marks, post__binned__isnull=True).values_list(
+                "mark", flat=True
+            )
+        )
+        contents = [content_of_row(m, network) for m in found for network in _networks(m)]
+        known = facts(self._place.brand, contents)
+        seen: set[str] = set()
+        for m in found:
+            m.known = m.row.mark in taken or m.row.mark in seen
+            seen.add(m.row.mark)
+            for network in _networks(m):
+                followers = min(
+                    (p.followers for p in m.profiles if p.network == network and p.followers is not None), default=None
+                )
+                together = sum(p.network == network for p in m.profiles)
+                for f in findings_of(
+                    self._place.brand.pk, network, content_of_row(m, network), known, followers, together
+                ):
+                    waits = m.addresses and f.field.startswith("media")
+                    column = "media" if f.field.startswith("media") else f.field.split("/")[0].replace("_", " ")
+                    if not waits:
+                        (m.faults if f.level is Level.STOPS else m.advice).append(CellFault(column, f.words))
+        return found
+
+    def _one(self, row: Row) -> Matched:
+        zone = ZoneInfo(row.zone) if row.zone and not any(f.column == "zone" for f in row.faults) else self._place.zone
+        m = Matched(row, zone, faults=list(row.faults))
+        for name in row.profiles:
+            self._profile(m, name)
+        for name in row.media:
+            self._media(m, name)
+        for name in row.labels:
+            label = self._labels.get(name.casefold())
+            if label is not None:
+                m.labels.append(label)
+            elif words := unusable(name):
+                m.faults.append(CellFault("labels", words))
+            elif len(name) > 40:
+                m.faults.append(CellFault("labels", f"“{name[:40]}…” is too long for a label: 40 characters at most."))
+            else:
+                m.new_labels.append(name)
+        if row.campaign:
+            m.campaign = self._campaigns.get(row.campaign.casefold())
+            if m.campaign is None:
+                m.faults.append(
+                    CellFault(
+                        "campaign",
+                        f"There is no campaign “{row.campaign[:40]}”. Make it first, or leave the cell empty.",
+                    )
+                )
+        for column, text in (
+            ("text", row.text),
+            ("title", row.title),
+            ("first comment", row.first_comment),
+            ("link", row.link),
+            *((f"text {n}", t) for n, t in row.texts.items()),
+        ):
+            if words := unusable(text):
+                m.faults.append(CellFault(column, words))
+        if len(row.link) > 2000:
+            m.faults.append(CellFault("link", "An address is 2,000 characters at most."))
+        if max(map(len, (row.text, row.first_comment, *row.texts.values()))) > 100_000:
+            m.faults.append(CellFault("text", "A text is 100,000 characters at most."))
+        if len(row.title) > 200:
+            m.faults.append(CellFault("title", "A title is 200 characters at most."))
+        if not (row.text or row.texts or row.media or row.link):
+            m.faults.append(CellFault("text", "There is nothing to say: no text, no media and no link."))
+        self._time(m)
+        return m
+
+    def _time(self, m: Matched) -> None:
+        if m.row.day is None or m.row.at is None:
+            return
+        try:
+            m.at = due_at(datetime.combine(m.row.day, m.row.at), m.zone, self._now).instant
+        except BadTime as bad:
+            m.faults.append(CellFault("date" if bad.code == "past" else "time", bad.words))
+
+    def _profile(self, m: Matched, name: str) -> None:
+        found = self._profiles.get(name.casefold(), [])
+        if len(found) == 1:
+            m.profiles += [p for p in found if p not in m.profiles]
+        elif name.casefold() in self._sets and not found:
+            members = self._sets[name.casefold()]
+            m.profiles += [p for p in members if p not in m.profiles]
+            if not members:
+                m.faults.append(CellFault("profiles", f"The set “{name[:40]}” has no profiles."))
+        elif found:
+            both = ", ".join(f"{p.network}:{p.handle}" for p in found[:6])
+            m.faults.append(CellFault("profiles", f"“{name[:40]}” is several profiles: write one of {both}."))
+        else:
+            m.faults.append(
+                CellFault("profiles", f"There is no profile or set “{name[:40]}” in {self._place.brand.name}.")
+            )
+
+    def _media(self, m: Matched, name: str) -> None:
+        if name.lower().startswith(WEB):
+            m.addresses.append(name)
+            return
+        found = self._assets.get(name.casefold(), [])
+        if len(found) == 1:
+            m.assets += found
+        elif found:
+            m.faults.append(
+                CellFault(
+                    "media",
+                    f"There are {len(found)} files named “{name[:60]}” in the library. Rename one, or write an address.",
+                )
+            )
+        else:
+            m.faults.append(
+                CellFault(
+                    "media", f"There is no file “{name[:60]}” in the library. Upload it first, or write an address."
+                )
+            )
+
+
+def _networks(m: Matched) -> list[str]:
+    return sorted({p.network for p in m.profiles})
+
+
+def content_of_row(m: Matched, network: str) -> Content:
+    """What the row says on a network."""
+    row = m.row
+    return Content(
+        text=row.texts.get(network, row.text), media=tuple(a.pk for a in m.assets), link=row.link,
+        first_comment=row.first_comment, form=row.kind,
+    )  # fmt: skip

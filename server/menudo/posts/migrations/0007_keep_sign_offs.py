@@ -1,0 +1,40 @@
+"""What was up for sign-off or signed off before answers were kept each for itself stays so."""
+
+from dataclasses import replace
+
+from django.db import migrations
+from django.db.models import F
+
+from menudo.posts.kept import as_sent, content_of, own_of
+from menudo_core.networks.content import Own, inherit
+from menudo_core.signoff.says import fingerprint
+from menudo_core.text.placeholders import fill
+
+OPEN = ["unplanned", "planned", "held", "sending", "missed", "in_trouble", "waiting_for_hand"]
+
+
+def keep(apps, schema_editor):
+    Post, Delivery, Version, SignOff = (apps.get_model("posts", name) for name in ("Post", "Delivery", "Version", "SignOff"))
+    Post.objects.exclude(state="draft").update(up_at=F("changed"))
+    signed = Delivery.objects.filter(brand__needs_signoff=True, state__in=OPEN).select_related("post", "profile")
+    Delivery.objects.filter(brand__needs_signoff=True, state__in=OPEN).exclude(post__state="signed_off").update(signing="waits")
+    for delivery in signed.filter(post__state="signed_off").iterator():
+        versions = Version.objects.filter(post=delivery.post, network=delivery.profile.network)
+        own = versions.filter(profile=delivery.profile_id).first() or versions.filter(profile=None).first()
+        raw = inherit(content_of(delivery.post.master), own_of(own.own) if own else Own())
+        known = {"title": delivery.post.title}
+        content = replace(
+            raw, text=fill(raw.text, known), first_comment=fill(raw.first_comment, known), link=fill(raw.link, known),
+            fields={key: fill(value, known) for key, value in raw.fields.items()},
+        )
+        says = fingerprint(content)
+        SignOff.objects.create(
+            delivery=delivery, profile_id=delivery.profile_id, signer="before", name="signed off before", verdict="agreed",
+            says=says, said=as_sent(content), due_at=delivery.due_at, at=delivery.post.changed,
+        )
+        Delivery.objects.filter(pk=delivery.pk).update(signing="agreed")
+
+
+class Migration(migrations.Migration):
+    dependencies = [("posts", "0006_sign_off"), ("people", "0003_sign_off")]
+    operations = [migrations.RunPython(keep, migrations.RunPython.noop)]

@@ -1,0 +1,89 @@
+from typing import Annotated
+
+from ninja import Schema
+from pydantic import Field
+
+from menudo.base.schemas import In
+from menudo.posts.content_io import CardIO, Id, Link, Text
+from menudo_core.wording.compare import Change
+from menudo_core.wording.writer import Task
+
+Seed = Annotated[int, Field(ge=0, le=2**31 - 1)]
+
+
+class WordingIn(In):
+    """What is wished for. With `network` the proposals keep to its limit; the same seed gives the same proposals."""
+
+    task: Task
+    text: Text = ""
+    network: str = Field(default="", max_length=32)
+    link: Link = ""
+    card: CardIO | None = None
+    seed: Seed = 0
+
+
+class SegmentOut(Schema):
+    """A stretch of text: the same, gone, or new."""
+
+    change: Change
+    text: str
+
+
+class ProposalOut(Schema):
+    text: str
+    segments: list[SegmentOut]
+
+
+class CompareIn(In):
+    before: Text
+    after: Text
+
+
+class TagsIn(In):
+    text: Text
+    campaign: Id | None = None
+
+
+class SuggestionOut(Schema):
+    """A hashtag without its sign, and every reason for it."""
+
+    tag: str
+    why: list[str]
+
+
+class InsertIn(In):
+    """Hashtags to be put at a text's end, those that it hasn't yet."""
+
+    text: Text
+    tags: list[Annotated[str, Field(max_length=120)]] = Field(max_length=60)
+
+
+class TextOut(Schema):
+    text: str
+
+
+class CardIn(In):
+    link: Link
+
+
+class CardOut(Schema):
+    """What a page says of itself; `site` is its site's name."""
+
+    card: CardIO
+    site: str
+
+
+class PlaceOut(Schema):
+    """A country or region, by its ISO 3166 code."""
+
+    code: str
+    name: str
+
+
+class DraftFromIn(In):
+    ids: list[Id] = Field(min_length=1, max_length=200)
+    profiles: list[Id] = Field(default_factory=list, max_length=500)
+
+
+class DraftsOut(Schema):
+    posts: list[int]

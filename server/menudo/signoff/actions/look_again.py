@@ -1,0 +1,21 @@
+"""Look again at what is held for sign-off: what it depends on may have changed where nobody looked (a label deleted, a
+person who left)."""
+
+from django.db import transaction
+
+from menudo.people.models import Brand
+from menudo.posts.actions.resign import resign
+from menudo.posts.models import Delivery, Post
+from menudo_core.signoff.holds import Hold
+from menudo_core.signoff.states import DeliveryState
+
+
+def look_again() -> int:
+    """Every post of which something is held for sign-off. How many deliveries stand otherwise than before."""
+    held = Delivery.objects.filter(state=DeliveryState.HELD, held_for=Hold.SIGNOFF, post__binned__isnull=True)
+    changed = 0
+    for brand in Brand.objects.filter(pk__in=held.values("brand_id")).order_by("pk"):
+        with transaction.atomic():
+            waiting = Post.objects.select_for_update().filter(pk__in=held.filter(brand=brand).values("post_id"))
+            changed += resign(brand, [post.pk for post in waiting.order_by("pk")])
+    return changed

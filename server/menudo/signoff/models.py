@@ -1,0 +1,27 @@
+"""A client's link for signing off."""
+
+from django.contrib.postgres.fields import ArrayField
+from django.db import models
+from django.db.models.functions import Now
+
+from menudo.people.models import Brand, User
+
+
+class SignLink(models.Model):
+    """A link with which a client signs off without an account. Its token is kept as a hash.
+
+    `profiles` narrows what it shows (empty: every profile of the brand). `user`: the member in whose place it answers;
+    None: it answers as itself.
+    """
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="sign_links")
+    token_hash = models.CharField(max_length=64, unique=True)
+    called = models.CharField(max_length=120)
+    user = models.ForeignKey(User, on_delete=models.CASCADE, null=True, related_name="+")
+    profiles = ArrayField(models.BigIntegerField(), default=list)
+    may_edit = models.BooleanField(default=False)
+    by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    made = models.DateTimeField(db_default=Now())
+    ends = models.DateTimeField()
+    revoked = models.DateTimeField(null=True)
+    seen = models.DateTimeField(null=True, help_text="when it was last opened")

@@ -1,0 +1,68 @@
+"""Who signs off: a person of the brand, or a client by their link. And who is told that it waits on them."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+from menudo.history.actions.record import Actor
+from menudo.people.capabilities import May
+from menudo.people.here import Here
+from menudo.people.models import Brand, Membership
+from menudo.signoff.models import SignLink
+
+
+@dataclass(frozen=True, slots=True)
+class Signer:
+    """`key` is what rules name; `profiles` narrows what they see (None: everything); `may_edit`: a small change of the
+    wording; `user` None: a link that answers as itself."""
+
+    key: str
+    name: str
+    brand: Brand
+    user: int | None = None
+    may_edit: bool = False
+    profiles: frozenset[int] | None = None
+    by_link: bool = False
+
+    @property
+    def actor(self) -> Actor:
+        return Actor(None if self.by_link else self.user, f"{self.name} (by link)" if self.by_link else self.name)
+
+
+def of_person(place: Here) -> Signer:
+    """The signed-in person. Raises Forbidden without the capability."""
+    place.needs(May.SIGN_OFF)
+    may_edit = May.WRITE in place.capabilities and May.EDIT_OTHERS in place.capabilities
+    return Signer(f"u{place.user.pk}", place.user.name, place.brand, place.user.pk, may_edit)
+
+
+def of_link(link: SignLink, name: str = "") -> Signer:
+    """The client of a link; `name` is what they call themselves, if they said."""
+    key = f"u{link.user_id}" if link.user_id else f"l{link.pk}"
+    seen = frozenset(link.profiles) or None
+    return Signer(key, name.strip() or link.called, link.brand, link.user_id, link.may_edit, seen, by_link=True)
+
+
+@dataclass(frozen=True, slots=True)
+class Signers:
+    """Everyone who can sign off in a brand, by key."""
+
+    names: dict[str, str] = field(default_factory=dict)
+
+    @classmethod
+    def of(cls, brand: Brand) -> "Signers":
+        members = Membership.objects.filter(brand=brand, capabilities__contains=[May.SIGN_OFF]).select_related("user")
+        names = {f"u{m.user_id}": m.user.name for m in members.order_by("user__name")}
+        links = SignLink.objects.filter(brand=brand, revoked=None, user=None)
+        return cls({**names, **{f"l{link.pk}": f"{link.called} (by link)" for link in links}})
+
+    def called(self, keys: Iterable[str | None]) -> list[str]:
+        """The names of those asked; None among them is anyone who may."""
+        return sorted(
+            "anyone who may sign off" if key is None else self.names.get(key, "someone who has left") for key in keys
+        )
+
+    def people(self, keys: Iterable[str | None]) -> set[int]:
+        """Those asked who have an account, to be told."""
+        wanted = set(keys)
+        found = self.names if None in wanted else {key: "" for key in wanted if key in self.names}
+        return {int(key[1:]) for key in found if key.startswith("u")}

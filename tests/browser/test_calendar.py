@@ -1,0 +1,327 @@
+"""The calendar in a browser: four views, moving by mouse and keyboard, many at once, laying out, plans, and fifty profiles."""
+
+import re
+from collections.abc import Callable
+from datetime import UTC, datetime, timedelta
+
+import psycopg
+import pytest
+from playwright.sync_api import Locator, Page, expect
+from tools.stack import Stack
+
+from tests.browser.conftest import sign_in, violations
+
+_WIDE = """
+INSERT INTO people_brand (slug, name, zone, ink, needs_signoff) VALUES ('wide', 'Wide Valley', 'Europe/Madrid', 'epazote', false);
+INSERT INTO people_membership (brand_id, user_id, role, capabilities)
+    SELECT b.id, u.id, 'coordinator', m.capabilities FROM people_brand b, people_user u, people_membership m
+    WHERE b.slug = 'wide' AND u.email = 'ines@example.org' AND m.user_id = u.id AND m.brand_id = (SELECT id FROM people_brand WHERE slug = 'garden');
+INSERT INTO profiles_profile (called, url, site, facts, brand_id, network, remote_id, handle, name, kind, zone, state, wakes, sleeps)
+    SELECT '', '', '', '{}', b.id, 'brisk', 'wide' || n, '@wide' || lpad(n::text, 2, '0'), 'Wide ' || n, 'account', '', 'connected', '07:00', '23:00'
+    FROM people_brand b, generate_series(1, 50) n WHERE b.slug = 'wide';
+INSERT INTO posts_post (brand_id, title, master, state, revision)
+    SELECT b.id, '', jsonb_build_object('text', 'Post ' || n, 'media', '[]'::jsonb), 'signed_off', 1
+    FROM people_brand b, generate_series(1, 3000) n WHERE b.slug = 'wide';
+INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, wall, zone, key, step, tries, lease_by, held_for, reason,
+    reason_code, remote_url, headline, pictures, revision)
+    SELECT p.id, (SELECT min(id) FROM profiles_profile WHERE brand_id = p.brand_id) + mod(p.n, 50), p.brand_id, 'planned', at, at + interval '1 hour',
+        'Europe/Madrid', gen_random_uuid(), '', 0, '', '', '', '', '', 'Post ' || p.n, 0, 1
+    FROM (SELECT *, row_number() OVER (ORDER BY id) AS n, %s::timestamptz + row_number() OVER (ORDER BY id) * interval '397 seconds' AS at
+          FROM posts_post WHERE brand_id = (SELECT id FROM people_brand WHERE slug = 'wide')) p;
+"""
+
+
+@pytest.fixture(scope="session")
+def wide(stack: Stack) -> str:
+    """A brand with fifty profiles and 3,000 deliveries in the coming fortnight."""
+    start = datetime.now(UTC).replace(hour=8, minute=12, second=0, microsecond=0) + timedelta(hours=4)
+    with psycopg.connect(stack.cluster.url(stack.database), autocommit=True) as db:
+        for statement in _WIDE.split(";\n"):
+            if statement.strip():
+                db.execute(statement, [start] if "%s" in statement else None)  # type: ignore[arg-type]
+    return "wide"
+
+
+def card(page: Page, words: str) -> Locator:
+    return page.locator("[data-ticket]").filter(has_text=words).first
+
+
+def cell(page: Page, row: int, column: int) -> Locator:
+    return page.locator(f'[data-row="{row}"][data-column="{column}"]')
+
+
+def drag(page: Page, from_: Locator, to: Locator) -> None:
+    one = from_.bounding_box()
+    assert one
+    page.mouse.move(one["x"] + 20, one["y"] + 8)
+    page.mouse.down()
+    page.mouse.move(one["x"] + 40, one["y"] + 12, steps=4)
+    hover(page, to)
+
+
+def hover(page: Page, to: Locator) -> None:
+    box = to.bounding_box()
+    assert box
+    page.mouse.move(box["x"] + box["width"] / 2 - 3, box["y"] + box["height"] / 2, steps=4)
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2, steps=4)
+
+
+def test_every_view_and_panel_can_be_used_by_everyone(page: Page) -> None:
+    sign_in(page)
+    for view in ("", "?view=month", "?view=week", "?view=list"):
+        page.goto(f"/garden/calendar{view}")
+        expect(page.locator("[data-ticket]").first).to_be_visible()
+        assert (view, violations(page, both=True)) == (view, [])
+    for panel in ("advice", "labels", "campaigns", "almanac", "addresses", "plan"):
+        page.goto(f"/garden/calendar?panel={panel}")
+        expect(page.get_by_role("dialog")).to_be_visible()
+        assert (panel, violations(page)) == (panel, [])
+
+
+def test_one_filter_for_all_views_in_the_address_kept_by_name_and_cleared(page: Page) -> None:
+    sign_in(page)
+    page.goto("/garden/calendar")
+    page.get_by_role("button", name="Label", exact=True).click()
+    page.get_by_role("menuitemcheckbox", name="Talks").click()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("button", name="Label: Talks")).to_be_visible()
+    expect(page).to_have_url(re.compile(r"labels=\d+"))
+    shown = page.locator("[data-ticket]")
+    expect(shown.first).to_be_visible()
+    narrowed = shown.count()
+    page.get_by_role("link", name="List").click()
+    expect(page.get_by_role("button", name="Label: Talks")).to_be_visible()
+    page.get_by_role("button", name="Kept views").click()
+    page.get_by_role("menuitem", name="Keep this view").click()
+    page.get_by_label("Name", exact=True).fill("Talks to come")
+    page.get_by_role("button", name="Keep", exact=True).click()
+    page.get_by_role("button", name="Clear the filter").click()
+    expect(page).not_to_have_url(re.compile("labels="))
+    page.get_by_role("button", name="Kept views").click()
+    page.get_by_role("menuitem", name="Talks to come").click()
+    expect(page.get_by_role("button", name="Label: Talks")).to_be_visible()
+    assert narrowed > 0
+    page.get_by_label("Words in posts").fill("nothing says this")
+    expect(shown).to_have_count(0)
+
+
+def test_a_card_is_dragged_with_or_without_its_sisters_and_back(page: Page) -> None:
+    sign_in(page)
+    # From yesterday on, so that a day that has passed is in sight.
+    page.goto(f"/garden/calendar?words=Talk%20tonight&from={datetime.now(UTC).date() - timedelta(days=1)}")
+    sisters = page.locator("[data-ticket]").filter(has_text="09:15")
+    expect(sisters).to_have_count(2)
+    drag(page, sisters.first, cell(page, 0, 0))
+    expect(page.get_by_test_id("drop-words")).to_have_text("has passed")
+    hover(page, cell(page, 0, 4))
+    expect(page.get_by_test_id("drop-words")).to_have_count(0)
+    page.mouse.up()
+    expect(page.get_by_role("alertdialog")).to_contain_text("One more delivery of the same post is planned too")
+    assert violations(page) == []
+    page.get_by_role("button", name="The whole post").click()
+    expect(page.get_by_text(re.compile("Moved @fernhollow to .* 2 deliveries"))).to_be_visible()
+    expect(cell(page, 0, 4).locator("[data-ticket]")).to_have_count(1)
+    expect(cell(page, 1, 4).locator("[data-ticket]")).to_have_count(1)
+    page.keyboard.press("z")
+    expect(page.get_by_text(re.compile("^Undone"))).to_be_visible()
+    expect(cell(page, 0, 2).locator("[data-ticket]")).to_have_count(1)
+    expect(cell(page, 1, 2).locator("[data-ticket]")).to_have_count(1)
+    # With alt it goes to the free slot of that day that is nearest.
+    drag(page, sisters.first, cell(page, 0, 5))
+    page.keyboard.down("Alt")
+    hover(page, cell(page, 0, 5))
+    page.mouse.up()
+    page.keyboard.up("Alt")
+    page.get_by_role("button", name="Only this").click()
+    expect(page.get_by_text(re.compile("Moved @fernhollow to .*, its free slot"))).to_be_visible()
+    expect(cell(page, 0, 5).locator("[data-ticket]").filter(has_text=re.compile("^09:00|^11:00"))).to_have_count(1)
+    page.keyboard.press("z")
+    expect(cell(page, 0, 2).locator("[data-ticket]")).to_have_count(1)
+
+
+def test_in_the_month_a_card_is_peeked_at_carried_a_week_on_and_put_back(page: Page) -> None:
+    sign_in(page)
+    page.goto(f"/bakery/calendar?view=month&from={datetime.now(UTC).date() + timedelta(days=7)}")
+    movable = page.locator("[data-moves][data-ticket]").first
+    id = movable.get_attribute("data-ticket")
+    within = movable.locator("xpath=ancestor::*[@data-row]")
+    row, column = (int(within.get_attribute(f"data-{part}") or 0) for part in ("row", "column"))
+    movable.focus()
+    page.keyboard.press("i")
+    expect(page.get_by_test_id("peek")).to_contain_text("opens")
+    page.keyboard.press("Escape")
+    expect(page.get_by_test_id("peek")).to_have_count(0)
+    page.keyboard.press("Space")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    asked, moved = page.get_by_role("button", name="Only this"), page.get_by_text(re.compile("^Moved"))
+    expect(asked.or_(moved)).to_be_visible()
+    if asked.count():
+        asked.click()
+    expect(cell(page, row + 1, column).locator(f'[data-ticket="{id}"]')).to_be_visible()
+    expect(moved).to_be_visible()
+    page.keyboard.press("z")
+    expect(cell(page, row, column).locator(f'[data-ticket="{id}"]')).to_be_visible()
+
+
+def test_many_are_chosen_moved_and_undone(page: Page) -> None:
+    sign_in(page)
+    page.goto("/bakery/calendar?view=list")
+    day = page.get_by_role("button", name=re.compile("^Choose all")).last
+    day.click()
+    bar = page.get_by_role("region", name="Chosen cards")
+    expect(bar).to_contain_text("chosen")
+    page.get_by_label("Days to move by").fill("2")
+    page.get_by_role("button", name="Move by days").click()
+    expect(page.get_by_text(re.compile("^Moved by 2 days"))).to_be_visible()
+    page.get_by_role("button", name="Undo").last.click()
+    expect(page.get_by_text(re.compile("^Undone"))).to_be_visible()
+
+
+def test_two_browsers_one_card_the_second_is_told(page: Page, someone: Callable[..., Page]) -> None:
+    sign_in(page)
+    page.goto("/garden/calendar?words=Wreath")
+    other = someone()
+    other.route("**/live/**", lambda route: route.abort())
+    other.goto("/garden/calendar?words=Wreath")
+    mine, theirs = card(page, "10:30"), card(other, "10:30")
+    expect(mine).to_be_visible()
+    expect(theirs).to_be_visible()
+    for one in (mine, theirs):
+        one.focus()
+    mine.page.keyboard.press("Space")
+    mine.page.keyboard.press("ArrowDown")
+    mine.page.keyboard.press("Enter")
+    expect(page.get_by_text(re.compile("^Moved"))).to_be_visible()
+    other.keyboard.press("Space")
+    other.keyboard.press("ArrowUp")
+    other.keyboard.press("Enter")
+    expect(other.get_by_text(re.compile("Someone changed it meanwhile"))).to_be_visible()
+    expect(card(other, "10:45")).to_be_visible()
+
+
+def test_drafts_are_laid_out_seen_on_the_lanes_fixed_and_undone(page: Page) -> None:
+    sign_in(page)
+    page.goto("/garden/calendar")
+    page.get_by_label("Choose Bark and lichen for laying out").check()
+    page.get_by_label("Choose Seed heads worth keeping for laying out").check()
+    panel = page.get_by_role("region", name="Lay out")
+    expect(panel).to_contain_text("Lay out 2 drafts")
+    expect(panel.get_by_label(re.compile("^Time of"))).to_have_count(2)
+    expect(page.locator("[data-ghost]").first).to_be_visible()
+    panel.get_by_label("As a run").check()
+    panel.get_by_label("At", exact=True).fill("15:00")
+    expect(panel.get_by_text(re.compile("15:00")).first).to_be_visible()
+    assert violations(page) == []
+    panel.get_by_role("button", name=re.compile("^Leave out Bark")).click()
+    panel.get_by_role("button", name="Fix 1 date").click()
+    expect(page.get_by_text("Planned 1 delivery.")).to_be_visible()
+    expect(panel).to_have_count(0)
+    page.keyboard.press("z")
+    expect(page.get_by_text(re.compile("^Undone"))).to_be_visible()
+    expect(page.get_by_label("Choose Seed heads worth keeping for laying out")).to_be_visible()
+
+
+def test_a_plan_comes_in_with_its_faults_at_row_and_column(page: Page) -> None:
+    sign_in(page)
+    page.goto("/garden/calendar?panel=plan")
+    day = datetime.now(UTC).date() + timedelta(days=20)
+    text = f"date;time;profiles;text\n{day};15:00;@fernhollow;From the sheet\n{day};25:00;@nobody;Broken\n"
+    page.locator("input[type=file]").set_input_files(
+        {"name": "plan.csv", "mimeType": "text/csv", "buffer": text.encode()}
+    )
+    expect(page.get_by_text("There is no profile or set “@nobody”")).to_be_visible()
+    expect(page.get_by_text("“25:00” is no time")).to_be_visible()
+    assert violations(page) == []
+    page.get_by_role("button", name="Bring in 1 row").click()
+    expect(page.get_by_text("1 post brought in, 1 deliveries planned.")).to_be_visible()
+    page.goto(f"/garden/calendar?from={day}&words=From%20the%20sheet")
+    expect(card(page, "15:00")).to_be_visible()
+
+
+def test_times_are_spread_shown_and_planned_as_shown(page: Page) -> None:
+    sign_in(page)
+    page.goto("/garden/bench/new")
+    page.get_by_label("Text of the master").fill("Two gates, one after another")
+    page.get_by_role("button", name=re.compile("^Profiles")).click()
+    for name in ("@fernhollow.nursery", "Fernhollow Trust"):
+        page.get_by_role("menuitemcheckbox").filter(has_text=name).click()
+    page.keyboard.press("Escape")
+    expect(page).to_have_url(re.compile(r"/bench/\d+"))
+    address = page.url
+    page.get_by_label("At a day and time").check()
+    page.get_by_label("Day", exact=True).fill(f"{datetime.now(UTC).date() + timedelta(days=16)}")
+    page.get_by_text("Spread", exact=True).click()
+    page.get_by_label("Least minutes between profiles").fill("20")
+    page.get_by_label("Most minutes between profiles").fill("50")
+    page.get_by_label("Minutes each time may vary by").fill("10")
+    shown = page.get_by_test_id("would-go")
+    expect(shown).to_have_count(3)
+    expect(shown.filter(has_text="after the first")).to_have_count(2)
+    times = sorted(re.search(r"\d\d:\d\d", words)[0] for words in shown.all_inner_texts())  # type: ignore[index]
+    assert len(set(times)) == 3
+    page.keyboard.press("Control+Enter")
+    expect(page).to_have_url(re.compile("/calendar"))
+    page.goto(address)
+    planned = page.locator("[data-delivery-state=held], [data-delivery-state=planned]")
+    expect(planned).to_have_count(3)
+    assert sorted(re.search(r"\d\d:\d\d", words)[0] for words in planned.all_inner_texts()) == times  # type: ignore[index]
+
+
+def test_a_grid_proof_swaps_times_by_keyboard(page: Page) -> None:
+    sign_in(page)
+    page.goto("/garden/calendar")
+    page.get_by_role("button", name="More ▾").click()
+    page.get_by_role("menuitem", name=re.compile("Grid proof of fernhollow.garden")).click()
+    expect(page.get_by_role("heading", name=re.compile("Grid proof"))).to_be_visible()
+    tiles = page.locator("[data-tile]")
+    expect(tiles.nth(3)).to_be_visible()
+    assert violations(page) == []
+    first, second = (tiles.nth(n).get_attribute("data-tile") for n in (0, 1))
+    tiles.nth(0).focus()
+    page.keyboard.press("Space")
+    tiles.nth(1).focus()
+    page.keyboard.press("Space")
+    expect(page.get_by_text(re.compile("^Swapped"))).to_be_visible()
+    expect(tiles.nth(0)).to_have_attribute("data-tile", second or "")
+    expect(tiles.nth(1)).to_have_attribute("data-tile", first or "")
+
+
+def test_fifty_profiles_and_three_thousand_deliveries(page: Page, wide: str) -> None:
+    sign_in(page)
+    page.goto(f"/{wide}/calendar")
+    expect(page.locator("[data-ticket]").first).to_be_visible()
+    expect(page.get_by_text("50 profiles")).to_be_visible()
+    # Only the lanes in sight are drawn; the last one comes when it is scrolled to.
+    assert page.locator('[role="rowheader"]').count() < 50
+    page.mouse.move(640, 500)
+    for _ in range(60):
+        page.mouse.wheel(0, 900)
+        if page.get_by_text("@wide50").count():
+            break
+    expect(page.get_by_text("@wide50")).to_be_visible()
+    page.goto(f"/{wide}/calendar")
+    moved = cell(page, 1, 2).locator("[data-moves]").first
+    words = (moved.get_attribute("aria-label") or "")[:14]
+    drag(page, moved, cell(page, 1, 4))
+    page.mouse.up()
+    expect(page.get_by_text(re.compile("^Moved @wide02"))).to_be_visible()
+    expect(cell(page, 1, 4).locator("[data-ticket]").filter(has_text=words[:5]).first).to_be_visible()
+    page.keyboard.press("z")
+    expect(page.get_by_text(re.compile("^Undone"))).to_be_visible()
+    page.goto(f"/{wide}/calendar?words=Post%20777")
+    expect(page.locator("[data-ticket]")).to_have_count(1)
+    one = page.locator("[data-ticket]").first
+    label = one.get_attribute("aria-label") or ""
+    one.focus()
+    page.keyboard.press("Space")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text(re.compile("^Moved"))).to_be_visible()
+    page.keyboard.press("z")
+    expect(page.get_by_text(re.compile("^Undone"))).to_be_visible()
+    expect(page.locator("[data-ticket]").first).to_have_attribute("aria-label", label)
+    page.goto(f"/{wide}/calendar?view=month")
+    expect(page.get_by_role("button", name=re.compile("more on")).first).to_be_visible()
+    page.goto(f"/{wide}/calendar?view=week")
+    expect(page.locator("[data-ticket]").first).to_be_visible()

@@ -1,0 +1,99 @@
+"""What happens to the things of a catalogue. All things and prices are invented."""
+
+from dataclasses import replace
+from datetime import date, timedelta
+from decimal import Decimal
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from menudo_core.catalogue.events import Change, Event, Happened, OwnRule, Standing, Thing, events, number
+
+TODAY = date(2026, 11, 25)
+LOAF = Thing("1", "Rye loaf", Decimal("4.50"), "EUR")
+
+
+def happened(was: Thing | None, now: Thing, *rules: OwnRule) -> list[str]:
+    before = {} if was is None else {was.key: was}
+    return [event.name or event.happened.value for event in events(before, [now], TODAY, rules)]
+
+
+def test_nothing_has_happened_at_the_first_reading_and_nothing_when_all_is_as_it_was():
+    assert (
+        events(None, [LOAF], TODAY) == [] == events({"1": LOAF}, [LOAF, LOAF], TODAY) == events({"1": LOAF}, [], TODAY)
+    )
+
+
+@pytest.mark.parametrize(
+    ("was", "now", "what"),
+    [
+        (None, LOAF, ["new"]),
+        (None, replace(LOAF, standing=Standing.COMING), ["coming"]),
+        (None, replace(LOAF, standing=Standing.SOLD), []),
+        (replace(LOAF, standing=Standing.COMING), LOAF, ["new"]),
+        (LOAF, replace(LOAF, standing=Standing.RESERVED), ["reserved"]),
+        (replace(LOAF, standing=Standing.RESERVED), LOAF, []),
+        (LOAF, replace(LOAF, standing=Standing.SOLD, price=Decimal(1)), ["sold"]),
+        (LOAF, replace(LOAF, price=Decimal("4.49")), ["lowered"]),
+        (LOAF, replace(LOAF, price=Decimal("4.51")), []),
+        (LOAF, replace(LOAF, price=Decimal("4.50000")), []),
+        (LOAF, replace(LOAF, price=Decimal("3"), currency="USD"), []),
+        (LOAF, replace(LOAF, price=None), []),
+        (LOAF, replace(LOAF, open_day=TODAY), ["open_day"]),
+        (LOAF, replace(LOAF, open_day=TODAY - timedelta(days=1)), []),
+        (replace(LOAF, open_day=TODAY), replace(LOAF, open_day=TODAY + timedelta(days=7)), ["open_day"]),
+        (LOAF, replace(LOAF, standing=Standing.RESERVED, price=Decimal(4)), ["reserved", "lowered"]),
+    ],
+)
+def test_what_happened(was, now, what):
+    assert happened(was, now) == what
+
+
+def test_a_brands_own_events_by_what_a_field_does():
+    rules = [
+        OwnRule("Last few", "left", Change.FALLS), OwnRule("Again there", "left", Change.RISES),
+        OwnRule("Gone", "left", Change.BECOMES, " NONE "), OwnRule("Other flour", "flour"),
+    ]  # fmt: skip
+    was = replace(LOAF, more={"left": "12", "flour": "rye"})
+    assert happened(was, replace(LOAF, more={"left": "3", "flour": "rye"}), *rules) == ["Last few"]
+    assert happened(was, replace(LOAF, more={"left": "1.200", "flour": "spelt"}), *rules) == [
+        "Again there",
+        "Other flour",
+    ]
+    assert happened(was, replace(LOAF, more={"left": "None", "flour": "rye"}), *rules) == ["Gone"]
+    assert happened(replace(was, more={"left": "none"}), replace(was, more={"left": "None"}), *rules) == []
+
+
+def test_the_same_happening_has_one_name_and_a_further_one_another():
+    low, lower = replace(LOAF, price=Decimal(4)), replace(LOAF, price=Decimal(3))
+    one = Event(Happened.LOWERED, low, Decimal("4.50"))
+    assert one.known_by == Event(Happened.LOWERED, low, Decimal(9)).known_by
+    assert one.known_by != Event(Happened.LOWERED, lower, Decimal(4)).known_by
+    assert Event(Happened.OWN, LOAF, name="a").known_by != Event(Happened.OWN, LOAF, name="b").known_by
+
+
+@pytest.mark.parametrize(
+    ("said", "is_"),
+    [("1,234.50", "1234.50"), ("1.234,50", "1234.50"), ("1 234,5 €", "1234.5"), ("1.234", "1234"), ("12,5", "12.5"),
+     ("1.234.567", "1234567"), ("-3", "-3"), ("€ 4", "4"), ("0.5", "0.5"), ("four", None), ("", None), ("1-2", None)],
+)  # fmt: skip
+def test_numbers_as_people_write_them(said, is_):
+    assert number(said) == (None if is_ is None else Decimal(is_))
+
+
+things = st.builds(
+    Thing, st.sampled_from("abc"), st.just("Loaf"), st.none() | st.decimals(0, 9, places=2), st.sampled_from(["EUR", "USD"]),
+    st.sampled_from(Standing), st.none() | st.dates(TODAY - timedelta(days=2), TODAY + timedelta(days=2)),
+)  # fmt: skip
+
+
+@given(st.lists(st.lists(things, max_size=4), min_size=2, max_size=6))
+def test_reading_the_same_again_tells_nothing_more(readings):
+    known: dict[str, Thing] = {}
+    for reading in readings:
+        told = events(known, reading, TODAY)
+        assert len({e.known_by for e in told}) == len(told)
+        first = {thing.key: thing for thing in reading[::-1]}
+        known |= first
+        assert events(known, reading, TODAY) == []

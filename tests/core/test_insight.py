@@ -1,0 +1,133 @@
+"""Spacing and better times."""
+
+import itertools
+from datetime import UTC, date, datetime, time, timedelta
+from zoneinfo import ZoneInfo
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from menudo_core.insight.better import better, offered, spread
+from menudo_core.insight.spacing import Going, Kind, Wish, advice
+from menudo_core.text.likeness import likeness, shingles
+from menudo_core.timing.slots import Slot
+
+MADRID = ZoneInfo("Europe/Madrid")
+MONDAY = datetime(2026, 11, 23, 12, tzinfo=UTC)
+DAY = timedelta(days=1)
+
+
+def _say(going, wish, first=date(2026, 11, 23), last=date(2026, 12, 6)):
+    return advice(going, {1: wish}, {1: MADRID}, first, last)
+
+
+def test_days_without_a_post_beyond_the_wish_are_a_gap():
+    going = [Going(1, 1, MONDAY), Going(2, 1, MONDAY + 5 * DAY), Going(3, 1, MONDAY + 13 * DAY)]
+    gaps = _say(going, Wish(most_days=4))
+    assert [(a.first, a.last) for a in gaps] == [(date(2026, 11, 29), date(2026, 12, 5))]
+    assert next((a.first, a.last) for a in _say(going, Wish(most_days=3))) == (date(2026, 11, 24), date(2026, 11, 27))
+
+
+def test_a_gap_that_began_before_the_window_is_seen_in_it():
+    long_ago = [Going(1, 1, MONDAY - 6 * DAY), Going(2, 1, MONDAY + 2 * DAY)]
+    assert _say(long_ago, Wish(most_days=6))[0].first == date(2026, 11, 23)
+
+
+def test_a_day_is_the_profiles_own():
+    late = Going(1, 1, datetime(2026, 11, 22, 23, 30, tzinfo=UTC))  # 00:30 on Monday in Madrid
+    assert _say([late], Wish(most_days=0), last=date(2026, 11, 23)) == []
+
+
+def test_posts_closer_than_wished_are_bracketed_together():
+    going = [Going(n, 1, MONDAY + timedelta(minutes=m)) for n, m in enumerate((0, 20, 50, 200))]
+    (close,) = _say(going, Wish(least_minutes=60))
+    assert (close.kind, close.ids) == (Kind.CLOSE, (0, 1, 2))
+    assert close.words == "3 posts close together: 20 minutes apart, and at least 60 are wished."
+
+
+def test_more_in_a_day_than_the_network_takes():
+    going = [Going(n, 1, MONDAY + timedelta(minutes=n)) for n in range(4)]
+    assert [a.kind for a in _say(going, Wish(most_a_day=3))] == [Kind.PACE]
+
+
+def test_the_same_picture_and_nearly_the_same_words_too_soon():
+    words = shingles("The greenhouse is open until eight on Thursday, come and see the orchids")
+    near = shingles("The greenhouse is open until eight on Friday, come and see the orchids 🌱 https://a.example")
+    going = [
+        Going(1, 1, MONDAY, frozenset({7}), words),
+        Going(2, 1, MONDAY + 3 * DAY, frozenset({7}), frozenset()),
+        Going(3, 1, MONDAY + 5 * DAY, frozenset(), near),
+        Going(4, 1, MONDAY + 40 * DAY, frozenset({7}), words),
+    ]
+    found = _say(going, Wish(repeat_days=30))
+    assert [(a.kind, a.ids, a.other) for a in found] == [(Kind.MEDIA, (2,), 1), (Kind.TEXT, (3,), 1)]
+
+
+def test_likeness_is_jaccards_index():
+    assert likeness(frozenset("abc"), frozenset("bcd")) == 0.5
+    assert likeness(shingles(""), shingles("")) == 0
+    assert shingles("¡Hola!") == {"hola"}
+
+
+@given(st.lists(st.integers(0, 60 * 24 * 20), max_size=40), st.integers(0, 300))
+def test_close_groups_hold_just_the_pairs_that_are_too_close(minutes, least):
+    going = [Going(n, 1, MONDAY + timedelta(minutes=m)) for n, m in enumerate(sorted(minutes))]
+    told = {pair for a in _say(going, Wish(least_minutes=least)) for pair in zip(a.ids, a.ids[1:], strict=False)}
+    apart = timedelta(minutes=least)
+    assert told == {(a.id, b.id) for a, b in itertools.pairwise(going) if b.at - a.at < apart}
+
+
+def test_variance_components_of_the_dyestuff_example():
+    """Davies and Goldsmith, Statistical Methods in Research and Production (yield of dyestuff, 6 batches of 5), from
+    memory: mean 1527.5, mean square within 2451.25, component between 1764.05."""
+    batches = [
+        [1545, 1440, 1440, 1520, 1580], [1540, 1555, 1490, 1560, 1495], [1595, 1550, 1605, 1510, 1560],
+        [1445, 1440, 1595, 1465, 1545], [1595, 1630, 1515, 1635, 1625], [1520, 1455, 1450, 1480, 1445],
+    ]  # fmt: skip
+    found = spread(batches)
+    assert found.mean == pytest.approx(1527.5)
+    assert found.within == pytest.approx(2451.25)
+    assert found.between == pytest.approx(1764.05)
+
+
+def _results(many, good=50.0, else_=10.0):
+    """Mondays at noon earn more than the rest; each with a little of its own."""
+    out = []
+    for week in range(many):
+        out.append((MONDAY + 7 * week * DAY, good + week % 3))
+        out += [(MONDAY + (7 * week + d) * DAY, else_ + (week + d) % 4) for d in range(1, 7)]
+    return out
+
+
+def test_a_better_time_is_found_and_drawn_towards_the_mean():
+    found = better(_results(8), MADRID)
+    best = found.cells[0]
+    assert (best.weekday, best.hour, best.posts) == (0, 13, 8) and best.sure
+    mean = sum(earned for _, earned in _results(8)) / 56
+    assert mean < best.estimate < best.seen and best.low < best.estimate < best.high
+
+
+def test_fewer_posts_are_drawn_more():
+    thin = [r for r in _results(8) if r[0].weekday() != 0] + [(MONDAY, 52.0)]
+    many, few = better(_results(8), MADRID).cells[0], better(thin, MADRID).cells[0]
+    assert few.posts == 1 and (few.seen - few.estimate) > (many.seen - many.estimate)
+    assert few.high - few.low > many.high - many.low
+
+
+@pytest.mark.parametrize(
+    "results",
+    [[], _results(2), [(MONDAY + n * 7 * DAY, 5.0 + n % 2) for n in range(30)],
+     [(MONDAY + n * timedelta(hours=25), 5.0) for n in range(40)]],
+)  # fmt: skip
+def test_it_says_so_when_there_isnt_enough_to_say(results):
+    found = better(results, MADRID)
+    assert found.cells == () and found.why_not.startswith("Not enough to say")
+
+
+def test_offered_slots_stand_apart_and_clear_of_those_there_are():
+    results = _results(8) + [(MONDAY + 7 * w * DAY + timedelta(hours=2), 48.0 + w % 3) for w in range(8)]
+    found = better(results, MADRID)
+    assert offered(found, 3, 4) == [Slot(0, time(13))]
+    assert offered(found, 3, 2) == [Slot(0, time(13)), Slot(0, time(15))]
+    assert offered(found, 3, 4, taken=[Slot(0, time(12))]) == []

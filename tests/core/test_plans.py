@@ -1,0 +1,121 @@
+"""Plans as spreadsheets write them."""
+
+import csv
+import io
+from datetime import date, time
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from menudo_core.plans.out import safe, unsafe, written
+from menudo_core.plans.rows import rows
+from menudo_core.plans.sheet import BadSheet, read
+
+PLAIN = "date,time,profiles,text,text brisk,media,labels\r\n2026-12-01,15:00,@fernhollow;Shops,Hello,Hi,rose.jpg;leaf.jpg,Talks\r\n"
+NETWORKS = {"brisk", "plaza"}
+
+
+@pytest.mark.parametrize(
+    ("raw", "separator"),
+    [
+        (PLAIN.encode(), ","),
+        (PLAIN.encode("utf-8-sig"), ","),
+        (PLAIN.replace(",", "\t").encode("utf-16"), "\t"),
+        (PLAIN.replace(";", "|").replace(",", ";").encode("cp1252"), ";"),
+        (b"sep=;\r\n" + PLAIN.replace(";", "|").replace(",", ";").encode(), ";"),
+    ],
+)
+def test_any_encoding_and_separator_a_spreadsheet_writes(raw, separator):
+    table = read(raw)
+    assert table.separator == separator
+    (row,) = rows(table, NETWORKS)
+    assert (row.day, row.at, row.text, dict(row.texts)) == (date(2026, 12, 1), time(15), "Hello", {"brisk": "Hi"})
+    assert row.profiles == ("@fernhollow", "Shops") and row.media == ("rose.jpg", "leaf.jpg") and not row.faults
+
+
+def test_letters_of_the_west_without_a_mark():
+    assert rows(read("date;profiles;text\n1.12.2026;a;Mañana".encode("cp1252")), [])[0].text == "Mañana"
+
+
+def test_texts_of_several_lines_keep_the_line_they_began_on():
+    """RFC 4180, 2.6 and 2.7."""
+    found = rows(read(b'date,profiles,text\n2026-12-01,a,"one\ntwo ""three"""\n\n2026-12-02,b,x\n'), [])
+    assert [(r.line, r.text) for r in found] == [(2, 'one\ntwo "three"'), (5, "x")]
+
+
+@pytest.mark.parametrize(
+    ("raw", "words"),
+    [
+        (b"", "empty"),
+        (b"date,profiles\n", "no rows"),
+        (b"PK\x03\x04....", "spreadsheet's own file"),
+        (b"\x89PNG\0\0\0", "isn't a text file"),
+        (b"when,who\n1,2", "no column that Menudo knows"),
+        (b"date,text\n1,2", "no column"),
+        (b"date,date,profiles\n1,2,3", "twice"),
+        (b'date,profiles,text\n2026-12-01,a,"never closed\n', "quotation mark"),
+        (b"date,profiles\n" + b"2026-12-01,a\n" * 2001, "more than 2000"),
+    ],
+)
+def test_a_file_that_cant_be_taken_says_why(raw, words):
+    with pytest.raises(BadSheet, match=words):
+        rows(read(raw), NETWORKS)
+
+
+@pytest.mark.parametrize(
+    ("cells", "column"),
+    [
+        ("2026-02-30,15:00,a,,post", "date"),
+        ("tomorrow,15:00,a,,post", "date"),
+        ("03/04/2026,15:00,a,,post", "date"),
+        ("2026-12-01,25:00,a,,post", "time"),
+        ("2026-12-01,13 pm,a,,post", "time"),
+        ("2026-12-01,15,a,,post", "time"),
+        ("2026-12-01,15:00,,,post", "profiles"),
+        ("2026-12-01,15:00,a,Mars/Olympus,post", "zone"),
+        ("2026-12-01,15:00,a,,reel", "kind"),
+        ("2026-12-01,15:00,a,,post,and,more", ""),
+    ],
+)
+def test_what_a_cell_gets_wrong_is_told_at_the_cell(cells, column):
+    (row,) = rows(read(f"date,time,profiles,zone,kind\n{cells}\n".encode()), NETWORKS)
+    assert [fault.column for fault in row.faults] == [column]
+
+
+def test_slashes_are_read_as_the_column_shows():
+    first = rows(read(b"date,profiles\n03/04/2026,a\n25/04/2026,a\n"), [])
+    second = rows(read(b"date,profiles\n03/04/2026,a\n04/25/2026,a\n"), [])
+    assert (first[0].day, second[0].day) == (date(2026, 4, 3), date(2026, 3, 4))
+
+
+@pytest.mark.parametrize(
+    ("cell", "at"), [("3 pm", time(15)), ("12:05 a.m.", time(0, 5)), ("9.30", time(9, 30)), ("15:00:00", time(15))]
+)
+def test_times_as_they_are_written(cell, at):
+    assert rows(read(f"date,profiles,time\n2026-12-01,a,{cell}\n".encode()), [])[0].at == at
+
+
+def test_a_slot_instead_of_a_time():
+    assert rows(read(b"date,profiles,time\n2026-12-01,a,slot\n"), [])[0].at is None
+
+
+@pytest.mark.parametrize("cell", ["=1+1", "+34 600", "-3", "@fernhollow", "\tx", '=HYPERLINK("a")'])
+def test_no_cell_is_taken_for_a_formula(cell):
+    """OWASP, CSV injection."""
+    assert not safe(cell).startswith(("=", "+", "-", "@", "\t", "\r"))
+    assert unsafe(safe(cell)) == cell
+
+
+@given(
+    st.lists(
+        st.lists(
+            st.text(st.characters(blacklist_categories=("Cs",), blacklist_characters="\0")), min_size=2, max_size=2
+        )
+    )
+)
+def test_what_goes_out_can_be_read_back_by_any_reader(table):
+    """Against the csv module's own reader (RFC 4180)."""
+    raw = written(["date", "profiles"], table).decode("utf-8-sig")
+    back = list(csv.reader(io.StringIO(raw, newline="")))[1:]
+    assert [[unsafe(c) for c in row] for row in back] == [[unsafe(safe(c)) for c in row] for row in table]

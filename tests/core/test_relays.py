@@ -1,0 +1,131 @@
+"""Relays: conditions, guards, what the board shows. Language ranges by RFC 4647, 3.3.1 (its examples from memory); caseless
+matching by the Unicode standard, 3.13. All graphs and items are invented."""
+
+from collections import deque
+from datetime import UTC, datetime, time, timedelta
+from zoneinfo import ZoneInfo
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from menudo_core.relays.board import doubles, rings
+from menudo_core.relays.conditions import Conditions, Has, Unmet, unmet
+from menudo_core.relays.guard import Relay, Verdict, verdict
+from menudo_core.relays.item import Item
+from menudo_core.text.plain import plain
+
+NOW = datetime(2026, 11, 25, 12, tzinfo=UTC)
+MADRID = ZoneInfo("Europe/Madrid")
+
+
+def item(text: str = "", **how) -> Item:
+    return Item(**{"source": "p1", "origin": "a", "at": NOW, "text": text, **how})
+
+
+@pytest.mark.parametrize(
+    ("asked", "what", "why"),
+    [
+        (Conditions(), item(), None),
+        (Conditions(has=frozenset({Has.PICTURE})), item(pictures=1), None),
+        (Conditions(has=frozenset({Has.PICTURE, Has.LINK})), item(pictures=1), Unmet.HAS),
+        (Conditions(has=frozenset({Has.MEDIA})), item(videos=1), None),
+        (Conditions(words=("Musgo",)), item("El MÚSGO verde"), None),
+        (Conditions(words=("moss",)), item("mossy walls"), Unmet.WORD),
+        (Conditions(words=("moss", "fern")), item("A fern."), None),
+        (Conditions(words=("straße",)), item("In der STRASSE"), None),
+        (Conditions(words=("हिन्दी",)), item("यह हिन्दी है"), None),
+        (Conditions(words=("हिन्द",)), item("यह हिन्दी है"), Unmet.WORD),
+        (Conditions(words=("  ",)), item("anything"), Unmet.WORD),
+        (Conditions(but=("sold",)), item("Sold!"), Unmet.WORD),
+        (Conditions(tags=("#Día",)), item("Hoy #dia"), None),
+        (Conditions(tags=("moss",)), item("moss without a sign"), Unmet.TAG),
+        (Conditions(kinds=frozenset({"offer"})), item(), Unmet.KIND),
+        (Conditions(languages=frozenset({"de-de"})), item(language="de-DE-1996"), None),
+        (Conditions(languages=frozenset({"de-de"})), item(language="de-Deva"), Unmet.LANGUAGE),
+        (Conditions(languages=frozenset({"de-de"})), item(language="de-Latn-DE"), Unmet.LANGUAGE),
+        (Conditions(languages=frozenset({"de"})), item(), Unmet.LANGUAGE),
+        (Conditions(hours=(time(13), time(14))), item(), None),
+        (Conditions(hours=(time(12), time(13))), item(), Unmet.HOUR),
+        (Conditions(hours=(time(22), time(14))), item(), None),
+        (Conditions(hours=(time(22), time(6))), item(), Unmet.HOUR),
+    ],
+)
+def test_conditions(asked, what, why):
+    assert unmet(asked, what, MADRID) is why
+
+
+def test_plain_is_without_case_and_accents_but_keeps_the_vowels_of_other_scripts():
+    assert plain("ÁÉÍ Ñandú") == "aei nandu" and plain("ΆΣ") == plain("ας") and plain("ﬁn") == "fin"
+    assert plain("हिन्दी") == "हिन्दी" and plain("가") == "가" and plain("が") == "が"
+
+
+def test_why_something_does_not_fire():
+    relay = Relay("p1", 2, since=NOW, ceiling=2)
+    assert verdict(relay, item(), set(), 1) is Verdict.FIRES
+    assert verdict(relay, item(at=NOW - timedelta(seconds=1)), set(), 0) is Verdict.OLD
+    assert verdict(relay, item(trail=frozenset({1, 2})), set(), 0) is Verdict.BEEN_THERE
+    assert verdict(relay, item(), {"a"}, 0) is Verdict.TWICE
+    assert verdict(relay, item(), set(), 2) is Verdict.TOO_MANY
+    assert verdict(Relay("p1", 2, NOW, paused=True), item(), set(), 0) is Verdict.PAUSED
+
+
+def test_the_board_shows_rings_and_doubles():
+    assert rings([("p1", 2), ("p2", 3), ("p3", 1), ("p4", 4), ("f1", 5), ("p5", 1)]) == [[1, 2, 3], [4]]
+    assert rings([("p1", 2), ("f1", 1)]) == []
+    found = doubles([("f1", 1), ("f1", 2), ("p1", 2), ("p2", 3)])
+    assert found == {("f1", 2): ["f1", "p1"]}
+    assert doubles([("p1", 2), ("p2", 1)]) == {}
+
+
+cells = st.sets(
+    st.tuples(st.sampled_from(["f1", "c1", *(f"p{n}" for n in range(1, 7))]), st.integers(1, 6)), max_size=25
+)
+
+
+@given(cells, st.lists(st.sampled_from(["f1", "c1", "p1", "p2"]), min_size=1, max_size=6))
+def test_no_graph_of_relays_brings_a_thing_twice_to_a_profile(graph, sources):
+    """With rings and doubles, whatever order: each thing comes to a profile once at most, and it comes to an end."""
+    relays = [Relay(source, target, NOW, ceiling=1000) for source, target in sorted(graph)]
+    had: dict[int, list[str]] = {n: [] for n in range(1, 7)}
+    coming = deque(
+        Item(source, f"{source}:{n}", NOW, trail=frozenset({int(source[1:])}) if source[0] == "p" else frozenset())
+        for n, source in enumerate(sources)
+    )
+    for first in coming:
+        for profile in first.trail:
+            had[profile].append(first.origin)
+    seen = 0
+    while coming:
+        one = coming.popleft()
+        seen += 1
+        assert seen < 200
+        for relay in relays:
+            if relay.source == one.source and verdict(relay, one, set(had[relay.target]), 0) is Verdict.FIRES:
+                had[relay.target].append(one.origin)
+                coming.append(one.carried_to(relay.target, one.at))
+    assert all(len(origins) == len(set(origins)) for origins in had.values())
+    # Where each thing comes is where it can be reached at all, rings or not.
+    for n, source in enumerate(sources):
+        reached, todo = set(), [source]
+        while todo:
+            at = todo.pop()
+            for start, target in graph:
+                if start == at and target not in reached:
+                    reached.add(target)
+                    todo.append(f"p{target}")
+        own = {int(source[1:])} if source[0] == "p" else set()
+        assert {p for p, origins in had.items() if f"{source}:{n}" in origins} == reached | own
+
+
+@given(cells)
+def test_rings_are_the_profiles_that_reach_themselves(graph):
+    step = {(int(s[1:]), t) for s, t in graph if s[0] == "p"}
+    reach = set(step)
+    while more := {(a, d) for a, b in reach for c, d in step if b == c} - reach:
+        reach |= more
+    back = {a for a, b in reach if a == b}
+    found = rings(graph)
+    assert {p for ring in found for p in ring} == back
+    for ring in found:
+        assert all((a, b) in reach for a in ring for b in ring)

@@ -1,0 +1,118 @@
+import { Box, chakra, Menu, Portal } from "@chakra-ui/react";
+import type { Schemas } from "@/api/client";
+import { MenuList, MenuRow } from "@/ui/MenuParts";
+import { STATES } from "@/ui/StateShape";
+
+type Strip = Schemas["StripOut"];
+/** One thing on the strip: a delivery, or the trouble from before now (delivery null). */
+export type Item = { key: string; share: number; stack: number; state: string; words: string; delivery: number | null };
+
+const TROUBLE = new Set(["in_trouble", "missed"]);
+/** A target is at least so wide (WCAG 2.2, 2.5.8): what stands closer together is pressed as one, and then chosen from. */
+const TARGET_PX = 24;
+
+export function items(strip: Strip | undefined): Item[] {
+  if (!strip) return [];
+  const before = strip.trouble
+    ? [
+        {
+          key: "trouble",
+          share: 0,
+          stack: 0,
+          state: "in_trouble",
+          words: `${strip.trouble} in trouble or missed before now`,
+          delivery: null,
+        },
+      ]
+    : [];
+  return [...before, ...strip.ticks.map((tick) => ({ ...tick, key: String(tick.delivery) }))];
+}
+
+/** Things too close together for targets of their own, put together; in order of time. */
+export function groups(all: Item[], width: number): Item[][] {
+  const out: Item[][] = [];
+  for (const item of all) {
+    const last = out.at(-1)?.at(-1);
+    if (last && (item.share - last.share) * width < TARGET_PX) out.at(-1)?.push(item);
+    else out.push([item]);
+  }
+  return out;
+}
+
+const Target = chakra("button", {
+  base: { position: "absolute", top: "0", h: "32px", ml: "-12px", cursor: "pointer" },
+});
+
+type Props = { items: Item[]; width: number; open: (delivery: number | null) => void };
+
+/** A tick or several: one opens at a press, several are offered to choose from. */
+export function Group({ items, width, open }: Props) {
+  const first = items[0];
+  const last = items.at(-1);
+  if (!first || !last) return null;
+  const words = items.map((item) => item.words).join("\n");
+  const at = { left: `${first.share * 100}%`, width: (last.share - first.share) * width + TARGET_PX };
+  const marks = items.map((item) => <Mark key={item.key} item={item} left={(item.share - first.share) * width} />);
+  if (items.length === 1) {
+    return (
+      <Target type="button" title={words} aria-label={words} style={at} onClick={() => open(first.delivery)}>
+        {marks}
+      </Target>
+    );
+  }
+  return (
+    <Menu.Root>
+      <Menu.Trigger asChild>
+        <Target type="button" title={words} aria-label={words} style={at}>
+          {marks}
+        </Target>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner>
+          <MenuList maxH="60vh" overflowY="auto">
+            {items.map((item) => (
+              <MenuRow key={item.key} value={item.key} onSelect={() => open(item.delivery)}>
+                {item.words}
+              </MenuRow>
+            ))}
+          </MenuList>
+        </Menu.Positioner>
+      </Portal>
+    </Menu.Root>
+  );
+}
+
+function Mark({ item, left }: { item: Item; left: number }) {
+  if (TROUBLE.has(item.state)) return item.stack === 0 ? <Notch left={left} /> : null;
+  if (item.stack > 2) return null;
+  return (
+    <Box
+      position="absolute"
+      top={`${24 - item.stack * 8}px`}
+      w="6px"
+      h="7px"
+      borderRadius="1px"
+      bg={STATES[item.state]?.colour}
+      style={{ left: left + 9 }}
+    />
+  );
+}
+
+function Notch({ left }: { left: number }) {
+  return (
+    <chakra.svg
+      width="24px"
+      height="18px"
+      viewBox="0 0 24 18"
+      aria-hidden="true"
+      position="absolute"
+      top="0"
+      color="pimenton"
+      style={{ left }}
+    >
+      <path d="M3 0h18l-9 15z" fill="currentColor" />
+      <path d="M12 2.5v6" stroke="var(--m-colors-paper)" strokeWidth="1.8" />
+      <circle cx="12" cy="11" r="1.1" fill="var(--m-colors-paper)" />
+    </chakra.svg>
+  );
+}

@@ -1,0 +1,222 @@
+import { Box, chakra, Flex, Menu, Portal } from "@chakra-ui/react";
+import { useNavigate, useSearch } from "@tanstack/react-router";
+import { useEffect, useState } from "react";
+import { useHere } from "@/app/shell/BrandShell";
+import { usePeople } from "@/features/people/queries";
+import { useNetworks, useProfiles, useSets } from "@/features/profiles/queries";
+import { Button } from "@/ui/Button";
+import { MenuList } from "@/ui/MenuParts";
+import { NetworkTile } from "@/ui/NetworkTile";
+import { StateShape, stateWords } from "@/ui/StateShape";
+import type { Narrowed } from "./filter";
+import { cleared, isNarrowed, toggled } from "./filter";
+import { Views } from "./KeptViews";
+import { InkMark } from "./Labels";
+import { useCampaigns, useLabels } from "./queries";
+
+const STATES = [
+  "planned", "held", "waiting_for_hand", "sending", "published", "in_trouble", "missed", "called_off", "taken_down",
+]; // biome-ignore format: one list
+type Choice = { value: string; words: string; mark?: React.ReactNode };
+type Part = { name: keyof Narrowed; words: string; choices: Choice[] };
+
+/** What every brand has one of: with one alone there is nothing to choose. */
+const ALWAYS = new Set<keyof Narrowed>(["profiles", "networks", "people"]);
+
+const Row = chakra(Menu.CheckboxItem, {
+  base: {
+    display: "flex",
+    gap: "10px",
+    px: "12px",
+    py: "7px",
+    cursor: "pointer",
+    alignItems: "center",
+    "&[data-highlighted]": { bg: "wash" },
+  },
+});
+
+/** One filter for every view: in the address, always in sight, cleared at one press, kept under a name when wished. */
+export function FilterBar({ search, change }: { search: Narrowed; change: (part: Narrowed) => void }) {
+  const { brand } = useHere();
+  const place = useSearch({ from: "/$brand/calendar" });
+  const navigate = useNavigate({ from: "/$brand/calendar" });
+  const networks = useNetworks();
+  const profiles = useProfiles(brand.slug).data ?? [];
+  const sets = useSets(brand.slug).data ?? [];
+  const labels = useLabels(brand.slug).data ?? [];
+  const campaigns = useCampaigns(brand.slug).data ?? [];
+  const people = usePeople(brand.slug).data?.members ?? [];
+  const used = [...new Set(profiles.map((p) => p.network))];
+  const parts: Part[] = [
+    { name: "sets", words: "Set", choices: sets.map((s) => ({ value: String(s.id), words: s.name })) },
+    {
+      name: "profiles",
+      words: "Profile",
+      choices: profiles.map((p) => ({
+        value: String(p.id),
+        words: p.called || p.handle,
+        mark: <Tile network={p.network} />,
+      })),
+    },
+    {
+      name: "networks",
+      words: "Network",
+      choices: used.map((n) => ({ value: n, words: networks.get(n)?.name ?? n, mark: <Tile network={n} /> })),
+    },
+    {
+      name: "labels",
+      words: "Label",
+      choices: labels.map((l) => ({ value: String(l.id), words: l.name, mark: <InkMark ink={l.ink} /> })),
+    },
+    {
+      name: "campaigns",
+      words: "Campaign",
+      choices: campaigns.map((c) => ({ value: String(c.id), words: c.name, mark: <InkMark ink={c.ink} /> })),
+    },
+    {
+      name: "states",
+      words: "State",
+      choices: STATES.map((s) => ({ value: s, words: stateWords(s), mark: <StateShape state={s} size={12} /> })),
+    },
+    { name: "people", words: "Person", choices: people.map((p) => ({ value: String(p.user), words: p.name })) },
+  ];
+  return (
+    <Flex
+      role="search"
+      aria-label="Filter"
+      align="center"
+      gap="6px"
+      flexWrap="wrap"
+      px={{ base: "12px", md: "24px" }}
+      pb="8px"
+    >
+      <Words value={search.words ?? ""} change={(words) => change({ words: words || undefined })} />
+      {parts
+        .filter((part) => part.choices.length > (ALWAYS.has(part.name) ? 1 : 0) || search[part.name])
+        .map((part) => (
+          <PartMenu key={part.name} part={part} listed={search[part.name]} change={change} />
+        ))}
+      {isNarrowed(search) && (
+        <Button kind="link" onClick={() => change(cleared)}>
+          Clear the filter
+        </Button>
+      )}
+      <Box flex="1" />
+      {!place.view && sets.length > 0 && (
+        <Button
+          kind="quiet"
+          minH="28px"
+          fontSize="13px"
+          aria-pressed={place.by === "set"}
+          onClick={() => navigate({ search: (s) => ({ ...s, by: s.by ? undefined : "set" }) })}
+        >
+          {place.by === "set" ? "Lanes by set" : "Lanes by network"}
+        </Button>
+      )}
+      <Views />
+    </Flex>
+  );
+}
+
+function Tile({ network }: { network: string }) {
+  const found = useNetworks().get(network);
+  return found ? <NetworkTile letters={found.letters} shape={found.shape} size={18} /> : null;
+}
+
+function PartMenu({
+  part,
+  listed,
+  change,
+}: {
+  part: Part;
+  listed: string | undefined;
+  change: (part: Narrowed) => void;
+}) {
+  const on = (listed ?? "").split(",").filter(Boolean);
+  const names = part.choices.filter((c) => on.includes(c.value)).map((c) => c.words);
+  const said = names.slice(0, 2).join(", ") + (names.length > 2 ? ` +${names.length - 2}` : "");
+  return (
+    <Flex
+      align="center"
+      borderWidth={on.length ? "2px" : "1px"}
+      borderColor={on.length ? "ink" : "rule"}
+      borderRadius="3px"
+      bg="card"
+      maxW="320px"
+    >
+      <Menu.Root closeOnSelect={false} positioning={{ placement: "bottom-start" }} lazyMount unmountOnExit>
+        <Menu.Trigger asChild>
+          <Button kind="quiet" color={on.length ? "ink" : undefined} minH="28px" fontSize="13px" overflow="hidden">
+            {part.words}
+            {on.length > 0 && (
+              <>
+                : <b>{said || "unknown"}</b>
+              </>
+            )}
+          </Button>
+        </Menu.Trigger>
+        <Portal>
+          <Menu.Positioner>
+            <MenuList maxH="min(420px, 60vh)" overflowY="auto">
+              {part.choices.map((c) => (
+                <Row
+                  key={c.value}
+                  value={c.value}
+                  checked={on.includes(c.value)}
+                  onCheckedChange={() => change({ [part.name]: toggled(listed, c.value) })}
+                >
+                  <chakra.span w="14px" aria-hidden>
+                    {on.includes(c.value) ? "✓" : ""}
+                  </chakra.span>
+                  {c.mark}
+                  {c.words}
+                </Row>
+              ))}
+            </MenuList>
+          </Menu.Positioner>
+        </Portal>
+      </Menu.Root>
+      {on.length > 0 && (
+        <Button
+          kind="quiet"
+          minH="28px"
+          aria-label={`Clear ${part.words.toLowerCase()}`}
+          onClick={() => change({ [part.name]: undefined })}
+        >
+          ✕
+        </Button>
+      )}
+    </Flex>
+  );
+}
+
+const PAUSE_MS = 250;
+
+/** Words looked for in title, text and card; taken into the address after a pause. */
+function Words({ value, change }: { value: string; change: (words: string) => void }) {
+  const [typed, setTyped] = useState(value);
+  useEffect(() => setTyped(value), [value]);
+  useEffect(() => {
+    if (typed === value) return;
+    const timer = setTimeout(() => change(typed), PAUSE_MS);
+    return () => clearTimeout(timer);
+  }, [typed, value, change]);
+  return (
+    <chakra.input
+      type="search"
+      aria-label="Words in posts"
+      placeholder="Words in posts"
+      value={typed}
+      maxLength={100}
+      onChange={(e) => setTyped(e.currentTarget.value)}
+      bg="card"
+      borderWidth={value ? "2px" : "1px"}
+      borderColor={value ? "ink" : "rule"}
+      borderRadius="3px"
+      minH="30px"
+      px="10px"
+      w="170px"
+      fontSize="13px"
+    />
+  );
+}

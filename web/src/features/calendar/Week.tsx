@@ -1,0 +1,211 @@
+import { Box, chakra } from "@chakra-ui/react";
+import { useEffect, useMemo, useRef } from "react";
+import type { CalendarWindow, Ticket } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { clockWords, dayWords, weekdayWords } from "@/ui/times";
+import { Bands } from "./Bands";
+import { useBoard } from "./board/board";
+import { Card } from "./board/Card";
+import { SpotBox } from "./board/SpotBox";
+import { DayHead } from "./DayHead";
+
+const HOUR_PX = 56;
+const CARD_PX = 24;
+/** A strip of each day stays free of cards, so that there is always a place to begin a post on. */
+const FREE_PX = 24;
+const COLUMNS = "56px repeat(7, minmax(0, 1fr))";
+const HOURS = Array.from({ length: 24 }, (_, hour) => hour);
+const two = (n: number) => String(n).padStart(2, "0");
+const minutes = (time: string) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3, 5));
+
+/** Seven days by hours; a quarter of an hour is a place to set a card down on. */
+export function Week({ window }: { window: CalendarWindow }) {
+  const { me } = useHere();
+  const { carried, held } = useBoard();
+  const scroll = useRef<HTMLDivElement>(null);
+  const byDay = useMemo(() => Map.groupBy(window.tickets, (t) => t.day), [window.tickets]);
+  // One opens on the working day, or on the first card before it.
+  const first = window.days[0]?.date;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each week opens at its own hour
+  useEffect(() => {
+    const earliest = Math.min(8 * 60, ...window.tickets.map((t) => minutes(t.time)));
+    scroll.current?.scrollTo({ top: ((earliest - 20) / 60) * HOUR_PX });
+  }, [first]);
+  return (
+    <Box mx={{ base: "12px", md: "24px" }} overflowX="auto" flex="1" minH="380px" display="flex" flexDirection="column">
+      <Box
+        role="grid"
+        aria-label="Calendar: a column for each day, by hours"
+        minW="900px"
+        borderWidth="1px"
+        borderColor="rule"
+        borderRadius="3px"
+        bg="card"
+        display="flex"
+        flexDirection="column"
+        flex="1"
+        minH="0"
+      >
+        <Box role="row" display="grid" gridTemplateColumns={COLUMNS}>
+          <Box role="columnheader" p="4px 6px" fontSize="11px" color="faded" alignSelf="end">
+            Hour
+          </Box>
+          {window.days.map((day) => (
+            <DayHead key={day.date} day={day} role="columnheader" />
+          ))}
+        </Box>
+        <Bands window={window} columns={COLUMNS} words="Dates" />
+        <Box ref={scroll} overflowY="auto" flex="1" maxH="62vh" borderTopWidth="1px" borderColor="rule">
+          <Box role="row" display="grid" gridTemplateColumns={COLUMNS} position="relative" h={`${24 * HOUR_PX}px`}>
+            <Box role="rowheader" position="relative" fontSize="11px" color="faded">
+              {HOURS.map((hour) => (
+                <Box
+                  key={hour}
+                  position="absolute"
+                  right="6px"
+                  style={{ top: `${hour * HOUR_PX - 7}px` }}
+                  fontVariantNumeric="tabular-nums"
+                >
+                  {hour > 0 && clockWords(`${two(hour)}:00`, me.clock24)}
+                </Box>
+              ))}
+            </Box>
+            {window.days.map((day, column) => (
+              <Box
+                key={day.date}
+                role="gridcell"
+                data-row={0}
+                data-column={column}
+                position="relative"
+                borderLeftWidth="1px"
+                borderColor="rule"
+                bg={day.weekday > 4 ? "wash" : undefined}
+                minW="0"
+              >
+                {HOURS.map((hour) => (
+                  <HourSpots key={hour} day={column} date={day.date} hour={hour} past={day.past} busy={held !== null} />
+                ))}
+                {placed(byDay.get(column)?.filter((t) => t.id !== carried?.ticket.id) ?? []).map(
+                  ({ ticket, lane, of }) => (
+                    <Placed
+                      key={ticket.id}
+                      ticket={ticket}
+                      time={ticket.time}
+                      lane={lane}
+                      of={of}
+                      words={`${weekdayWords(day.weekday)} ${dayWords(day.date)}`}
+                    />
+                  ),
+                )}
+                {carried?.day === column && (
+                  <Placed
+                    ticket={carried.ticket}
+                    time={carried.time}
+                    lane={0}
+                    of={1}
+                    words={`${weekdayWords(day.weekday)} ${dayWords(day.date)}`}
+                    lifted
+                  />
+                )}
+              </Box>
+            ))}
+          </Box>
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+/** Cards that would lie over one another stand side by side. */
+function placed(tickets: Ticket[]): { ticket: Ticket; lane: number; of: number }[] {
+  const out: { ticket: Ticket; lane: number; of: number }[] = [];
+  let group: typeof out = [];
+  let ends: number[] = [];
+  const close = () => {
+    for (const one of group) one.of = ends.length;
+    group = [];
+    ends = [];
+  };
+  const high = (CARD_PX / HOUR_PX) * 60;
+  for (const ticket of tickets) {
+    const at = minutes(ticket.time);
+    if (ends.every((end) => end <= at)) close();
+    let lane = ends.findIndex((end) => end <= at);
+    if (lane < 0) lane = ends.length;
+    ends[lane] = at + high;
+    const one = { ticket, lane, of: 1 };
+    group.push(one);
+    out.push(one);
+  }
+  close();
+  return out;
+}
+
+type PlacedProps = { ticket: Ticket; time: string; lane: number; of: number; words: string; lifted?: boolean };
+
+function Placed({ ticket, time, lane, of, words, lifted }: PlacedProps) {
+  const { lanes } = useBoard();
+  const mine = lanes.get(ticket.profile);
+  return (
+    <Box
+      position="absolute"
+      zIndex={lifted ? 5 : 1}
+      minH={`${CARD_PX}px`}
+      style={{
+        top: `${(minutes(time) / 60) * HOUR_PX}px`,
+        left: `calc((100% - ${FREE_PX}px) * ${lane / of})`,
+        width: `calc((100% - ${FREE_PX}px) / ${of})`,
+      }}
+      p="0 2px"
+    >
+      <Card
+        ticket={ticket}
+        handle={mine?.handle ?? ""}
+        day={words}
+        lone={false}
+        who={of < 3 ? ticket.headline || mine?.handle : undefined}
+        lifted={lifted}
+        time={time}
+      />
+    </Box>
+  );
+}
+
+type SpotProps = { day: number; date: string; hour: number; past: boolean; busy: boolean };
+
+/** An hour: pressed it begins a post then; while a card is dragged, its quarters are places. */
+function HourSpots({ day, date, hour, past, busy }: SpotProps) {
+  const { may } = useHere();
+  const { begin } = useBoard();
+  const look = { position: "absolute", left: "0", right: "0", borderTopWidth: "1px", borderColor: "rule" } as const;
+  if (busy)
+    return [0, 15, 30, 45].map((minute) => (
+      <SpotBox
+        key={minute}
+        {...look}
+        borderTopWidth={minute ? "0" : "1px"}
+        spot={{ day, time: `${two(hour)}:${two(minute)}` }}
+        id={`${day}:${hour}:${minute}`}
+        h={`${HOUR_PX / 4}px`}
+        style={{ top: `${(hour + minute / 60) * HOUR_PX}px` }}
+      />
+    ));
+  if (past || !may("write")) return <Box {...look} h={`${HOUR_PX}px`} style={{ top: `${hour * HOUR_PX}px` }} />;
+  return (
+    <chakra.button
+      type="button"
+      {...look}
+      h={`${HOUR_PX}px`}
+      style={{ top: `${hour * HOUR_PX}px` }}
+      tabIndex={hour === 12 ? 0 : -1}
+      data-stop={hour === 12 ? "" : undefined}
+      aria-label={`New post on ${dayWords(date)} at ${two(hour)}:00`}
+      cursor="pointer"
+      color="transparent"
+      _hover={{ color: "faded", bg: "wash" }}
+      onClick={() => begin(date, undefined, `${two(hour)}:00`)}
+    >
+      <span aria-hidden>+</span>
+    </chakra.button>
+  );
+}

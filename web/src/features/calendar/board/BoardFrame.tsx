@@ -1,0 +1,174 @@
+import { Box } from "@chakra-ui/react";
+import {
+  DndContext,
+  type DragEndEvent,
+  type DragStartEvent,
+  PointerSensor,
+  pointerWithin,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
+import { useNavigate } from "@tanstack/react-router";
+import { type KeyboardEvent, type ReactNode, useEffect, useMemo, useRef, useState } from "react";
+import type { CalendarWindow, Ticket } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { say } from "@/ui/notices";
+import { clockWords, dayWords } from "@/ui/times";
+import { Peek } from "../Peek";
+import { AskWhole } from "./AskWhole";
+import { BulkBar } from "./BulkBar";
+import { BoardContext, type Draft, type Held, refusal, type Spot } from "./board";
+import { moveFocus } from "./roving";
+import { type Steps, useCarry } from "./useCarry";
+import { useChanged } from "./useChanged";
+import { useRest } from "./useRest";
+import { useSelection } from "./useSelection";
+import { useSetDown } from "./useSetDown";
+
+type Props = {
+  window: CalendarWindow;
+  show: number | undefined;
+  open: (id: number) => void;
+  steps: Steps;
+  children: ReactNode;
+};
+
+/** What makes any view a board: dragging, carrying by keyboard, choosing many, peeking, and what comes of it. */
+export function BoardFrame({ window, show, open, steps, children }: Props) {
+  const { brand, me, may } = useHere();
+  const navigate = useNavigate();
+  const page = useRef<HTMLDivElement>(null);
+  const [held, setHeld] = useState<Held | null>(null);
+  const [peeked, setPeeked] = useState<HTMLElement | null>(null);
+  const changed = useChanged(window.tickets, show);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const lanes = useMemo(() => new Map(window.lanes.map((lane) => [lane.profile, lane])), [window.lanes]);
+  const { selected, toggle, clear, keep } = useSelection(window.tickets);
+  const { setDown, toTray, putDraft, ask, answer } = useSetDown(window, selected, clear);
+  const { carried, lift, keyDown } = useCarry(
+    window,
+    steps,
+    (c) => setDown(c.ticket, { day: c.day, time: c.time, profile: c.profile }, false),
+    toTray,
+  );
+
+  // The focus stays with a card that was lifted, wherever it is set down or put back, until it goes elsewhere.
+  const last = useRef<number | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a window read again draws the card in another cell
+  useEffect(() => {
+    if (carried) last.current = carried.ticket.id;
+    if (last.current && (carried || document.activeElement === document.body))
+      page.current?.querySelector<HTMLElement>(`[data-ticket="${last.current}"]`)?.focus();
+  }, [carried, window.tickets]);
+
+  function dropped({ over, activatorEvent }: DragEndEvent) {
+    const what = held;
+    setHeld(null);
+    const spot = over?.data.current as Spot | undefined;
+    if (!what || !spot) return;
+    const why = refusal(what, spot, window, lanes);
+    if (why)
+      return say(why === "has passed" ? "That day has passed." : `${why}. It stays where it was.`, { wrong: true });
+    const snap = altDown || (activatorEvent as MouseEvent).altKey;
+    if ("draft" in what) void putDraft(what.draft, spot);
+    else if (spot.tray) toTray(what.ticket);
+    else setDown(what.ticket, spot, snap);
+  }
+
+  const ticketAt = (element: Element | null): Ticket | undefined => {
+    const id = Number((element as HTMLElement | null)?.dataset?.ticket);
+    return id ? window.tickets.find((t) => t.id === id) : undefined;
+  };
+  function pressed(event: KeyboardEvent<HTMLDivElement>) {
+    if (keyDown(event) || !page.current) return;
+    const ticket = ticketAt(document.activeElement);
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === " " && ticket) {
+      event.preventDefault();
+      if (ticket.moves && may("publish")) lift(ticket);
+      else say("This one can't be moved.", { wrong: true });
+    } else if (event.key.toLowerCase() === "x" && ticket) {
+      event.preventDefault();
+      toggle(ticket.id, event.shiftKey);
+    } else if (event.key === "i" && ticket) {
+      event.preventDefault();
+      setPeeked((now) => (now ? null : (document.activeElement as HTMLElement)));
+    } else if (event.key === "Escape" && peeked) setPeeked(null);
+    else if (event.key === "Escape" && selected.size) clear();
+    else if (moveFocus(page.current, event.key)) {
+      event.preventDefault();
+      if (peeked) setPeeked(ticketAt(document.activeElement) ? (document.activeElement as HTMLElement) : null);
+    }
+  }
+
+  const board = useMemo(
+    () => ({
+      window,
+      lanes,
+      held,
+      carried,
+      selected,
+      changed,
+      open,
+      toggle,
+      begin: (date: string, profile?: number, time?: string) =>
+        navigate({
+          to: "/$brand/bench/$post",
+          params: { brand: brand.slug, post: "new" },
+          search: { profile, date, time },
+        }),
+    }),
+    [window, lanes, held, carried, selected, changed, open, toggle, navigate, brand.slug],
+  );
+  const over = useRest(setPeeked);
+  return (
+    <BoardContext value={board}>
+      <DndContext
+        sensors={sensors}
+        collisionDetection={pointerWithin}
+        accessibility={QUIET}
+        onDragStart={(e: DragStartEvent) => {
+          setPeeked(null);
+          setHeld(e.active.data.current as { ticket: Ticket } | { draft: Draft });
+        }}
+        onDragEnd={dropped}
+        onDragCancel={() => setHeld(null)}
+      >
+        <Box
+          ref={page}
+          onKeyDown={pressed}
+          {...over}
+          display="flex"
+          flexDirection="column"
+          flex="1"
+          minH="0"
+          minW="0"
+          data-columns={steps === "weeks" ? 7 : window.days.length}
+        >
+          {children}
+        </Box>
+        {peeked?.isConnected && !held && !carried && <Peek at={peeked} ticket={ticketAt(peeked)} />}
+        {selected.size > 0 && <BulkBar tickets={keep} clear={clear} />}
+        {ask && <AskWhole ask={ask} answer={answer} />}
+        <Box aria-live="assertive" position="absolute" w="1px" h="1px" overflow="hidden" clipPath="inset(50%)">
+          {carried &&
+            `${dayWords(window.days[carried.day]?.date ?? "")}, ${clockWords(carried.time, me.clock24)}, ${lanes.get(carried.profile)?.handle}. Enter sets it down, delete puts it in the tray, escape puts it back.`}
+        </Box>
+      </DndContext>
+    </BoardContext>
+  );
+}
+
+/** What is set down is told by a notice, and what is carried by the page itself: not by the library, which knows ids only. */
+const silent = () => undefined;
+export const QUIET = {
+  announcements: { onDragStart: silent, onDragOver: silent, onDragEnd: silent, onDragCancel: silent },
+  screenReaderInstructions: { draggable: "" },
+};
+
+/** Whether alt is held just now: cards then snap to slots. */
+let altDown = false;
+for (const kind of ["keydown", "keyup", "pointermove"] as const)
+  window.addEventListener(kind, (event) => {
+    altDown = (event as globalThis.KeyboardEvent | PointerEvent).altKey;
+  });

@@ -1,0 +1,198 @@
+import { Box, Flex, Menu, Portal } from "@chakra-ui/react";
+import { useState } from "react";
+import { api, got, type Ticket } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { useSignDeeds } from "@/features/signoff/useSigning";
+import { Button } from "@/ui/Button";
+import { MenuList, MenuRow } from "@/ui/MenuParts";
+import { say } from "@/ui/notices";
+import { addDays } from "@/ui/times";
+import { InkMark } from "../Labels";
+import { told, useCampaigns, useDropped, useLabels, useMoves, useUndo } from "../queries";
+import { useBoard } from "./board";
+
+/** What can be done with all the cards chosen, at the page's foot. */
+export function BulkBar({ tickets, clear }: { tickets: Ticket[]; clear: () => void }) {
+  const { brand, may } = useHere();
+  const { window } = useBoard();
+  const moves = useMoves(brand.slug);
+  const dropped = useDropped(brand.slug);
+  const undo = useUndo(brand.slug);
+  const [by, setBy] = useState("1");
+  const movable = tickets.filter((t) => t.moves);
+  const days = Number(by);
+
+  function shift() {
+    const first = window.days[0]?.date ?? "";
+    const list = movable.map((t) => ({
+      id: t.id,
+      revision: t.revision,
+      wall: `${addDays(first, t.day + days)}T${t.time}`,
+      profile: null,
+      snap: false,
+    }));
+    moves.mutate({ moves: list, whole: false, words: `Moved by ${days} ${Math.abs(days) === 1 ? "day" : "days"}.` });
+    clear();
+  }
+  function toTray() {
+    const list = movable.map((t) => ({ id: t.id, revision: t.revision, wall: null, profile: null, snap: false }));
+    moves.mutate({ moves: list, whole: false, words: "Taken off the calendar." });
+    clear();
+  }
+  async function callOff() {
+    try {
+      const body = { deliveries: tickets.map((t) => t.id) };
+      const done = await got(
+        api.POST("/api/brands/{brand}/called-off", { params: { path: { brand: brand.slug } }, body }),
+      );
+      for (const left of done.left.slice(0, 3)) say(left.words, { wrong: true });
+      const entry = done.undo;
+      say(`Called ${done.moved.length} off.`, { undo: entry ? () => undo(entry) : undefined });
+      clear();
+    } catch (error) {
+      say(told(error as Error), { wrong: true });
+    }
+    await dropped();
+  }
+  return (
+    <Flex
+      role="region"
+      aria-label="Chosen cards"
+      position="sticky"
+      bottom="86px"
+      zIndex="6"
+      bg="ink"
+      color="paper"
+      px={{ base: "12px", md: "24px" }}
+      py="8px"
+      gap="8px"
+      align="center"
+      flexWrap="wrap"
+    >
+      <b>
+        {tickets.length} {tickets.length === 1 ? "card" : "cards"} chosen
+      </b>
+      {may("publish") && movable.length > 0 && (
+        <>
+          <Flex align="center" gap="4px" ml="8px">
+            <Box asChild bg="paper" color="ink" w="64px" px="6px" minH="28px" borderRadius="3px">
+              <input
+                type="number"
+                aria-label="Days to move by"
+                value={by}
+                min={-366}
+                max={366}
+                onChange={(e) => setBy(e.currentTarget.value)}
+              />
+            </Box>
+            <Button color="ink" minH="28px" onClick={shift} disabled={!Number.isInteger(days) || !days}>
+              Move by days
+            </Button>
+          </Flex>
+          <Button color="ink" minH="28px" onClick={toTray}>
+            Back to the tray
+          </Button>
+          <Button color="ink" minH="28px" onClick={callOff}>
+            Call off
+          </Button>
+        </>
+      )}
+      {may("write") && brand.needs_signoff && <PutUp tickets={tickets} clear={clear} />}
+      {may("write") && <MarkMenu tickets={tickets} />}
+      <Box flex="1" />
+      <Button kind="quiet" color="paper" _hover={{ color: "paper" }} minH="28px" onClick={clear}>
+        Choose none
+      </Button>
+    </Flex>
+  );
+}
+
+/** Put every post of the cards up for sign-off. */
+function PutUp({ tickets, clear }: { tickets: Ticket[]; clear: () => void }) {
+  const { brand } = useHere();
+  const { putUp } = useSignDeeds(brand.slug);
+  async function go() {
+    const ids = [...new Set(tickets.map((t) => t.post))];
+    const posts = await Promise.all(
+      ids.map((id) => got(api.GET("/api/brands/{brand}/posts/{id}", { params: { path: { brand: brand.slug, id } } }))),
+    );
+    putUp.mutate(posts.map(({ id, revision }) => ({ id, revision })));
+    clear();
+  }
+  return (
+    <Button color="ink" minH="28px" disabled={putUp.isPending} onClick={() => void go()}>
+      Put up for sign-off
+    </Button>
+  );
+}
+
+function MarkMenu({ tickets }: { tickets: Ticket[] }) {
+  const { brand } = useHere();
+  const labels = useLabels(brand.slug).data ?? [];
+  const campaigns = useCampaigns(brand.slug).data ?? [];
+  const dropped = useDropped(brand.slug);
+  const posts = [...new Set(tickets.map((t) => t.post))];
+  async function mark(
+    part: { put?: number[]; off?: number[]; campaign?: number | null; sets_campaign?: boolean },
+    words: string,
+  ) {
+    try {
+      const body = { posts, put: [], off: [], campaign: null, sets_campaign: false, ...part };
+      const done = await got(api.POST("/api/brands/{brand}/marks", { params: { path: { brand: brand.slug } }, body }));
+      say(`${words}: ${done.posts} ${done.posts === 1 ? "post" : "posts"}.`);
+    } catch (error) {
+      say(told(error as Error), { wrong: true });
+    }
+    await dropped();
+  }
+  if (!labels.length && !campaigns.length) return null;
+  return (
+    <Menu.Root positioning={{ placement: "top-start" }} lazyMount unmountOnExit>
+      <Menu.Trigger asChild>
+        <Button color="ink" minH="28px">
+          Label ▴
+        </Button>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner>
+          <MenuList maxH="60vh" overflowY="auto">
+            {labels.map((label) => {
+              const on = tickets.every((t) => t.labels.includes(label.id));
+              return (
+                <MenuRow
+                  key={label.id}
+                  value={`l${label.id}`}
+                  onClick={() =>
+                    mark(
+                      on ? { off: [label.id] } : { put: [label.id] },
+                      on ? `Took ${label.name} off` : `Labelled ${label.name}`,
+                    )
+                  }
+                >
+                  <InkMark ink={label.ink} /> {label.name} {on && "✓"}
+                </MenuRow>
+              );
+            })}
+            {campaigns.map((c) => (
+              <MenuRow
+                key={c.id}
+                value={`c${c.id}`}
+                onClick={() => mark({ campaign: c.id, sets_campaign: true }, `Gathered in ${c.name}`)}
+              >
+                <InkMark ink={c.ink} /> campaign {c.name}
+              </MenuRow>
+            ))}
+            {campaigns.length > 0 && (
+              <MenuRow
+                value="none"
+                onClick={() => mark({ campaign: null, sets_campaign: true }, "Taken out of its campaign")}
+              >
+                no campaign
+              </MenuRow>
+            )}
+          </MenuList>
+        </Menu.Positioner>
+      </Portal>
+    </Menu.Root>
+  );
+}

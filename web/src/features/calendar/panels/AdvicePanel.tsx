@@ -1,0 +1,68 @@
+import { Box, Flex } from "@chakra-ui/react";
+import type { CalendarWindow, Schemas } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { Button } from "@/ui/Button";
+import { Loading } from "@/ui/Loading";
+import { dayWords, wallWords } from "@/ui/times";
+import { useAdvice, useMoves } from "../queries";
+
+type Advice = Schemas["AdviceOut"];
+const CALLED: Record<string, string> = {
+  gap: "Gap", close: "Too close", same_media: "The same media again", near_text: "Nearly the same text", pace: "Too many in a day",
+}; // biome-ignore format: one table
+
+/** What could be better about spacing, each with why and a proposed time. Advice, never a wall. */
+export function AdvicePanel({
+  window,
+  first,
+  days,
+}: {
+  window: CalendarWindow;
+  first: string | undefined;
+  days: number;
+}) {
+  const { brand, may } = useHere();
+  const found = useAdvice(brand.slug, first, days, true);
+  const moves = useMoves(brand.slug);
+  if (!found.data) return <Loading />;
+  if (!found.data.length) return <Box color="faded">Nothing is too close, too far apart or too soon again.</Box>;
+  const take = (one: Advice) =>
+    one.subject !== null &&
+    one.revision !== null &&
+    moves.mutate({
+      moves: [{ id: one.subject, revision: one.revision, wall: one.proposed, profile: null, snap: false }],
+      whole: false,
+      words: "Moved.",
+    });
+  return (
+    <Box as="ul" listStyleType="none">
+      {found.data.map((one) => (
+        <Box
+          as="li"
+          key={`${one.kind}${one.profile}${one.first ?? ""}${one.deliveries.join()}`}
+          borderTopWidth="1px"
+          borderColor="rule"
+          py="10px"
+        >
+          <b>
+            {CALLED[one.kind]}: {window.lanes.find((l) => l.profile === one.profile)?.handle ?? "a profile"}
+          </b>
+          {one.headline && <Box>{one.headline}</Box>}
+          <Box color="faded">
+            {one.words} {one.first && one.last && `${dayWords(one.first)} – ${dayWords(one.last)}.`}
+          </Box>
+          {one.proposed && (
+            <Flex gap="8px" align="center" mt="4px" flexWrap="wrap">
+              <Box>Free: {wallWords(one.proposed, true)}</Box>
+              {one.subject !== null && may("publish") && (
+                <Button minH="26px" onClick={() => take(one)}>
+                  Move it there
+                </Button>
+              )}
+            </Flex>
+          )}
+        </Box>
+      ))}
+    </Box>
+  );
+}

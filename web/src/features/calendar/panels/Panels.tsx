@@ -1,0 +1,128 @@
+import { Menu, Portal } from "@chakra-ui/react";
+import { useNavigate, useSearch } from "@tanstack/react-router";
+import type { CalendarWindow } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { useNetworks, useProfiles } from "@/features/profiles/queries";
+import { Button } from "@/ui/Button";
+import { MenuList, MenuRow } from "@/ui/MenuParts";
+import { SidePanel } from "@/ui/SidePanel";
+import { narrowOf } from "../filter";
+import { AddressesPanel } from "./AddressesPanel";
+import { AdvicePanel } from "./AdvicePanel";
+import { AlmanacPanel } from "./AlmanacPanel";
+import { CampaignsPanel } from "./CampaignsPanel";
+import { LabelsPanel } from "./LabelsPanel";
+import { PlanPanel } from "./PlanPanel";
+
+const TITLES = {
+  advice: "Spacing",
+  labels: "Labels",
+  campaigns: "Campaigns",
+  almanac: "Almanac",
+  addresses: "Calendar addresses",
+  plan: "Bring a plan in",
+} as const;
+type Panel = keyof typeof TITLES;
+
+/** The calendar's other tools, and the ways out of it. */
+export function MoreMenu({ first, days }: { first: string; days: number }) {
+  const { brand, may } = useHere();
+  const search = useSearch({ from: "/$brand/calendar" });
+  const navigate = useNavigate({ from: "/$brand/calendar" });
+  const networks = useNetworks();
+  const show = (panel: Panel) => navigate({ search: (s) => ({ ...s, panel }) });
+  const query = new URLSearchParams({
+    first,
+    days: String(Math.min(days, 62)),
+    ...(narrowOf(search) as Record<string, string>),
+  });
+  const photo = useGridProfiles(networks);
+  return (
+    <>
+      <Button minH="30px" onClick={() => show("advice")}>
+        Spacing
+      </Button>
+      <Menu.Root positioning={{ placement: "bottom-end" }} lazyMount unmountOnExit>
+        <Menu.Trigger asChild>
+          <Button minH="30px">More ▾</Button>
+        </Menu.Trigger>
+        <Portal>
+          <Menu.Positioner>
+            <MenuList>
+              <MenuRow value="all" onClick={() => navigate({ to: "/all", search: { from: first } })}>
+                All brands
+              </MenuRow>
+              <MenuRow value="labels" onClick={() => show("labels")}>
+                Labels
+              </MenuRow>
+              <MenuRow value="campaigns" onClick={() => show("campaigns")}>
+                Campaigns
+              </MenuRow>
+              <MenuRow value="almanac" onClick={() => show("almanac")}>
+                Almanac
+              </MenuRow>
+              {may("write") && (
+                <MenuRow value="plan" onClick={() => show("plan")}>
+                  Bring a plan in (CSV)
+                </MenuRow>
+              )}
+              <MenuRow value="csv" asChild>
+                <a href={`/api/brands/${brand.slug}/plan.csv?${query}`}>Take these days out (CSV)</a>
+              </MenuRow>
+              <MenuRow
+                value="print"
+                onClick={() =>
+                  navigate({
+                    to: "/$brand/plan",
+                    params: { brand: brand.slug },
+                    search: { ...narrowOf(search), from: first, days },
+                  })
+                }
+              >
+                Plan to print
+              </MenuRow>
+              <MenuRow value="addresses" onClick={() => show("addresses")}>
+                Calendar addresses
+              </MenuRow>
+              {photo.map((lane) => (
+                <MenuRow
+                  key={lane.id}
+                  value={`grid${lane.id}`}
+                  onClick={() =>
+                    navigate({ to: "/$brand/grid/$profile", params: { brand: brand.slug, profile: String(lane.id) } })
+                  }
+                >
+                  Grid proof of {lane.called || lane.handle}
+                </MenuRow>
+              ))}
+            </MenuList>
+          </Menu.Positioner>
+        </Portal>
+      </Menu.Root>
+    </>
+  );
+}
+
+function useGridProfiles(networks: ReturnType<typeof useNetworks>) {
+  const { brand } = useHere();
+  const profiles = useProfiles(brand.slug).data ?? [];
+  return profiles.filter((p) => networks.get(p.network)?.has_grid).slice(0, 12);
+}
+
+/** The panel that the address names. */
+export function Panels({ window, first, days }: { window: CalendarWindow; first: string | undefined; days: number }) {
+  const { panel } = useSearch({ from: "/$brand/calendar" });
+  const navigate = useNavigate({ from: "/$brand/calendar" });
+  if (!panel) return null;
+  const close = () => navigate({ search: (s) => ({ ...s, panel: undefined }) });
+  return (
+    <SidePanel title={TITLES[panel]} open close={close} wide={panel === "plan"}>
+      {panel === "advice" && <AdvicePanel window={window} first={first} days={days} />}
+      {panel === "labels" && <LabelsPanel />}
+      {panel === "campaigns" && <CampaignsPanel />}
+      {panel === "almanac" && <AlmanacPanel />}
+      {panel === "addresses" && <AddressesPanel />}
+      {panel === "plan" && <PlanPanel close={close} />}
+    </SidePanel>
+  );
+}

@@ -1,0 +1,76 @@
+import { chakra, Menu, Portal } from "@chakra-ui/react";
+import { useHere } from "@/app/shell/BrandShell";
+import { InkMark } from "@/features/calendar/Labels";
+import { useCampaigns, useLabels } from "@/features/calendar/queries";
+import { Button } from "@/ui/Button";
+import { MenuList } from "@/ui/MenuParts";
+import type { Draft } from "./draft";
+
+const Row = chakra(Menu.CheckboxItem, {
+  base: {
+    display: "flex",
+    gap: "10px",
+    px: "12px",
+    py: "7px",
+    cursor: "pointer",
+    alignItems: "center",
+    "&[data-highlighted]": { bg: "wash" },
+  },
+});
+
+/** The labels of the post, and the campaign that gathers it. */
+export function MarkPicker({ draft, change }: { draft: Draft; change: (how: (draft: Draft) => Draft) => void }) {
+  const { brand } = useHere();
+  const labels = useLabels(brand.slug).data ?? [];
+  const campaigns = useCampaigns(brand.slug).data ?? [];
+  if (!labels.length && !campaigns.length) return null;
+  const mine = labels.filter((l) => draft.labels.includes(l.id));
+  const campaign = campaigns.find((c) => c.id === draft.campaign);
+  const toggle = (id: number) =>
+    change((d) => ({ ...d, labels: d.labels.includes(id) ? d.labels.filter((one) => one !== id) : [...d.labels, id] }));
+  const words = [...mine.map((l) => l.name), ...(campaign ? [campaign.name] : [])];
+  return (
+    <Menu.Root closeOnSelect={false} positioning={{ placement: "bottom-end" }} lazyMount unmountOnExit>
+      <Menu.Trigger asChild>
+        <Button title={words.join(", ")}>
+          {mine.slice(0, 3).map((l) => (
+            <InkMark key={l.id} ink={l.ink} />
+          ))}
+          {words.length ? `${words[0]}${words.length > 1 ? ` +${words.length - 1}` : ""}` : "Labels"}
+        </Button>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner>
+          <MenuList maxH="60vh" overflowY="auto">
+            {labels.map((l) => (
+              <Row
+                key={l.id}
+                value={`l${l.id}`}
+                checked={draft.labels.includes(l.id)}
+                onCheckedChange={() => toggle(l.id)}
+              >
+                <chakra.span w="14px" aria-hidden>
+                  {draft.labels.includes(l.id) ? "✓" : ""}
+                </chakra.span>
+                <InkMark ink={l.ink} /> {l.name}
+              </Row>
+            ))}
+            {campaigns.map((c) => (
+              <Row
+                key={c.id}
+                value={`c${c.id}`}
+                checked={draft.campaign === c.id}
+                onCheckedChange={() => change((d) => ({ ...d, campaign: d.campaign === c.id ? null : c.id }))}
+              >
+                <chakra.span w="14px" aria-hidden>
+                  {draft.campaign === c.id ? "✓" : ""}
+                </chakra.span>
+                <InkMark ink={c.ink} /> campaign {c.name}
+              </Row>
+            ))}
+          </MenuList>
+        </Menu.Positioner>
+      </Portal>
+    </Menu.Root>
+  );
+}

@@ -1,0 +1,75 @@
+import { Box, Flex } from "@chakra-ui/react";
+import { useState } from "react";
+import { type Finding, Problem } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { Button } from "@/ui/Button";
+import { say } from "@/ui/notices";
+import { type BenchColumn, differing, withOwn } from "../draft";
+import { usePlace } from "../place";
+import { mend } from "../queries";
+
+/** What the rules say, in the cell it belongs to: stops first, advice after; each with what can be mended in one step. */
+export function Findings({ findings, column }: { findings: Finding[]; column: BenchColumn }) {
+  return (
+    <Box aria-live="polite" clear="both">
+      {findings.map((finding) => {
+        const stops = finding.level === "stops";
+        return (
+          <Box
+            key={`${finding.rule}${finding.field}`}
+            data-finding={finding.rule}
+            mt="6px"
+            p="5px 8px"
+            fontSize="12px"
+            lineHeight="16px"
+            borderLeft="3px solid"
+            borderColor={stops ? "pimenton" : "maize"}
+            bg={stops ? "pimenton/10" : "maize/10"}
+          >
+            <b>{stops ? "Stops: " : "Advice: "}</b>
+            {finding.words}
+            {finding.mends.length > 0 && <Mends finding={finding} column={column} />}
+          </Box>
+        );
+      })}
+    </Box>
+  );
+}
+
+function Mends({ finding, column }: { finding: Finding; column: BenchColumn }) {
+  const { brand } = useHere();
+  const { change, now } = usePlace();
+  const [busy, setBusy] = useState(false);
+
+  async function step(name: string, words: string) {
+    const before = now();
+    setBusy(true);
+    try {
+      const own = await mend(brand.slug, before, column, finding.field, name);
+      // Only what the mend changed: what is typed meanwhile stays.
+      change((d) => withOwn(d, column.key, differing(before.own[column.key], own)));
+      say(`${words}: done for this column.`, {
+        undo: async () =>
+          change((d) => {
+            const { [column.key]: _, ...others } = d.own;
+            const own = before.own[column.key];
+            return { ...d, own: own ? { ...others, [column.key]: own } : others };
+          }),
+      });
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      say(error.message, { wrong: true });
+    } finally {
+      setBusy(false);
+    }
+  }
+  return (
+    <Flex gap="12px" mt="2px" flexWrap="wrap">
+      {finding.mends.map(({ mend, words }) => (
+        <Button key={mend} kind="link" fontSize="12px" disabled={busy} onClick={() => void step(mend, words)}>
+          {words}
+        </Button>
+      ))}
+    </Flex>
+  );
+}

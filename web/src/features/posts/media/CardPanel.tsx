@@ -1,0 +1,107 @@
+import { Box, Flex } from "@chakra-ui/react";
+import { useEffect, useRef, useState } from "react";
+import { api, got, type Schemas } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
+import { SidePanel } from "@/ui/SidePanel";
+import { TextArea } from "@/ui/TextArea";
+import { useForm } from "@/ui/useForm";
+import { usePlace } from "../place";
+import { LibraryPicker } from "./LibraryPicker";
+
+type Card = Schemas["CardIO"];
+type Props = { link: string; card: Card | null; keep: (card: Card) => void; close: () => void };
+
+/** The link's card: read from its page, every part replaceable. */
+export function CardPanel({ link, card, keep, close }: Props) {
+  const { brand } = useHere();
+  const { added } = usePlace();
+  const form = useForm();
+  const [said, setSaid] = useState<Card>(card ?? { title: "", description: "", picture: null });
+  const [site, setSite] = useState("");
+  const [picking, setPicking] = useState(false);
+  const began = useRef(false);
+
+  const read = () =>
+    form.send(async () => {
+      const params = { path: { brand: brand.slug } };
+      const found = await got(api.POST("/api/brands/{brand}/card", { params, body: { link } }));
+      setSaid(found.card);
+      setSite(found.site);
+    });
+  // A card that isn't there yet is read at once; one that was changed is left alone.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when it opens
+  useEffect(() => {
+    if (!card && !began.current) void read();
+    began.current = true;
+  }, []);
+
+  return (
+    <SidePanel title="Card of the link" open close={close}>
+      <Box color="faded" mb="12px" overflowWrap="anywhere">
+        {link}
+      </Box>
+      {form.busy && <Box role="status">Reading the page …</Box>}
+      {form.problem && (
+        <Box role="alert" color="pimenton" mb="10px">
+          {form.problem.message} You can write the card yourself.
+        </Box>
+      )}
+      <Box borderWidth="1px" borderColor="rule" borderRadius="4px" overflow="hidden" mb="14px" data-testid="card">
+        {said.picture && (
+          <Box asChild w="100%">
+            <img src={`/media/${brand.slug}/${said.picture}/thumb`} alt="" />
+          </Box>
+        )}
+        <Box p="8px 12px">
+          <b>{said.title || "No title"}</b>
+          <Box fontSize="13px">{said.description}</Box>
+          <Box color="faded" fontSize="12px">
+            {site || link.replace(/^https?:\/\//, "").split("/")[0]}
+          </Box>
+        </Box>
+      </Box>
+      <Field
+        label="Title"
+        value={said.title}
+        maxLength={300}
+        onChange={(e) => setSaid({ ...said, title: e.currentTarget.value })}
+      />
+      <TextArea
+        label="Description"
+        rows={3}
+        maxLength={1000}
+        value={said.description}
+        onChange={(e) => setSaid({ ...said, description: e.currentTarget.value })}
+      />
+      <Flex gap="8px" mb="14px" flexWrap="wrap">
+        <Button onClick={() => setPicking(true)}>{said.picture ? "Another picture" : "Choose a picture"}</Button>
+        {said.picture && <Button onClick={() => setSaid({ ...said, picture: null })}>No picture</Button>}
+        <Button onClick={() => void read()} disabled={form.busy}>
+          Read the page again
+        </Button>
+      </Flex>
+      <Button
+        kind="main"
+        onClick={() => {
+          keep(said);
+          close();
+        }}
+      >
+        Use this card
+      </Button>
+      {picking && (
+        <LibraryPicker
+          one
+          close={() => setPicking(false)}
+          pick={([asset]) => {
+            if (!asset) return;
+            added(asset);
+            setSaid({ ...said, picture: asset.id });
+          }}
+        />
+      )}
+    </SidePanel>
+  );
+}

@@ -1,0 +1,15 @@
+import { createContext, useContext } from "react";
+import { HereContext } from "@/app/shell/BrandShell";
+
+/** Where a proof's pictures come from, and the ink of the brand it is of. */
+type From = { media: string; ink: string };
+export const ProofFrom = createContext<From | null>(null);
+
+/** A page of a brand has its own; a client's page says it. */
+export function useProofFrom(): From {
+  const said = useContext(ProofFrom);
+  const here = useContext(HereContext);
+  if (said) return said;
+  if (!here) throw new Error("a proof needs to know where its pictures are");
+  return { media: `/media/${here.brand.slug}`, ink: here.brand.ink };
+}

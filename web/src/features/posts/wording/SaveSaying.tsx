@@ -1,0 +1,89 @@
+import { Box, chakra, Flex } from "@chakra-ui/react";
+import { useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, got } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
+import { say } from "@/ui/notices";
+import { SidePanel } from "@/ui/SidePanel";
+import { TextArea } from "@/ui/TextArea";
+import { Tick } from "@/ui/Tick";
+import { useForm } from "@/ui/useForm";
+
+const TAG = /#[^\s#]+/g;
+
+/** Keep what was selected as a snippet, or its hashtags as a tag set. */
+export function SaveSaying({ text, close }: { text: string; close: () => void }) {
+  const { brand } = useHere();
+  const queries = useQueryClient();
+  const form = useForm();
+  const found = text.match(TAG) ?? [];
+  const [kind, setKind] = useState<"snippet" | "tags">(found.length > 1 ? "tags" : "snippet");
+  const [name, setName] = useState("");
+  const [said, setSaid] = useState(text);
+  const [tags, setTags] = useState(found.join(" "));
+
+  async function keep(event: FormEvent) {
+    event.preventDefault();
+    const params = { path: { brand: brand.slug } };
+    const kept = await form.send(async () => {
+      if (kind === "snippet")
+        await got(api.POST("/api/brands/{brand}/snippets", { params, body: { name, text: said } }));
+      else await got(api.POST("/api/brands/{brand}/tag-sets", { params, body: { name, tags: tags.split(/[\s,]+/) } }));
+    });
+    if (!kept) return;
+    await queries.invalidateQueries({ queryKey: ["sayings", brand.slug] });
+    say(`Kept as “${name}”. Type / where you write to insert it.`);
+    close();
+  }
+  return (
+    <SidePanel title="Keep this to say again" open close={close}>
+      <chakra.form onSubmit={keep}>
+        <Flex gap="18px" mb="12px" role="radiogroup" aria-label="Keep it as">
+          <Tick kind="radio" name="kind" checked={kind === "snippet"} onChange={() => setKind("snippet")}>
+            A snippet
+          </Tick>
+          <Tick kind="radio" name="kind" checked={kind === "tags"} onChange={() => setKind("tags")}>
+            A tag set
+          </Tick>
+        </Flex>
+        <Field
+          label="Name"
+          value={name}
+          onChange={(e) => setName(e.currentTarget.value)}
+          error={form.at("/name")}
+          maxLength={80}
+          autoFocus
+        />
+        {kind === "snippet" ? (
+          <TextArea
+            label="What it says"
+            hint="Placeholders such as {brand}, {date} or {link} are filled in when it goes out."
+            rows={6}
+            value={said}
+            onChange={(e) => setSaid(e.currentTarget.value)}
+            error={form.at("/text")}
+          />
+        ) : (
+          <TextArea
+            label="Hashtags"
+            hint="With a space between them. Each is inserted at most once."
+            rows={4}
+            value={tags}
+            onChange={(e) => setTags(e.currentTarget.value)}
+            error={form.problem?.faults.find((f) => f.pointer.startsWith("/tags"))?.detail}
+          />
+        )}
+        {form.loose("/name", "/text", "/tags") && (
+          <Box role="alert" color="pimenton" mb="10px">
+            {form.loose("/name", "/text", "/tags")}
+          </Box>
+        )}
+        <Button kind="main" type="submit" disabled={form.busy}>
+          Keep it
+        </Button>
+      </chakra.form>
+    </SidePanel>
+  );
+}

@@ -1,0 +1,65 @@
+import { Box, chakra, Flex } from "@chakra-ui/react";
+import { useState } from "react";
+import { api, got, type Profile } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { Button } from "@/ui/Button";
+import { NetworkTile } from "@/ui/NetworkTile";
+import { say } from "@/ui/notices";
+import { Tick } from "@/ui/Tick";
+import { useForm } from "@/ui/useForm";
+import { useNetworks, useProfiles, useProfilesChanged } from "./queries";
+
+/** The same slots for other profiles, in place of theirs. */
+export function CopySlots({ profile }: { profile: Profile }) {
+  const { brand } = useHere();
+  const networks = useNetworks();
+  const others = (useProfiles(brand.slug).data ?? []).filter((p) => p.id !== profile.id && p.state !== "disconnected");
+  const changed = useProfilesChanged(brand.slug);
+  const form = useForm();
+  const [chosen, setChosen] = useState<number[]>([]);
+  const copy = () =>
+    form.send(async () => {
+      const params = { path: { brand: brand.slug, id: profile.id } };
+      const many = await got(
+        api.POST("/api/brands/{brand}/profiles/{id}/timetable/copy", { params, body: { profiles: chosen } }),
+      );
+      await changed();
+      setChosen([]);
+      say(`${many} ${many === 1 ? "profile has" : "profiles have"} these slots now.`);
+    });
+  if (!others.length) return null;
+  return (
+    <chakra.details mt="14px" borderTopWidth="1px" borderColor="rule" pt="10px">
+      <chakra.summary cursor="pointer" minH="26px" fontWeight="600">
+        Copy this timetable to other profiles
+      </chakra.summary>
+      <Box maxH="220px" overflowY="auto">
+        {others.map((p) => {
+          const network = networks.get(p.network);
+          return (
+            <Tick
+              key={p.id}
+              checked={chosen.includes(p.id)}
+              onChange={(e) =>
+                setChosen((all) => (e.target.checked ? [...all, p.id] : all.filter((id) => id !== p.id)))
+              }
+            >
+              <Flex gap="6px" align="center">
+                {network && <NetworkTile letters={network.letters} shape={network.shape} size={18} />}
+                {p.called || p.handle}
+              </Flex>
+            </Tick>
+          );
+        })}
+      </Box>
+      {form.problem && (
+        <Box role="alert" color="pimenton">
+          {form.problem.message}
+        </Box>
+      )}
+      <Button mt="6px" onClick={copy} disabled={!chosen.length || form.busy}>
+        Replace theirs
+      </Button>
+    </chakra.details>
+  );
+}

@@ -1,0 +1,112 @@
+import { Box, Flex } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { useParams, useSearch } from "@tanstack/react-router";
+import { useState } from "react";
+import { api, got } from "@/api/client";
+import { BrandBlock } from "@/app/shell/BrandBlock";
+import { ProofFrom } from "@/features/posts/proof/from";
+import { Field } from "@/ui/Field";
+import { Loading } from "@/ui/Loading";
+import { Notices } from "@/ui/Notices";
+import { instantWords } from "@/ui/times";
+import type { Answers } from "./deck";
+import { SignDeck } from "./SignDeck";
+
+const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
+
+/** For a client, on a phone, without an account: every post that waits, and the two answers. */
+export function LinkSignPage() {
+  const { token } = useParams({ from: "/sign/$token" });
+  const { post } = useSearch({ from: "/sign/$token" });
+  const kept = `menudo-sign-name-${token.slice(0, 8)}`;
+  const [name, setName] = useState(() => localStorage.getItem(kept) ?? "");
+  const path = { token };
+  const page = useQuery({
+    queryKey: ["sign", token],
+    queryFn: () => got(api.GET("/api/sign/{token}", { params: { path } })),
+    retry: false,
+    refetchInterval: 60_000,
+  });
+  const answers: Answers = {
+    agree: (one, changes) =>
+      got(
+        api.POST("/api/sign/{token}/posts/{id}/agree", {
+          params: { path: { token, id: one.post } },
+          body: { revision: one.revision, deliveries: null, changes, name },
+        }),
+      ),
+    agreeToAll: (posts) =>
+      got(
+        api.POST("/api/sign/{token}/agree", {
+          params: { path },
+          body: { posts: posts.map((p) => ({ id: p.post, revision: p.revision })), name },
+        }),
+      ),
+    sendBack: (one, words, on) =>
+      got(
+        api.POST("/api/sign/{token}/posts/{id}/send-back", {
+          params: { path: { token, id: one.post } },
+          body: { revision: one.revision, words, ...on, deliveries: null, name },
+        }),
+      ),
+    say: (one, text, on) =>
+      got(
+        api.POST("/api/sign/{token}/posts/{id}/remarks", {
+          params: { path: { token, id: one.post } },
+          body: { text, ...on, name },
+        }),
+      ),
+  };
+  return (
+    <Box as="main" minH="100vh" display="flex" flexDirection="column">
+      {page.error && !page.data ? (
+        <Box role="alert" p="24px" maxW="560px" mx="auto">
+          <Box as="h1" fontSize="22px" mb="8px">
+            This link leads nowhere
+          </Box>
+          {page.error.message}
+        </Box>
+      ) : page.data ? (
+        <ProofFrom value={{ media: `/media/sign/${token}`, ink: page.data.ink }}>
+          <Box borderBottomWidth="1px" borderColor="rule">
+            <Flex gap="10px" align="center" px="20px" py="12px" w="100%" maxW="560px" mx="auto">
+              <BrandBlock ink={page.data.ink} name={page.data.brand} size={28} />
+              <Box flex="1" minW="0">
+                <Box fontWeight="600" truncate>
+                  {page.data.brand}
+                </Box>
+                <Box color="faded" fontSize="12px">
+                  for {page.data.called}
+                  {page.data.ends && ` · until ${instantWords(page.data.ends, ZONE, true)}`}
+                </Box>
+              </Box>
+            </Flex>
+          </Box>
+          <Box px="20px" pt="12px" w="100%" maxW="560px" mx="auto">
+            <Box asChild>
+              <details>
+                <Box asChild cursor="pointer" color="faded" minH="24px">
+                  <summary>You sign as {name || page.data.called}</summary>
+                </Box>
+                <Field
+                  label="Your name"
+                  value={name}
+                  maxLength={120}
+                  autoComplete="name"
+                  onChange={(e) => {
+                    setName(e.currentTarget.value);
+                    localStorage.setItem(kept, e.currentTarget.value);
+                  }}
+                />
+              </details>
+            </Box>
+          </Box>
+          <SignDeck data={page.data} answers={answers} first={post} reload={() => page.refetch()} clock24 />
+        </ProofFrom>
+      ) : (
+        <Loading />
+      )}
+      <Notices />
+    </Box>
+  );
+}

@@ -1,0 +1,91 @@
+import { Box, Flex } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { Link, useNavigate, useSearch } from "@tanstack/react-router";
+import { api, got, ifMatch } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { Empty } from "@/ui/Empty";
+import { Failed } from "@/ui/Failed";
+import { Loading } from "@/ui/Loading";
+import { Tick } from "@/ui/Tick";
+import type { Answers } from "./deck";
+import { SignDeck } from "./SignDeck";
+
+/** What waits on me in this brand, one after another; or what waits on anybody. */
+export function SignPage() {
+  const { brand, me, may } = useHere();
+  const { post, everyone = false } = useSearch({ from: "/$brand/sign" });
+  const navigate = useNavigate({ from: "/$brand/sign" });
+  const path = { brand: brand.slug };
+  const page = useQuery({
+    queryKey: ["signing", brand.slug, "page", everyone],
+    queryFn: () => got(api.GET("/api/brands/{brand}/to-sign", { params: { path, query: { everyone } } })),
+    enabled: may("sign_off"),
+  });
+  const answers: Answers = {
+    agree: (one, changes) =>
+      got(
+        api.POST("/api/brands/{brand}/posts/{id}/agree", {
+          params: { path: { ...path, id: one.post } },
+          headers: ifMatch(one.revision),
+          body: { deliveries: null, changes },
+        }),
+      ),
+    agreeToAll: (posts) =>
+      got(
+        api.POST("/api/brands/{brand}/agree", {
+          params: { path },
+          body: { posts: posts.map((p) => ({ id: p.post, revision: p.revision })) },
+        }),
+      ),
+    sendBack: (one, words, on) =>
+      got(
+        api.POST("/api/brands/{brand}/posts/{id}/send-back", {
+          params: { path: { ...path, id: one.post } },
+          headers: ifMatch(one.revision),
+          body: { words, ...on, deliveries: null },
+        }),
+      ),
+    say: (one, text, on) =>
+      got(
+        api.POST("/api/brands/{brand}/posts/{id}/remarks", {
+          params: { path: { ...path, id: one.post } },
+          body: { text, ...on, shared: false },
+        }),
+      ),
+  };
+  if (!may("sign_off"))
+    return (
+      <Empty title="Sign-off" words="Who signs off here sees what waits for them. You may write, and put posts up." />
+    );
+  if (page.error && !page.data) return <Failed error={page.error} again={() => page.refetch()} />;
+  if (!page.data) return <Loading />;
+  return (
+    <>
+      <Flex gap="16px" align="center" px="20px" pt="12px" w="100%" maxW="560px" mx="auto" flexWrap="wrap">
+        <Tick
+          checked={everyone}
+          onChange={(e) => {
+            const all = e.target.checked || undefined;
+            void navigate({ search: (was) => ({ ...was, everyone: all }), replace: true });
+          }}
+        >
+          Also what waits on others
+        </Tick>
+        <Box flex="1" />
+        {may("manage_people") && (
+          <Link to="/$brand/sign-rules" params={path} style={{ textDecoration: "underline" }}>
+            Rules and links
+          </Link>
+        )}
+      </Flex>
+      <SignDeck
+        key={String(everyone)}
+        data={page.data}
+        answers={answers}
+        first={post}
+        reload={() => page.refetch()}
+        clock24={me.clock24}
+      />
+    </>
+  );
+}

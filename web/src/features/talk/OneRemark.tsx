@@ -1,0 +1,121 @@
+import { Box, Flex } from "@chakra-ui/react";
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { api, got, type Network, Problem, type Schemas } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { Button } from "@/ui/Button";
+import { say } from "@/ui/notices";
+import { TextArea } from "@/ui/TextArea";
+import { instantWords } from "@/ui/times";
+
+type Props = { post: number; remark: Schemas["RemarkOut"]; networks: Map<string, Network>; lit: boolean };
+
+/** One remark: whose, when, on what; settled by anyone, changed by who made it. */
+export function OneRemark({ post, remark, networks, lit }: Props) {
+  const { brand, me } = useHere();
+  const queries = useQueryClient();
+  const [editing, setEditing] = useState(false);
+  const [text, setText] = useState(remark.text);
+  const box = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (lit) box.current?.scrollIntoView({ block: "center" });
+  }, [lit]);
+  const path = { brand: brand.slug, id: post, remark: remark.id };
+
+  async function attempt(act: () => Promise<unknown>) {
+    try {
+      await act();
+      setEditing(false);
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      say(error.message, { wrong: true });
+    }
+    await queries.invalidateQueries({ queryKey: ["talk", brand.slug, post] });
+    await queries.invalidateQueries({ queryKey: ["waiting"] });
+  }
+  const on = [networks.get(remark.network)?.name, remark.field.replace("_", " ")].filter(Boolean).join(", ");
+  return (
+    <Box
+      ref={box}
+      py="8px"
+      px={lit ? "8px" : "0"}
+      borderTopWidth="1px"
+      borderColor="rule"
+      bg={lit ? "wash" : undefined}
+      opacity={remark.resolved ? 0.75 : 1}
+      data-testid="remark"
+    >
+      <Box fontSize="12px" lineHeight="16px" color="faded">
+        <Box as="b" color="ink">
+          {remark.name}
+        </Box>{" "}
+        {instantWords(remark.at, brand.zone, me.clock24)}
+        {remark.edited && " · changed"}
+        {on && ` · on ${on}`}
+        {remark.shared && " · clients see it"}
+      </Box>
+      {editing ? (
+        <>
+          <TextArea label="Your remark" rows={3} value={text} onChange={(e) => setText(e.currentTarget.value)} />
+          <Flex gap="8px">
+            <Button onClick={() => setEditing(false)}>Not now</Button>
+            <Button
+              kind="main"
+              disabled={!text.trim()}
+              onClick={() =>
+                void attempt(() =>
+                  got(api.PUT("/api/brands/{brand}/posts/{id}/remarks/{remark}", { params: { path }, body: { text } })),
+                )
+              }
+            >
+              Keep
+            </Button>
+          </Flex>
+        </>
+      ) : (
+        <Box whiteSpace="pre-wrap" overflowWrap="anywhere" dir="auto">
+          {remark.text}
+        </Box>
+      )}
+      {!editing && (
+        <Flex gap="14px" fontSize="12px" align="center">
+          {remark.resolved && <Box color="epazote">settled by {remark.resolved_by}</Box>}
+          <Button
+            kind="link"
+            fontSize="12px"
+            onClick={() =>
+              void attempt(() =>
+                got(
+                  api.POST("/api/brands/{brand}/posts/{id}/remarks/{remark}/settled", {
+                    params: { path },
+                    body: { settled: !remark.resolved },
+                  }),
+                ),
+              )
+            }
+          >
+            {remark.resolved ? "Open again" : "Settle"}
+          </Button>
+          {remark.mine && (
+            <>
+              <Button kind="link" fontSize="12px" onClick={() => setEditing(true)}>
+                Change
+              </Button>
+              <Button
+                kind="link"
+                fontSize="12px"
+                onClick={() =>
+                  void attempt(() =>
+                    got(api.DELETE("/api/brands/{brand}/posts/{id}/remarks/{remark}", { params: { path } })),
+                  )
+                }
+              >
+                Take back
+              </Button>
+            </>
+          )}
+        </Flex>
+      )}
+    </Box>
+  );
+}

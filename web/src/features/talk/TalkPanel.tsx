@@ -1,0 +1,74 @@
+import { Box } from "@chakra-ui/react";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, got, type Network } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { Button } from "@/ui/Button";
+import { Failed } from "@/ui/Failed";
+import { Loading } from "@/ui/Loading";
+import { say } from "@/ui/notices";
+import { SidePanel } from "@/ui/SidePanel";
+import { NewRemark } from "./NewRemark";
+import { OneRemark } from "./OneRemark";
+import type { Version } from "./on";
+import { Tasks } from "./Tasks";
+
+type Props = { id: number; networks: Map<string, Network>; versions: Version[]; at?: number; close: () => void };
+
+/** What is said at a post, who was asked to see to it, and who is told of it. */
+export function TalkPanel({ id, networks, versions, at, close }: Props) {
+  const { brand } = useHere();
+  const queries = useQueryClient();
+  const path = { brand: brand.slug, id };
+  const talk = useTalk(brand.slug, id);
+  const watch = useMutation({
+    mutationFn: (on: boolean) =>
+      got(api.PUT("/api/brands/{brand}/posts/{id}/watch", { params: { path }, body: { on } })),
+    onSuccess: (now) => {
+      queries.setQueryData(["talk", brand.slug, id], now);
+      say(now.watching ? "You are told of what happens to this post." : "You are told of it no more.");
+    },
+  });
+  return (
+    <SidePanel title="Talk" open close={close}>
+      {talk.error && <Failed error={talk.error} />}
+      {talk.isPending && <Loading />}
+      {talk.data && (
+        <Box display="grid" gap="16px">
+          <Tasks id={id} talk={talk.data} />
+          <Box as="section" aria-label="Remarks">
+            <Box as="h3" fontSize="15px" mb="6px">
+              Remarks
+            </Box>
+            {talk.data.remarks.length === 0 && (
+              <Box color="faded" mb="8px">
+                Nothing is said yet. @ and a person’s whole name tells them.
+              </Box>
+            )}
+            {talk.data.remarks.map((remark) => (
+              <OneRemark key={remark.id} post={id} remark={remark} networks={networks} lit={remark.id === at} />
+            ))}
+            <NewRemark id={id} people={talk.data.people} versions={versions} />
+          </Box>
+          <Box as="section" aria-label="Watching" borderTopWidth="1px" borderColor="rule" pt="10px">
+            <Button disabled={watch.isPending} onClick={() => watch.mutate(!talk.data.watching)}>
+              {talk.data.watching ? "Don’t watch it" : "Watch it"}
+            </Button>
+            <Box color="faded" fontSize="12px" mt="6px">
+              {talk.data.watchers.length === 0
+                ? "Nobody watches; its author is told of what is said and signed."
+                : `Watched by ${talk.data.watchers.join(", ")}.`}
+            </Box>
+          </Box>
+        </Box>
+      )}
+    </SidePanel>
+  );
+}
+
+export function useTalk(brand: string, id: number | null) {
+  return useQuery({
+    queryKey: ["talk", brand, id],
+    queryFn: () => got(api.GET("/api/brands/{brand}/posts/{id}/talk", { params: { path: { brand, id: id ?? 0 } } })),
+    enabled: id !== null,
+  });
+}

@@ -1,0 +1,101 @@
+import { Box, Flex } from "@chakra-ui/react";
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, got, Problem, type Schemas } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
+import { say } from "@/ui/notices";
+import { Select } from "@/ui/Select";
+import { instantWords, zoneWords } from "@/ui/times";
+import { useForm } from "@/ui/useForm";
+
+/** Who was asked to see to the post, until when; and asking somebody. */
+export function Tasks({ id, talk }: { id: number; talk: Schemas["TalkOut"] }) {
+  const { brand, me, may } = useHere();
+  const queries = useQueryClient();
+  const form = useForm();
+  const [open, setOpen] = useState(false);
+  const [user, setUser] = useState("");
+  const [words, setWords] = useState("");
+  const [wall, setWall] = useState("");
+  const path = { brand: brand.slug, id };
+  const keep = async (now: Schemas["TalkOut"]) => {
+    queries.setQueryData(["talk", brand.slug, id], now);
+    await queries.invalidateQueries({ queryKey: ["waiting"] });
+  };
+
+  async function done(task: number) {
+    try {
+      const url = "/api/brands/{brand}/posts/{id}/tasks/{task}/done";
+      await keep(await got(api.POST(url, { params: { path: { ...path, task } } })));
+      say("Seen to.");
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      say(error.message, { wrong: true });
+    }
+  }
+  function ask() {
+    void form.send(async () => {
+      const body = { user: Number(user), words, wall };
+      await keep(await got(api.POST("/api/brands/{brand}/posts/{id}/tasks", { params: { path }, body })));
+      setOpen(false);
+      setWords("");
+      setWall("");
+    });
+  }
+  return (
+    <Box as="section" aria-label="Asked of">
+      {talk.tasks.map((task) => (
+        <Flex key={task.id} gap="10px" py="6px" align="flex-start" data-testid="task">
+          <Box flex="1">
+            <b>{task.name}</b> is asked to {task.words || "see to it"}
+            <Box fontSize="12px" color={task.late ? "pimenton" : "faded"}>
+              {task.due_at ? `until ${instantWords(task.due_at, brand.zone, me.clock24)}` : "no hurry"}
+              {task.late && ", which has passed"} · by {task.by}
+            </Box>
+          </Box>
+          {(task.mine || may("edit_others")) && (
+            <Button aria-label={`Done: ${task.words || "see to it"}`} onClick={() => void done(task.id)}>
+              Done
+            </Button>
+          )}
+        </Flex>
+      ))}
+      {may("write") && !open && <Button onClick={() => setOpen(true)}>Ask somebody to see to it</Button>}
+      {open && (
+        <Box borderWidth="1px" borderColor="rule" p="10px 12px">
+          <Select label="Whom" value={user} error={form.at("/user")} onChange={(e) => setUser(e.currentTarget.value)}>
+            <option value="">choose</option>
+            {talk.people.map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+          </Select>
+          <Field
+            label="To do what"
+            placeholder="find a wider picture"
+            maxLength={200}
+            value={words}
+            error={form.at("/words")}
+            onChange={(e) => setWords(e.currentTarget.value)}
+          />
+          <Field
+            label={`Until (${zoneWords(brand.zone)}; empty: no hurry)`}
+            type="datetime-local"
+            value={wall}
+            error={form.at("/wall")}
+            onChange={(e) => setWall(e.currentTarget.value)}
+          />
+          <Flex gap="8px">
+            <Button onClick={() => setOpen(false)}>Not now</Button>
+            <Button kind="main" disabled={form.busy || !user} onClick={ask}>
+              Ask
+            </Button>
+          </Flex>
+        </Box>
+      )}
+    </Box>
+  );
+}
