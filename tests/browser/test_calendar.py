@@ -9,6 +9,7 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 from tools.stack import Stack
 
+from tests.browser.board import cell, drag, hover
 from tests.browser.conftest import sign_in, violations
 
 _WIDE = """
@@ -44,26 +45,6 @@ def wide(stack: Stack) -> str:
 
 def card(page: Page, words: str) -> Locator:
     return page.locator("[data-ticket]").filter(has_text=words).first
-
-
-def cell(page: Page, row: int, column: int) -> Locator:
-    return page.locator(f'[data-row="{row}"][data-column="{column}"]')
-
-
-def drag(page: Page, from_: Locator, to: Locator) -> None:
-    one = from_.bounding_box()
-    assert one
-    page.mouse.move(one["x"] + 20, one["y"] + 8)
-    page.mouse.down()
-    page.mouse.move(one["x"] + 40, one["y"] + 12, steps=4)
-    hover(page, to)
-
-
-def hover(page: Page, to: Locator) -> None:
-    box = to.bounding_box()
-    assert box
-    page.mouse.move(box["x"] + box["width"] / 2 - 3, box["y"] + box["height"] / 2, steps=4)
-    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2, steps=4)
 
 
 def test_every_view_and_panel_can_be_used_by_everyone(page: Page) -> None:

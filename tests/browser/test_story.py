@@ -11,6 +11,7 @@ from playwright.sync_api import Page, expect
 from tools.stack import Stack
 from uniseg.graphemecluster import grapheme_clusters
 
+from tests.browser.board import cell, drag
 from tests.browser.conftest import sign_in
 
 TEXT = "Tonight the sky is clear over the ridge 🌌\nBring a scarf. Trae una bufanda. 星空"
@@ -154,14 +155,9 @@ def test_the_whole_job_once(page: Page, stack: Stack, someone: Callable[..., Pag
     expect(ticket).to_have_attribute("aria-label", was or "")
 
     # Drag it to another day.
-    cell = page.locator("[data-row='0'][data-column='6']")
-    source, target = ticket.bounding_box(), cell.bounding_box()
-    assert source and target
-    page.mouse.move(source["x"] + 20, source["y"] + 8)
-    page.mouse.down()
-    page.mouse.move(target["x"] + 20, target["y"] + 20, steps=12)
+    drag(page, ticket, cell(page, 0, 6))
     page.mouse.up()
-    expect(cell.locator("[data-ticket]")).to_have_count(1)
+    expect(cell(page, 0, 6).locator("[data-ticket]")).to_have_count(1)
 
     # 5. Send it now: published in both browsers without reloading; the public page shows the same.
     ticket.click()

@@ -7,17 +7,15 @@ import httpx
 import pytest
 from django.db import IntegrityError, transaction
 from django.utils import timezone
-from procrastinate.contrib.django.models import ProcrastinateJob
 
 from menudo.delivery.actions.claim import claim
 from menudo.delivery.actions.send import send
 from menudo.delivery.actions.sweep import miss, sweep
-from menudo.history.models import Entry
 from menudo.posts.models import Delivery, Post
-from menudo.profiles.models import Pause, Profile
+from menudo.profiles.models import Profile
 from menudo.profiles.wire.micropub import read_answer
 from menudo_core.sending.decide import Outcome
-from tests.server.conftest import connected, picture
+from tests.server.conftest import picture
 
 
 @pytest.fixture(autouse=True)
@@ -224,81 +222,6 @@ def test_a_network_that_is_down_for_an_hour_and_back_gets_it_once(world, standin
     standin.behave()
     assert sent(delivery).state == "published"
     assert len(standin.posts()) == 1
-
-
-def test_many_are_looked_at_together_and_each_goes_its_own_way(world, standin, settings):
-    """Of two brands at once: one has a picture, one is another brand's, one can't be sent as it is, one is held by a pause."""
-    _, (bread,) = connected(standin, world.bakery, "nursery")
-    long, paused = (
-        Profile.objects.create(
-            brand=world.garden, network="brisk", connection=world.connection, remote_id=n, handle=f"@{n}", name=n, kind="account"
-        )
-        for n in ("long", "paused")
-    )  # fmt: skip
-    asset = world.api().upload(picture()).json()["id"]
-    pictured = due(world, "Pictured", [asset])
-    rye = due(world, "Rye", brand=world.bakery, profile=bread)
-    Post.objects.filter(pk=rye.post_id).update(brand=world.bakery)
-    two, three = due(world, "x" * 5000, profile=long), due(world, "Later", profile=paused)
-    Pause.objects.create(brand=world.garden, profile=paused, since=timezone.now() - timedelta(minutes=1), by=None)
-    send()
-    for delivery in (pictured, rye, two, three):
-        delivery.refresh_from_db()
-    assert [d.state for d in (pictured, rye, two, three)] == ["published", "published", "in_trouble", "held"]
-    assert "Menudo did not send it" in two.reason and three.held_for == "paused"
-    assert {p["body"]["text"] for p in standin.posts()} == {"Pictured", "Rye"}
-    assert [d.sent["text"] for d in (pictured, rye)] == ["Pictured", "Rye"]
-    assert set(Entry.objects.filter(verb="publish").values_list("object_id", flat=True)) == {pictured.pk, rye.pk}
-    assert not Delivery.objects.exclude(lease_by="").exists()
-
-
-@pytest.mark.parametrize("where", ["reading", "settling"])
-def test_one_that_breaks_everything_spoils_none_of_the_others(world, standin, monkeypatch, where):
-    from menudo.delivery.actions import send as sending
-    from menudo.delivery.actions import settle as settling
-
-    _, (bread,) = connected(standin, world.bakery, "nursery")
-    bad = due(world, "Bad", due_at=timezone.now() - timedelta(minutes=2))
-    good = due(world, "Good", brand=world.bakery, profile=bread)
-    said_by, has_comment = sending.said_by, settling.has_comment
-
-    def breaks(given, *, at):
-        if at == where and given.pk == bad.pk:
-            raise RuntimeError("no such thing")
-
-    def said(sayings, delivery, *more):
-        breaks(delivery, at="reading")
-        return said_by(sayings, delivery, *more)
-
-    def commented(content, delivery):
-        breaks(delivery, at="settling")
-        return has_comment(content, delivery)
-
-    monkeypatch.setattr(sending, "said_by", said)
-    monkeypatch.setattr(settling, "has_comment", commented)
-    assert sent(good).state == "published"
-    bad.refresh_from_db()
-    assert bad.state == "sending"
-    # Its lease runs out, and it is looked at again: what is there already is found by its key.
-    monkeypatch.undo()
-    Delivery.objects.filter(pk=bad.pk).update(lease_until=timezone.now() - timedelta(seconds=1))
-    assert sent(bad).state == "published"
-    assert sorted(p["body"]["text"] for p in standin.posts()) == ["Bad", "Good"]
-
-
-def test_what_is_left_after_many_claims_gets_a_job_of_its_own(world, standin, settings, monkeypatch):
-    from menudo.delivery.actions import send as sending
-
-    monkeypatch.setattr(sending, "_MOST_IN_A_ROW", 1)
-    first, second = due(world, "First"), due(world, "Second")
-    assert sent(first).state == "published"
-    [job] = ProcrastinateJob.objects.filter(task_name="send", status="todo")
-    assert job.args == {"delivery": second.pk}
-    send(second.pk)
-    second.refresh_from_db()
-    assert second.state == "published"
-    send(first.pk)
-    assert len(standin.posts()) == 2
 
 
 def test_the_sweep_gives_jobs_to_what_is_overdue_and_to_what_a_dead_worker_left(world):

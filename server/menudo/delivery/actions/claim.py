@@ -81,10 +81,14 @@ def _chosen(only: int | None, most: int) -> list[int]:
 
 
 def held_by(deliveries: Iterable[Delivery]) -> Any:
-    """The rows of deliveries that their claims hold still."""
-    taken = [(d.pk, d.lease_by) for d in deliveries]
-    names = {name for _, name in taken}
-    return Delivery.objects.filter(pk__in=[pk for pk, _ in taken], state=DeliveryState.SENDING, lease_by__in=names)
+    """The rows of deliveries that their own claims hold still: one that was taken again since is another's."""
+    by_name: dict[str, list[int]] = {}
+    for d in deliveries:
+        by_name.setdefault(d.lease_by, []).append(d.pk)
+    theirs = Q(pk__in=())
+    for name, ids in by_name.items():
+        theirs |= Q(pk__in=ids, lease_by=name)
+    return Delivery.objects.filter(theirs, state=DeliveryState.SENDING)
 
 
 def still_mine(delivery: Delivery, step: str, trying: dict[str, Any] | None = None) -> bool:

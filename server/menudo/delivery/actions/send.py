@@ -6,8 +6,10 @@ Never blind: what may have gone out in an earlier try is asked about first.
 import contextlib
 import threading
 import time
+from collections import deque
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
+from datetime import timedelta
 from typing import Any
 
 import structlog
@@ -39,7 +41,9 @@ log = structlog.get_logger(__name__)
 _MOST_IN_A_ROW = 50
 # Seconds.
 _A_WHILE = 0.25
-_at_it, _asked, _over = threading.Lock(), threading.Event(), threading.Event()
+_at_it, _over = threading.Lock(), threading.Event()
+# The ids of deliveries whose jobs asked since it was last looked for what is due; None: whatever is.
+_asked: deque[int | None] = deque()
 _NOT_THERE = Answer(Outcome.REFUSED, "it is not there")
 Step = Delivery.Step
 
@@ -71,25 +75,34 @@ def send(id: int | None = None) -> None:
     One thread of a process is at it at a time; another that is asked meanwhile leaves it to that one, which looks again,
     and waits a little: it would only find nothing to do, and so would the next.
     """
-    _asked.set()
-    while _asked.is_set():
+    _asked.append(id)
+    while _asked:
         if not _at_it.acquire(blocking=False):
             _over.wait(_A_WHILE)
             return
         try:
             _over.clear()
-            _asked.clear()
-            if id is None or _stands(id):
+            if _stands(_who_asked()):
                 _send()
         finally:
             _at_it.release()
             _over.set()
-        id = None
 
 
-def _stands(id: int) -> bool:
-    """Whether a delivery is still to go out by the wire, now or later."""
-    return Delivery.objects.filter(pk=id, state__in=[DeliveryState.PLANNED, DeliveryState.SENDING]).exists()
+def _who_asked() -> set[int | None]:
+    """All that asked until now; who asks from here on finds the next look."""
+    found: set[int | None] = set()
+    with contextlib.suppress(IndexError):
+        while True:
+            found.add(_asked.popleft())
+    return found
+
+
+def _stands(asked: set[int | None]) -> bool:
+    """Whether one of those that asked is still to go out by the wire, now or later."""
+    ids = [id for id in asked if id is not None]
+    states = [DeliveryState.PLANNED, DeliveryState.SENDING]
+    return None in asked or Delivery.objects.filter(pk__in=ids, state__in=states).exists()
 
 
 def _send() -> None:
@@ -106,12 +119,12 @@ def _send() -> None:
         came = lines.came(_A_WHILE)
         write_down([Came(one.delivery, answer, one.content) for one, answer in came if answer is not None])
         # While the last are on their way there is nothing new, unless a profile is free again or somebody asks.
-        look = bool(taken or came or _asked.is_set())
-        _asked.clear()
-    if claims == _MOST_IN_A_ROW:
-        # The jobs of what is left may have come and gone: it gets another, for whoever is free.
-        for left in first_due():
-            put_job(left, clock.now())
+        asked = _who_asked()
+        look = bool(taken or came or asked)
+    # What is left was passed over, because somebody holds its profile's row just now, or because others shall have their
+    # turn. Its own job may have come and gone: it gets another.
+    for left in first_due():
+        put_job(left, clock.now() + timedelta(seconds=_A_WHILE))
 
 
 def _ready(taken: list[Delivery]) -> list[_Going]:

@@ -12,7 +12,12 @@ export function SpotBox({ spot, id, children, ...rest }: Props) {
   const why = over && refusal(over, spot, window, lanes);
   const said = over && (why || remark(over, spot, lanes));
   return (
-    <Box ref={setNodeRef} {...rest} {...(over ? { bg: why ? "pimenton/15" : "anil/15" } : {})}>
+    <Box
+      ref={setNodeRef}
+      {...rest}
+      data-over={over ? "" : undefined}
+      {...(over ? { bg: why ? "pimenton/15" : "anil/15" } : {})}
+    >
       {said && (
         <Box
           fontSize="11px"

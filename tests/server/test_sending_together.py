@@ -1,0 +1,144 @@
+"""Many deliveries sent together: what one meets is no other's trouble, and nobody who asks is forgotten."""
+
+import threading
+from datetime import timedelta
+
+import pytest
+from django.utils import timezone
+from procrastinate.contrib.django.models import ProcrastinateJob
+
+from menudo.delivery.actions import send as sending
+from menudo.delivery.actions.claim import claim
+from menudo.delivery.actions.send import send
+from menudo.delivery.actions.settle import Came, settle
+from menudo.history.models import Entry
+from menudo.posts.models import Delivery, Post
+from menudo.profiles.models import Pause, Profile
+from menudo_core.networks.content import Content
+from menudo_core.sending.decide import Answer, Outcome
+from tests.server.conftest import connected, picture
+from tests.server.test_delivery import due, quick, sent
+
+__all__ = ["quick"]
+
+
+def test_many_are_looked_at_together_and_each_goes_its_own_way(world, standin, settings):
+    """Of two brands at once: one has a picture, one is another brand's, one can't be sent as it is, one is held by a pause."""
+    _, (bread,) = connected(standin, world.bakery, "nursery")
+    long, paused = (
+        Profile.objects.create(
+            brand=world.garden, network="brisk", connection=world.connection, remote_id=n, handle=f"@{n}", name=n, kind="account"
+        )
+        for n in ("long", "paused")
+    )  # fmt: skip
+    asset = world.api().upload(picture()).json()["id"]
+    pictured = due(world, "Pictured", [asset])
+    rye = due(world, "Rye", brand=world.bakery, profile=bread)
+    Post.objects.filter(pk=rye.post_id).update(brand=world.bakery)
+    two, three = due(world, "x" * 5000, profile=long), due(world, "Later", profile=paused)
+    Pause.objects.create(brand=world.garden, profile=paused, since=timezone.now() - timedelta(minutes=1), by=None)
+    send()
+    for delivery in (pictured, rye, two, three):
+        delivery.refresh_from_db()
+    assert [d.state for d in (pictured, rye, two, three)] == ["published", "published", "in_trouble", "held"]
+    assert "Menudo did not send it" in two.reason and three.held_for == "paused"
+    assert {p["body"]["text"] for p in standin.posts()} == {"Pictured", "Rye"}
+    assert [d.sent["text"] for d in (pictured, rye)] == ["Pictured", "Rye"]
+    assert set(Entry.objects.filter(verb="publish").values_list("object_id", flat=True)) == {pictured.pk, rye.pk}
+    assert not Delivery.objects.exclude(lease_by="").exists()
+
+
+@pytest.mark.parametrize("where", ["reading", "settling"])
+def test_one_that_breaks_everything_spoils_none_of_the_others(world, standin, monkeypatch, where):
+    from menudo.delivery.actions import settle as settling
+
+    _, (bread,) = connected(standin, world.bakery, "nursery")
+    bad = due(world, "Bad", due_at=timezone.now() - timedelta(minutes=2))
+    good = due(world, "Good", brand=world.bakery, profile=bread)
+    said_by, has_comment = sending.said_by, settling.has_comment
+
+    def breaks(given, *, at):
+        if at == where and given.pk == bad.pk:
+            raise RuntimeError("no such thing")
+
+    def said(sayings, delivery, *more):
+        breaks(delivery, at="reading")
+        return said_by(sayings, delivery, *more)
+
+    def commented(content, delivery):
+        breaks(delivery, at="settling")
+        return has_comment(content, delivery)
+
+    monkeypatch.setattr(sending, "said_by", said)
+    monkeypatch.setattr(settling, "has_comment", commented)
+    assert sent(good).state == "published"
+    bad.refresh_from_db()
+    assert bad.state == "sending"
+    # Its lease runs out, and it is looked at again: what is there already is found by its key.
+    monkeypatch.undo()
+    Delivery.objects.filter(pk=bad.pk).update(lease_until=timezone.now() - timedelta(seconds=1))
+    assert sent(bad).state == "published"
+    assert sorted(p["body"]["text"] for p in standin.posts()) == ["Bad", "Good"]
+
+
+def test_what_is_left_after_many_claims_gets_a_job_of_its_own(world, standin, settings, monkeypatch):
+    monkeypatch.setattr(sending, "_MOST_IN_A_ROW", 1)
+    first, second = due(world, "First"), due(world, "Second")
+    assert sent(first).state == "published"
+    [job] = ProcrastinateJob.objects.filter(task_name="send", status="todo")
+    assert job.args == {"delivery": second.pk}
+    send(second.pk)
+    second.refresh_from_db()
+    assert second.state == "published"
+    send(first.pk)
+    assert len(standin.posts()) == 2
+
+
+def test_what_was_passed_over_while_somebody_held_its_profile_gets_a_job(world, standin, monkeypatch):
+    delivery = due(world)
+    monkeypatch.setattr(sending, "claim", lambda most: [])
+    assert sent(delivery).state == "planned"
+    [job] = ProcrastinateJob.objects.filter(task_name="send", status="todo")
+    assert job.args == {"delivery": delivery.pk}
+
+
+@pytest.mark.parametrize("first_stands", [True, False])
+def test_who_asks_while_another_is_at_it_is_heard(world, standin, monkeypatch, first_stands):
+    """A job that comes while its worker's other thread sends, or looks whether it has anything to send."""
+    asked, looked = [due(world, "First"), due(world, "Second")], []
+    stands = sending._stands
+
+    def comes_meanwhile():
+        if not looked:
+            other = threading.Thread(target=send, args=[asked[1].pk])
+            other.start()
+            other.join(10)
+            assert not other.is_alive()
+
+    def look(ids):
+        comes_meanwhile()
+        looked.append(ids)
+        return stands(ids) and (first_stands or asked[0].pk not in ids)
+
+    sends = []
+    monkeypatch.setattr(sending, "_stands", look)
+    monkeypatch.setattr(sending, "_send", lambda: sends.append(len(looked)))
+    send(asked[0].pk)
+    assert looked == [{asked[0].pk}, {asked[1].pk}]
+    assert sends == ([1, 2] if first_stands else [2])
+
+
+def test_an_old_answer_never_settles_what_was_taken_again_with_others(world, standin):
+    """Its batch holds another delivery under the very name that the first is held by now."""
+    _, (bread,) = connected(standin, world.bakery, "nursery")
+    delivery = due(world, "First")
+    [old] = claim(most=9)
+    other = due(world, "Other", brand=world.bakery, profile=bread)
+    Post.objects.filter(pk=other.post_id).update(brand=world.bakery)
+    Delivery.objects.filter(pk=delivery.pk).update(lease_until=timezone.now() - timedelta(seconds=1))
+    taken = {d.pk: d for d in claim(most=9)}
+    assert set(taken) == {delivery.pk, other.pk}
+    refused = Answer(Outcome.REFUSED, "late")
+    settle([Came(old, refused, Content()), Came(taken[other.pk], refused, Content())])
+    states = dict(Delivery.objects.filter(pk__in=taken).values_list("pk", "state"))
+    assert states == {delivery.pk: "sending", other.pk: "in_trouble"}
