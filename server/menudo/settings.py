@@ -208,7 +208,7 @@ WORKER_CONCURRENCY = int(_number("MENUDO_WORKER_CONCURRENCY", 4))
 PROCRASTINATE_WORKER_DEFAULTS = {
     "concurrency": WORKER_CONCURRENCY,
     "delete_jobs": "successful",
-    "fetch_job_polling_interval": _number("MENUDO_POLL_SECONDS", 2),
+    "fetch_job_polling_interval": _number("MENUDO_POLL_SECONDS", 1),
 }
 SILENCED_SYSTEM_CHECKS = ["account.W001"]
 

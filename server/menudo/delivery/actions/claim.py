@@ -54,6 +54,11 @@ def first_due() -> list[Delivery]:
     return list(_open().order_by("due_at", "pk")[:1])
 
 
+def anyone_sends() -> bool:
+    """Whether any worker holds a delivery just now."""
+    return Delivery.objects.filter(state=DeliveryState.SENDING).exclude(lease_over()).exists()
+
+
 def _open() -> Any:
     """What may be claimed: due, with nothing of its profile in sending, or left by a worker whose lease ran out."""
     busy = Delivery.objects.filter(profile=OuterRef("profile"), state=DeliveryState.SENDING)

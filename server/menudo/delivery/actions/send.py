@@ -17,7 +17,7 @@ from django.conf import settings
 from django.db import OperationalError
 
 from menudo.base import clock
-from menudo.delivery.actions.claim import begin, claim, first_due, still_mine
+from menudo.delivery.actions.claim import anyone_sends, begin, claim, first_due, still_mine
 from menudo.delivery.actions.set_aside import set_aside
 from menudo.delivery.actions.settle import Came, kept_as_sent, write_down
 from menudo.delivery.lines import Lines
@@ -121,10 +121,11 @@ def _send() -> None:
         # While the last are on their way there is nothing new, unless a profile is free again or somebody asks.
         asked = _who_asked()
         look = bool(taken or came or asked)
-    # What is left was passed over, because somebody holds its profile's row just now, or because others shall have their
-    # turn. Its own job may have come and gone: it gets another.
-    for left in first_due():
-        put_job(left, clock.now() + timedelta(seconds=_A_WHILE))
+    # What is left was passed over, because somebody held its profile's row just then, or because others shall have their
+    # turn. Its own job may have come and gone: it gets another. Whoever still sends looks again by itself.
+    if claims == _MOST_IN_A_ROW or not anyone_sends():
+        for left in first_due():
+            put_job(left, clock.now() + timedelta(seconds=_A_WHILE))
 
 
 def _ready(taken: list[Delivery]) -> list[_Going]:
