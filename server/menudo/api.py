@@ -26,6 +26,7 @@ from menudo.posts.api import router as posts
 from menudo.posts.api_bench import router as bench
 from menudo.posts.api_plan import router as planning
 from menudo.profiles.api import router as profiles
+from menudo.rotas.api import router as rotas
 from menudo.signoff.api import router as signoff
 from menudo.signoff.by_link import router as by_link
 from menudo.talk.api import router as talk
@@ -41,7 +42,7 @@ api = NinjaAPI(
     docs_url=None,
 )
 rooms = (
-    people, history, notices, labels, profiles, library, sayings, brandsheet, posts, bench, planning, talk, signoff, by_link, delivery, trouble, trips, calendar, views, insight, plans,
+    people, history, notices, labels, profiles, library, sayings, brandsheet, posts, bench, planning, talk, signoff, by_link, delivery, trouble, trips, calendar, views, insight, plans, rotas,
 )  # fmt: skip
 for room in rooms:
     api.add_router("", room)

@@ -64,6 +64,7 @@ INSTALLED_APPS = [
     "menudo.delivery",
     "menudo.plans",
     "menudo.insight",
+    "menudo.rotas",
     "menudo.calendar",
 ]
 

@@ -10,8 +10,10 @@ from hypothesis import strategies as st
 
 from menudo_core.insight.better import better, offered, spread
 from menudo_core.insight.spacing import Going, Kind, Wish, advice
+from menudo_core.insight.tags import Past, WentOut, tags_past
 from menudo_core.text.likeness import likeness, shingles
 from menudo_core.timing.slots import Slot
+from menudo_core.wording.suggest import Known, suggest
 
 MADRID = ZoneInfo("Europe/Madrid")
 MONDAY = datetime(2026, 11, 23, 12, tzinfo=UTC)
@@ -131,3 +133,30 @@ def test_offered_slots_stand_apart_and_clear_of_those_there_are():
     assert offered(found, 3, 4) == [Slot(0, time(13))]
     assert offered(found, 3, 2) == [Slot(0, time(13)), Slot(0, time(15))]
     assert offered(found, 3, 4, taken=[Slot(0, time(12))]) == []
+
+
+def test_tags_by_what_they_earned_beside_what_their_profiles_usually_do():
+    # Worked by hand: a large profile earns 100 with and without "moss", a small one 20 with it and 10 without.
+    out = [WentOut(n, 1, frozenset({"moss"} if n % 2 else {"bread"}), 100.0) for n in range(10)]
+    out += [WentOut(20 + n, 2, frozenset({"moss"} if n % 2 else {"bread"}), 20.0 if n % 2 else 10.0) for n in range(10)]
+    out += [WentOut(40, 2, frozenset({"moss", "rare"}))]
+    past = tags_past(out)
+    assert (past["moss"].posts, past["moss"].earned, past["bread"].earned) == (11, 60.0, 55.0)
+    # Of the usual 15 of the small profile it earned 20 and 10: over both profiles 7/6 and 5/6 of the usual, before drawing.
+    assert past["rare"] == Past(1)
+    assert past["bread"].times_usual + past["moss"].times_usual == pytest.approx(2)
+    assert 1 < past["moss"].times_usual < 7 / 6
+    assert tags_past(out[:10])["moss"].times_usual is None, "too few were measured to say"
+    same = tags_past([WentOut(n, 1, frozenset({"a"} if n % 2 else {"b"}), 5.0) for n in range(30)])
+    assert {p.times_usual for p in same.values()} == {1.0}
+
+
+def test_a_tag_that_did_well_is_proposed_and_one_that_did_badly_is_not_on_its_past_alone():
+    known = Known(past={"gold": Past(9, 40.0, 1.6), "lead": Past(9, 4.0, 0.4), "plain": Past(9, 10.0, 1.05)})
+    found = {s.tag: (s.weight, s.why) for s in suggest("Something else", known)}
+    assert set(found) == {"gold", "plain"} and found["gold"][0] > found["plain"][0]
+    assert found["gold"][1] == (
+        "used in 9 published posts, 40 reactions each: 1.6 times what their profiles usually earn",
+    )
+    assert found["plain"][1] == ("used in 9 published posts, 10 reactions each",)
+    assert {s.tag for s in suggest("Lead pipes", known)} == {"gold", "plain", "lead"}

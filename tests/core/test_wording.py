@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from menudo_core.insight.tags import Past
 from menudo_core.networks.content import Card
 from menudo_core.text.clusters import Unit, clusters, measure
 from menudo_core.text.hashtags import added, hashtags, moved_to_end, without_hashtags
@@ -12,7 +13,7 @@ from menudo_core.wording.builtin import BuiltIn
 from menudo_core.wording.compare import Change, compare
 from menudo_core.wording.sentences import sentences
 from menudo_core.wording.shorten import shorten
-from menudo_core.wording.suggest import Known, Past, suggest
+from menudo_core.wording.suggest import Known, suggest
 from menudo_core.wording.writer import CantWrite, Task, Voice, Wish
 
 TEXT = (

@@ -7,6 +7,7 @@ from django.utils import timezone
 
 from menudo.base import clock
 from menudo.history.models import Entry
+from menudo.insight.models import Reading
 from menudo.library.models import LinkTags
 from menudo.posts.actions.bin import empty
 from menudo.posts.models import Delivery, Post, Version
@@ -215,14 +216,16 @@ def test_hashtags_come_from_topics_the_past_and_what_rises(world, standin):
     world.api()("PUT", "sheet", {"topics": ["moss"], "hashtags": ["fernhollow"]}, 0, 200)
     for n in range(2):
         post = Post.objects.create(brand=world.garden, master={"text": "x"})
-        Delivery.objects.create(
+        out = Delivery.objects.create(
             post=post, profile=world.profile, brand=world.garden, key=f"00000000-0000-4000-8000-00000000000{n}", state="published",
             due_at=timezone.now(), published_at=timezone.now(), sent={"text": "Old #wall", "first_comment": "#wall"},
         )  # fmt: skip
+        earned = {"at": out.published_at, "read": out.published_at, "reactions": 20 + 20 * n}
+        Reading.objects.create(delivery=out, brand=world.garden, profile=world.profile, **earned)
     found = world.api()("POST", "hashtags", {"text": "Moss on the glasshouse wall"}, status=200)
     why = {f["tag"]: " ".join(f["why"]) for f in found}
     assert "topic" in why["moss"] and "brand sheet" in why["fernhollow"]
-    assert "2 published posts" in why["wall"] and "41 posts" in why["glasshouse"]
+    assert "2 published posts, 30 reactions each" in why["wall"] and "41 posts" in why["glasshouse"]
 
 
 def test_a_network_that_does_not_answer_leaves_its_rising_tags_out(world, standin):

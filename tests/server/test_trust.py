@@ -12,6 +12,7 @@ from django.test import Client
 
 from menudo.api import api as ninja_api
 from menudo.posts.models import Delivery, Post
+from menudo.rotas.models import Turn, Wording
 from tests.server.conftest import picture, post_in
 
 # What each role may do, by operation; reading is for all.
@@ -35,11 +36,13 @@ PLANS = {
     "planPost", "moveDelivery", "unplanDelivery", "callOffDelivery", "retryDelivery", "settleDelivery", "undo", "pause", "resume", "catchUp",
     "handDone", "handNotDone", "handLater", "tryComment", "moveMany", "callOffMany", "times", "swapTimes", "lookAtLaying", "layOut",
     "bringPlan", "retryMany", "updateThere",
+    "makeRota", "changeRota", "deleteRota", "addTurns", "orderTurns", "changeTurn", "removeTurn", "addTurnWording", "removeTurnWording",
+    "putTurn", "swapTurns",
 }  # fmt: skip
 DELETES = {"takeDown"}
 MANAGES = {
     "connect", "setTimetable", "loadSheet", "addByHand", "describeProfile", "checkProfile", "disconnectProfile", "connectLinks", "offerLink",
-    "revokeLink", "keepStore", "forgetStore", "copyTimetable", "setWishes", "followZone",
+    "revokeLink", "keepStore", "forgetStore", "copyTimetable", "setWishes", "followZone", "keepSlots",
 }  # fmt: skip
 PEOPLES = {
     "changeBrand", "changeMember", "removeMember", "invite", "takeInvitationBack", "keepSignRules", "trySignRules", "offerSignLink", "revokeSignLink",
@@ -84,6 +87,9 @@ BODIES = {
     "agreeToAll": {"posts": [{"id": 1, "revision": 1}]}, "retryMany": {"deliveries": [{"id": 1, "revision": 1}]}, "sendBack": {"words": "x"}, "assign": {"user": 1}, "remark": {"text": ""},
     "changeRemark": {"text": "x"}, "settleRemark": {"settled": True}, "watch": {"on": True}, "agreeToPost": {},
     "mend": {"master": {}, "columns": [], "mend": "crop", "field": "text"},
+    **{key: {"name": "", "ink": "moss", "profiles": []} for key in ("makeRota", "changeRota")}, "orderTurns": {"turns": []},
+    "putTurn": {"profile": 1, "at": "2027-01-01T12:00:00Z"}, "keepSlots": {"weekdays": [1], "at": "09:00"},
+    "swapTurns": {"one": {"profile": 1, "at": "2027-01-01T12:00:00Z"}, "other": {"profile": 2, "at": "2027-01-01T12:00:00Z"}},
 }  # fmt: skip
 
 
@@ -158,12 +164,23 @@ def ids(world):
         ),
         "dates": made("almanac/dates", {"name": "Founded", "rule": "06-14"}),
         "link-tags": made("link-tags", {"name": "Usual", "source": "{network}"}),
+        **rota_ids(world),
     }
+
+
+def rota_ids(world) -> dict[str, int]:
+    """A rota with a turn of one wording. What a turn says is a post that was there already: none is made anew."""
+    api = world.api()
+    kept = {"name": "Evergreens", "ink": "moss", "profiles": [world.profile.pk]}
+    rota = api("POST", "rotas", kept, status=201)["rota"]["id"]
+    post = Post.objects.create(brand=world.garden)
+    turn = Turn.objects.create(rota_id=rota)
+    return {"rotas": rota, "turns": turn.pk, "wordings": Wording.objects.create(turn=turn, post=post).pk}
 
 
 def ask(client: Client, method: str, path: str, operation: str, brand: str, ids: dict) -> int:
     place = path.replace("{brand}", brand)
-    for name in ("id", "entry", "user", "remark", "task"):
+    for name in ("id", "entry", "user", "remark", "task", "turn", "wording"):
         room = path.split("/{" + name)[0].rsplit("/", 1)[-1]
         place = place.replace("{" + name + "}", str(ids.get(room, 1)))
     if operation in ("addAsset", "unzip", "readPlan", "bringPlan"):

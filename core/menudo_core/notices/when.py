@@ -31,6 +31,7 @@ KINDS: dict[str, tuple[str, Way]] = {
     "trouble": ("A post is in trouble", Way.NOW),
     "connection": ("A connection ends", Way.NOW),
     "pause": ("A pause is over", Way.NOW),
+    "dry": ("A rota runs dry", Way.DIGEST),
 }
 
 

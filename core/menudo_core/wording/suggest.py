@@ -5,10 +5,13 @@ from dataclasses import dataclass, field
 
 import regex
 
+from menudo_core.insight.tags import Past
 from menudo_core.text.hashtags import hashtags
 from menudo_core.wording.sentences import words
 
 _SAFE = regex.compile(r"[^\p{XID_Continue}]+")
+# A tag whose posts earn this much less, or more, than is usual there says so.
+_WORSE = 0.15
 _COMMON = frozenset(
     [
         "a",
@@ -91,14 +94,6 @@ _COMMON = frozenset(
 
 
 @dataclass(frozen=True, slots=True)
-class Past:
-    """How a tag did before: in how many published posts, and the mean of what they earned (None: not measured)."""
-
-    posts: int
-    earned: float | None = None
-
-
-@dataclass(frozen=True, slots=True)
 class Known:
     """What there is to go by: the brand's topics and standing tags, its past, what rises at the networks, and
     the post's campaign by name, with its tags."""
@@ -144,10 +139,10 @@ def suggest(text: str, known: Known, most: int = 12) -> list[Suggestion]:
         add(tag, 3.0, "stands in the brand sheet")
     for tag, past in known.past.items():
         near = _stem(tag.casefold()) in stems
-        earned = f", {past.earned:.0f} reactions each" if past.earned is not None else ""
-        count = f"used in {past.posts} published post{'s' if past.posts != 1 else ''}{earned}"
-        if near or past.posts > 1:
-            add(tag, (2.0 if near else 0.5) + min(past.posts, 10) / 10, count)
+        better = min(max((past.times_usual or 1.0) - 1, -1.0), 1.0)
+        # What did worse than usual isn't proposed on its past alone.
+        if near or (past.posts > 1 and better > -_WORSE):
+            add(tag, (2.0 if near else 0.5) + min(past.posts, 10) / 10 + 2 * better, _said(past))
     for tag, posts in known.rising.items():
         if _stem(tag.casefold()) in stems:
             add(tag, 2.0, f"rising: {posts} posts in the last days")
@@ -156,6 +151,16 @@ def suggest(text: str, known: Known, most: int = 12) -> list[Suggestion]:
             add(word, 1.0, "a word the text comes back to")
     out = [Suggestion(name, weight, tuple(why)) for name, weight, why in found.values()]
     return sorted(out, key=lambda s: (-s.weight, s.tag.casefold()))[:most]
+
+
+def _said(past: Past) -> str:
+    """A tag's past in words."""
+    said = f"used in {past.posts} published post{'s' if past.posts != 1 else ''}"
+    if past.earned is not None:
+        said += f", {past.earned:.0f} reactions each"
+    if past.times_usual is not None and abs(past.times_usual - 1) >= _WORSE:
+        said += f": {past.times_usual:.1f} times what their profiles usually earn"
+    return said
 
 
 def _stem(word: str) -> str:

@@ -230,7 +230,7 @@ def _tray(place: Here, narrow: Narrow) -> list[dict[str, Any]]:
     candidates = list(loose.union(unsigned))
     busy = Delivery.objects.filter(post_id=OuterRef("pk")).exclude(state=DeliveryState.UNPLANNED)
     drafts = (
-        Post.objects.filter(narrow.of_posts, pk__in=candidates, binned__isnull=True)
+        Post.objects.filter(narrow.of_posts, pk__in=candidates, binned__isnull=True, evergreen=False)
         .exclude(Exists(busy))
         .order_by("-changed")
         .prefetch_related("deliveries__profile", "labels")

@@ -1,4 +1,4 @@
-"""Routes for results: better times so far."""
+"""Routes for results: better times, and tags by what they earned, so far."""
 
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -8,8 +8,12 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from menudo.base.problems import ERRORS
+from menudo.base.schemas import In
 from menudo.insight.models import Reading
+from menudo.insight.tags import suggestions
+from menudo.people.capabilities import May
 from menudo.people.here import here
+from menudo.posts.content_io import Id, Text
 from menudo.profiles.models import Slot
 from menudo.profiles.reads import profile as profile_of
 from menudo.profiles.schemas import SlotOut
@@ -18,6 +22,18 @@ from menudo_core.timing.slots import Slot as CoreSlot
 
 router = Router(tags=["results"])
 _MOST, _OFFERED, _APART_HOURS = 5000, 6, 4
+
+
+class TagsIn(In):
+    text: Text
+    campaign: Id | None = None
+
+
+class SuggestionOut(Schema):
+    """A hashtag without its sign, and every reason for it."""
+
+    tag: str
+    why: list[str]
 
 
 class BetterHour(Schema):
@@ -63,3 +79,10 @@ def better_times(request: HttpRequest, brand: str, id: int) -> dict[str, Any]:
         ],
         "offered": [{"weekday": s.weekday, "at": s.at, "label": None} for s in slots],
     }  # fmt: skip
+
+
+@router.post("/brands/{brand}/hashtags", response={200: list[SuggestionOut], **ERRORS}, operation_id="hashtags")
+def hashtags(request: HttpRequest, brand: str, data: TagsIn) -> list[dict[str, Any]]:
+    """Hashtags that suit a text, the best first, each with why."""
+    found = suggestions(here(request, brand, May.WRITE), data.text, data.campaign)
+    return [{"tag": s.tag, "why": list(s.why)} for s in found]

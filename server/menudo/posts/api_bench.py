@@ -122,15 +122,6 @@ def _segments(before: str, after: str) -> list[dict[str, str]]:
     return [{"change": s.change, "text": s.text} for s in compare(before, after)]
 
 
-@router.post(
-    "/brands/{brand}/hashtags", response={200: list[wording_io.SuggestionOut], **ERRORS}, operation_id="hashtags"
-)
-def hashtags(request: HttpRequest, brand: str, data: wording_io.TagsIn) -> list[dict[str, Any]]:
-    """Hashtags that suit a text, the best first, each with why."""
-    found = wordings.suggestions(here(request, brand, May.WRITE), data.text, data.campaign)
-    return [{"tag": s.tag, "why": list(s.why)} for s in found]
-
-
 @router.post("/brands/{brand}/hashtags/insert", response={200: wording_io.TextOut, **ERRORS}, operation_id="insertTags")
 def insert_tags(request: HttpRequest, brand: str, data: wording_io.InsertIn) -> dict[str, str]:
     """The text with those of the tags at its end that it hasn't yet."""

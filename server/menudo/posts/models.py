@@ -35,7 +35,8 @@ class Campaign(models.Model):
 
 
 class Post(models.Model):
-    """What is said. `master` holds text, media (asset ids), link, first_comment and fields."""
+    """What is said. `master` holds text, media (asset ids), link, first_comment and fields. One that is `evergreen` never goes
+    out itself, and waits in no tray: its copies do."""
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="posts")
     author = models.ForeignKey(User, on_delete=models.SET_NULL, null=True)
@@ -49,6 +50,7 @@ class Post(models.Model):
     made = models.DateTimeField(db_default=Now())
     changed = models.DateTimeField(db_default=Now())
     binned = models.DateTimeField(null=True)
+    evergreen = models.BooleanField(default=False, db_default=False)
 
     class Meta:
         indexes = [

@@ -39,18 +39,6 @@ class CompareIn(In):
     after: Text
 
 
-class TagsIn(In):
-    text: Text
-    campaign: Id | None = None
-
-
-class SuggestionOut(Schema):
-    """A hashtag without its sign, and every reason for it."""
-
-    tag: str
-    why: list[str]
-
-
 class InsertIn(In):
     """Hashtags to be put at a text's end, those that it hasn't yet."""
 

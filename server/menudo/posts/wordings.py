@@ -1,18 +1,13 @@
-"""Wording help: the writer, tag suggestions, link cards. Proposals, nothing is kept."""
+"""Wording help: the writer, link cards. Proposals, nothing is kept."""
 
-from collections import Counter
 from collections.abc import Iterable
-from dataclasses import replace
-from datetime import timedelta
 from functools import cache
 from urllib.parse import urljoin
 
 from bs4 import BeautifulSoup
 from django.conf import settings
-from django.core.cache import cache as kept
 from django.utils.module_loading import import_string
 
-from menudo.base import clock
 from menudo.base.fetch import CantFetch, fetch
 from menudo.base.problems import Invalid
 from menudo.brandsheet.models import BrandSheet
@@ -21,22 +16,10 @@ from menudo.library.actions.add import add
 from menudo.library.models import Asset
 from menudo.people.here import Here
 from menudo.people.models import Brand
-from menudo.posts.models import Campaign, Delivery
-from menudo.profiles.actions.token import working_token
-from menudo.profiles.models import Connection, Profile
 from menudo.profiles.sheets import sheet_for
-from menudo.profiles.wire import sign_in
-from menudo.profiles.wire.micropub import Micropub
 from menudo_core.networks.content import Card
-from menudo_core.signoff.states import DeliveryState
 from menudo_core.text.clean import unusable
-from menudo_core.text.hashtags import hashtags
-from menudo_core.wording.suggest import Known, Past, Suggestion, suggest
 from menudo_core.wording.writer import CantWrite, Task, Voice, Wish, Writer
-
-_RISING_SECONDS = 900
-_MOST_ASKED = 4
-_PAST_DAYS = 365
 
 
 @cache
@@ -73,59 +56,6 @@ def propose(place: Here, task: Task, text: str, network: str, link: str, card: C
         return list(writer().propose(wish, seed))
     except CantWrite as error:
         raise Invalid.at("/text", str(error), "nothing") from error
-
-
-def suggestions(place: Here, text: str, campaign: int | None = None) -> list[Suggestion]:
-    """Hashtags that suit the text, from the brand sheet, the campaign, what went out before, and what rises at the networks."""
-    said = BrandSheet.objects.filter(brand=place.brand).values_list("said", flat=True).first() or {}
-    known = Known(said.get("topics", ()), said.get("hashtags", ()), _past(place.brand), _rising(place.brand))
-    gathered = Campaign.objects.filter(brand=place.brand, pk=campaign).first() if campaign else None
-    if gathered:
-        known = replace(known, campaign=(gathered.name, tuple(gathered.tags)))
-    return suggest(text, known)
-
-
-def _past(brand: Brand) -> dict[str, Past]:
-    """How often each tag went out in the last year; what it earned is not measured yet."""
-    since = clock.now() - timedelta(days=_PAST_DAYS)
-    out = Delivery.objects.filter(brand=brand, state=DeliveryState.PUBLISHED, published_at__gte=since)
-    counts: Counter[str] = Counter()
-    by_post: dict[int, set[str]] = {}
-    for post, sent in out.values_list("post_id", "sent").order_by("-published_at")[:2000]:
-        tags = hashtags(f"{(sent or {}).get('text', '')} {(sent or {}).get('first_comment', '')}")
-        by_post.setdefault(post, set()).update(tags)
-    for said in by_post.values():
-        counts.update(said)
-    return {tag: Past(count) for tag, count in counts.most_common(200)}
-
-
-def _rising(brand: Brand) -> dict[str, int]:
-    """What rises at the brand's networks, asked at most every quarter of an hour; a network that doesn't answer is left out."""
-    connections = Connection.objects.filter(
-        brand=brand, state=Connection.State.CONNECTED, profiles__state=Profile.State.CONNECTED
-    )
-    found: Counter[str] = Counter()
-    asked: set[str] = set()
-    for connection in connections.distinct().order_by("pk"):
-        if connection.network in asked or len(asked) == _MOST_ASKED:
-            continue
-        asked.add(connection.network)
-        key = f"rising:{brand.pk}:{connection.network}"
-        tags = kept.get(key)
-        if tags is None:
-            tags = _asked(connection)
-            kept.set(key, tags, _RISING_SECONDS)
-        for tag, count in tags.items():
-            found[tag] = max(found[tag], count)
-    return dict(found)
-
-
-def _asked(connection: Connection) -> dict[str, int]:
-    try:
-        adapter = Micropub(sign_in.client_for(connection.endpoints), connection.endpoints, working_token(connection))
-        return adapter.rising()
-    except (sign_in.Ended, sign_in.NetworkError):
-        return {}
 
 
 def read_card(place: Here, link: str, pictures: bool = True) -> tuple[Card, str]:

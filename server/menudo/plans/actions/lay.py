@@ -80,7 +80,9 @@ def lay(place: Here, rows: Sequence[RowIn], seed: int) -> Done:
 def _posts(place: Here, rows: Sequence[RowIn], done: Done) -> dict[tuple[int | None, int | None], Post]:
     """The posts of the rows; pictures become drafts for the profiles they are laid for."""
     ids = {row.post for row in rows if row.post is not None}
-    found = Post.objects.select_for_update(of=("self",)).filter(brand=place.brand, pk__in=ids, binned__isnull=True)
+    found = Post.objects.select_for_update(of=("self",)).filter(
+        brand=place.brand, pk__in=ids, binned__isnull=True, evergreen=False
+    )
     posts: dict[tuple[int | None, int | None], Post] = {(p.pk, None): p for p in found.order_by("pk")}
     assets: dict[int, list[int]] = {}
     for row in rows:

@@ -21,6 +21,8 @@ def put_in_bin(place: Here, post: Post) -> None:
     _own_or_delete(place, post)
     with transaction.atomic():
         post = Post.objects.select_for_update().get(pk=post.pk)
+        if post.evergreen:
+            raise Conflict("It is a turn of a rota. Take it out of the rota first.")
         busy = post.deliveries.exclude(state__in=_LOOSE).count()
         if busy:
             raise Conflict(f"{busy} of its deliveries are on the calendar. Take them off first.")

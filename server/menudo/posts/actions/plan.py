@@ -54,6 +54,10 @@ def plan(place: Here, post: Post, when: WhenIn, only: list[int] | None, began: i
     with transaction.atomic():
         post = Post.objects.select_for_update().get(pk=post.pk)
         unchanged(began, post.revision, state_now(post))
+        if post.evergreen:
+            raise Invalid.at(
+                "/when", "This is a turn of a rota: copies of it go out. Make one to plan it.", "evergreen"
+            )
         done = Planned(post)
         before: dict[str, dict] = {}
         if only is not None:

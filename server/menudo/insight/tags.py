@@ -1,0 +1,82 @@
+"""Hashtags that suit a text: from the brand sheet, the campaign, what went out before and earned, and what rises."""
+
+from collections import Counter
+from dataclasses import replace
+from datetime import timedelta
+
+from django.core.cache import cache as kept
+
+from menudo.base import clock
+from menudo.brandsheet.models import BrandSheet
+from menudo.people.here import Here
+from menudo.people.models import Brand
+from menudo.posts.models import Campaign, Delivery
+from menudo.profiles.actions.token import working_token
+from menudo.profiles.models import Connection, Profile
+from menudo.profiles.wire import sign_in
+from menudo.profiles.wire.micropub import Micropub
+from menudo_core.insight.tags import Past, WentOut, tags_past
+from menudo_core.signoff.states import DeliveryState
+from menudo_core.text.hashtags import hashtags
+from menudo_core.wording.suggest import Known, Suggestion, suggest
+
+_RISING_SECONDS = 900
+_MOST_ASKED = 4
+_PAST_DAYS, _MOST_PAST = 365, 2000
+
+
+def suggestions(place: Here, text: str, campaign: int | None = None) -> list[Suggestion]:
+    """Hashtags that suit the text, from the brand sheet, the campaign, what went out before, and what rises at the networks."""
+    said = BrandSheet.objects.filter(brand=place.brand).values_list("said", flat=True).first() or {}
+    known = Known(said.get("topics", ()), said.get("hashtags", ()), _past(place.brand), _rising(place.brand))
+    gathered = Campaign.objects.filter(brand=place.brand, pk=campaign).first() if campaign else None
+    if gathered:
+        known = replace(known, campaign=(gathered.name, tuple(gathered.tags)))
+    return suggest(text, known)
+
+
+def _past(brand: Brand) -> dict[str, Past]:
+    """How often each tag went out in the last year, and what it earned where that was measured."""
+    since = clock.now() - timedelta(days=_PAST_DAYS)
+    published = Delivery.objects.filter(brand=brand, state=DeliveryState.PUBLISHED, published_at__gte=since)
+    rows = published.order_by("-published_at").values_list("post_id", "profile_id", "sent", "reading__reactions")
+    return tags_past(
+        [
+            WentOut(
+                post,
+                profile,
+                frozenset(hashtags(f"{(sent or {}).get('text', '')} {(sent or {}).get('first_comment', '')}")),
+                reactions,
+            )
+            for post, profile, sent, reactions in rows[:_MOST_PAST]
+        ]
+    )
+
+
+def _rising(brand: Brand) -> dict[str, int]:
+    """What rises at the brand's networks, asked at most every quarter of an hour; a network that doesn't answer is left out."""
+    connections = Connection.objects.filter(
+        brand=brand, state=Connection.State.CONNECTED, profiles__state=Profile.State.CONNECTED
+    )
+    found: Counter[str] = Counter()
+    asked: set[str] = set()
+    for connection in connections.distinct().order_by("pk"):
+        if connection.network in asked or len(asked) == _MOST_ASKED:
+            continue
+        asked.add(connection.network)
+        key = f"rising:{brand.pk}:{connection.network}"
+        tags = kept.get(key)
+        if tags is None:
+            tags = _asked(connection)
+            kept.set(key, tags, _RISING_SECONDS)
+        for tag, count in tags.items():
+            found[tag] = max(found[tag], count)
+    return dict(found)
+
+
+def _asked(connection: Connection) -> dict[str, int]:
+    try:
+        adapter = Micropub(sign_in.client_for(connection.endpoints), connection.endpoints, working_token(connection))
+        return adapter.rising()
+    except (sign_in.Ended, sign_in.NetworkError):
+        return {}

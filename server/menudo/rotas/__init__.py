@@ -1,0 +1,1 @@
+"""Rotas: evergreen posts that take turns in the slots kept for them."""

@@ -1,0 +1,155 @@
+"""Make posts of what comes next: each turn whose slot is near becomes a copy, planned at its time."""
+
+import uuid
+from collections import defaultdict
+from datetime import datetime, timedelta
+from typing import Any
+
+import structlog
+from django.db import transaction
+
+from menudo.base import clock
+from menudo.base.live import tell
+from menudo.history.actions.record import MENUDO, record
+from menudo.notices.actions.notify import notify
+from menudo.people.capabilities import May
+from menudo.people.models import Membership
+from menudo.posts.actions.cards import write_cards
+from menudo.posts.actions.duplicate import copy_of
+from menudo.posts.actions.plan import put_up, set_due, stopped_by
+from menudo.posts.actions.resign import resign
+from menudo.posts.models import Delivery, Post, SignOff
+from menudo.profiles.models import Profile
+from menudo.profiles.standing import pauses_of
+from menudo.rotas.laying import Ahead, Coming, ahead, whole, zone_at
+from menudo.rotas.models import Place, Rota
+from menudo_core.signoff.agreement import Verdict
+from menudo_core.signoff.states import Event
+
+# Weeks.
+_SOON = 2
+log = structlog.get_logger(__name__)
+
+
+def carry_out_all() -> int:
+    """Every rota that is on; what breaks over one stops none of the others. How many deliveries were planned."""
+    planned = 0
+    for id in Rota.objects.filter(on=True).order_by("pk").values_list("pk", flat=True):
+        try:
+            planned += carry_out(id)
+        except Exception:
+            log.exception("rota_broke_off", rota=id)
+    return planned
+
+
+def carry_out(id: int) -> int:
+    """Plan a copy for each slot of the rota within its hours ahead that has none yet; the same wording on the same day is
+    one post for all its profiles. How many deliveries were planned.
+
+    The rota is locked meanwhile and each slot noted with its copy: run twice, or by two at once, nothing is made twice.
+    """
+    now = clock.now()
+    with transaction.atomic():
+        Rota.objects.select_for_update().get(pk=id)
+        rota = whole(Rota.objects.filter(pk=id)).get()
+        if not rota.on:
+            return 0
+        until = now + timedelta(hours=rota.ahead_hours)
+        laid = ahead([rota], now)
+        groups: dict[tuple, list[Coming]] = defaultdict(list)
+        for coming in (c for one in laid for c in one.coming):
+            done = coming.place is not None and coming.place.done
+            if coming.wording is not None and not done and coming.spot.at < until:
+                groups[coming.wording.pk, coming.spot.day].append(coming)
+        planned = sum(_make(rota, group, now) for group in groups.values())
+        _tell_dry(rota, laid)
+        return planned
+
+
+def _make(rota: Rota, group: list[Coming], now: datetime) -> int:
+    """One copy of a wording for those of its profiles that it fits; the others note why not, and are tried again."""
+    wording = group[0].wording
+    if wording is None:
+        return 0
+    Profile.objects.select_for_update().filter(pk__in=[c.profile.pk for c in group]).order_by("pk").count()
+    post = copy_of(wording.post, rota.by, wording.post.title)
+    if rota.label is not None:
+        post.labels.add(rota.label)
+    pauses, planned = pauses_of([rota.brand_id]), []
+    for coming in group:
+        made = Delivery.objects.create(post=post, profile=coming.profile, brand=rota.brand, key=uuid.uuid4())
+        write_cards(post)
+        delivery = Delivery.objects.select_related("post", "profile", "brand").get(pk=made.pk)
+        words = stopped_by(delivery)
+        note: dict[str, Any] = {
+            "turn": coming.turn,
+            "round": coming.round,
+            "wording": wording,
+            "trouble": (words or "")[:300],
+        }
+        if words is None:
+            note |= {"made": post, "done": True}
+        Place.objects.update_or_create(rota=rota, profile=coming.profile, at=coming.spot.at, defaults=note)
+        if words is not None:
+            made.delete()
+            _tell_trouble(rota, coming, words)
+            continue
+        set_due(delivery, coming.spot.at, zone_at(rota.brand, coming.profile), Event.PLAN, pauses)
+        planned.append(delivery)
+    if not planned:
+        post.delete()
+        return 0
+    if not rota.each_time:
+        for delivery in planned:
+            _agreed_before(rota, wording.pk, delivery, now)
+    put_up(post, now)
+    post.save(update_fields=["up_at"])
+    resign(rota.brand, [post.pk])
+    words = f"planned {len(planned)} deliver{'y' if len(planned) == 1 else 'ies'} of the rota {rota.name}"
+    record(rota.brand_id, MENUDO, "plan", "post", post.pk, words)
+    tell(rota.brand_id, "post", post.pk)
+    return len(planned)
+
+
+def _agreed_before(rota: Rota, wording: int, delivery: Delivery, now: datetime) -> None:
+    """Who agreed to the last copy for the same profile is taken to agree to this one. It counts only while it says the same:
+    an answer bears the fingerprint of what was agreed to."""
+    earlier = Post.objects.filter(rota_places__rota=rota, rota_places__wording=wording).exclude(pk=delivery.post_id)
+    answers = SignOff.objects.filter(
+        delivery__post__in=earlier, profile_id=delivery.profile_id, verdict=Verdict.AGREED
+    ).order_by("-at")
+    last: dict[str, SignOff] = {}
+    for answer in answers:
+        last.setdefault(answer.signer, answer)
+    SignOff.objects.bulk_create(
+        [
+            SignOff(
+                delivery=delivery, profile_id=a.profile_id, signer=a.signer, name=a.name, verdict=a.verdict,
+                says=a.says, said=a.said, due_at=delivery.due_at, at=now,
+            )
+            for a in last.values()
+        ]
+    )  # fmt: skip
+
+
+def _planners(rota: Rota) -> list[int]:
+    """Those who plan for the brand."""
+    members = Membership.objects.filter(brand=rota.brand, capabilities__contains=[May.PUBLISH])
+    return list(members.values_list("user_id", flat=True))
+
+
+def _tell_trouble(rota: Rota, coming: Coming, words: str) -> None:
+    key = f"rota:{rota.pk}:{coming.profile.pk}:{coming.spot.at:%Y%m%d%H%M}"
+    told = f"The rota {rota.name} has a turn that can't go out. {words}"
+    notify(_planners(rota), rota.brand_id, "trouble", key, told, f"/{rota.brand.slug}/rotas/{rota.pk}")
+
+
+def _tell_dry(rota: Rota, laid: list[Ahead]) -> None:
+    """A rota that runs dry soon is told of, once for each day on which it would."""
+    found = [a.dry for a in laid if a.dry is not None and a.dry.weeks < _SOON]
+    if found:
+        day = min(d.day for d in found)
+        told = f"The rota {rota.name} runs dry on {day.day} {day:%B}: it has fewer turns than slots."
+        notify(
+            _planners(rota), rota.brand_id, "dry", f"dry:{rota.pk}:{day}", told, f"/{rota.brand.slug}/rotas/{rota.pk}"
+        )

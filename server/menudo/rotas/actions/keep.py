@@ -1,0 +1,120 @@
+"""Make, change and delete rotas."""
+
+from collections.abc import Sequence
+from datetime import date
+
+from django.db import IntegrityError, transaction
+
+from menudo.base.live import tell
+from menudo.base.problems import Fault, Invalid, NotFound
+from menudo.base.revisions import unchanged
+from menudo.history.actions.record import record
+from menudo.labels.models import Ink, Label
+from menudo.people.capabilities import May
+from menudo.people.here import Here
+from menudo.posts.models import Post
+from menudo.profiles.models import Profile
+from menudo.rotas.actions.carry_out import carry_out
+from menudo.rotas.actions.turns import for_its_profiles
+from menudo.rotas.models import Rota, Turn
+from menudo.rotas.schemas import RotaIn, SeasonIO
+from menudo_core.text.clean import unusable
+
+_SETTINGS = ("on", "order", "seed", "rest", "apart", "until", "closed", "each_time", "ahead_hours")
+
+
+def keep_rota(place: Here, id: int | None, data: RotaIn, began: int | None = None) -> Rota:
+    """A new rota (`id` None), or one changed; with its label, for which timetables keep slots. Raises Invalid with every
+    fault at its field, Stale, NotFound."""
+    place.needs(May.PUBLISH)
+    if id is not None:
+        rota_of(place, id)
+    faults, name = [], " ".join(data.name.split())
+    if words := unusable(name) or ("" if name else "Give the rota a name."):
+        faults.append(Fault("/name", words))
+    if data.ink not in Ink.values:
+        faults.append(Fault("/ink", f"There is no ink “{data.ink[:20]}”.", "choice"))
+    known = list(Profile.objects.filter(brand=place.brand, pk__in=data.profiles))
+    ids = {p.pk for p in known}
+    faults += [
+        Fault(f"/profiles/{n}", "This profile isn't one of this brand's.", "foreign")
+        for n, one in enumerate(data.profiles)
+        if one not in ids
+    ]
+    if not data.profiles:
+        faults.append(Fault("/profiles", "Choose at least one profile.", "none"))
+    faults += season_faults(data.seasons)
+    if faults:
+        raise Invalid(faults=faults)
+    try:
+        with transaction.atomic():
+            rota = rota_of(place, id, lock=True) if id is not None else Rota(brand=place.brand)
+            if id is not None and began is not None:
+                unchanged(began, rota.revision)
+            rota.label = _label(place, rota, name, data.ink)
+            rota.name, rota.by = name, place.user
+            for field in _SETTINGS:
+                setattr(rota, field, getattr(data, field))
+            rota.seasons = [[list(s.first), list(s.last)] for s in data.seasons]
+            rota.revision = rota.revision + 1 if id is not None else 1
+            rota.save()
+            rota.profiles.set(known)
+            for_its_profiles(rota, Post.objects.filter(wording__turn__rota=rota))
+            record(place.brand.pk, place.actor, "keep_rota", "rota", rota.pk, f"kept the rota {name}")
+            tell(place.brand.pk, "rota", rota.pk)
+            carry_out(rota.pk)
+    except IntegrityError:
+        raise Invalid.at("/name", "There is a rota, or another rota's label, of that name already.", "twice") from None
+    return rota
+
+
+def _label(place: Here, rota: Rota, name: str, ink: str) -> Label:
+    """The rota's label, of its name and ink: one that there is, or a new one."""
+    name = name[:40].strip()
+    label = rota.label or Label.objects.filter(brand=place.brand, name__iexact=name).first()
+    if label is None:
+        return Label.objects.create(brand=place.brand, name=name, ink=ink)
+    label.name, label.ink = name, ink
+    label.save()
+    return label
+
+
+def season_faults(seasons: Sequence[SeasonIO], pointer: str = "/seasons") -> list[Fault]:
+    """Days of the year that there aren't; the 29th of February is one."""
+    found = []
+    for n, season in enumerate(seasons):
+        for end in ("first", "last"):
+            month, day = getattr(season, end)
+            try:
+                date(2024, month, day)
+            except ValueError:
+                found.append(Fault(f"{pointer}/{n}/{end}", f"There is no day {day} in month {month}.", "day"))
+    return found
+
+
+def delete_rota(place: Here, id: int) -> None:
+    """What it has planned stays; its turns are drafts again, its label stays with what bears it."""
+    place.needs(May.PUBLISH)
+    with transaction.atomic():
+        rota = rota_of(place, id, lock=True)
+        Post.objects.filter(wording__turn__rota=rota).update(evergreen=False)
+        record(place.brand.pk, place.actor, "delete_rota", "rota", rota.pk, f"deleted the rota {rota.name}")
+        rota.delete()
+        tell(place.brand.pk, "rota", id)
+
+
+def rota_of(place: Here, id: int, lock: bool = False) -> Rota:
+    """A rota of the brand. Raises NotFound."""
+    rotas = Rota.objects.select_for_update(of=("self",)) if lock else Rota.objects
+    found = rotas.select_related("label", "brand").filter(brand=place.brand, pk=id).first()
+    if found is None:
+        raise NotFound()
+    return found
+
+
+def turn_of(place: Here, rota: Rota, id: int) -> Turn:
+    """A turn of the rota. Raises NotFound."""
+    found = Turn.objects.filter(rota=rota, pk=id).first()
+    if found is None:
+        raise NotFound()
+    return found

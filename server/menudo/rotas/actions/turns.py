@@ -1,0 +1,133 @@
+"""Fill a rota: turns come of drafts, of posts that were out, and of pictures; several wordings of one."""
+
+import uuid
+from collections.abc import Iterable
+
+from django.db import transaction
+from django.db.models import F, Max
+
+from menudo.base.live import tell
+from menudo.base.problems import Fault, Invalid
+from menudo.history.actions.record import record
+from menudo.people.capabilities import May
+from menudo.people.here import Here
+from menudo.posts.actions.cards import write_cards
+from menudo.posts.actions.draft_from import draft_from
+from menudo.posts.actions.duplicate import copy_of
+from menudo.posts.models import Delivery, Post
+from menudo.rotas.models import Rota, Turn, Wording
+from menudo_core.signoff.states import DeliveryState
+
+_LOOSE = [DeliveryState.UNPLANNED, DeliveryState.OFF]
+_MOST = 1000
+
+
+def add_turns(place: Here, rota: Rota, posts: list[int], assets: list[int]) -> int:
+    """A turn more for each post and picture. How many. Raises Invalid, at what can't be one."""
+    place.needs(May.PUBLISH)
+    with transaction.atomic():
+        found = _posts(place, posts)
+        if rota.turns.count() + len(posts) + len(assets) > _MOST:
+            raise Invalid.at("/posts", f"A rota has {_MOST} turns at most.", "many")
+        made = draft_from(place, assets, list(rota.profiles.values_list("pk", flat=True))) if assets else []
+        last = rota.turns.aggregate(last=Max("position"))["last"] or 0
+        for number, post in enumerate([*(_evergreen(place, p) for p in found), *(_evergreen(place, p) for p in made)]):
+            turn = Turn.objects.create(rota=rota, position=last + 1 + number)
+            Wording.objects.create(turn=turn, post=post)
+        for_its_profiles(rota, Post.objects.filter(wording__turn__rota=rota))
+        count = len(found) + len(made)
+        record(place.brand.pk, place.actor, "fill_rota", "rota", rota.pk, f"put {count} turns into {rota.name}")
+        _changed(rota)
+    return count
+
+
+def add_wording(place: Here, rota: Rota, turn: Turn, post: int | None) -> Wording:
+    """A wording more for a turn: a draft, or a copy of its last one. Raises Invalid."""
+    place.needs(May.PUBLISH)
+    with transaction.atomic():
+        if post is not None:
+            made = _evergreen(place, _posts(place, [post])[0])
+        else:
+            last = turn.wordings.select_related("post").last()
+            if last is None:
+                raise Invalid.at("/post", "There is nothing to copy. Choose a draft.", "none")
+            made = copy_of(last.post, place.user, last.post.title)
+            made.evergreen = True
+            made.save(update_fields=["evergreen"])
+        position = (turn.wordings.aggregate(last=Max("position"))["last"] or 0) + 1
+        wording = Wording.objects.create(turn=turn, post=made, position=position)
+        for_its_profiles(rota, Post.objects.filter(pk=made.pk))
+        record(place.brand.pk, place.actor, "fill_rota", "rota", rota.pk, f"gave a turn of {rota.name} another wording")
+        _changed(rota)
+    return wording
+
+
+def take_out(place: Here, rota: Rota, turn: Turn, wording: int | None = None) -> None:
+    """A turn, or one of its wordings, out of the rota: what it says is a draft again, what was planned of it stays."""
+    place.needs(May.PUBLISH)
+    with transaction.atomic():
+        gone = turn.wordings.filter(pk=wording) if wording is not None else turn.wordings.all()
+        Post.objects.filter(wording__in=gone).update(evergreen=False)
+        gone.delete()
+        if not turn.wordings.exists():
+            turn.delete()
+        record(place.brand.pk, place.actor, "fill_rota", "rota", rota.pk, f"took a turn out of {rota.name}")
+        _changed(rota)
+
+
+def put_in_order(place: Here, rota: Rota, ids: list[int]) -> None:
+    """The turns in another order; those that aren't named come last, as they were."""
+    place.needs(May.PUBLISH)
+    with transaction.atomic():
+        known = list(rota.turns.values_list("pk", flat=True))
+        rank = {id: n for n, id in enumerate(ids)}
+        ordered = sorted(known, key=lambda id: rank.get(id, len(rank)))
+        Turn.objects.bulk_update([Turn(pk=id, position=n) for n, id in enumerate(ordered)], ["position"])
+        _changed(rota)
+
+
+def for_its_profiles(rota: Rota, posts: Iterable[Post]) -> None:
+    """The wordings are for the rota's profiles, so that the Bench has their columns."""
+    profiles = set(rota.profiles.values_list("pk", flat=True))
+    for post in posts:
+        there = set(post.deliveries.values_list("profile_id", flat=True))
+        post.deliveries.filter(state=DeliveryState.UNPLANNED).exclude(profile__in=profiles).delete()
+        Delivery.objects.bulk_create(
+            [
+                Delivery(post=post, profile_id=id, brand_id=rota.brand_id, key=uuid.uuid4())
+                for id in sorted(profiles - there)
+            ]
+        )
+        write_cards(post)
+
+
+def _posts(place: Here, ids: list[int]) -> list[Post]:
+    rows = Post.objects.select_for_update().filter(brand=place.brand, pk__in=ids, binned__isnull=True).order_by("pk")
+    found = {post.pk: post for post in rows}
+    faults = [
+        Fault(f"/posts/{n}", "It is no post of this brand's any more.", "foreign")
+        for n, id in enumerate(ids)
+        if id not in found
+    ]
+    faults += [
+        Fault(f"/posts/{n}", "It is a turn of a rota already.", "twice")
+        for n, id in enumerate(ids)
+        if id in found and found[id].evergreen
+    ]
+    if faults:
+        raise Invalid(faults=faults)
+    return [found[id] for id in dict.fromkeys(ids)]
+
+
+def _evergreen(place: Here, post: Post) -> Post:
+    """The draft itself; of what is planned or out a copy."""
+    if post.deliveries.exclude(state__in=_LOOSE).exists():
+        post = copy_of(post, place.user, post.title)
+    post.evergreen = True
+    post.save(update_fields=["evergreen"])
+    return post
+
+
+def _changed(rota: Rota) -> None:
+    Rota.objects.filter(pk=rota.pk).update(revision=F("revision") + 1)
+    tell(rota.brand_id, "rota", rota.pk)

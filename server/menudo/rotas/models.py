@@ -1,0 +1,84 @@
+"""Rotas, their turns, and what stands at each of their slots."""
+
+from django.contrib.postgres.fields import ArrayField
+from django.db import models
+from django.db.models.functions import Lower
+
+from menudo.labels.models import Label
+from menudo.people.models import Brand, User
+from menudo.posts.models import Post
+from menudo.profiles.models import Profile
+from menudo_core.rotas.rota import Order
+
+
+class Rota(models.Model):
+    """How evergreen posts take turns on some profiles, in the slots that their timetables keep for its label.
+
+    It begins switched off, so that what it will do is seen first. `by` is in whose name its posts go out. `each_time`: what signs off is asked of every copy; else an agreement to the same
+    wording for the same profile holds on. `ahead_hours` before its time a turn becomes a post of its own.
+    """
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="rotas")
+    name = models.CharField(max_length=80)
+    label = models.OneToOneField(Label, on_delete=models.SET_NULL, null=True, related_name="rota")
+    profiles = models.ManyToManyField(Profile, related_name="rotas")
+    by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    on = models.BooleanField(default=False)
+    order = models.CharField(max_length=10, choices=[(o.value, o.value) for o in Order], default=Order.IN_ORDER)
+    seed = models.PositiveIntegerField(default=0)
+    rest = models.PositiveSmallIntegerField(default=0)
+    apart = models.PositiveSmallIntegerField(default=1)
+    until = models.DateField(null=True)
+    seasons = models.JSONField(default=list, help_text="[[first month, day], [last month, day]] each")
+    closed = ArrayField(models.DateField(), default=list)
+    each_time = models.BooleanField(default=True)
+    ahead_hours = models.PositiveSmallIntegerField(default=48)
+    revision = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ["name", "id"]
+        constraints = [models.UniqueConstraint("brand", Lower("name"), name="a_rotas_name_once")]
+
+
+class Turn(models.Model):
+    """A post in a rota, with one wording or several."""
+
+    rota = models.ForeignKey(Rota, on_delete=models.CASCADE, related_name="turns")
+    position = models.PositiveIntegerField(default=0)
+    times = models.PositiveSmallIntegerField(null=True, help_text="how often it goes to a profile at most")
+    until = models.DateField(null=True)
+    seasons = models.JSONField(default=list)
+
+    class Meta:
+        ordering = ["position", "id"]
+
+
+class Wording(models.Model):
+    """One text of a turn: a post that never goes out itself; its copies do."""
+
+    turn = models.ForeignKey(Turn, on_delete=models.CASCADE, related_name="wordings")
+    position = models.PositiveIntegerField(default=0)
+    post = models.OneToOneField(Post, on_delete=models.CASCADE, related_name="wording")
+
+    class Meta:
+        ordering = ["position", "id"]
+
+
+class Place(models.Model):
+    """What stands at one slot of a rota: what a person put there (`fixed`; no turn: nothing shall go), or the copy that was
+    made for it. What was made is never made again, whatever becomes of it."""
+
+    rota = models.ForeignKey(Rota, on_delete=models.CASCADE, related_name="places")
+    profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="+")
+    at = models.DateTimeField()
+    turn = models.ForeignKey(Turn, on_delete=models.CASCADE, null=True, related_name="places")
+    fixed = models.BooleanField(default=False)
+    round = models.PositiveIntegerField(null=True)
+    wording = models.ForeignKey(Wording, on_delete=models.SET_NULL, null=True, related_name="places")
+    made = models.ForeignKey(Post, on_delete=models.SET_NULL, null=True, related_name="rota_places")
+    done = models.BooleanField(default=False, help_text="a copy was made for it")
+    trouble = models.CharField(max_length=300, blank=True, help_text="why no copy could be planned")
+
+    class Meta:
+        ordering = ["at", "id"]
+        constraints = [models.UniqueConstraint(fields=["rota", "profile", "at"], name="one_thing_at_a_rotas_slot")]

@@ -1,0 +1,168 @@
+"""Rotas as they are sent and shown."""
+
+from datetime import date, datetime, time
+from typing import Annotated
+
+from ninja import Schema
+from pydantic import AwareDatetime, Field
+
+from menudo.base.schemas import In
+from menudo.posts.content_io import Id
+from menudo_core.rotas.rota import Order
+
+MonthDay = tuple[Annotated[int, Field(ge=1, le=12)], Annotated[int, Field(ge=1, le=31)]]
+Days = Annotated[int, Field(ge=0, le=400)]
+
+
+class SeasonIO(Schema):
+    """From one day of the year to another, both included, as month and day; over New Year when the last comes first."""
+
+    first: MonthDay
+    last: MonthDay
+
+
+class RotaIn(In):
+    """`rest` and `apart` are days; `ahead_hours` before its time a turn becomes a post of its own."""
+
+    name: str = Field(max_length=80)
+    ink: str = Field(max_length=12)
+    profiles: list[Id] = Field(max_length=200)
+    on: bool = False
+    order: Order = Order.IN_ORDER
+    seed: int = Field(default=0, ge=0, le=2**31 - 1)
+    rest: Days = 0
+    apart: Days = 1
+    until: date | None = None
+    seasons: list[SeasonIO] = Field(default=[], max_length=12)
+    closed: list[date] = Field(default=[], max_length=366)
+    each_time: bool = True
+    ahead_hours: int = Field(default=48, ge=1, le=336)
+
+
+class DryOut(Schema):
+    """Where a rota runs dry: the first day that stays empty, and how many whole weeks ahead that is."""
+
+    profile: int
+    handle: str
+    day: date
+    weeks: int
+    words: str
+
+
+class RotaOut(RotaIn):
+    """A rota in the list. `slots` are weekly, of all its profiles together."""
+
+    id: int
+    revision: int
+    label: int
+    turns: int
+    slots: int
+    without_slots: list[str] = Field(description="profiles whose timetables keep no slot for it")
+    next: datetime | None
+    dry: list[DryOut]
+
+
+class TurnWordingOut(Schema):
+    id: int
+    post: int
+    headline: str
+    thumb: int | None
+    pictures: int
+
+
+class TurnOut(Schema):
+    id: int
+    times: int | None
+    until: date | None
+    seasons: list[SeasonIO]
+    gone: int = Field(description="how many posts were made of it")
+    wordings: list[TurnWordingOut]
+
+
+class ComingOut(Schema):
+    """What a slot of a rota gets. `why` says why it stays empty. `delivery`: what was made of it already."""
+
+    rota: int
+    ink: str
+    profile: int
+    handle: str
+    at: datetime
+    date: date
+    time: str
+    turn: int | None
+    post: int | None
+    headline: str
+    thumb: int | None
+    pictures: int
+    fixed: bool
+    why: str
+    delivery: int | None
+    state: str
+    trouble: str
+
+
+class WeeklyOut(Schema):
+    """A time of the week at which a rota has slots, and for how many of its profiles."""
+
+    weekday: int
+    at: time
+    profiles: int
+
+
+class RotaPage(Schema):
+    rota: RotaOut
+    turns: list[TurnOut]
+    weekly: list[WeeklyOut]
+    coming: list[ComingOut]
+
+
+class TurnsIn(In):
+    """Drafts become turns themselves; of what is planned or out a copy does; each picture becomes a turn with its caption."""
+
+    posts: list[Id] = Field(default=[], max_length=500)
+    assets: list[Id] = Field(default=[], max_length=500)
+
+
+class TurnIn(In):
+    times: int | None = Field(default=None, ge=1, le=1000)
+    until: date | None = None
+    seasons: list[SeasonIO] = Field(default=[], max_length=12)
+
+
+class OrderIn(In):
+    turns: list[Id] = Field(max_length=2000)
+
+
+class TurnWordingIn(In):
+    """A wording more: a copy of one there is, to be changed on the Bench; or a draft, which becomes it."""
+
+    post: Id | None = None
+
+
+class SlotsIn(In):
+    """Weekdays (0 is Monday) at a time of each profile's own wall. `keep` false: such slots of the rota's are taken out."""
+
+    weekdays: list[Annotated[int, Field(ge=0, le=6)]] = Field(min_length=1, max_length=7)
+    at: time
+    keep: bool = True
+
+
+class SpotIn(In):
+    profile: Id
+    at: AwareDatetime
+
+
+class PlaceIn(SpotIn):
+    """`turn` null: nothing shall go there. `free`: what the rota says shall hold again."""
+
+    turn: Id | None = None
+    free: bool = False
+
+
+class SwapIn(In):
+    one: SpotIn
+    other: SpotIn
+
+
+class AddedOut(Schema):
+    turns: int
