@@ -203,7 +203,7 @@ BACKOFF_MOST = timedelta(seconds=_number("MENUDO_BACKOFF_MOST", 1800))
 BACKOFF_TRIES = int(_number("MENUDO_BACKOFF_TRIES", 12))
 HEARTBEAT_SECONDS = 10
 # How many of what is due a worker takes at a time, and how many it has on the wire at once (0: one after another).
-TOGETHER = int(_number("MENUDO_TOGETHER", 32))
+TOGETHER = int(_number("MENUDO_TOGETHER", 24))
 LINES = int(_number("MENUDO_LINES", 12))
 WORKER_CONCURRENCY = int(_number("MENUDO_WORKER_CONCURRENCY", 4))
 PROCRASTINATE_WORKER_DEFAULTS = {

@@ -82,7 +82,7 @@ def test_one_that_breaks_everything_spoils_none_of_the_others(world, standin, mo
 
 
 def test_what_is_left_after_many_claims_gets_a_job_of_its_own(world, standin, settings, monkeypatch):
-    monkeypatch.setattr(sending, "_MOST_IN_A_ROW", 1)
+    monkeypatch.setattr(sending, "_ITS_TURN", 0)
     first, second = due(world, "First"), due(world, "Second")
     assert sent(first).state == "published"
     [job] = ProcrastinateJob.objects.filter(task_name="send", status="todo")
@@ -122,7 +122,7 @@ def test_who_asks_while_another_is_at_it_is_heard(world, standin, monkeypatch, f
 
     sends = []
     monkeypatch.setattr(sending, "_stands", look)
-    monkeypatch.setattr(sending, "_send", lambda: sends.append(len(looked)))
+    monkeypatch.setattr(sending, "_send", lambda: sends.append(len(looked)) or 1)
     send(asked[0].pk)
     assert looked == [{asked[0].pk}, {asked[1].pk}]
     assert sends == ([1, 2] if first_stands else [2])

@@ -17,7 +17,7 @@ R = TypeVar("R")
 # Answers that come within this are written down together; seconds.
 _TOGETHER = 0.05
 # Where fewer than this come in that time, the networks are what is slow, and more lines are opened.
-_FEW = 10
+_FEW = 3
 
 
 class Lines(Generic[T, R]):

@@ -37,8 +37,8 @@ from menudo_core.sending.decide import Answer, Outcome
 from menudo_core.signoff.states import DeliveryState
 
 log = structlog.get_logger(__name__)
-# Claims; a worker that is told to stop isn't kept by what goes on coming due.
-_MOST_IN_A_ROW = 50
+# Of a lease's time; a worker that is told to stop isn't kept by what goes on coming due.
+_ITS_TURN = 0.25
 # Seconds.
 _A_WHILE = 0.25
 _at_it, _over = threading.Lock(), threading.Event()
@@ -70,7 +70,7 @@ class _Going:
 
 def send(id: int | None = None) -> None:
     """Send all that is due, the oldest first, until nothing is left or others are at it. `id`: the delivery whose job asks;
-    when that one went with others, or was taken off, nothing is looked for.
+    when that one went with others, or was taken off, nothing is looked for, unless somebody sends just now and may be helped.
 
     One thread of a process is at it at a time; another that is asked meanwhile leaves it to that one, which looks again,
     and waits a little: it would only find nothing to do, and so would the next.
@@ -82,8 +82,9 @@ def send(id: int | None = None) -> None:
             return
         try:
             _over.clear()
-            if _stands(_who_asked()):
-                _send()
+            if (_stands(_who_asked()) or anyone_sends()) and not _send() and anyone_sends():
+                # Others have it all in hand: the jobs of what goes with theirs come thick and fast, and find nothing.
+                _over.wait(_A_WHILE)
         finally:
             _at_it.release()
             _over.set()
@@ -105,12 +106,15 @@ def _stands(asked: set[int | None]) -> bool:
     return None in asked or Delivery.objects.filter(pk__in=ids, state__in=states).exists()
 
 
-def _send() -> None:
+def _send() -> int:
+    """How often something was there to send."""
     lines: Lines[_Going, Answer | None] = Lines(_line)
     claims, look = 0, True
+    until = time.monotonic() + settings.LEASE.total_seconds() * _ITS_TURN
     while True:
         room = settings.TOGETHER - len(lines)
-        taken = claim(most=room) if look and room > 0 and claims < _MOST_IN_A_ROW else []
+        its_turn = not claims or time.monotonic() < until
+        taken = claim(most=room) if look and room > 0 and its_turn else []
         claims += bool(taken)
         if taken:
             lines.put(_ready(taken))
@@ -123,9 +127,10 @@ def _send() -> None:
         look = bool(taken or came or asked)
     # What is left was passed over, because somebody held its profile's row just then, or because others shall have their
     # turn. Its own job may have come and gone: it gets another. Whoever still sends looks again by itself.
-    if claims == _MOST_IN_A_ROW or not anyone_sends():
+    if time.monotonic() >= until or not anyone_sends():
         for left in first_due():
             put_job(left, clock.now() + timedelta(seconds=_A_WHILE))
+    return claims
 
 
 def _ready(taken: list[Delivery]) -> list[_Going]:
