@@ -26,6 +26,7 @@ from demo.pictures import all_pictures, as_file
 from demo.planned import Planned
 from demo.planning import add_calendar
 from demo.posts import POSTS
+from demo.rotas import add_rota
 from demo.signing import add_signing
 from demo.videos import all_videos
 from demo.world import BRANDS, PASSWORD, PEOPLE, STANDIN_PASSWORD
@@ -80,6 +81,7 @@ def main() -> None:
         for brand_row in Brand.objects.all():
             add_calendar(brand_row)
         add_signing()
+        add_rota(Brand.objects.get(slug="garden"), User.objects.get(email="ines@example.org"))
 
 
 def _seed_standin() -> None:

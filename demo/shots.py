@@ -131,13 +131,9 @@ def client_link(page: Page) -> None:
     expect(page.get_by_role("button", name="Go to Plaza")).to_be_visible()
 
 
-def paused(page: Page) -> None:
-    page.goto("/bakery/profiles")
-    page.get_by_role("button", name="Pause", exact=True).click()
-    page.get_by_label("Why (everyone sees it)").fill("Flood warning in the valley")
-    page.get_by_role("button", name="Pause Hogaza Bakery").click()
-    page.goto("/bakery/calendar")
-    expect(page.get_by_role("button", name="Resume")).to_be_visible()
+def rota(page: Page) -> None:
+    page.goto("/garden/rotas")
+    page.get_by_role("link", name="Round the garden").click()
     expect(page.get_by_role("grid")).to_be_visible()
 
 
@@ -168,12 +164,12 @@ SHOTS: list[tuple[str, str, Callable[[Page], None]]] = [
     ("library", "light", library),
     ("profiles", "light", profiles),
     ("today", "light", today),
+    ("rota", "light", rota),
     ("all-brands", "dark", all_brands),
     ("brand-sheet", "light", brand_sheet),
     ("by-hand", "light", by_hand),
     ("sign-off", "light", sign_off),
     ("client-link", "light", client_link),
-    ("paused", "light", paused),
 ]
 
 

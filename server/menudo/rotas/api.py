@@ -150,7 +150,7 @@ def put(request: HttpRequest, brand: str, id: int, data: schemas.PlaceIn) -> Sta
 
 
 @router.post("/brands/{brand}/rotas/{id}/places/swap", response={204: None, **ERRORS}, operation_id="swapTurns")
-def swap(request: HttpRequest, brand: str, id: int, data: schemas.SwapIn) -> Status[None]:
+def swap(request: HttpRequest, brand: str, id: int, data: schemas.SwapPlacesIn) -> Status[None]:
     """Two coming slots change what they get."""
     place = here(request, brand, May.PUBLISH)
     one, other = (data.one.profile, data.one.at), (data.other.profile, data.other.at)

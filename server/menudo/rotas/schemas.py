@@ -10,7 +10,7 @@ from menudo.base.schemas import In
 from menudo.posts.content_io import Id
 from menudo_core.rotas.rota import Order
 
-MonthDay = tuple[Annotated[int, Field(ge=1, le=12)], Annotated[int, Field(ge=1, le=31)]]
+MonthDay = Annotated[list[Annotated[int, Field(ge=1, le=31)]], Field(min_length=2, max_length=2)]
 Days = Annotated[int, Field(ge=0, le=400)]
 
 
@@ -159,7 +159,7 @@ class PlaceIn(SpotIn):
     free: bool = False
 
 
-class SwapIn(In):
+class SwapPlacesIn(In):
     one: SpotIn
     other: SpotIn
 

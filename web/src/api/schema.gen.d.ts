@@ -6407,7 +6407,7 @@ export interface components {
             name: string;
             /**
              * On
-             * @default true
+             * @default false
              */
             on: boolean;
             /** @default in_order */
@@ -6471,7 +6471,7 @@ export interface components {
             next: string | null;
             /**
              * On
-             * @default true
+             * @default false
              */
             on: boolean;
             /** @default in_order */
@@ -6676,15 +6676,9 @@ export interface components {
          */
         SeasonIO: {
             /** First */
-            first: [
-                number,
-                number
-            ];
+            first: number[];
             /** Last */
-            last: [
-                number,
-                number
-            ];
+            last: number[];
         };
         /**
          * SegmentOut
@@ -7241,6 +7235,11 @@ export interface components {
         };
         /** SwapIn */
         SwapIn: {
+            one: components["schemas"]["SwapSide"];
+            other: components["schemas"]["SwapSide"];
+        };
+        /** SwapPlacesIn */
+        SwapPlacesIn: {
             one: components["schemas"]["SpotIn"];
             other: components["schemas"]["SpotIn"];
         };
@@ -22304,7 +22303,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SwapIn"];
+                "application/json": components["schemas"]["SwapPlacesIn"];
             };
         };
         responses: {

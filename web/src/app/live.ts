@@ -19,8 +19,8 @@ const DROPS: Record<string, string[]> = {
     "today",
     "campaigns",
   ],
-  post: ["history", "signing", "waiting", "talk", "calendar", "strip", "post", "today", "campaigns"],
-  profile: ["profiles", "calendar", "standing", "networks", "links"],
+  post: ["rotas", "coming", "history", "signing", "waiting", "talk", "calendar", "strip", "post", "today", "campaigns"],
+  profile: ["rotas", "coming", "profiles", "calendar", "standing", "networks", "links"],
   set: ["sets", "calendar"],
   people: ["people"],
   brand: ["sheet", "sign-rules", "signing"],
@@ -29,11 +29,12 @@ const DROPS: Record<string, string[]> = {
   asset: ["post", "library"],
   saying: ["sayings"],
   store: ["stores"],
-  label: ["labels", "calendar"],
+  label: ["rotas", "labels", "calendar"],
   campaign: ["campaigns", "calendar"],
   almanac: ["almanac", "calendar"],
   view: ["views"],
   attendance: ["attendance"],
+  rota: ["rotas", "coming", "calendar"],
 };
 const GATHER_MS = 120;
 

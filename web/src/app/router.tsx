@@ -122,6 +122,17 @@ const today = createRoute({
   component: lazyRouteComponent(() => import("@/features/today/TodayPage"), "TodayPage"),
 });
 
+const rotas = createRoute({
+  getParentRoute: () => brandRoute,
+  path: "/rotas",
+  component: lazyRouteComponent(() => import("@/features/rotas/RotasPage"), "RotasPage"),
+});
+const rota = createRoute({
+  getParentRoute: () => brandRoute,
+  path: "/rotas/$rota",
+  component: lazyRouteComponent(() => import("@/features/rotas/RotaPage"), "RotaPage"),
+});
+
 const flag = (value: unknown) => (value === true || value === "true" ? true : undefined);
 const whether = (value: unknown) =>
   value === true || value === "true" ? true : value === false || value === "false" ? false : undefined;
@@ -267,6 +278,8 @@ export const router = createRouter({
     link,
     signLink,
     brandRoute.addChildren([
+      rotas,
+      rota,
       brandHome,
       today,
       calendarRoute,

@@ -71,6 +71,9 @@ export function Masthead({ onKeys, plain }: { onKeys: () => void; plain?: boolea
           <Link to="/$brand/calendar" params={params} search={{}} activeOptions={{ includeSearch: false }}>
             <Section>Calendar</Section>
           </Link>
+          <Link to="/$brand/rotas" params={params}>
+            <Section>Rotas</Section>
+          </Link>
           <Link to="/$brand/library" params={params} search={{}} activeOptions={{ includeSearch: false }}>
             <Section>Library</Section>
           </Link>

@@ -8,6 +8,7 @@ import { clockWords, dayWords, weekdayWords } from "@/ui/times";
 import { type Carried, useBoard } from "./board/board";
 import { Card } from "./board/Card";
 import { SpotBox } from "./board/SpotBox";
+import { type Coming, ComingCard } from "./ComingCard";
 
 type Props = {
   lane: Schemas["LaneOut"];
@@ -15,13 +16,14 @@ type Props = {
   columns: string;
   tickets: Ticket[];
   ghosts: Schemas["LaidOut"][];
+  coming: Coming[];
   carried: Carried | null;
 };
 const HATCH =
   "repeating-linear-gradient(135deg, transparent 0 5px, color-mix(in srgb, var(--m-colors-maize) 34%, transparent) 5px 6px)";
 
 /** One profile's row of days. */
-export const LaneRow = memo(function LaneRow({ lane, row, columns, tickets, ghosts, carried }: Props) {
+export const LaneRow = memo(function LaneRow({ lane, row, columns, tickets, ghosts, coming, carried }: Props) {
   const { window } = useBoard();
   const network = useNetworks().get(lane.network);
   const byDay = useMemo(() => Map.groupBy(tickets, (t) => t.day), [tickets]);
@@ -62,6 +64,7 @@ export const LaneRow = memo(function LaneRow({ lane, row, columns, tickets, ghos
             gap={gap?.words ?? ""}
             tickets={byDay.get(column) ?? NONE}
             ghosts={ghosts.filter((g) => g.wall && dayOf(g.wall, first) === column)}
+            coming={coming.filter((one) => one.date === day.date)}
             carried={carried && (carried.day === column || carried.ticket.day === column) ? carried : null}
           />
         );
@@ -82,19 +85,20 @@ type CellProps = {
   row: number;
   tickets: Ticket[];
   ghosts: Schemas["LaidOut"][];
+  coming: Coming[];
   crowded: ReadonlySet<number>;
   gap: string;
   carried: Carried | null;
 };
 
 /** One profile's day: its cards, or an empty spot to begin a post on. */
-function LaneCell({ lane, day, column, row, tickets, ghosts, crowded, gap, carried }: CellProps) {
+function LaneCell({ lane, day, column, row, tickets, ghosts, coming, crowded, gap, carried }: CellProps) {
   const { me, may } = useHere();
   const { begin } = useBoard();
   const here = tickets.filter((t) => t.id !== carried?.ticket.id);
   const guest = carried && carried.profile === lane.profile && carried.day === column ? carried : null;
   const words = `${weekdayWords(day.weekday)} ${dayWords(day.date)}`;
-  const count = here.length + (guest ? 1 : 0) + ghosts.length;
+  const count = here.length + (guest ? 1 : 0) + ghosts.length + coming.length;
   const hatched = gap && !day.past && count === 0;
   return (
     <SpotBox
@@ -135,6 +139,9 @@ function LaneCell({ lane, day, column, row, tickets, ghosts, crowded, gap, carri
             {ghost.headline}
           </span>
         </div>
+      ))}
+      {coming.map((one) => (
+        <ComingCard key={`${one.rota}${one.at}`} one={one} day={words} />
       ))}
       {count === 0 &&
         (may("write") && !day.past ? (

@@ -7,6 +7,7 @@ import { useHere } from "@/app/shell/BrandShell";
 import { useSets } from "@/features/profiles/queries";
 import { Bands } from "./Bands";
 import { useBoard } from "./board/board";
+import { type Coming, useComingCards } from "./ComingCard";
 import { DayHead } from "./DayHead";
 import { LaneRow } from "./LaneRow";
 
@@ -17,6 +18,7 @@ const ALL = 24;
 
 /** A row for each profile, a column for each day; gaps hatched, crowds doubled at their edge. */
 export function Lanes({ window, ghosts }: { window: CalendarWindow; ghosts: Laid[] }) {
+  const coming = useComingCards(window);
   const { carried } = useBoard();
   const columns = laneColumns(window.days.length);
   const cells = useMemo(() => Map.groupBy(window.tickets, (t) => t.profile), [window.tickets]);
@@ -38,6 +40,7 @@ export function Lanes({ window, ghosts }: { window: CalendarWindow; ghosts: Laid
         columns={columns}
         tickets={cells.get(lane.profile) ?? NO_TICKETS}
         ghosts={laid.get(lane.profile) ?? NO_GHOSTS}
+        coming={coming.get(lane.profile) ?? NO_COMING}
         carried={
           carried && (carried.profile === lane.profile || carried.ticket.profile === lane.profile) ? carried : null
         }
@@ -73,6 +76,7 @@ export function Lanes({ window, ghosts }: { window: CalendarWindow; ghosts: Laid
 
 const NO_TICKETS: CalendarWindow["tickets"] = [];
 const NO_GHOSTS: Laid[] = [];
+const NO_COMING: Coming[] = [];
 
 type Grouped = { lane: Schemas["LaneOut"]; title: string };
 

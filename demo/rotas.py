@@ -1,0 +1,59 @@
+"""The demo's rota: made and filled, and not switched on yet, so that one can see what it would do."""
+
+import uuid
+from datetime import time
+
+from menudo.base import clock
+from menudo.labels.models import Label
+from menudo.people.models import Brand, User
+from menudo.posts.actions.cards import write_cards
+from menudo.posts.models import Delivery, Post
+from menudo.profiles.models import Profile, Slot
+from menudo.rotas.laying import ahead, whole
+from menudo.rotas.models import Place, Rota, Turn, Wording
+
+NAME, AT = "Round the garden", time(16, 30)
+# Each turn's wordings.
+TURNS = [
+    ["The oldest lime was planted before there was a gate. Sit under it.", "Under the oldest lime there is always a free bench."],
+    ["Labels here are written by hand, every one, since 1911."],
+    ["The fern glass is warmest at four in the afternoon."],
+    ["Nursery mornings: Tuesday and Friday, nine to one. Bring a box."],
+    ["Moss needs no roots. Come and look at forty kinds.", "Forty kinds of moss, and none of them in a hurry."],
+    ["The pond is fed by rain alone, and never ran dry yet."],
+    ["Ask the keeper for the key to the seed room."],
+]  # fmt: skip
+NETWORKS = ("brisk", "plaza")
+
+
+def add_rota(brand: Brand, by: User) -> None:
+    """On the first profile of each of two networks, with slots every day; one slot is fixed by hand."""
+    profiles = [
+        p
+        for n in NETWORKS
+        if (p := Profile.objects.filter(brand=brand, network=n, state="connected").order_by("pk").first())
+    ]
+    label = Label.objects.create(brand=brand, name=NAME, ink="moss")
+    rota = Rota.objects.create(brand=brand, name=NAME, label=label, by=by, rest=6, apart=1)
+    rota.profiles.set(profiles)
+    for profile in profiles:
+        Slot.objects.bulk_create([Slot(profile=profile, weekday=day, at=AT, label=label) for day in range(7)])
+    for number, wordings in enumerate(TURNS):
+        turn = Turn.objects.create(rota=rota, position=number)
+        for place, text in enumerate(wordings):
+            post = Post.objects.create(brand=brand, author=by, master={"text": text}, evergreen=True)
+            Delivery.objects.bulk_create(
+                [Delivery(post=post, profile=p, brand=brand, key=uuid.uuid4()) for p in profiles]
+            )
+            write_cards(post)
+            Wording.objects.create(turn=turn, post=post, position=place)
+    _fix(rota, profiles)
+
+
+def _fix(rota: Rota, profiles: list[Profile]) -> None:
+    """The second slot from now on gets the nursery's mornings."""
+
+    (loaded,) = whole(Rota.objects.filter(pk=rota.pk))
+    for one in ahead([loaded], clock.now(), weeks=1)[: len(profiles)]:
+        turn = rota.turns.all()[3]
+        Place.objects.create(rota=rota, profile=one.profile, at=one.coming[1].spot.at, turn=turn, fixed=True)

@@ -1,0 +1,51 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useSearch } from "@tanstack/react-router";
+import { useMemo } from "react";
+import { api, type CalendarWindow, got, type Schemas } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { clockWords } from "@/ui/times";
+import { inkOf } from "./Labels";
+
+export type Coming = Schemas["ComingOut"];
+
+/** What the rotas will put into the window, by profile; nothing while a filter asks for more than profiles can answer. */
+export function useComingCards(window: CalendarWindow): Map<number, Coming[]> {
+  const { brand } = useHere();
+  const { states, labels, campaigns, people, words } = useSearch({ from: "/$brand/calendar" });
+  const narrowed = Boolean(states || labels || campaigns || people || words);
+  const first = window.days[0]?.date ?? "";
+  const days = window.days.length;
+  const found = useQuery({
+    queryKey: ["coming", brand.slug, first, days],
+    queryFn: () =>
+      got(api.GET("/api/brands/{brand}/coming", { params: { path: { brand: brand.slug }, query: { first, days } } })),
+    enabled: !narrowed,
+  }).data;
+  return useMemo(() => Map.groupBy(narrowed ? [] : (found ?? []), (one) => one.profile), [found, narrowed]);
+}
+
+/** A turn of a rota that no post has been made of yet: faint, and it leads to its rota. */
+export function ComingCard({ one, day }: { one: Coming; day: string }) {
+  const { brand, me } = useHere();
+  const time = clockWords(one.time, me.clock24);
+  const words = `${time} ${one.headline || "no words yet"}, ${one.handle}, to come from a rota, ${day}`;
+  return (
+    <Link
+      to="/$brand/rotas/$rota"
+      params={{ brand: brand.slug, rota: String(one.rota) }}
+      className="ticket"
+      data-coming=""
+      data-stop=""
+      aria-label={words}
+      title={words}
+    >
+      <span className="line">
+        <i className="coming" style={{ borderColor: inkOf(one.ink) }} />
+        {`${time} `}
+      </span>
+      <span className="words" style={{ display: "block" }}>
+        {one.headline}
+      </span>
+    </Link>
+  );
+}
