@@ -15,7 +15,9 @@ from tools.setup import ROOT
 from tools.stack import Stack
 
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text("utf-8")
-expect.set_options(timeout=20_000)
+# Long, for a machine that is starved by its neighbours: what holds is seen at once all the same.
+PATIENCE_MS = 60_000
+expect.set_options(timeout=PATIENCE_MS)
 
 
 @pytest.fixture(scope="session")
@@ -65,6 +67,11 @@ def browser_context_args(stack: Stack) -> dict:
     return {"base_url": stack.url, "viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
 
 
+@pytest.fixture(autouse=True)
+def patient(context: BrowserContext) -> None:
+    context.set_default_timeout(PATIENCE_MS)
+
+
 @pytest.hookimpl(wrapper=True)
 def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestReport, pytest.TestReport]:
     """A story that fails tells what its page said at the end, and its programs last."""
@@ -97,6 +104,7 @@ def someone(browser: Browser, browser_context_args: dict) -> Iterator[Callable[.
     def another(who: str = "ines", **more: object) -> Page:
         context = browser.new_context(**{**browser_context_args, **more})
         contexts.append(context)
+        context.set_default_timeout(PATIENCE_MS)
         return sign_in(context.new_page(), who)
 
     yield another

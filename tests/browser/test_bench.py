@@ -256,8 +256,8 @@ def test_a_story_and_an_offer_to_every_counter(page: Page, stack: Stack, files: 
     kept(page)
     page.get_by_label("Now", exact=True).check()
     page.get_by_role("button", name=re.compile("^Send")).click()
-    expect(tickets(page, "Two for one on rye.*, Hogaza, Station, published")).to_be_visible(timeout=60_000)
-    expect(tickets(page, "Two for one on rye.*, Hogaza, Riverside, published")).to_be_visible(timeout=60_000)
+    expect(tickets(page, "Two for one on rye.*, Hogaza, Station, published")).to_be_visible()
+    expect(tickets(page, "Two for one on rye.*, Hogaza, Riverside, published")).to_be_visible()
     sent = {
         p["uid"]: p["body"]
         for p in stack.control("posts")
@@ -300,7 +300,7 @@ def test_the_keyboard_alone_inserts_pushes_saves_and_goes_back(page: Page, someo
     # Another person is seen; the emoji panel works without a network.
     maud = someone("maud")
     maud.goto(page.url)
-    expect(page.get_by_test_id("others-here")).to_have_text("Maud Ellery is here too", timeout=30_000)
+    expect(page.get_by_test_id("others-here")).to_have_text("Maud Ellery is here too")
     maud.goto("/garden/today")
     page.get_by_role("button", name="Writing tools: master, text").click()
     page.get_by_role("menuitem", name="Emoji").click()

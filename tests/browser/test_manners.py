@@ -37,7 +37,7 @@ def test_what_cant_be_kept_stays_in_the_browser_until_it_can(page: Page) -> None
     page.reload()
     expect(page.get_by_label("Text of the master")).to_have_value("Typed without a line")
     page.unroute("**/api/brands/bakery/posts**")
-    expect(page).to_have_url(re.compile(r"/bench/\d+"), timeout=20_000)
+    expect(page).to_have_url(re.compile(r"/bench/\d+"))
     expect(page.get_by_test_id("kept")).to_contain_text("· kept")
 
 
@@ -52,7 +52,7 @@ def test_a_session_that_ends_is_renewed_over_the_page(page: Page) -> None:
     page.get_by_label("Password").fill("valley-desk-demo")
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_label("Text of the master")).to_have_value("Signed out in the middle")
-    expect(page).to_have_url(re.compile(r"/bench/\d+"), timeout=20_000)
+    expect(page).to_have_url(re.compile(r"/bench/\d+"))
 
 
 def test_a_version_of_its_own_and_back_to_the_master(page: Page) -> None:

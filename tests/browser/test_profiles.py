@@ -419,7 +419,7 @@ def test_a_listing_and_a_page_are_written_side_by_side_with_what_each_asks_for(p
     expect(page.get_by_label("Title for Waypost")).to_have_value("A stollen and a coffee")
     page.get_by_label("Now").check()
     page.get_by_role("button", name="Send 3").click()
-    expect(tickets(page, "Stollen, from Monday.*, Hogaza, Station, published")).to_be_visible(timeout=40_000)
+    expect(tickets(page, "Stollen, from Monday.*, Hogaza, Station, published")).to_be_visible()
     sent = [p["body"] for p in stack.control("posts") if p["body"]["text"].startswith("Stollen, from Monday")]
     assert {body["title"] for body in sent} == {"A stollen and a coffee"}
     assert {body["link"] for body in sent} == {"https://hogaza.example.org/stollen"}

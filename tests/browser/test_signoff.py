@@ -109,7 +109,7 @@ def _the_story(ines: Page, someone: Callable[..., Page], stack: Stack, address: 
     ines.goto(bench)
     ines.get_by_label("Now").check()
     ines.get_by_role("button", name=re.compile("^Send 1")).click()
-    expect(tickets(ines, "Thirty-eight mosses.*, published")).to_be_visible(timeout=40_000)
+    expect(tickets(ines, "Thirty-eight mosses.*, published")).to_be_visible()
     sent = [p["body"]["text"] for p in stack.control("posts") if "mosses on one wall" in p["body"]["text"]]
     assert sent == ["Thirty-eight mosses on one wall"]
 
@@ -177,7 +177,7 @@ def test_trouble_is_found_by_its_cause_mended_in_place_and_goes_out(
         "fault", {"network": "brisk", "kind": "refusing", "profile": "fernhollow-nursery", "words": "No ferns today."}
     )
     item.get_by_role("button", name=re.compile("^Send again")).click()
-    expect(item).to_contain_text("No ferns today.", timeout=40_000)
+    expect(item).to_contain_text("No ferns today.")
     stack.control("fault?network=brisk", method="DELETE")
     item.get_by_role("link", name=re.compile("^Change it")).click()
     page.get_by_label("Text of the master").fill("Fern fronds: the whole plant in one leaf.")
@@ -193,7 +193,7 @@ def test_trouble_is_found_by_its_cause_mended_in_place_and_goes_out(
     page.goto("/garden/trouble")
     mended = page.get_by_test_id("trouble-item").filter(has_text="the whole plant in one leaf")
     mended.get_by_role("button", name=re.compile("^Send again")).click()
-    expect(mended).to_have_count(0, timeout=40_000)
+    expect(mended).to_have_count(0)
     out = [p["body"]["text"] for p in stack.control("posts?profile=fernhollow-nursery")]
     assert out.count("Fern fronds: the whole plant in one leaf.") == 1
 

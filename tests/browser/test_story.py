@@ -166,7 +166,7 @@ def test_the_whole_job_once(page: Page, stack: Stack, someone: Callable[..., Pag
     page.get_by_label("Now").check()
     page.get_by_role("button", name="Send").click()
     published = tickets(page, f"Tonight the sky.*, {LANE}, published")
-    expect(published).to_be_visible(timeout=30_000)
+    expect(published).to_be_visible()
     expect(tickets(other, f"{LANE}, published")).to_be_visible()
     published.click()
     address = page.get_by_role("link", name="See it on Brisk").get_attribute("href") or ""
@@ -224,9 +224,9 @@ def test_break_it_and_it_mends_itself(page: Page, stack: Stack, kind: str, told:
         expect(waiting.and_(page.get_by_label(re.compile(told)))).to_be_visible()
     else:
         # A lost answer is found again within a second; that it was lost is what the stand-in was told to do.
-        expect(tickets(page, f"{words}, @hogaza, published")).to_be_visible(timeout=45_000)
+        expect(tickets(page, f"{words}, @hogaza, published")).to_be_visible()
     calm(control, stack)
-    expect(tickets(page, f"{words}, @hogaza, published")).to_be_visible(timeout=45_000)
+    expect(tickets(page, f"{words}, @hogaza, published")).to_be_visible()
     assert sum(p["body"]["text"] == words for p in stack.control("posts")) == 1
 
 
@@ -240,7 +240,7 @@ def test_a_refusal_is_trouble_in_plain_words_and_can_be_sent_again(page: Page, s
     expect(page.get_by_role("dialog")).to_contain_text("Brisk refused it: This post breaks the house rules.")
     calm(control, stack)
     page.get_by_role("button", name="Send again").click()
-    expect(page.get_by_test_id("delivery-state")).to_have_text("published", timeout=30_000)
+    expect(page.get_by_test_id("delivery-state")).to_have_text("published")
 
 
 def test_a_worker_killed_while_it_sends_leaves_one_post(page: Page, stack: Stack) -> None:
@@ -251,5 +251,5 @@ def test_a_worker_killed_while_it_sends_leaves_one_post(page: Page, stack: Stack
     stack.kill("worker")
     stack.control("fault", method="DELETE")
     stack.start_worker()
-    expect(tickets(page, "Killed in the middle, @hogaza, published")).to_be_visible(timeout=45_000)
+    expect(tickets(page, "Killed in the middle, @hogaza, published")).to_be_visible()
     assert sum(p["body"]["text"] == "Killed in the middle" for p in stack.control("posts")) == 1
