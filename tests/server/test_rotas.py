@@ -101,6 +101,9 @@ def test_what_comes_next_becomes_posts_once_and_goes_out(world, api, standin, se
     api("PUT", f"rotas/{rota.pk}/places", first, status=409)
     api("POST", f"deliveries/{made[0].pk}/call-off", None, made[0].revision, 200)
     assert carry_out(rota.pk) == 0 and heads(api, rota, 4)[3] == "Turn A"
+    # Not even when its turn is taken out.
+    api("DELETE", f"rotas/{rota.pk}/turns/{page['turns'][0]['id']}", status=204)
+    assert carry_out(rota.pk) == 0 and heads(api, rota, 4)[1:] == ["Turn B", "Turn C", "Turn B"]
     settings.CLOCK_OFFSET = timedelta(days=3)
     send()
     assert {p["body"]["text"] for p in standin.posts()} >= {"Turn B"}

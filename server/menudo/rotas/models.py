@@ -71,7 +71,7 @@ class Place(models.Model):
     rota = models.ForeignKey(Rota, on_delete=models.CASCADE, related_name="places")
     profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="+")
     at = models.DateTimeField()
-    turn = models.ForeignKey(Turn, on_delete=models.CASCADE, null=True, related_name="places")
+    turn = models.ForeignKey(Turn, on_delete=models.SET_NULL, null=True, related_name="places")
     fixed = models.BooleanField(default=False)
     round = models.PositiveIntegerField(null=True)
     wording = models.ForeignKey(Wording, on_delete=models.SET_NULL, null=True, related_name="places")

@@ -21,8 +21,9 @@ from menudo.posts.actions.resign import resign
 from menudo.posts.models import Delivery, Post, SignOff
 from menudo.profiles.models import Profile
 from menudo.profiles.standing import pauses_of
+from menudo.rotas.actions.turns import for_its_profiles
 from menudo.rotas.laying import Ahead, Coming, ahead, whole, zone_at
-from menudo.rotas.models import Place, Rota
+from menudo.rotas.models import Place, Rota, Wording
 from menudo_core.signoff.agreement import Verdict
 from menudo_core.signoff.states import Event
 
@@ -71,34 +72,30 @@ def _make(rota: Rota, group: list[Coming], now: datetime) -> int:
     wording = group[0].wording
     if wording is None:
         return 0
-    Profile.objects.select_for_update().filter(pk__in=[c.profile.pk for c in group]).order_by("pk").count()
+    fits: list[Coming] = []
+    for coming in group:
+        if words := _stopped(rota, wording, coming.profile):
+            _note(rota, coming, trouble=words[:300])
+            _tell_trouble(rota, coming, words)
+        else:
+            fits.append(coming)
+    if not fits:
+        return 0
+    # One lock after another, always in the same order, as everyone takes them who plans.
+    list(
+        Profile.objects.select_for_update().filter(pk__in=[c.profile.pk for c in fits]).order_by("pk").values_list("pk")
+    )
     post = copy_of(wording.post, rota.by, wording.post.title)
     if rota.label is not None:
         post.labels.add(rota.label)
     pauses, planned = pauses_of([rota.brand_id]), []
-    for coming in group:
+    for coming in fits:
         made = Delivery.objects.create(post=post, profile=coming.profile, brand=rota.brand, key=uuid.uuid4())
-        write_cards(post)
+        _note(rota, coming, made=post, done=True, trouble="")
         delivery = Delivery.objects.select_related("post", "profile", "brand").get(pk=made.pk)
-        words = stopped_by(delivery)
-        note: dict[str, Any] = {
-            "turn": coming.turn,
-            "round": coming.round,
-            "wording": wording,
-            "trouble": (words or "")[:300],
-        }
-        if words is None:
-            note |= {"made": post, "done": True}
-        Place.objects.update_or_create(rota=rota, profile=coming.profile, at=coming.spot.at, defaults=note)
-        if words is not None:
-            made.delete()
-            _tell_trouble(rota, coming, words)
-            continue
         set_due(delivery, coming.spot.at, zone_at(rota.brand, coming.profile), Event.PLAN, pauses)
         planned.append(delivery)
-    if not planned:
-        post.delete()
-        return 0
+    write_cards(post)
     if not rota.each_time:
         for delivery in planned:
             _agreed_before(rota, wording.pk, delivery, now)
@@ -109,6 +106,19 @@ def _make(rota: Rota, group: list[Coming], now: datetime) -> int:
     record(rota.brand_id, MENUDO, "plan", "post", post.pk, words)
     tell(rota.brand_id, "post", post.pk)
     return len(planned)
+
+
+def _note(rota: Rota, coming: Coming, **what: Any) -> None:
+    said = {"turn": coming.turn, "round": coming.round, "wording": coming.wording, **what}
+    Place.objects.update_or_create(rota=rota, profile=coming.profile, at=coming.spot.at, defaults=said)
+
+
+def _stopped(rota: Rota, wording: Wording, profile: Profile) -> str | None:
+    """Why the wording can't go to the profile as it stands, or None."""
+    mine = Delivery.objects.select_related("post", "profile", "brand").filter(post=wording.post, profile=profile)
+    if not mine.exists():
+        for_its_profiles(rota, [wording.post])
+    return stopped_by(mine.get())
 
 
 def _agreed_before(rota: Rota, wording: int, delivery: Delivery, now: datetime) -> None:

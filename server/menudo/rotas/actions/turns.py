@@ -70,6 +70,8 @@ def take_out(place: Here, rota: Rota, turn: Turn, wording: int | None = None) ->
         Post.objects.filter(wording__in=gone).update(evergreen=False)
         gone.delete()
         if not turn.wordings.exists():
+            # Where it was fixed the rota chooses again; where a copy was made of it none is made anew.
+            turn.places.filter(done=False).delete()
             turn.delete()
         record(place.brand.pk, place.actor, "fill_rota", "rota", rota.pk, f"took a turn out of {rota.name}")
         _changed(rota)
