@@ -27,7 +27,7 @@ _WHY = {
 
 
 def rotas(place: Here, now: datetime) -> list[dict[str, Any]]:
-    """Every rota of the brand with its coming weeks in short: a fixed number of statements, but one for each rota."""
+    """Every rota of the brand with its coming weeks in short: a fixed number of statements."""
     found = list(whole(Rota.objects.filter(brand=place.brand)))
     laid = ahead(found, now)
     return [_rota(rota, [a for a in laid if a.rota is rota]) for rota in found]

@@ -7,45 +7,12 @@ import {
   parseSearchWith,
   stringifySearchWith,
 } from "@tanstack/react-router";
+import { calendarSearch, flag, librarySearch, listed, narrowed, number, optional, type Search } from "@/app/address";
 import { Home } from "@/app/Home";
 import { BrandShell } from "@/app/shell/BrandShell";
-import { NARROWS, type Narrowed } from "@/features/calendar/filter";
+import type { Narrowed } from "@/features/calendar/filter";
 import type { HistorySearch } from "@/features/history/HistoryPage";
 import { NotHere } from "@/ui/NotHere";
-
-type Search = Record<string, unknown>;
-type LibrarySearch = {
-  shelf?: (typeof SHELVES)[number];
-  words?: string;
-  folder?: number;
-  label?: string;
-  kind?: "picture" | "animation" | "video";
-  used?: boolean;
-  binned?: boolean;
-  list?: boolean;
-  fill?: boolean;
-};
-const VIEWS = ["lanes", "month", "week", "list"] as const;
-const PANELS = ["advice", "labels", "campaigns", "almanac", "addresses", "plan"] as const;
-const SORTS = ["time", "profile", "state"] as const;
-export type CalendarSearch = Narrowed & {
-  from?: string;
-  show?: number;
-  open?: number;
-  view?: (typeof VIEWS)[number];
-  panel?: (typeof PANELS)[number];
-  sort?: (typeof SORTS)[number];
-  by?: "set";
-  lay?: string;
-};
-/** One id alone is read from the address as a number. */
-const listed = (value: unknown) => optional(typeof value === "number" ? String(value) : value);
-function narrowed(s: Search): Narrowed {
-  return Object.fromEntries(NARROWS.map((name) => [name, listed(s[name])]).filter(([, value]) => value));
-}
-const SHELVES = ["media", "snippets", "tag-sets", "link-tags", "bin"] as const;
-const optional = (value: unknown) => (typeof value === "string" && value ? value : undefined);
-const number = (value: unknown) => (Number.isInteger(Number(value)) && Number(value) > 0 ? Number(value) : undefined);
 
 const root = createRootRoute({ component: Outlet, notFoundComponent: NotHere });
 const home = createRoute({
@@ -62,17 +29,7 @@ export const calendarRoute = createRoute({
   getParentRoute: () => brandRoute,
   path: "/calendar",
   component: lazyRouteComponent(() => import("@/features/calendar/CalendarPage"), "CalendarPage"),
-  validateSearch: (s: Search): CalendarSearch => ({
-    from: optional(s.from),
-    show: number(s.show),
-    open: number(s.open),
-    view: VIEWS.find((one) => one === s.view),
-    panel: PANELS.find((one) => one === s.panel),
-    sort: SORTS.find((one) => one === s.sort),
-    by: s.by === "set" ? "set" : undefined,
-    lay: listed(s.lay),
-    ...narrowed(s),
-  }),
+  validateSearch: calendarSearch,
 });
 const brandHome = createRoute({
   getParentRoute: () => brandRoute,
@@ -96,7 +53,7 @@ export const profilesRoute = createRoute({
   path: "/profiles",
   component: lazyRouteComponent(() => import("@/features/profiles/ProfilesPage"), "ProfilesPage"),
   validateSearch: (s: Search): { connected?: string; refused?: string; by?: "network" | "set" } => ({
-    connected: optional(typeof s.connected === "number" ? String(s.connected) : s.connected),
+    connected: listed(s.connected),
     refused: optional(s.refused),
     by: s.by === "set" ? "set" : undefined,
   }),
@@ -133,24 +90,11 @@ const rota = createRoute({
   component: lazyRouteComponent(() => import("@/features/rotas/RotaPage"), "RotaPage"),
 });
 
-const flag = (value: unknown) => (value === true || value === "true" ? true : undefined);
-const whether = (value: unknown) =>
-  value === true || value === "true" ? true : value === false || value === "false" ? false : undefined;
 const library = createRoute({
   getParentRoute: () => brandRoute,
   path: "/library",
   component: lazyRouteComponent(() => import("@/features/library/LibraryPage"), "LibraryPage"),
-  validateSearch: (s: Search): LibrarySearch => ({
-    shelf: SHELVES.find((one) => one === s.shelf),
-    words: optional(typeof s.words === "number" ? String(s.words) : s.words),
-    folder: Number(s.folder) === 0 && s.folder !== undefined ? 0 : number(s.folder),
-    label: optional(typeof s.label === "number" ? String(s.label) : s.label),
-    kind: (["picture", "animation", "video"] as const).find((one) => one === s.kind),
-    used: whether(s.used),
-    binned: flag(s.binned),
-    list: flag(s.list),
-    fill: flag(s.fill),
-  }),
+  validateSearch: librarySearch,
 });
 
 const trouble = createRoute({
@@ -170,7 +114,7 @@ const history = createRoute({
   validateSearch: (s: Search): HistorySearch => ({
     who: s.who === 0 || s.who === "0" ? 0 : number(s.who),
     what: DEEDS.find((one) => one === s.what),
-    words: optional(typeof s.words === "number" ? String(s.words) : s.words),
+    words: listed(s.words),
     first: optional(s.first),
     last: optional(s.last),
   }),
@@ -260,7 +204,7 @@ const link = createRoute({
   path: "/link/$token",
   component: lazyRouteComponent(() => import("@/features/links/LinkPage"), "LinkPage"),
   validateSearch: (s: Search): { connected?: string; refused?: string; left?: string } => ({
-    connected: optional(typeof s.connected === "number" ? String(s.connected) : s.connected),
+    connected: listed(s.connected),
     refused: optional(s.refused),
     left: optional(s.left),
   }),

@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
 import { useMemo } from "react";
 import type { CalendarWindow, Ticket } from "@/api/client";
-import type { CalendarSearch } from "@/app/router";
+import type { CalendarSearch } from "@/app/address";
 import { useHere } from "@/app/shell/BrandShell";
 import { useNetworks } from "@/features/profiles/queries";
 import { NetworkTile } from "@/ui/NetworkTile";

@@ -1,4 +1,4 @@
-import type { CalendarSearch } from "@/app/router";
+import type { CalendarSearch } from "@/app/address";
 
 /** What narrows the calendar, by the names it has in the address. */
 export const NARROWS = ["sets", "profiles", "networks", "states", "labels", "campaigns", "people", "words"] as const;
