@@ -21,6 +21,7 @@ from django.conf import settings
 from django.db import transaction
 
 from demo import library
+from demo.automatic import add_automatic
 from demo.networks import BY_HAND, PROFILES, SETS, SITES
 from demo.pictures import all_pictures, as_file
 from demo.planned import Planned
@@ -28,6 +29,7 @@ from demo.planning import add_calendar
 from demo.posts import POSTS
 from demo.rotas import add_rota
 from demo.signing import add_signing
+from demo.standin import standin
 from demo.videos import all_videos
 from demo.world import BRANDS, PASSWORD, PEOPLE, STANDIN_PASSWORD
 from menudo.base import clock
@@ -81,7 +83,8 @@ def main() -> None:
         for brand_row in Brand.objects.all():
             add_calendar(brand_row)
         add_signing()
-        add_rota(Brand.objects.get(slug="garden"), User.objects.get(email="ines@example.org"))
+        add_rota("garden", "ines@example.org")
+        add_automatic("garden", "ines@example.org")
 
 
 def _seed_standin() -> None:
@@ -101,16 +104,10 @@ def _seed_standin() -> None:
         )
         told = {key: getattr(p, key) for key in ("uid", "handle", "name", "kind", "colour", "followers", "facts")}
         account["profiles"].append(told)
-    _standin("control/api/seed", {
+    standin("control/api/seed", {
         "empty": True, "accounts": list(accounts.values()), "rising": library.RISING, "shared": library.shared_files(),
         "sites": [{**site, "pages": library.PAGES[site["name"]]} for site in SITES],
     })  # fmt: skip
-
-
-def _standin(path: str, data: dict) -> httpx.Response:
-    response = httpx.post(f"{settings.STANDIN_URL}/{path}", json=data, timeout=30, trust_env=False)
-    response.raise_for_status()
-    return response
 
 
 def _connect(slug: str, login: str) -> dict[tuple[str, str], str]:
@@ -119,7 +116,7 @@ def _connect(slug: str, login: str) -> dict[tuple[str, str], str]:
     wanted = [p for p in PROFILES if p.brand == slug and p.connected]
     for network in dict.fromkeys(p.network for p in wanted):
         mine = [p for p in wanted if p.network == network]
-        given = _standin(
+        given = standin(
             "control/api/grant",
             {"network": network, "login": login, "profiles": [p.uid for p in mine], "days": mine[0].days},
         ).json()

@@ -26,8 +26,9 @@ TURNS = [
 NETWORKS = ("brisk", "plaza")
 
 
-def add_rota(brand: Brand, by: User) -> None:
+def add_rota(slug: str, email: str) -> None:
     """On the first profile of each of two networks, with slots every day; one slot is fixed by hand."""
+    brand, by = Brand.objects.get(slug=slug), User.objects.get(email=email)
     profiles = [
         p
         for n in NETWORKS

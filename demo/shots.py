@@ -65,21 +65,6 @@ def proofs(page: Page) -> None:
     )
 
 
-def palette(page: Page) -> None:
-    bench(page)
-    page.get_by_label("Text of the master").click()
-    page.get_by_label("Text of the master").press("Control+End")
-    page.get_by_label("Text of the master").press_sequentially(" /mo")
-    expect(page.get_by_test_id("palette")).to_contain_text("tag set")
-
-
-def picture(page: Page) -> None:
-    bench(page)
-    page.get_by_role("button", name="Work on moss-2.jpg for Vitrine").click()
-    page.get_by_role("dialog").get_by_role("button", name="4:5").click()
-    expect(page.get_by_role("dialog").get_by_role("button", name="4:5")).to_have_attribute("aria-pressed", "true")
-
-
 def library(page: Page) -> None:
     page.goto("/garden/library")
     page.get_by_label("Choose moss.jpg").check()
@@ -137,6 +122,16 @@ def rota(page: Page) -> None:
     expect(page.get_by_role("grid")).to_be_visible()
 
 
+def relays(page: Page) -> None:
+    page.goto("/garden/relays")
+    expect(page.get_by_role("grid")).to_be_visible()
+
+
+def catalogue(page: Page) -> None:
+    page.goto("/garden/relays/catalogue")
+    expect(page.get_by_role("region", name="What happened")).to_be_visible()
+
+
 def sign_off(page: Page) -> None:
     page.goto("/garden/sign-rules")
     page.get_by_label("For whom").fill("The director")
@@ -158,13 +153,13 @@ SHOTS: list[tuple[str, str, Callable[[Page], None]]] = [
     ("trouble", "light", trouble),
     ("bench", "light", bench),
     ("bench-dark", "dark", bench),
-    ("palette", "light", palette),
-    ("crop", "light", picture),
     ("proofs", "light", proofs),
     ("library", "light", library),
     ("profiles", "light", profiles),
     ("today", "light", today),
     ("rota", "light", rota),
+    ("relays", "light", relays),
+    ("catalogue", "dark", catalogue),
     ("all-brands", "dark", all_brands),
     ("brand-sheet", "light", brand_sheet),
     ("by-hand", "light", by_hand),

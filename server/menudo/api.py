@@ -11,9 +11,11 @@ from menudo.base import problems
 from menudo.brandsheet.api import router as brandsheet
 from menudo.calendar.api import router as calendar
 from menudo.calendar.api_views import router as views
+from menudo.catalogue.api import router as catalogue
 from menudo.delivery.api import router as delivery
 from menudo.delivery.api_trouble import router as trouble
 from menudo.delivery.trips import router as trips
+from menudo.feeds.api import router as feeds
 from menudo.insight.api import router as insight
 from menudo.labels.api import router as labels
 from menudo.library.api import router as library
@@ -26,9 +28,12 @@ from menudo.posts.api import router as posts
 from menudo.posts.api_bench import router as bench
 from menudo.posts.api_plan import router as planning
 from menudo.profiles.api import router as profiles
+from menudo.relays.api import router as relays
 from menudo.rotas.api import router as rotas
+from menudo.rotas.api_fill import router as filling
 from menudo.signoff.api import router as signoff
 from menudo.signoff.by_link import router as by_link
+from menudo.starters.api import router as starters
 from menudo.talk.api import router as talk
 
 api = NinjaAPI(
@@ -42,7 +47,7 @@ api = NinjaAPI(
     docs_url=None,
 )
 rooms = (
-    people, history, notices, labels, profiles, library, sayings, brandsheet, posts, bench, planning, talk, signoff, by_link, delivery, trouble, trips, calendar, views, insight, plans, rotas,
+    people, history, notices, labels, profiles, library, sayings, brandsheet, posts, bench, planning, talk, signoff, by_link, delivery, trouble, trips, calendar, views, insight, plans, rotas, filling, feeds, catalogue, relays, starters,
 )  # fmt: skip
 for room in rooms:
     api.add_router("", room)

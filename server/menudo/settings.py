@@ -65,6 +65,10 @@ INSTALLED_APPS = [
     "menudo.plans",
     "menudo.insight",
     "menudo.rotas",
+    "menudo.feeds",
+    "menudo.catalogue",
+    "menudo.relays",
+    "menudo.starters",
     "menudo.calendar",
 ]
 
@@ -130,6 +134,8 @@ ACCOUNT_RATE_LIMITS = {
 ACCOUNT_EMAIL_SUBJECT_PREFIX = ""
 MFA_SUPPORTED_TYPES = ["totp", "recovery_codes"]
 MFA_TOTP_ISSUER = "Menudo"
+# A code is good for one step more on either side, as RFC 6238, 5.2 has it: one typed at its last second still counts.
+MFA_TOTP_TOLERANCE = 1
 USERSESSIONS_TRACK_ACTIVITY = True
 # Behind a proxy, say how many stand in front; 0 takes the address of the connection itself.
 ALLAUTH_TRUSTED_PROXY_COUNT = int(os.environ.get("MENUDO_TRUSTED_PROXIES", "0"))

@@ -9,6 +9,7 @@ from werkzeug.middleware.dispatcher import DispatcherMiddleware
 
 from menudo_standin.control import control
 from menudo_standin.faults import Faults
+from menudo_standin.filed import filed
 from menudo_standin.judge import sheets
 from menudo_standin.looks import LOOKS, colours
 from menudo_standin.oauth import ACCESS_SECONDS, make_server
@@ -56,7 +57,7 @@ def create_app(folder: Path, redirect: str, access_seconds: int = ACCESS_SECONDS
         network = getattr(g, "network", "")
         return {"look": LOOKS.get(network, LOOKS[""]), "paint": colours(network, app.config["SHEETS"].get(network))}
 
-    for blueprint in (control, wire, sites, pages):
+    for blueprint in (control, wire, sites, filed, pages):
         app.register_blueprint(blueprint)
     app.wsgi_app = DispatcherMiddleware(app.wsgi_app, {"/store": shared_store(folder)})  # type: ignore[method-assign]
     return app

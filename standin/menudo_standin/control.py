@@ -10,6 +10,7 @@ from flask import Blueprint, current_app, jsonify, redirect, render_template, re
 from menudo_standin.answers import faults
 from menudo_standin.conditions import change_facts
 from menudo_standin.faults import KINDS, Fault
+from menudo_standin.filed import write
 from menudo_standin.oauth import CONNECTION_DAYS, issue, store
 from menudo_standin.shared import folder_of
 
@@ -42,6 +43,9 @@ def press() -> Any:
     form = request.form
     if form.get("do") == "clear":
         faults().clear(form.get("network", ""))
+    elif form.get("do") == "write":
+        network, _, uid = form.get("as", "").partition(" ")
+        write(network, uid, form.get("text", ""), form.get("link", ""), ["#7c9a3d"] if form.get("picture") else [])
     elif form.get("do") == "revoke":
         store().run("UPDATE token SET revoked = 1 WHERE network = ?", form.get("network", ""))
     else:

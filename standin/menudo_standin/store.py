@@ -5,7 +5,7 @@ import threading
 from pathlib import Path
 from typing import Any
 
-_MAKE = 4
+_MAKE = 5
 _TABLES = """
 CREATE TABLE IF NOT EXISTS account (id INTEGER PRIMARY KEY, network TEXT NOT NULL, login TEXT NOT NULL, password TEXT NOT NULL,
     name TEXT NOT NULL, UNIQUE (network, login));
@@ -23,6 +23,8 @@ CREATE TABLE IF NOT EXISTS medium (id TEXT PRIMARY KEY, network TEXT NOT NULL, f
 CREATE TABLE IF NOT EXISTS post (id INTEGER PRIMARY KEY, network TEXT NOT NULL, uid TEXT NOT NULL, key TEXT, body TEXT NOT NULL,
     at REAL NOT NULL, reply_to INTEGER REFERENCES post, gone REAL, UNIQUE (network, key));
 CREATE TABLE IF NOT EXISTS rising (network TEXT NOT NULL, tag TEXT NOT NULL, posts INTEGER NOT NULL, PRIMARY KEY (network, tag));
+CREATE TABLE IF NOT EXISTS file (site TEXT NOT NULL, path TEXT NOT NULL, type TEXT NOT NULL, status INTEGER NOT NULL,
+    headers TEXT NOT NULL, body BLOB NOT NULL, PRIMARY KEY (site, path));
 CREATE INDEX IF NOT EXISTS post_of ON post (network, uid, at);
 """
 
@@ -69,5 +71,5 @@ class Store:
 
     def empty(self) -> None:
         """Forget everything."""
-        for table in ("rising", "site", "post", "medium", "token", "code", "profile", "account"):
+        for table in ("file", "rising", "site", "post", "medium", "token", "code", "profile", "account"):
             self.run(f"DELETE FROM {table}")  # noqa: S608 (names from the line above)

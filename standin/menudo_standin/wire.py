@@ -14,6 +14,7 @@ from flask import Blueprint, Response, current_app, g, jsonify, request, url_for
 from menudo_standin.answers import faults, misanswer, misbehave, problem
 from menudo_standin.changes import change
 from menudo_standin.conditions import barred, facts_of
+from menudo_standin.filed import written
 from menudo_standin.judge import Refused, judge, judge_comment
 from menudo_standin.oauth import bearer, store
 from menudo_standin.pace import now, too_soon
@@ -79,6 +80,9 @@ def query(network: str) -> Any:
             return problem(400, "keys are not kept")
         row = store().one("SELECT id FROM post WHERE network = ? AND key = ?", network, request.args.get("key", ""))
         return jsonify(url=_address(network, row["id"]) if row else None)
+    if wanted == "source" and "url" not in request.args:
+        uid = request.args.get("destination", "")
+        return jsonify(items=written(network, uid, _address) if uid in chosen else [])
     if wanted == "source":
         id = request.args.get("url", "").rsplit("/", 1)[-1]
         row = store().one("SELECT * FROM post WHERE network = ? AND id = ?", network, id)

@@ -8,7 +8,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.catalogue.events import Change, Event, Happened, OwnRule, Standing, Thing, events, number
+from menudo_core.catalogue.events import Event, FieldChange, Happened, OwnRule, Standing, Thing, events, number
+from menudo_core.catalogue.mapping import guess, missing, read
+from menudo_core.catalogue.said import price_words
 
 TODAY = date(2026, 11, 25)
 LOAF = Thing("1", "Rye loaf", Decimal("4.50"), "EUR")
@@ -52,8 +54,8 @@ def test_what_happened(was, now, what):
 
 def test_a_brands_own_events_by_what_a_field_does():
     rules = [
-        OwnRule("Last few", "left", Change.FALLS), OwnRule("Again there", "left", Change.RISES),
-        OwnRule("Gone", "left", Change.BECOMES, " NONE "), OwnRule("Other flour", "flour"),
+        OwnRule("Last few", "left", FieldChange.FALLS), OwnRule("Again there", "left", FieldChange.RISES),
+        OwnRule("Gone", "left", FieldChange.BECOMES, " NONE "), OwnRule("Other flour", "flour"),
     ]  # fmt: skip
     was = replace(LOAF, more={"left": "12", "flour": "rye"})
     assert happened(was, replace(LOAF, more={"left": "3", "flour": "rye"}), *rules) == ["Last few"]
@@ -97,3 +99,42 @@ def test_reading_the_same_again_tells_nothing_more(readings):
         first = {thing.key: thing for thing in reading[::-1]}
         known |= first
         assert events(known, reading, TODAY) == []
+
+
+def test_columns_are_known_by_their_names_and_rows_are_read_by_them():
+    columns = ["SKU", "Plant name", "Name", "Offers.Price", "availability", "Photo", "pot"]
+    found = guess(columns)
+    assert found == {
+        "key": "SKU",
+        "title": "Name",
+        "price": "Offers.Price",
+        "standing": "availability",
+        "picture": "Photo",
+    }
+    row = {
+        "SKU": "A1",
+        "Name": " Blue  aster ",
+        "Offers.Price": "1.234,50 €",
+        "availability": "https://schema.org/SoldOut",
+        "pot": "2 l",
+    }
+    one = read(row, found)
+    assert (one.thing.key, one.thing.title, one.thing.price) == ("A1", "Blue aster", Decimal("1234.50"))
+    assert (one.thing.currency, one.thing.standing, one.thing.more) == (
+        "EUR",
+        Standing.SOLD,
+        {"pot": "2 l"},
+    ) and not one.faults
+    bad = read({"SKU": "", "Name": "x", "Offers.Price": "soon", "availability": "perhaps"}, found)
+    assert {field for field, _ in bad.faults} == {"key", "price", "standing"} and bad.thing.price is None
+    assert missing({"title": "Gone"}, columns) == {
+        "key": "Say which column this is.",
+        "title": "There is no column “Gone”.",
+    }
+
+
+def test_prices_are_said_as_people_write_them():
+    assert [price_words(Decimal(p), c) for p, c in (("12.50", "EUR"), ("1200", "EUR"), ("80", "CHF"), ("3", ""))] == [
+        "€ 12.50", "€ 1,200", "CHF 80", "3",
+    ]  # fmt: skip
+    assert price_words(None, "EUR") == ""

@@ -9,11 +9,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from menudo_core.networks.load import shipped
+from menudo_core.relays import starts
 from menudo_core.relays.board import doubles, rings
 from menudo_core.relays.conditions import Conditions, Has, Unmet, unmet
-from menudo_core.relays.guard import Relay, Verdict, verdict
+from menudo_core.relays.guard import Relay, Verdict, verdict, waits
 from menudo_core.relays.item import Item
 from menudo_core.text.plain import plain
+from menudo_core.timing.hours import Hours
 
 NOW = datetime(2026, 11, 25, 12, tzinfo=UTC)
 MADRID = ZoneInfo("Europe/Madrid")
@@ -45,10 +48,10 @@ def item(text: str = "", **how) -> Item:
         (Conditions(languages=frozenset({"de-de"})), item(language="de-Deva"), Unmet.LANGUAGE),
         (Conditions(languages=frozenset({"de-de"})), item(language="de-Latn-DE"), Unmet.LANGUAGE),
         (Conditions(languages=frozenset({"de"})), item(), Unmet.LANGUAGE),
-        (Conditions(hours=(time(13), time(14))), item(), None),
-        (Conditions(hours=(time(12), time(13))), item(), Unmet.HOUR),
-        (Conditions(hours=(time(22), time(14))), item(), None),
-        (Conditions(hours=(time(22), time(6))), item(), Unmet.HOUR),
+        (Conditions(hours=Hours(time(13), time(14))), item(), None),
+        (Conditions(hours=Hours(time(12), time(13))), item(), Unmet.HOUR),
+        (Conditions(hours=Hours(time(22), time(14))), item(), None),
+        (Conditions(hours=Hours(time(22), time(6))), item(), Unmet.HOUR),
     ],
 )
 def test_conditions(asked, what, why):
@@ -129,3 +132,30 @@ def test_rings_are_the_profiles_that_reach_themselves(graph):
     assert {p for ring in found for p in ring} == back
     for ring in found:
         assert all((a, b) in reach for a in ring for b in ring)
+
+
+@pytest.mark.parametrize(
+    ("at", "hours", "today", "per_day", "has_to"),
+    [
+        (time(12), None, 99, None, False),
+        (time(12), Hours(time(9), time(18)), 0, None, False),
+        (time(8, 59), Hours(time(9), time(18)), 0, None, True),
+        (time(18), Hours(time(9), time(18)), 0, None, True),
+        (time(1), Hours(time(22), time(6)), 0, None, False),
+        (time(12), None, 2, 3, False),
+        (time(12), None, 3, 3, True),
+    ],
+)
+def test_what_is_taken_waits_for_its_hour_and_its_day(at, hours, today, per_day, has_to):
+    assert waits(at, hours, today, per_day) is has_to
+
+
+def test_starting_points_know_what_a_network_is_good_for():
+    # The networks and their sheets are invented; what they are good for is said in them.
+    sheets = shipped()
+    good = lambda rule: {name for name, sheet in sheets.items() if rule(sheet)}  # noqa: E731
+    assert good(starts.lives_on_pictures) == {"vitrine"} and good(starts.is_board) == {"tackboard"}
+    assert good(starts.is_short) == {"brisk"}
+    assert good(starts.words_will_do) == {"brisk", "plaza", "guildhall", "waypost", "open-site"}
+    assert starts.fields_for(sheets["tackboard"]) == {"title": "{title 90}", "board": "Notes"}
+    assert starts.link_for(sheets["tackboard"]) == "{address}" and starts.link_for(sheets["brisk"]) == ""

@@ -138,3 +138,10 @@ def post_in(
     text: str = "Forty kinds of moss", media: list[int] | None = None, profiles: list[int] | None = None, **more: Any
 ) -> dict[str, Any]:
     return {"master": {"text": text, "media": media or []}, "profiles": profiles or [], **more}
+
+
+@pytest.fixture
+def nursery(world, standin) -> Profile:
+    """Another profile of the garden's at the same network."""
+    Connection.objects.filter(pk=world.connection.pk).update(account="first")
+    return connected(standin, world.garden, "nursery")[1][0]

@@ -4,6 +4,7 @@ from datetime import timedelta
 
 import pytest
 from django.core import mail
+from django.db import connection
 from django.utils import timezone
 
 from menudo.notices.actions.notify import notify
@@ -11,7 +12,7 @@ from menudo.notices.models import Notice
 from menudo.notices.tasks import mail_notice
 from menudo.people.models import User
 from menudo.posts.models import Post
-from menudo.profiles.models import Connection
+from menudo.profiles.models import Connection, Profile
 from tests.server.test_standing import planned
 
 JSON = "application/json"
@@ -92,3 +93,16 @@ def test_profiles_say_when_their_connection_ends_and_what_hangs_on_them(world):
         planned(world, hours, **how)
     row = world.api()("GET", "profiles", status=200)[0]
     assert (row["ends_in_days"], row["warning"], row["planned"], row["trouble"]) == (3, True, 3, 1)
+
+
+def test_profiles_stand_in_their_order_however_the_database_groups_them(world):
+    """A grouped query keeps no model's order by itself: where the database hashes, they would come as they fall."""
+    for handle in ("@zeal", "@aster", "@moss"):
+        Profile.objects.create(
+            brand=world.garden, network="brisk", remote_id=handle, handle=handle, name=handle, kind="account"
+        )
+    with connection.cursor() as cursor:
+        cursor.execute("SET LOCAL enable_sort = off")
+        cursor.execute("SET LOCAL enable_indexscan = off")
+    found = [p["handle"] for p in world.api().client.get("/api/brands/garden/profiles").json()]
+    assert found == sorted(found) and len(found) == 4

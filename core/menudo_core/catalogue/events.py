@@ -40,7 +40,7 @@ class Thing:
     more: Mapping[str, str] = field(default_factory=dict)
 
 
-class Change(StrEnum):
+class FieldChange(StrEnum):
     """What a brand's own rule looks for in a field."""
 
     CHANGES = "changes"
@@ -55,7 +55,7 @@ class OwnRule:
 
     name: str
     field: str
-    change: Change = Change.CHANGES
+    change: FieldChange = FieldChange.CHANGES
     value: str = ""
 
 
@@ -124,14 +124,14 @@ def _meets(rule: OwnRule, was: Thing, now: Thing) -> bool:
     before, after = was.more.get(rule.field, "").strip(), now.more.get(rule.field, "").strip()
     if before == after:
         return False
-    if rule.change is Change.CHANGES:
+    if rule.change is FieldChange.CHANGES:
         return True
-    if rule.change is Change.BECOMES:
+    if rule.change is FieldChange.BECOMES:
         return after.casefold() == rule.value.strip().casefold() != before.casefold()
     old, new = number(before), number(after)
     if old is None or new is None:
         return False
-    return new < old if rule.change is Change.FALLS else new > old
+    return new < old if rule.change is FieldChange.FALLS else new > old
 
 
 def number(said: str) -> Decimal | None:

@@ -10,8 +10,9 @@ from menudo_core.text.clusters import Unit, measure
 from menudo_core.text.placeholders import of_day
 from menudo_core.wording.shorten import cut_at_word
 
-_PLACEHOLDER = re.compile(r"\{([a-z]+)(?: (\d{1,4}))?\}")
-NAMES = ("title", "summary", "link", "tags", "author", "date", "day", "month", "year")
+_PLACEHOLDER = re.compile(r"\{([a-z_]+)(?: (\d{1,4}))?\}")
+NAMES = ("title", "text", "summary", "link", "tags", "author", "source", "address", "date", "day", "month", "year")
+CATALOGUE_NAMES = ("event", "price", "before", "open_day", "about")
 _NO_LETTERS = re.compile(r"[^\w]+", re.UNICODE)
 
 
@@ -35,33 +36,38 @@ def next_message(messages: Sequence[Message], used: Mapping[int, int], last: int
 
 
 def filled(text: str, entry: Entry, day: date) -> str:
-    """The template with the entry's facts. A number in a placeholder is its measure: `{summary 140}` is cut at a word to 140
-    characters (grapheme clusters), `{tags 3}` are the first three. Other words in braces stay as they are, nothing is
-    filled twice, and a line that only said what the entry hasn't goes."""
-    known = {
-        "title": entry.title.strip(), "summary": entry.summary.strip(), "link": entry.link.strip(),
-        "author": entry.author.strip(), **of_day(entry.at.date() if entry.at else day),
+    """The template with the entry's facts; see `filled_with`."""
+    said = {
+        "title": entry.title.strip(), "text": entry.summary.strip(), "summary": entry.summary.strip(),
+        "link": entry.link.strip(), "author": entry.author.strip(), **of_day(entry.at.date() if entry.at else day),
     }  # fmt: skip
+    return filled_with(text, said, entry.tags)
+
+
+def filled_with(text: str, said: Mapping[str, str], tags: Sequence[str]) -> str:
+    """The template with what is said. A number in a placeholder is its measure: `{summary 140}` is cut at a word to 140
+    characters (grapheme clusters), `{tags 3}` are the first three. Other words in braces stay as they are, nothing is
+    filled twice, and a line that only said what there isn't goes."""
     lines = []
     for line in text.split("\n"):
-        said = _PLACEHOLDER.sub(lambda found: _one(found, entry, known), line)
-        gone = not said.strip() and line.strip()
+        put = _PLACEHOLDER.sub(lambda found: _one(found, said, tags), line)
+        gone = not put.strip() and line.strip()
         if not gone:
-            lines.append(said.rstrip() if said != line else said)
+            lines.append(put.rstrip() if put != line else put)
     return "\n".join(lines).strip()
 
 
-def unknown(text: str) -> list[str]:
+def unknown(text: str, names: Sequence[str] = NAMES) -> list[str]:
     """The placeholders in a template that mean nothing here, as they are written, each once."""
-    found = (m.group() for m in _PLACEHOLDER.finditer(text) if m.group(1) not in NAMES)
+    found = (m.group() for m in _PLACEHOLDER.finditer(text) if m.group(1) not in names)
     return list(dict.fromkeys(found))
 
 
-def _one(found: re.Match[str], entry: Entry, known: Mapping[str, str]) -> str:
+def _one(found: re.Match[str], known: Mapping[str, str], tags: Sequence[str]) -> str:
     name, most = found.group(1), int(found.group(2)) if found.group(2) else None
     if name == "tags":
-        tags = [tag for tag in (_NO_LETTERS.sub("", one) for one in entry.tags) if tag and not tag.isdigit()]
-        return " ".join(f"#{tag}" for tag in tags[:most])
+        bare = [tag for tag in (_NO_LETTERS.sub("", one) for one in tags) if tag and not tag.isdigit()]
+        return " ".join(f"#{tag}" for tag in bare[:most])
     if name not in known:
         return found.group()
     said = known[name]

@@ -40,7 +40,7 @@ def tags_past(out: Sequence[WentOut]) -> dict[str, Past]:
     posts: dict[str, set[int]] = defaultdict(set)
     earned: dict[str, list[float]] = defaultdict(list)
     against: dict[str, list[float]] = defaultdict(list)
-    usual = _usual(out)
+    usual = usual_of(out)
     for one in out:
         for tag in one.tags:
             posts[tag].add(one.post)
@@ -56,7 +56,7 @@ def tags_past(out: Sequence[WentOut]) -> dict[str, Past]:
     }
 
 
-def _usual(out: Sequence[WentOut]) -> dict[int, float]:
+def usual_of(out: Sequence[WentOut]) -> dict[int, float]:
     """The mean of what each profile's measured posts earned."""
     of: dict[int, list[float]] = defaultdict(list)
     for one in out:

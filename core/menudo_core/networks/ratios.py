@@ -1,5 +1,6 @@
 """The shapes that a network's pictures can be cropped to in one step."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -32,3 +33,17 @@ def presets(sheet: RuleSheet) -> list[Preset]:
     if sheet.story is not None:
         out.append(Preset("9:16 story", 9 / 16, STORY))
     return out
+
+
+_DRAWN = ((4, 5), (1, 1), (5, 4), (4, 3), (3, 4), (3, 2), (2, 3), (16, 9), (9, 16))
+_WIDTH = 1080
+
+
+def drawn_for(sheets: Iterable[RuleSheet]) -> tuple[int, int]:
+    """The pixels of a picture drawn for these networks: the first usual shape that all of them take, square if there is none."""
+    taken = [{round(p.ratio, 3) for p in presets(sheet) if p.form == POST} for sheet in sheets]
+    taken = [one for one in taken if one]
+    for w, h in _DRAWN:
+        if all(round(w / h, 3) in one for one in taken):
+            return _WIDTH, round(_WIDTH * h / w)
+    return _WIDTH, _WIDTH

@@ -1,10 +1,10 @@
 """When a person is told outside the product: at once, after their quiet hours, or in a digest once a day."""
 
-from dataclasses import dataclass
 from datetime import datetime, time, timedelta
 from enum import StrEnum
 from zoneinfo import ZoneInfo
 
+from menudo_core.timing.hours import Hours
 from menudo_core.timing.walltimes import resolve, wall_in
 
 
@@ -32,21 +32,14 @@ KINDS: dict[str, tuple[str, Way]] = {
     "connection": ("A connection ends", Way.NOW),
     "pause": ("A pause is over", Way.NOW),
     "dry": ("A rota runs dry", Way.DIGEST),
+    "shelf": ("Fresh articles on the shelf, on the days I chose", Way.DIGEST),
+    "ask": ("A relay asks whether something shall go out", Way.NOW),
+    "starter": ("New starters wait", Way.NONE),
 }
 
 
-@dataclass(frozen=True, slots=True)
-class Quiet:
-    """Hours of the wall in the person's zone in which nothing is sent; over midnight where `start` is later. The same
-    time twice is none at all."""
-
-    start: time
-    end: time
-
-    def holds(self, at: time) -> bool:
-        if self.start <= self.end:
-            return self.start <= at < self.end
-        return at >= self.start or at < self.end
+class Quiet(Hours):
+    """Hours in the person's zone in which nothing is sent."""
 
 
 def send_at(now: datetime, zone: ZoneInfo, quiet: Quiet | None) -> datetime:

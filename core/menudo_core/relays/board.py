@@ -1,6 +1,6 @@
 """What can be seen on the board before anything is switched on: rings, and profiles reached by more than one path."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
 
 def rings(cells: Iterable[tuple[str, int]]) -> list[list[int]]:
@@ -53,32 +53,34 @@ def _closed(stack: list[int], on: set[int], first: int) -> list[int]:
 
 def doubles(cells: Iterable[tuple[str, int]]) -> dict[tuple[str, int], list[str]]:
     """Where what appears at a source would come to a profile by more than one path: for (source, profile), the keys of the
-    last stations of the paths, in order. Only the first to come is carried; the others are what the guard turns away."""
-    known = sorted(set(cells))
+    last stations of the paths, in order. Only the first to come is carried; the others are what the guard turns away.
+    A path that has been at the profile before is a ring, which is told as such."""
+    after: dict[str, list[int]] = {}
     before: dict[int, list[str]] = {}
-    for source, target in known:
+    for source, target in sorted(set(cells)):
+        after.setdefault(source, []).append(target)
         before.setdefault(target, []).append(source)
     found: dict[tuple[str, int], list[str]] = {}
-    for source in sorted({source for source, _ in known}):
-        reached = _reached(source, known)
-        for target in reached:
-            if f"p{target}" == source:
+    for target, sources in sorted(before.items()):
+        if len(sources) < 2:
+            continue
+        for source in sorted(after):
+            if source == f"p{target}":
                 continue
-            last = [s for s in before[target] if s == source or (s.startswith("p") and int(s[1:]) in reached)]
-            # Its own way back to itself is a ring, which is told as such.
-            last = [s for s in last if s != f"p{target}"]
+            reached = _reached(source, after, without=target)
+            last = [s for s in sources if s == source or (s.startswith("p") and int(s[1:]) in reached)]
             if len(last) > 1:
                 found[source, target] = last
-    return found
+    return dict(sorted(found.items()))
 
 
-def _reached(source: str, cells: list[tuple[str, int]]) -> set[int]:
+def _reached(source: str, after: Mapping[str, list[int]], without: int) -> set[int]:
+    """The profiles that lead on from a source without going through one of them."""
     reached: set[int] = set()
     todo = [source]
     while todo:
-        at = todo.pop()
-        for start, target in cells:
-            if start == at and target not in reached:
+        for target in after.get(todo.pop(), ()):
+            if target not in reached and target != without:
                 reached.add(target)
                 todo.append(f"p{target}")
     return reached

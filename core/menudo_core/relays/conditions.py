@@ -1,7 +1,6 @@
 """Which items a relay takes."""
 
 from dataclasses import dataclass
-from datetime import time
 from enum import StrEnum
 from zoneinfo import ZoneInfo
 
@@ -10,6 +9,7 @@ import regex
 from menudo_core.relays.item import Item
 from menudo_core.text.hashtags import hashtags
 from menudo_core.text.plain import plain
+from menudo_core.timing.hours import Hours
 
 
 class Has(StrEnum):
@@ -34,8 +34,9 @@ class Unmet(StrEnum):
 class Conditions:
     """What an item must be like; what is left empty asks nothing.
 
-    `words` and `tags`: one of them must be there (whole words, however they are cased and accented; tags without #).
-    `but`: none of these words may be. `hours`: from and until (not included) on the wall, over midnight too.
+    `words` and `tags`: one of them must be there (whole words, however they are cased and accented; tags without #, a
+    feed's categories among them).
+    `but`: none of these words may be. `hours` of the wall in which it appeared.
     """
 
     has: frozenset[Has] = frozenset()
@@ -44,7 +45,7 @@ class Conditions:
     tags: tuple[str, ...] = ()
     kinds: frozenset[str] = frozenset()
     languages: frozenset[str] = frozenset()
-    hours: tuple[time, time] | None = None
+    hours: Hours | None = None
 
 
 def unmet(conditions: Conditions, item: Item, zone: ZoneInfo) -> Unmet | None:
@@ -56,14 +57,14 @@ def unmet(conditions: Conditions, item: Item, zone: ZoneInfo) -> Unmet | None:
     if any(_word(item.text, word) for word in conditions.but):
         return Unmet.WORD
     if conditions.tags:
-        there = {plain(tag) for tag in hashtags(item.text)}
+        there = {plain(tag) for tag in (*hashtags(item.text), *item.tags)}
         if not any(plain(tag.lstrip("#＃")) in there for tag in conditions.tags):
             return Unmet.TAG
     if conditions.kinds and item.kind not in conditions.kinds:
         return Unmet.KIND
     if conditions.languages and not _language(item.language, conditions.languages):
         return Unmet.LANGUAGE
-    if conditions.hours is not None and not _within(conditions.hours, item, zone):
+    if conditions.hours is not None and not conditions.hours.holds(item.at.astimezone(zone).time()):
         return Unmet.HOUR
     return None
 
@@ -87,8 +88,3 @@ def _language(said: str, wanted: frozenset[str]) -> bool:
     """By basic filtering: a range matches a tag that begins with it at a subtag's end (RFC 4647, 3.3.1)."""
     tag = said.lower()
     return any(tag == one.lower() or tag.startswith(f"{one.lower()}-") for one in wanted)
-
-
-def _within(hours: tuple[time, time], item: Item, zone: ZoneInfo) -> bool:
-    at, (first, last) = item.at.astimezone(zone).time(), hours
-    return first <= at < last if first < last else at >= first or at < last

@@ -2,10 +2,11 @@
 
 from collections.abc import Set
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import datetime, time, timedelta
 from enum import StrEnum
 
 from menudo_core.relays.item import Item
+from menudo_core.timing.hours import Hours
 
 HOUR = timedelta(hours=1)
 
@@ -48,3 +49,9 @@ def verdict(relay: Relay, item: Item, had: Set[str], lately: int) -> Verdict:
     if item.origin in had:
         return Verdict.TWICE
     return Verdict.TOO_MANY if lately >= relay.ceiling else Verdict.FIRES
+
+
+def waits(at: time, hours: Hours | None, today: int, per_day: int | None) -> bool:
+    """Whether what a relay takes has to wait: it is `at` (on the wall) outside its hours, or it carried its number for the
+    day already. None: as it comes."""
+    return (hours is not None and not hours.holds(at)) or (per_day is not None and today >= per_day)

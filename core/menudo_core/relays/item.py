@@ -10,7 +10,8 @@ class Item:
 
     `source` is the source's key: `p` and a profile's id, `f` a feed's, `c` a catalogue's, `l` a label's. `origin` names the
     thing itself, however often it is carried; `trail` are the profiles (ids) that it has been on. `at`: when it appeared
-    (UTC). `kind`: post, story, or what a listing or catalogue calls it. `language` as BCP 47 has it, empty: not known.
+    (UTC). `kind`: post, story, or what a listing or catalogue calls it. `language` as BCP 47 has it, empty: not known. `tags`: a feed's
+    categories, beside the hashtags in the text.
     """
 
     source: str
@@ -22,6 +23,7 @@ class Item:
     videos: int = 0
     kind: str = "post"
     language: str = ""
+    tags: tuple[str, ...] = ()
     trail: frozenset[int] = field(default_factory=frozenset)
 
     def carried_to(self, profile: int, at: datetime) -> "Item":

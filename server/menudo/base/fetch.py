@@ -8,6 +8,7 @@ the same; sizes and times are limited. The demo opens nothing but the stand-in's
 import ipaddress
 import socket
 import time
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
 from urllib.parse import SplitResult, urljoin, urlsplit
@@ -20,17 +21,31 @@ _AGENT = "Menudo/0.1 (link reader)"
 
 
 class CantFetch(Exception):
-    """The page can't be read; the text says why, for people."""
+    """The page can't be read; the text says why, for people. `status`: what the site answered, 0: nothing."""
+
+    def __init__(self, words: str, status: int = 0, wait: str = "") -> None:
+        self.status, self.wait = status, wait
+        super().__init__(words)
 
 
 @dataclass(frozen=True, slots=True)
 class Page:
-    """What was read: the address it came from after redirects, its type in lower case, and its bytes."""
+    """What was read: the address it came from after redirects, its type in lower case, and its bytes. `moved`: where the
+    page says that it lives from now on (301, 308), empty when it doesn't. `unchanged`: it is as it was (304)."""
 
     address: str
     type: str
     body: bytes
     headers: httpx.Headers
+    moved: str = ""
+    unchanged: bool = False
+
+    @property
+    def marks(self) -> tuple[str, str]:
+        """ETag and Last-Modified, for the next conditional request; empty where they couldn't be sent back."""
+        found = (self.headers.get(name, "") for name in ("ETag", "Last-Modified"))
+        etag, modified = (one if one.isascii() and one.isprintable() and len(one) <= 300 else "" for one in found)
+        return etag, modified
 
     @property
     def text(self) -> str:
@@ -72,25 +87,33 @@ def guarded() -> httpx.Client:
     )  # fmt: skip
 
 
-def fetch(address: str, accept: str = "text/html", most: int = 0) -> Page:
-    """GET an address that a person named. `most` bytes are read (0: the setting). Raises CantFetch."""
-    most = most or settings.FETCH_MOST_BYTES
+def fetch(
+    address: str, accept: str = "text/html", most: int = 0, asking: Mapping[str, str] | None = None, body: bool = True
+) -> Page:
+    """GET an address that a person named. `most` bytes are read (0: the setting), none without `body`. `asking`: headers of
+    a conditional request (RFC 9110, 13.1). Raises CantFetch."""
+    most, for_good, moved = most or settings.FETCH_MOST_BYTES, True, ""
     ends = time.monotonic() + settings.FETCH_SECONDS
     for _ in range(_REDIRECTS + 1):
         parts = _parts(address)
         if parts.scheme not in ("http", "https") or not parts.hostname:
             raise CantFetch("That is not a whole web address. Write it with https:// in front.")
         try:
-            with guarded().stream(
-                "GET", address, headers={"Accept": accept, "Accept-Encoding": "identity"}
-            ) as response:
+            headers = {**(asking or {}), "Accept": accept, "Accept-Encoding": "identity"}
+            with guarded().stream("GET", address, headers=headers) as response:
                 if response.is_redirect:
                     address = urljoin(address, response.headers.get("Location", ""))
+                    # Moved for good only as far as every step before was (RFC 9110, 15.4.2 and 15.4.9).
+                    for_good = for_good and response.status_code in (301, 308)
+                    moved = address if for_good else moved
                     continue
-                if response.status_code >= 400:
-                    raise CantFetch(f"{parts.hostname} answered {response.status_code} to that address.")
+                status, wait = response.status_code, response.headers.get("Retry-After", "")
+                if status >= 400:
+                    raise CantFetch(f"{parts.hostname} answered {status} to that address.", status, wait)
                 kind = response.headers.get("Content-Type", "").split(";")[0].strip().lower()
-                return Page(address, kind, _body(response, most, ends), response.headers)
+                if status == 304 or not body:
+                    return Page(address, kind, b"", response.headers, moved, unchanged=status == 304)
+                return Page(address, kind, _body(response, most, ends), response.headers, moved)
         except httpx.TimeoutException as error:
             raise CantFetch(f"{parts.hostname} took too long to answer.") from error
         except (httpx.HTTPError, httpx.InvalidURL, UnicodeError) as error:

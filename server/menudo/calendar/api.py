@@ -116,6 +116,8 @@ def all_profiles(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
         trouble=Count("deliveries", filter=Q(deliveries__state__in=[DeliveryState.TROUBLE, DeliveryState.MISSED])),
         last_published=Max("deliveries__published_at"),
     )
+    # Where rows are grouped, the model's own order doesn't hold.
+    counted = counted.order_by("network", "handle", "pk")
     paused = {p["profile"]: p for p in pauses(place.brand)}
     sheets = sheets_of(place.brand.pk)
     return [_profile(p, place, paused.get(p.pk), sheets, now) for p in counted]

@@ -18,6 +18,7 @@ from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheets_of
 from menudo.profiles.standing import Pauses, pauses_of, usable
 from menudo_core.signoff.states import DeliveryState, Event, PostState, takes
+from menudo_core.text.lines import first_line
 from menudo_core.timing.walltimes import day_bounds
 
 _LOOSE = [DeliveryState.UNPLANNED, DeliveryState.OFF]
@@ -230,7 +231,7 @@ def _tray(place: Here, narrow: Narrow) -> list[dict[str, Any]]:
     candidates = list(loose.union(unsigned))
     busy = Delivery.objects.filter(post_id=OuterRef("pk")).exclude(state=DeliveryState.UNPLANNED)
     drafts = (
-        Post.objects.filter(narrow.of_posts, pk__in=candidates, binned__isnull=True, evergreen=False)
+        Post.objects.filter(narrow.of_posts, pk__in=candidates, binned__isnull=True, evergreen=False, aside=False)
         .exclude(Exists(busy))
         .order_by("-changed")
         .prefetch_related("deliveries__profile", "labels")
@@ -239,7 +240,7 @@ def _tray(place: Here, narrow: Narrow) -> list[dict[str, Any]]:
     out = []
     for post in drafts[:_TRAY_MOST]:
         media = post.master.get("media", [])
-        line = next((line.strip() for line in post.master.get("text", "").splitlines() if line.strip()), "")
+        line = first_line(post.master.get("text", ""))
         networks = sorted({d.profile.network for d in post.deliveries.all()} & letters.keys())
         out.append(
             {

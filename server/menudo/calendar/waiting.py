@@ -45,7 +45,9 @@ def _of(place: Here, now: datetime) -> Iterable[WaitingItem]:
         for post, until in to_sign_briefly(of_person(place)):
             yield item("sign", "Sign it off", called(post), until, f"/{brand.slug}/sign?post={post.pk}")
     mine = Post.objects.filter(brand=brand, binned__isnull=True)
-    for post in mine.filter(author=me, state=PostState.BACK).annotate(first_due=Min("deliveries__due_at")):
+    for post in (
+        mine.filter(author=me, state=PostState.BACK).annotate(first_due=Min("deliveries__due_at")).order_by("pk")
+    ):
         yield item("back", "It was sent back to you", called(post), post.first_due, spot(brand, post.pk, "talk"))
     for task in Task.objects.filter(user=me, done_at=None, post__brand=brand, post__binned__isnull=True).select_related(
         "post", "by"

@@ -7,7 +7,7 @@ from datetime import timedelta
 from django.core.cache import cache as kept
 
 from menudo.base import clock
-from menudo.brandsheet.models import BrandSheet
+from menudo.brandsheet.reads import said_of
 from menudo.people.here import Here
 from menudo.people.models import Brand
 from menudo.posts.models import Campaign, Delivery
@@ -27,7 +27,7 @@ _PAST_DAYS, _MOST_PAST = 365, 2000
 
 def suggestions(place: Here, text: str, campaign: int | None = None) -> list[Suggestion]:
     """Hashtags that suit the text, from the brand sheet, the campaign, what went out before, and what rises at the networks."""
-    said = BrandSheet.objects.filter(brand=place.brand).values_list("said", flat=True).first() or {}
+    said = said_of(place.brand)
     known = Known(said.get("topics", ()), said.get("hashtags", ()), _past(place.brand), _rising(place.brand))
     gathered = Campaign.objects.filter(brand=place.brand, pk=campaign).first() if campaign else None
     if gathered:

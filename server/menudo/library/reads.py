@@ -5,7 +5,7 @@ from typing import Any
 
 from django.db.models import Count, F, Q, QuerySet, Sum
 
-from menudo.base.problems import NotFound
+from menudo.base.rows import the_one
 from menudo.library.models import Asset, Folder, Use
 from menudo.people.here import Here
 
@@ -27,10 +27,7 @@ class Wanted:
 
 def asset(place: Here, id: int) -> Asset:
     """One asset of the brand. Raises NotFound, also for another brand's."""
-    found = Asset.objects.filter(brand=place.brand, pk=id).first()
-    if found is None:
-        raise NotFound()
-    return found
+    return the_one(Asset.objects.filter(brand=place.brand, pk=id))
 
 
 def assets(place: Here, wanted: Wanted) -> tuple[list[Asset], int]:

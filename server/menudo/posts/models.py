@@ -51,6 +51,9 @@ class Post(models.Model):
     changed = models.DateTimeField(db_default=Now())
     binned = models.DateTimeField(null=True)
     evergreen = models.BooleanField(default=False, db_default=False)
+    aside = models.BooleanField(
+        default=False, db_default=False, help_text="it waits for an answer elsewhere, not in the tray"
+    )
 
     class Meta:
         indexes = [

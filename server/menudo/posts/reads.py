@@ -6,7 +6,7 @@ from typing import Any
 from django.conf import settings
 
 from menudo.base import clock
-from menudo.base.problems import NotFound
+from menudo.base.rows import the_one
 from menudo.library.models import Asset
 from menudo.people.here import Here
 from menudo.posts.check_io import SaidField
@@ -27,10 +27,7 @@ from menudo_core.signoff.states import DeliveryState, Event, takes
 def post(place: Here, id: int, lock: bool = False) -> Post:
     """One post of the brand that isn't in the bin. Raises NotFound, also for another brand's."""
     posts = Post.objects.select_for_update() if lock else Post.objects
-    found = posts.filter(brand=place.brand, pk=id, binned__isnull=True).first()
-    if found is None:
-        raise NotFound()
-    return found
+    return the_one(posts.filter(brand=place.brand, pk=id, binned__isnull=True))
 
 
 def binned(place: Here) -> list[dict[str, Any]]:
@@ -51,10 +48,7 @@ def delivery(place: Here, id: int, lock: bool = False) -> Delivery:
     deliveries = Delivery.objects.select_related("post", "profile", "brand", "comment")
     if lock:
         deliveries = deliveries.select_for_update(of=("self",))
-    found = deliveries.filter(brand=place.brand, pk=id, post__binned__isnull=True).first()
-    if found is None:
-        raise NotFound()
-    return found
+    return the_one(deliveries.filter(brand=place.brand, pk=id, post__binned__isnull=True))
 
 
 def delivery_out(delivery: Delivery) -> DeliveryOut:

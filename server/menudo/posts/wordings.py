@@ -10,9 +10,9 @@ from django.utils.module_loading import import_string
 
 from menudo.base.fetch import CantFetch, fetch
 from menudo.base.problems import Invalid
-from menudo.brandsheet.models import BrandSheet
 from menudo.brandsheet.reading import read_page
-from menudo.library.actions.add import add
+from menudo.brandsheet.reads import said_of
+from menudo.library.actions.fetch_in import fetched
 from menudo.library.models import Asset
 from menudo.people.here import Here
 from menudo.people.models import Brand
@@ -31,7 +31,7 @@ def writer() -> Writer:
 
 def voice_of(brand: Brand) -> Voice:
     """Who speaks, from the brand sheet; it may be empty."""
-    said = BrandSheet.objects.filter(brand=brand).values_list("said", flat=True).first() or {}
+    said = said_of(brand)
     return Voice(
         brand=brand.name,
         about=said.get("about", ""),
@@ -89,14 +89,9 @@ def _addresses(soup: BeautifulSoup, said: dict[str, str], base: str) -> list[str
 
 
 def _picture(place: Here, addresses: Iterable[str]) -> Asset | None:
-    for address in list(addresses)[:4]:
-        try:
-            found = fetch(address, "image/*", settings.UPLOAD_MOST_BYTES)
-            if found.type.startswith("image/"):
-                return add(place, found.body, address.rsplit("/", 1)[-1].split("?")[0] or "picture of a link")
-        except (CantFetch, Invalid):
-            continue
-    return None
+    """The first of the likeliest few that can be had."""
+    tried = (fetched(place, address, settings.UPLOAD_MOST_BYTES) for address in list(addresses)[:4])
+    return next((asset for asset in tried if asset is not None), None)
 
 
 def _clean(text: str) -> str:

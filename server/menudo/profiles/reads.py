@@ -6,6 +6,7 @@ from typing import Any
 from django.db.models import Prefetch, QuerySet
 
 from menudo.base.problems import NotFound
+from menudo.base.rows import the_one
 from menudo.people.here import Here
 from menudo.people.models import Brand
 from menudo.profiles.models import ConnectLink, Pause, Profile, ProfileSet, Slot
@@ -71,10 +72,7 @@ def profiles(place: Here) -> QuerySet[Profile]:
 
 def profile(place: Here, id: int) -> Profile:
     """One profile of the brand. Raises NotFound, also for another brand's."""
-    found = profiles(place).filter(pk=id).first()
-    if found is None:
-        raise NotFound()
-    return found
+    return the_one(profiles(place).filter(pk=id))
 
 
 def sets(place: Here) -> list[dict[str, Any]]:

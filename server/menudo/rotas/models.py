@@ -48,6 +48,7 @@ class Turn(models.Model):
     times = models.PositiveSmallIntegerField(null=True, help_text="how often it goes to a profile at most")
     until = models.DateField(null=True)
     seasons = models.JSONField(default=list)
+    quotation = models.CharField(max_length=20, blank=True, db_default="", help_text="which of the collection it is")
 
     class Meta:
         ordering = ["position", "id"]

@@ -5,14 +5,18 @@ from collections.abc import Iterable, Sequence
 from datetime import date, datetime, time, timedelta
 from typing import Any
 
-from django.db.models import Prefetch
+from django.db.models import Prefetch, Q
 
+from menudo.insight.best import best_of
 from menudo.labels.models import Ink
 from menudo.people.here import Here
+from menudo.people.models import Brand
 from menudo.posts.models import Delivery, Post
 from menudo.rotas.laying import WEEKS, Ahead, Coming, ahead, whole, zone_at
 from menudo.rotas.models import Place, Rota, Turn
+from menudo_core.insight.best import Well
 from menudo_core.rotas.rota import Why
+from menudo_core.text.lines import first_line
 from menudo_core.timing.walltimes import day_bounds, wall_in
 
 _WHY = {
@@ -105,12 +109,17 @@ def _turn(turn: Turn, gone: int) -> dict[str, Any]:
 
 def said(post: Post) -> dict[str, Any]:
     """What a turn's card says."""
-    line = next((line.strip() for line in post.master.get("text", "").splitlines() if line.strip()), "")
+    line = first_line(post.master.get("text", ""))
     media = post.master.get("media", [])
     return {
         "post": post.pk, "headline": (post.title or line)[:100], "thumb": media[0] if media else None,
         "pictures": len(media),
     }  # fmt: skip
+
+
+def did_well(brand: Brand, now: datetime, most: int) -> list[tuple[Post, Well]]:
+    """What did better than usual; copies of turns left out: their rota has them already."""
+    return best_of(brand, now, most, without=Q(delivery__post__rota_places__isnull=False))
 
 
 def _seasons(kept: Iterable[Any]) -> list[dict[str, Any]]:

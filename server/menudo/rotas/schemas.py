@@ -8,6 +8,7 @@ from pydantic import AwareDatetime, Field
 
 from menudo.base.schemas import In
 from menudo.posts.content_io import Id
+from menudo_core.quotations.collection import Subject
 from menudo_core.rotas.rota import Order
 
 MonthDay = Annotated[list[Annotated[int, Field(ge=1, le=31)]], Field(min_length=2, max_length=2)]
@@ -166,3 +167,42 @@ class SwapPlacesIn(In):
 
 class AddedOut(Schema):
     turns: int
+
+
+class QuotationOut(Schema):
+    """One of the collection. `source`: what its wording was compared with."""
+
+    id: str
+    subject: Subject
+    text: str
+    author: str
+    died: int
+    work: str
+    year: int
+    source: str
+
+
+class QuotationsOut(Schema):
+    count: int
+    quotations: list[QuotationOut]
+
+
+class QuotationsIn(In):
+    """`tags` stand under each, with or without their sign; `pictures`: drawn in the brand's colours."""
+
+    quotations: list[Annotated[str, Field(max_length=20)]] = Field(min_length=1, max_length=500)
+    pictures: bool = False
+    tags: list[Annotated[str, Field(min_length=1, max_length=60, pattern=r"^#?[^\s#]+$")]] = Field(
+        default=[], max_length=30
+    )
+
+
+class DidWellOut(Schema):
+    """A post that earned more than its profiles usually do, and how many times as much."""
+
+    post: int
+    headline: str
+    thumb: int | None
+    pictures: int
+    times_usual: float
+    reactions: int

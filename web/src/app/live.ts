@@ -35,6 +35,10 @@ const DROPS: Record<string, string[]> = {
   view: ["views"],
   attendance: ["attendance"],
   rota: ["rotas", "coming", "calendar"],
+  relay: ["relays"],
+  feed: ["feeds", "shelf", "relays"],
+  catalogue: ["catalogues", "relays"],
+  starter: ["starters"],
 };
 const GATHER_MS = 120;
 

@@ -90,6 +90,46 @@ const rota = createRoute({
   component: lazyRouteComponent(() => import("@/features/rotas/RotaPage"), "RotaPage"),
 });
 
+const relays = createRoute({
+  getParentRoute: () => brandRoute,
+  path: "/relays",
+  component: lazyRouteComponent(() => import("@/features/relays/RelaysPage"), "RelaysPage"),
+  validateSearch: (s: Search): { open?: number } => ({ open: number(s.open) }),
+});
+const asked = createRoute({
+  getParentRoute: () => brandRoute,
+  path: "/relays/asked",
+  component: lazyRouteComponent(() => import("@/features/relays/AskedPage"), "AskedPage"),
+  validateSearch: (s: Search): { leg?: number } => ({ leg: number(s.leg) }),
+});
+const relayLog = createRoute({
+  getParentRoute: () => brandRoute,
+  path: "/relays/log",
+  component: lazyRouteComponent(() => import("@/features/relays/LogPage"), "LogPage"),
+  validateSearch: (s: Search): { relay?: number } => ({ relay: number(s.relay) }),
+});
+const feeds = createRoute({
+  getParentRoute: () => brandRoute,
+  path: "/relays/feeds",
+  component: lazyRouteComponent(() => import("@/features/feeds/FeedsPage"), "FeedsPage"),
+});
+const shelf = createRoute({
+  getParentRoute: () => brandRoute,
+  path: "/relays/shelf",
+  component: lazyRouteComponent(() => import("@/features/feeds/ShelfPage"), "ShelfPage"),
+  validateSearch: (s: Search): { words?: string; feed?: number; tag?: string } => ({
+    words: listed(s.words),
+    feed: number(s.feed),
+    tag: listed(s.tag),
+  }),
+});
+const catalogue = createRoute({
+  getParentRoute: () => brandRoute,
+  path: "/relays/catalogue",
+  component: lazyRouteComponent(() => import("@/features/catalogue/CataloguePage"), "CataloguePage"),
+  validateSearch: (s: Search): { catalogue?: number } => ({ catalogue: number(s.catalogue) }),
+});
+
 const library = createRoute({
   getParentRoute: () => brandRoute,
   path: "/library",
@@ -224,6 +264,12 @@ export const router = createRouter({
     brandRoute.addChildren([
       rotas,
       rota,
+      relays,
+      asked,
+      relayLog,
+      feeds,
+      shelf,
+      catalogue,
       brandHome,
       today,
       calendarRoute,

@@ -5,7 +5,8 @@ from datetime import date
 from django.db import transaction
 
 from menudo.base.live import tell
-from menudo.base.problems import Invalid, NotFound
+from menudo.base.problems import Invalid
+from menudo.base.rows import the_one
 from menudo.calendar.models import Almanac, OwnDate
 from menudo.history.actions.record import record
 from menudo.people.capabilities import May
@@ -69,10 +70,7 @@ def delete_own_date(place: Here, id: int) -> None:
 
 
 def _own_date(place: Here, id: int) -> OwnDate:
-    found = OwnDate.objects.filter(brand=place.brand, pk=id).first()
-    if found is None:
-        raise NotFound()
-    return found
+    return the_one(OwnDate.objects.filter(brand=place.brand, pk=id))
 
 
 def _readable(rule: str) -> bool:

@@ -5,7 +5,7 @@ from django.db import transaction
 from menudo.base.clock import db_now
 from menudo.notices.actions.notify import notify
 from menudo.people.capabilities import May
-from menudo.people.models import Membership
+from menudo.people.who_may import who_may
 from menudo.posts.actions.rehold import rehold
 from menudo.posts.models import Delivery
 from menudo.profiles.actions.token import mark_ended
@@ -33,5 +33,4 @@ def end_those_over() -> int:
 
 def managers(brand: int) -> list[int]:
     """Who manages profiles in a brand."""
-    found = Membership.objects.filter(brand_id=brand, capabilities__contains=[May.MANAGE_PROFILES])
-    return list(found.values_list("user_id", flat=True))
+    return who_may(brand, May.MANAGE_PROFILES)

@@ -10,10 +10,9 @@ from menudo.base.clock import db_now
 from menudo.base.live import tell
 from menudo.base.problems import Conflict, Invalid, NotFound
 from menudo.history.actions.record import record
-from menudo.notices.actions.notify import notify
+from menudo.people.actions.tell_planners import tell_planners
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.people.models import Membership
 from menudo.posts.actions.due import read_wall, resolve_due
 from menudo.posts.actions.rehold import rehold
 from menudo.posts.models import Delivery
@@ -99,16 +98,8 @@ def tell_pauses_over() -> int:
                 continue
             rehold(_hanging(row.brand_id, row.profile))
             whose = row.profile.handle if row.profile else row.brand.name
-            members = Membership.objects.filter(brand=row.brand, capabilities__contains=[May.PUBLISH])
             words = f"The pause of {whose} is over. See what was missed, and choose what happens to it"
-            notify(
-                members.values_list("user_id", flat=True),
-                row.brand_id,
-                "pause",
-                f"pause_over:{row.pk}",
-                words,
-                f"/{row.brand.slug}/today",
-            )
+            tell_planners(row.brand, "pause", f"pause_over:{row.pk}", words, "today")
             tell(row.brand_id, "profile", row.profile_id or 0)
     return len(over)
 

@@ -10,7 +10,7 @@ from menudo.delivery.quotas import must_wait
 from menudo.history.actions.record import MENUDO, record
 from menudo.notices.actions.notify import notify
 from menudo.people.capabilities import May
-from menudo.people.models import Membership
+from menudo.people.who_may import who_may
 from menudo.posts.actions.due import put_job
 from menudo.posts.actions.resign import resign
 from menudo.posts.holding import why_held
@@ -82,5 +82,4 @@ def _in_charge(profile: Profile) -> list[int]:
     """The profile's keeper, else everyone who may publish in the brand."""
     if profile.keeper_id is not None:
         return [profile.keeper_id]
-    may = Membership.objects.filter(brand_id=profile.brand_id, capabilities__contains=[May.PUBLISH])
-    return list(may.values_list("user_id", flat=True))
+    return who_may(profile.brand_id, May.PUBLISH)

@@ -16,9 +16,7 @@ from menudo.base.live import tell_all
 from menudo.delivery.actions.claim import held_by, of_each
 from menudo.history.actions.record import MENUDO, entry, record, record_all
 from menudo.library.models import Asset
-from menudo.notices.actions.notify import notify
-from menudo.people.capabilities import May
-from menudo.people.models import Membership
+from menudo.people.actions.tell_planners import tell_planners
 from menudo.posts.actions.comments import begin_comment
 from menudo.posts.actions.due import put_job
 from menudo.posts.actions.watch import called, tell_watchers
@@ -146,15 +144,7 @@ def tell_trouble(delivery: Delivery, words: str) -> None:
     post, brand, key = delivery.post, delivery.brand, f"trouble:{delivery.pk}:{delivery.revision}"
     told = f"{called(post)} on {delivery.profile.handle}: {words}"
     tell_watchers(brand, post, "trouble", key, told)
-    publish = Membership.objects.filter(brand=brand, capabilities__contains=[May.PUBLISH])
-    notify(
-        publish.values_list("user_id", flat=True),
-        brand.pk,
-        "trouble",
-        key,
-        told,
-        f"/{brand.slug}/calendar?open={delivery.pk}",
-    )
+    tell_planners(brand, "trouble", key, told, f"calendar?open={delivery.pk}")
 
 
 def has_comment(content: Content, delivery: Delivery) -> bool:

@@ -10,9 +10,7 @@ from django.db.models.functions import Coalesce
 from menudo.base.clock import db_now
 from menudo.base.live import tell
 from menudo.history.actions.record import MENUDO, record
-from menudo.notices.actions.notify import notify
-from menudo.people.capabilities import May
-from menudo.people.models import Membership
+from menudo.people.actions.tell_planners import tell_planners
 from menudo.posts.actions.due import put_job
 from menudo.posts.actions.rehold import rehold
 from menudo.posts.actions.watch import called, tell_watchers
@@ -52,10 +50,7 @@ def _tell_missed(delivery: Delivery) -> None:
     words = f"{called(post)} missed its time on {delivery.profile.handle}: it was not signed off. Plan it again"
     key = f"missed:{delivery.pk}:{delivery.due_at}"
     told = tell_watchers(brand, post, "missed", key, words)
-    plan = Membership.objects.filter(brand=brand, capabilities__contains=[May.PUBLISH]).values_list(
-        "user_id", flat=True
-    )
-    notify(plan, brand.pk, "missed", key, words, f"/{brand.slug}/calendar?open={delivery.pk}")
+    tell_planners(brand, "missed", key, words, f"calendar?open={delivery.pk}")
     log.info("missed_told", delivery=delivery.pk, told=told)
 
 

@@ -3,7 +3,8 @@
 from django.db import IntegrityError, transaction
 
 from menudo.base.live import tell
-from menudo.base.problems import Invalid, NotFound
+from menudo.base.problems import Invalid
+from menudo.base.rows import the_one
 from menudo.history.actions.record import record
 from menudo.labels.models import Ink, Label
 from menudo.people.capabilities import May
@@ -47,7 +48,4 @@ def delete_label(place: Here, id: int) -> None:
 
 def label_of(place: Here, id: int) -> Label:
     """A label of the brand. Raises NotFound."""
-    found = Label.objects.filter(brand=place.brand, pk=id).first()
-    if found is None:
-        raise NotFound()
-    return found
+    return the_one(Label.objects.filter(brand=place.brand, pk=id))

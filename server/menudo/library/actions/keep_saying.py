@@ -5,7 +5,8 @@ from typing import Any, TypeVar
 from django.db import IntegrityError, transaction
 
 from menudo.base.live import tell
-from menudo.base.problems import Fault, Invalid, NotFound
+from menudo.base.problems import Fault, Invalid
+from menudo.base.rows import the_one
 from menudo.history.actions.record import record
 from menudo.library.models import LinkTags, Snippet, TagSet
 from menudo.people.capabilities import May
@@ -66,10 +67,7 @@ def found(place: Here, kind: type[S], id: int | None) -> S:
     """The one of this id, or a new one. Raises NotFound, also for another brand's."""
     if id is None:
         return kind(brand=place.brand)
-    row = kind.objects.filter(brand=place.brand, pk=id).first()
-    if row is None:
-        raise NotFound()
-    return row
+    return the_one(kind.objects.filter(brand=place.brand, pk=id))
 
 
 def _keep(place: Here, row: S, name: str, said: dict[str, Any], faults: list[Fault]) -> S:

@@ -3,7 +3,8 @@
 from django.db import IntegrityError, transaction
 
 from menudo.base.live import tell
-from menudo.base.problems import Fault, Invalid, NotFound
+from menudo.base.problems import Fault, Invalid
+from menudo.base.rows import the_one
 from menudo.base.sealed import seal, unseal
 from menudo.history.actions.record import record
 from menudo.library.actions.add import add
@@ -51,10 +52,7 @@ def forget_store(place: Here, id: int) -> None:
 
 
 def store(place: Here, id: int) -> Store:
-    found = Store.objects.filter(brand=place.brand, pk=id).first()
-    if found is None:
-        raise NotFound()
-    return found
+    return the_one(Store.objects.filter(brand=place.brand, pk=id))
 
 
 def look(place: Here, id: int, path: str) -> list[Entry]:

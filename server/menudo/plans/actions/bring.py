@@ -4,18 +4,16 @@ import uuid
 from collections.abc import Collection
 from dataclasses import dataclass, field
 from datetime import datetime
-from pathlib import PurePosixPath
-from urllib.parse import unquote, urlsplit
 
 from django.db import transaction
 
 from menudo.base import clock
-from menudo.base.fetch import CantFetch, fetch
+from menudo.base.fetch import CantFetch
 from menudo.base.live import tell
 from menudo.base.problems import Fault, Invalid, Problem
 from menudo.history.actions.record import record
 from menudo.labels.models import Ink, Label
-from menudo.library.actions.add import add
+from menudo.library.actions.fetch_in import fetch_in
 from menudo.library.models import Asset
 from menudo.people.capabilities import May
 from menudo.people.here import Here
@@ -100,9 +98,7 @@ def _fetched(place: Here, wanted: list[Matched]) -> None:
     found: dict[str, Asset | str] = {}
     for address in addresses:
         try:
-            page = fetch(address)
-            name = unquote(PurePosixPath(urlsplit(address).path).name) or "picture"
-            found[address] = add(place, page.body, name)
+            found[address] = fetch_in(place, address)
         except CantFetch as error:
             found[address] = str(error)
         except Problem as problem:

@@ -5,7 +5,8 @@ from zlib import crc32
 
 from menudo.notices.actions.notify import notify
 from menudo.people.capabilities import May
-from menudo.people.models import Brand, Membership
+from menudo.people.models import Brand
+from menudo.people.who_may import who_may
 from menudo.posts.actions.watch import called
 from menudo.posts.models import Post
 from menudo.posts.signing import Signing
@@ -49,5 +50,4 @@ def _asked(found: list[Signing]) -> frozenset[str | None]:
 
 
 def _may(brand: Brand) -> Iterable[int]:
-    members = Membership.objects.filter(brand=brand, capabilities__contains=[May.SIGN_OFF])
-    return members.values_list("user_id", flat=True)
+    return who_may(brand, May.SIGN_OFF)

@@ -26,8 +26,8 @@ def put_in_bin(place: Here, post: Post) -> None:
         busy = post.deliveries.exclude(state__in=_LOOSE).count()
         if busy:
             raise Conflict(f"{busy} of its deliveries are on the calendar. Take them off first.")
-        post.binned = clock.now()
-        post.save(update_fields=["binned"])
+        post.binned, post.aside = clock.now(), False
+        post.save(update_fields=["binned", "aside"])
         record(place.brand.pk, place.actor, "bin", "post", post.pk, "put a post in the bin")
         tell(place.brand.pk, "post", post.pk)
 

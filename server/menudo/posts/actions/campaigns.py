@@ -5,7 +5,8 @@ from datetime import date
 from django.db import IntegrityError, transaction
 
 from menudo.base.live import tell
-from menudo.base.problems import Fault, Invalid, NotFound
+from menudo.base.problems import Fault, Invalid
+from menudo.base.rows import the_one
 from menudo.history.actions.record import record
 from menudo.labels.models import Ink
 from menudo.library.models import LinkTags
@@ -69,7 +70,4 @@ def delete_campaign(place: Here, id: int) -> None:
 
 def campaign_of(place: Here, id: int) -> Campaign:
     """A campaign of the brand. Raises NotFound."""
-    found = Campaign.objects.filter(brand=place.brand, pk=id).first()
-    if found is None:
-        raise NotFound()
-    return found
+    return the_one(Campaign.objects.filter(brand=place.brand, pk=id))

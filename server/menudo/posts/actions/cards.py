@@ -4,6 +4,7 @@ from menudo.library.models import Use
 from menudo.posts.kept import assets_in
 from menudo.posts.models import Delivery, Post
 from menudo.posts.saying import contents
+from menudo_core.text.lines import first_line
 
 _CARD = 100
 
@@ -12,7 +13,7 @@ def write_cards(post: Post) -> None:
     """Refresh the cards of a post's deliveries from its versions, and the record of the media it uses."""
     deliveries = list(post.deliveries.select_related("profile"))
     for id, content in contents(post, post.brand, deliveries).items():
-        line = next((line.strip() for line in content.text.splitlines() if line.strip()), "")
+        line = first_line(content.text)
         Delivery.objects.filter(pk=id).update(
             headline=(post.title or line)[:_CARD],
             thumb_id=content.media[0] if content.media else None,

@@ -203,5 +203,8 @@ def set_due(delivery: Delivery, at: datetime, zone: ZoneInfo, event: Event, paus
     delivery.tries = 0
     delivery.revision += 1
     delivery.save()
+    if delivery.post.aside:
+        # Planned is answered, whoever did it: taken off again it waits in the tray as any draft does.
+        Post.objects.filter(pk=delivery.post_id).update(aside=False)
     if delivery.state == DeliveryState.PLANNED:
         put_job(delivery)

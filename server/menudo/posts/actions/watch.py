@@ -7,6 +7,7 @@ from menudo.notices.actions.notify import notify
 from menudo.people.here import Here
 from menudo.people.models import Brand, Membership
 from menudo.posts.models import Post, Watch
+from menudo_core.text.lines import first_line
 
 
 def watch(place: Here, post: Post, on: bool) -> None:
@@ -19,7 +20,7 @@ def watch(place: Here, post: Post, on: bool) -> None:
 
 def called(post: Post) -> str:
     """A post as a notice names it."""
-    line = next((line.strip() for line in post.master.get("text", "").splitlines() if line.strip()), "")
+    line = first_line(post.master.get("text", ""))
     return f"“{(post.title or line)[:80]}”" if post.title or line else "a post without words"
 
 

@@ -3,7 +3,8 @@
 from django.db import IntegrityError, transaction
 
 from menudo.base.live import tell
-from menudo.base.problems import Fault, Invalid, NotFound
+from menudo.base.problems import Fault, Invalid
+from menudo.base.rows import the_one
 from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
@@ -32,10 +33,7 @@ def delete_set(place: Here, id: int) -> None:
 
 
 def _found(place: Here, id: int) -> ProfileSet:
-    found = ProfileSet.objects.filter(brand=place.brand, pk=id).first()
-    if found is None:
-        raise NotFound()
-    return found
+    return the_one(ProfileSet.objects.filter(brand=place.brand, pk=id))
 
 
 def _keep(place: Here, row: ProfileSet, name: str, profiles: list[int]) -> ProfileSet:

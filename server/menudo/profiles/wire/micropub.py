@@ -9,7 +9,7 @@ import httpx
 
 from menudo.base import clock
 from menudo.base.fetch import CantFetch
-from menudo.profiles.wire.protocol import Attachment, Earned, Known, Outgoing, RemoteProfile
+from menudo.profiles.wire.protocol import Attachment, Earned, Known, Outgoing, RemoteProfile, Written
 from menudo_core.sending.decide import Answer, Outcome
 
 
@@ -104,6 +104,16 @@ class Micropub:
         if not isinstance(told, list):
             return []
         return [_earned(one) for one in told[:1000] if isinstance(one, dict) and isinstance(one.get("url"), str)]
+
+    def written(self, profile: str) -> list[Written]:
+        """What stands at a profile, the newest first (`q=source` without an address, a proposed extension of Micropub; the
+        destination is ours); empty where it isn't told."""
+        answer, body = self._ask({"q": "source", "destination": profile})
+        items = body.get("items") if answer.outcome is Outcome.DONE else None
+        if not isinstance(items, list):
+            return []
+        found = [_written(one.get("properties")) for one in items[:100] if isinstance(one, dict)]
+        return [one for one in found if one is not None]
 
     def _make(self, key: str, properties: dict[str, Any]) -> Answer:
         body = {"type": ["h-entry"], "properties": properties}
@@ -215,3 +225,30 @@ def _earned(one: dict[str, Any]) -> Earned:
         return min(max(value, 0), 2**31 - 1) if isinstance(value, int) else 0
 
     return Earned(one["url"][:500], count("reach"), count("reactions"), count("clicks"))
+
+
+def _written(said: Any) -> Written | None:
+    """One item of a list of posts; None where it has no address or time."""
+    if not isinstance(said, dict):
+        return None
+
+    def first(name: str) -> str:
+        values = said.get(name)
+        return values[0] if isinstance(values, list) and values and isinstance(values[0], str) else ""
+
+    try:
+        at = datetime.fromisoformat(first("published"))
+    except ValueError:
+        return None
+    if not first("url").startswith("http") or at.tzinfo is None:
+        return None
+    media = []
+    for name, kind in (("photo", "picture"), ("video", "video")):
+        for one in said.get(name, []) if isinstance(said.get(name), list) else []:
+            value, alt = (one.get("value"), one.get("alt")) if isinstance(one, dict) else (one, "")
+            if isinstance(value, str):
+                media.append((value[:2000], kind, str(alt or "")[:1000]))
+    return Written(
+        first("url")[:500], at.astimezone(UTC), first("content")[:20_000], first("link")[:2000], first("form") or "post",
+        tuple(media[:20]),
+    )  # fmt: skip

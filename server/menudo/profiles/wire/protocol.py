@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from datetime import datetime
 from typing import Protocol
 
 from menudo_core.media.showing import Person
@@ -29,6 +30,18 @@ class Earned:
     reach: int
     reactions: int
     clicks: int
+
+
+@dataclass(frozen=True, slots=True)
+class Written:
+    """A post that stands at a profile, as the network tells it; `at` in UTC. `media`: address, kind and alt text of each."""
+
+    url: str
+    at: datetime
+    text: str
+    link: str = ""
+    form: str = "post"
+    media: tuple[tuple[str, str, str], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,5 +110,7 @@ class Adapter(Protocol):
     def delete(self, url: str) -> Answer: ...
 
     def rising(self) -> dict[str, int]: ...
+
+    def written(self, profile: str) -> list[Written]: ...
 
     def results(self, profile: str) -> list[Earned]: ...

@@ -11,9 +11,7 @@ from django.db import transaction
 from menudo.base import clock
 from menudo.base.live import tell
 from menudo.history.actions.record import MENUDO, record
-from menudo.notices.actions.notify import notify
-from menudo.people.capabilities import May
-from menudo.people.models import Membership
+from menudo.people.actions.tell_planners import tell_planners
 from menudo.posts.actions.cards import write_cards
 from menudo.posts.actions.duplicate import copy_of
 from menudo.posts.actions.plan import put_up, set_due, stopped_by
@@ -142,16 +140,10 @@ def _agreed_before(rota: Rota, wording: int, delivery: Delivery, now: datetime) 
     )  # fmt: skip
 
 
-def _planners(rota: Rota) -> list[int]:
-    """Those who plan for the brand."""
-    members = Membership.objects.filter(brand=rota.brand, capabilities__contains=[May.PUBLISH])
-    return list(members.values_list("user_id", flat=True))
-
-
 def _tell_trouble(rota: Rota, coming: Coming, words: str) -> None:
     key = f"rota:{rota.pk}:{coming.profile.pk}:{coming.spot.at:%Y%m%d%H%M}"
     told = f"The rota {rota.name} has a turn that can't go out. {words}"
-    notify(_planners(rota), rota.brand_id, "trouble", key, told, f"/{rota.brand.slug}/rotas/{rota.pk}")
+    tell_planners(rota.brand, "trouble", key, told, f"rotas/{rota.pk}")
 
 
 def _tell_dry(rota: Rota, laid: list[Ahead]) -> None:
@@ -160,6 +152,4 @@ def _tell_dry(rota: Rota, laid: list[Ahead]) -> None:
     if found:
         day = min(d.day for d in found)
         told = f"The rota {rota.name} runs dry on {day.day} {day:%B}: it has fewer turns than slots."
-        notify(
-            _planners(rota), rota.brand_id, "dry", f"dry:{rota.pk}:{day}", told, f"/{rota.brand.slug}/rotas/{rota.pk}"
-        )
+        tell_planners(rota.brand, "dry", f"dry:{rota.pk}:{day}", told, f"rotas/{rota.pk}")

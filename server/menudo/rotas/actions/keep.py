@@ -6,8 +6,9 @@ from datetime import date
 from django.db import IntegrityError, transaction
 
 from menudo.base.live import tell
-from menudo.base.problems import Fault, Invalid, NotFound
+from menudo.base.problems import Fault, Invalid
 from menudo.base.revisions import unchanged
+from menudo.base.rows import the_one
 from menudo.history.actions.record import record
 from menudo.labels.models import Ink, Label
 from menudo.people.capabilities import May
@@ -44,6 +45,8 @@ def keep_rota(place: Here, id: int | None, data: RotaIn, began: int | None = Non
     if not data.profiles:
         faults.append(Fault("/profiles", "Choose at least one profile.", "none"))
     faults += season_faults(data.seasons)
+    if id is not None and data.apart < 1 and Turn.objects.filter(rota=id).exclude(quotation="").exists():
+        faults.append(Fault("/apart", "With quotations in it, it goes out once a day at most.", "quotations"))
     if faults:
         raise Invalid(faults=faults)
     try:
@@ -106,15 +109,9 @@ def delete_rota(place: Here, id: int) -> None:
 def rota_of(place: Here, id: int, lock: bool = False) -> Rota:
     """A rota of the brand. Raises NotFound."""
     rotas = Rota.objects.select_for_update(of=("self",)) if lock else Rota.objects
-    found = rotas.select_related("label", "brand").filter(brand=place.brand, pk=id).first()
-    if found is None:
-        raise NotFound()
-    return found
+    return the_one(rotas.select_related("label", "brand").filter(brand=place.brand, pk=id))
 
 
 def turn_of(place: Here, rota: Rota, id: int) -> Turn:
     """A turn of the rota. Raises NotFound."""
-    found = Turn.objects.filter(rota=rota, pk=id).first()
-    if found is None:
-        raise NotFound()
-    return found
+    return the_one(Turn.objects.filter(rota=rota, pk=id))

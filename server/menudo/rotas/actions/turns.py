@@ -1,7 +1,9 @@
 """Fill a rota: turns come of drafts, of posts that were out, and of pictures; several wordings of one."""
 
 import uuid
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import date
 
 from django.db import transaction
 from django.db.models import F, Max
@@ -27,18 +29,41 @@ def add_turns(place: Here, rota: Rota, posts: list[int], assets: list[int]) -> i
     place.needs(May.PUBLISH)
     with transaction.atomic():
         found = _posts(place, posts)
-        if rota.turns.count() + len(posts) + len(assets) > _MOST:
-            raise Invalid.at("/posts", f"A rota has {_MOST} turns at most.", "many")
+        room_for(rota, len(posts) + len(assets), "/posts")
         made = draft_from(place, assets, list(rota.profiles.values_list("pk", flat=True))) if assets else []
-        last = rota.turns.aggregate(last=Max("position"))["last"] or 0
-        for number, post in enumerate([*(_evergreen(place, p) for p in found), *(_evergreen(place, p) for p in made)]):
-            turn = Turn.objects.create(rota=rota, position=last + 1 + number)
-            Wording.objects.create(turn=turn, post=post)
-        for_its_profiles(rota, Post.objects.filter(wording__turn__rota=rota))
-        count = len(found) + len(made)
-        record(place.brand.pk, place.actor, "fill_rota", "rota", rota.pk, f"put {count} turns into {rota.name}")
-        _changed(rota)
+        return put_in(place, rota, [Filling([_evergreen(place, post)]) for post in [*found, *made]])
+
+
+@dataclass(frozen=True, slots=True)
+class Filling:
+    """What becomes a turn: its wordings, evergreen already, and its limits."""
+
+    posts: list[Post]
+    times: int | None = None
+    until: date | None = None
+    quotation: str = ""
+
+
+def put_in(place: Here, rota: Rota, fillings: Sequence[Filling]) -> int:
+    """A turn more for each, after those there are; part of the caller's transaction. How many."""
+    last = rota.turns.aggregate(last=Max("position"))["last"] or 0
+    for number, one in enumerate(fillings):
+        turn = Turn.objects.create(
+            rota=rota, position=last + 1 + number, times=one.times, until=one.until, quotation=one.quotation
+        )
+        Wording.objects.bulk_create([Wording(turn=turn, post=post, position=n) for n, post in enumerate(one.posts)])
+    for_its_profiles(rota, [post for one in fillings for post in one.posts])
+    count = len(fillings)
+    words = f"put {count} turn{'' if count == 1 else 's'} into {rota.name}"
+    record(place.brand.pk, place.actor, "fill_rota", "rota", rota.pk, words)
+    _changed(rota)
     return count
+
+
+def room_for(rota: Rota, more: int, pointer: str) -> None:
+    """Raises Invalid where so many turns more would be too many."""
+    if rota.turns.count() + more > _MOST:
+        raise Invalid.at(pointer, f"A rota has {_MOST} turns at most.", "many")
 
 
 def add_wording(place: Here, rota: Rota, turn: Turn, post: int | None) -> Wording:

@@ -6,8 +6,8 @@ from django.db import transaction
 
 from menudo.base import clock
 from menudo.notices.actions.notify import notify
-from menudo.people.capabilities import May
-from menudo.people.models import Brand, Membership
+from menudo.people.actions.tell_planners import tell_planners
+from menudo.people.models import Brand
 from menudo.posts.actions.watch import called
 from menudo.posts.models import Delivery, Post
 from menudo.posts.signing import Signing, signings
@@ -52,10 +52,5 @@ def _tell(brand: Brand, post: Post, late: list[Signing]) -> int:
         signers = Signers.of(brand)
         words = f"{called(post)} should have been signed off by now, and goes nowhere until it is"
         told = notify(signers.people(asked), brand.pk, "sign", key, words, f"/{brand.slug}/sign?post={post.pk}")
-        plan = Membership.objects.filter(brand=brand, capabilities__contains=[May.PUBLISH]).values_list(
-            "user_id", flat=True
-        )
         waits = f"{called(post)} still waits for {', '.join(signers.called(asked))}"
-        return told + notify(
-            plan, brand.pk, "missed", f"{key}:plan", waits, f"/{brand.slug}/calendar?open={first.delivery.pk}"
-        )
+        return told + tell_planners(brand, "missed", f"{key}:plan", waits, f"calendar?open={first.delivery.pk}")

@@ -7,7 +7,8 @@ from django.db import transaction
 
 from menudo.base import clock
 from menudo.base.live import tell
-from menudo.base.problems import Conflict, Forbidden, Invalid, NotFound
+from menudo.base.problems import Conflict, Forbidden, Invalid
+from menudo.base.rows import the_one
 from menudo.history.actions.record import record
 from menudo.notices.actions.notify import notify
 from menudo.people.here import Here
@@ -144,10 +145,7 @@ def _names(words: str, name: str) -> bool:
 
 
 def _one(post: Post, id: int) -> Remark:
-    remark = Remark.objects.select_for_update().filter(post=post, pk=id).first()
-    if remark is None:
-        raise NotFound()
-    return remark
+    return the_one(Remark.objects.select_for_update().filter(post=post, pk=id))
 
 
 def _own(place: Here, post: Post, id: int) -> Remark:

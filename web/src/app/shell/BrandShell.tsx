@@ -62,6 +62,8 @@ function Frame({ me, brand }: { me: Me; brand: Brand }) {
         navigate({ to: "/$brand/bench/$post", params: { brand: brand.slug, post: "new" }, search: {} }),
       "1": () => navigate({ to: "/$brand/today", params: { brand: brand.slug } }),
       "2": () => navigate({ to: "/$brand/calendar", params: { brand: brand.slug }, search: {} }),
+      "3": () => navigate({ to: "/$brand/rotas", params: { brand: brand.slug } }),
+      "4": () => navigate({ to: "/$brand/relays", params: { brand: brand.slug }, search: {} }),
       "7": () => navigate({ to: "/$brand/library", params: { brand: brand.slug }, search: {} }),
       z: () => undoNewest(),
       "?": () => setHelp(true),

@@ -6,6 +6,8 @@ const KEYS: [string, string][] = [
   ["n", "new post"],
   ["1", "Today"],
   ["2", "Calendar"],
+  ["3", "Rotas"],
+  ["4", "Relays"],
   ["7", "Library"],
   ["b", "brands and the brand's pages"],
   ["t", "today"],

@@ -74,6 +74,9 @@ export function Masthead({ onKeys, plain }: { onKeys: () => void; plain?: boolea
           <Link to="/$brand/rotas" params={params}>
             <Section>Rotas</Section>
           </Link>
+          <Link to="/$brand/relays" params={params} search={{}} activeOptions={{ includeSearch: false }}>
+            <Section>Relays</Section>
+          </Link>
           <Link to="/$brand/library" params={params} search={{}} activeOptions={{ includeSearch: false }}>
             <Section>Library</Section>
           </Link>

@@ -24,6 +24,19 @@ export function useComingCards(window: CalendarWindow): Map<number, Coming[]> {
   return useMemo(() => Map.groupBy(narrowed ? [] : (found ?? []), (one) => one.profile), [found, narrowed]);
 }
 
+/** The same by day, for the profiles that the window shows. */
+export function useComingDays(window: CalendarWindow): Map<string, Coming[]> {
+  const found = useComingCards(window);
+  return useMemo(
+    () =>
+      Map.groupBy(
+        window.lanes.flatMap((lane) => found.get(lane.profile) ?? []).sort((a, b) => a.at.localeCompare(b.at)),
+        (one) => one.date,
+      ),
+    [window.lanes, found],
+  );
+}
+
 /** A turn of a rota that no post has been made of yet: faint, and it leads to its rota. */
 export function ComingCard({ one, day }: { one: Coming; day: string }) {
   const { brand, me } = useHere();

@@ -11,6 +11,7 @@ import { clockWords, dayWords, weekdayWords } from "@/ui/times";
 import { AlmanacMark } from "./Bands";
 import { useBoard } from "./board/board";
 import { SpotBox } from "./board/SpotBox";
+import { ComingCard, useComingDays } from "./ComingCard";
 import { InkMark } from "./Labels";
 import { useLabels } from "./queries";
 import { Thumb } from "./Tray";
@@ -26,6 +27,7 @@ const SORTS: [Sort, string][] = [
 export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort }) {
   const { lanes, selected, toggle } = useBoard();
   const navigate = useNavigate({ from: "/$brand/calendar" });
+  const coming = useComingDays(window);
   const order = useMemo(() => {
     const key: Record<Sort, (t: Ticket) => string> = {
       time: (t) => t.time,
@@ -60,7 +62,8 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
       {window.days.map((day, n) => {
         const mine = byDay.get(n) ?? [];
         const days = window.bands.almanac.filter((d) => d.day === n);
-        if (!mine.length && !days.length && !day.today) return null;
+        const faint = coming.get(day.date) ?? [];
+        if (!mine.length && !days.length && !faint.length && !day.today) return null;
         const all = mine.every((t) => selected.has(t.id));
         return (
           <SpotBox
@@ -106,7 +109,12 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
                 words={`${weekdayWords(day.weekday)} ${dayWords(day.date)}`}
               />
             ))}
-            {mine.length === 0 && (
+            {faint.map((one) => (
+              <Box key={`${one.rota}${one.profile}${one.at}`} maxW="520px" ml="34px" my="2px">
+                <ComingCard one={one} day={`${weekdayWords(day.weekday)} ${dayWords(day.date)}`} />
+              </Box>
+            ))}
+            {mine.length === 0 && faint.length === 0 && (
               <Box color="faded" pb="6px">
                 Nothing goes out.
               </Box>

@@ -7,6 +7,7 @@ import { AlmanacMark } from "./Bands";
 import { type Carried, useBoard } from "./board/board";
 import { Card } from "./board/Card";
 import { SpotBox } from "./board/SpotBox";
+import { type Coming, ComingCard, useComingDays } from "./ComingCard";
 import { inkOf } from "./Labels";
 
 const SHOWN = 5;
@@ -15,6 +16,7 @@ const WEEK = [0, 1, 2, 3, 4, 5, 6];
 /** Whole weeks, a cell for each day; more than five cards of a day wait behind a press. */
 export function Month({ window, month }: { window: CalendarWindow; month: string }) {
   const { carried } = useBoard();
+  const coming = useComingDays(window);
   const byDay = useMemo(() => Map.groupBy(window.tickets, (t) => t.day), [window.tickets]);
   const weeks = Math.ceil(window.days.length / 7);
   return (
@@ -57,6 +59,7 @@ export function Month({ window, month }: { window: CalendarWindow; month: string
                     key={day.date}
                     {...{ day, n, week, weekday }}
                     tickets={byDay.get(n) ?? NONE}
+                    coming={coming.get(day.date) ?? NO_COMING}
                     outside={day.date.slice(0, 7) !== month}
                     carried={mine}
                   />
@@ -71,6 +74,7 @@ export function Month({ window, month }: { window: CalendarWindow; month: string
 }
 
 const NONE: Ticket[] = [];
+const NO_COMING: Coming[] = [];
 
 function CampaignLines({ window, week }: { window: CalendarWindow; week: number }) {
   const mine = window.bands.campaigns.filter((c) => c.first < week * 7 + 7 && c.last >= week * 7);
@@ -108,11 +112,12 @@ type CellProps = {
   week: number;
   weekday: number;
   tickets: Ticket[];
+  coming: Coming[];
   outside: boolean;
   carried: Carried | null;
 };
 
-function DayCell({ day, n, week, weekday, tickets, outside, carried }: CellProps) {
+function DayCell({ day, n, week, weekday, tickets, coming, outside, carried }: CellProps) {
   const { may } = useHere();
   const { begin, lanes, window } = useBoard();
   const [all, setAll] = useState(false);
@@ -120,6 +125,8 @@ function DayCell({ day, n, week, weekday, tickets, outside, carried }: CellProps
   const here = tickets.filter((t) => t.id !== carried?.ticket.id);
   const guest = carried && carried.day === n ? carried : null;
   const shown = all ? here : here.slice(0, SHOWN);
+  const faint = all ? coming : coming.slice(0, Math.max(0, SHOWN - here.length));
+  const more = here.length - shown.length + coming.length - faint.length;
   const days = window.bands.almanac.filter((d) => d.day === n);
   return (
     <SpotBox
@@ -199,7 +206,10 @@ function DayCell({ day, n, week, weekday, tickets, outside, carried }: CellProps
           who={lanes.get(guest.profile)?.handle}
         />
       )}
-      {here.length > SHOWN && (
+      {faint.map((one) => (
+        <ComingCard key={`${one.rota}${one.profile}${one.at}`} one={one} day={words} />
+      ))}
+      {(all || more > 0) && (
         <chakra.button
           type="button"
           data-stop=""
@@ -210,9 +220,9 @@ function DayCell({ day, n, week, weekday, tickets, outside, carried }: CellProps
           minH="24px"
           cursor="pointer"
           px="4px"
-          aria-label={all ? `Show fewer of ${words}` : `${here.length - SHOWN} more on ${words}`}
+          aria-label={all ? `Show fewer of ${words}` : `${more} more on ${words}`}
         >
-          {all ? "Show fewer" : `${here.length - SHOWN} more`}
+          {all ? "Show fewer" : `${more} more`}
         </chakra.button>
       )}
     </SpotBox>

@@ -7,6 +7,7 @@ import { Bands } from "./Bands";
 import { useBoard } from "./board/board";
 import { Card } from "./board/Card";
 import { SpotBox } from "./board/SpotBox";
+import { type Coming, ComingCard, useComingDays } from "./ComingCard";
 import { DayHead } from "./DayHead";
 
 const HOUR_PX = 56;
@@ -22,6 +23,7 @@ const minutes = (time: string) => Number(time.slice(0, 2)) * 60 + Number(time.sl
 export function Week({ window }: { window: CalendarWindow }) {
   const { me } = useHere();
   const { carried, held } = useBoard();
+  const coming = useComingDays(window);
   const scroll = useRef<HTMLDivElement>(null);
   const byDay = useMemo(() => Map.groupBy(window.tickets, (t) => t.day), [window.tickets]);
   // One opens on the working day, or on the first card before it.
@@ -85,21 +87,22 @@ export function Week({ window }: { window: CalendarWindow }) {
                 {HOURS.map((hour) => (
                   <HourSpots key={hour} day={column} date={day.date} hour={hour} past={day.past} busy={held !== null} />
                 ))}
-                {placed(byDay.get(column)?.filter((t) => t.id !== carried?.ticket.id) ?? []).map(
-                  ({ ticket, lane, of }) => (
-                    <Placed
-                      key={ticket.id}
-                      ticket={ticket}
-                      time={ticket.time}
-                      lane={lane}
-                      of={of}
-                      words={`${weekdayWords(day.weekday)} ${dayWords(day.date)}`}
-                    />
-                  ),
-                )}
+                {placed(
+                  byDay.get(column)?.filter((t) => t.id !== carried?.ticket.id) ?? [],
+                  coming.get(day.date) ?? [],
+                ).map(({ one, lane, of }) => (
+                  <Placed
+                    key={"id" in one ? one.id : `${one.rota}${one.profile}${one.at}`}
+                    one={one}
+                    time={one.time}
+                    lane={lane}
+                    of={of}
+                    words={`${weekdayWords(day.weekday)} ${dayWords(day.date)}`}
+                  />
+                ))}
                 {carried?.day === column && (
                   <Placed
-                    ticket={carried.ticket}
+                    one={carried.ticket}
                     time={carried.time}
                     lane={0}
                     of={1}
@@ -117,35 +120,36 @@ export function Week({ window }: { window: CalendarWindow }) {
 }
 
 /** Cards that would lie over one another stand side by side. */
-function placed(tickets: Ticket[]): { ticket: Ticket; lane: number; of: number }[] {
-  const out: { ticket: Ticket; lane: number; of: number }[] = [];
+function placed(tickets: Ticket[], coming: Coming[]): { one: Ticket | Coming; lane: number; of: number }[] {
+  const out: { one: Ticket | Coming; lane: number; of: number }[] = [];
   let group: typeof out = [];
   let ends: number[] = [];
   const close = () => {
-    for (const one of group) one.of = ends.length;
+    for (const put of group) put.of = ends.length;
     group = [];
     ends = [];
   };
   const high = (CARD_PX / HOUR_PX) * 60;
-  for (const ticket of tickets) {
-    const at = minutes(ticket.time);
+  const all = [...tickets, ...coming].sort((a, b) => a.time.localeCompare(b.time));
+  for (const one of all) {
+    const at = minutes(one.time);
     if (ends.every((end) => end <= at)) close();
     let lane = ends.findIndex((end) => end <= at);
     if (lane < 0) lane = ends.length;
     ends[lane] = at + high;
-    const one = { ticket, lane, of: 1 };
-    group.push(one);
-    out.push(one);
+    const put = { one, lane, of: 1 };
+    group.push(put);
+    out.push(put);
   }
   close();
   return out;
 }
 
-type PlacedProps = { ticket: Ticket; time: string; lane: number; of: number; words: string; lifted?: boolean };
+type PlacedProps = { one: Ticket | Coming; time: string; lane: number; of: number; words: string; lifted?: boolean };
 
-function Placed({ ticket, time, lane, of, words, lifted }: PlacedProps) {
+function Placed({ one, time, lane, of, words, lifted }: PlacedProps) {
   const { lanes } = useBoard();
-  const mine = lanes.get(ticket.profile);
+  const mine = lanes.get(one.profile);
   return (
     <Box
       position="absolute"
@@ -158,15 +162,19 @@ function Placed({ ticket, time, lane, of, words, lifted }: PlacedProps) {
       }}
       p="0 2px"
     >
-      <Card
-        ticket={ticket}
-        handle={mine?.handle ?? ""}
-        day={words}
-        lone={false}
-        who={of < 3 ? ticket.headline || mine?.handle : undefined}
-        lifted={lifted}
-        time={time}
-      />
+      {"id" in one ? (
+        <Card
+          ticket={one}
+          handle={mine?.handle ?? ""}
+          day={words}
+          lone={false}
+          who={of < 3 ? one.headline || mine?.handle : undefined}
+          lifted={lifted}
+          time={time}
+        />
+      ) : (
+        <ComingCard one={one} day={words} />
+      )}
     </Box>
   );
 }

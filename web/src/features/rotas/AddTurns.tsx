@@ -8,79 +8,133 @@ import { useAssets } from "@/features/library/queries";
 import { Button } from "@/ui/Button";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
-import { useRotaDeed } from "./queries";
+import { FillQuotations } from "./FillQuotations";
+import { FillTable } from "./FillTable";
+import { useDidWell, useRotaDeed } from "./queries";
 
-/** Fill a rota: drafts of the tray, posts of the last two weeks, pictures of the library. */
+const FROM = [
+  ["posts", "Drafts and posts"],
+  ["well", "What did well"],
+  ["pictures", "Pictures"],
+  ["quotations", "Quotations"],
+  ["table", "A table"],
+] as const;
+type From = (typeof FROM)[number][0];
+
+/** Fill a rota: from drafts and posts, from what did well, pictures, quotations, or a table of texts. */
 export function AddTurns({ rota, close }: { rota: number; close: () => void }) {
+  const [from, setFrom] = useState<From>("posts");
+  return (
+    <SidePanel title="Put turns in" open close={close} wide>
+      <Flex role="group" aria-label="From" gap="6px" flexWrap="wrap" mb="14px">
+        {FROM.map(([kind, words]) => (
+          <Button
+            key={kind}
+            aria-pressed={from === kind}
+            kind={from === kind ? "main" : "plain"}
+            onClick={() => setFrom(kind)}
+          >
+            {words}
+          </Button>
+        ))}
+      </Flex>
+      {from === "quotations" && <FillQuotations rota={rota} close={close} />}
+      {from === "table" && <FillTable rota={rota} close={close} />}
+      {(from === "posts" || from === "well" || from === "pictures") && (
+        <FillPosts key={from} {...{ rota, close, from }} />
+      )}
+    </SidePanel>
+  );
+}
+
+function FillPosts({ rota, close, from }: { rota: number; close: () => void; from: From }) {
   const { brand } = useHere();
   const deed = useRotaDeed(brand.slug);
   const calendar = useCalendar(brand.slug, undefined, 14, {}).data;
   const assets = useAssets(brand.slug, {}, 1).data?.assets ?? [];
+  const well = useDidWell(brand.slug).data ?? [];
   const [posts, setPosts] = useState<number[]>([]);
   const [pictures, setPictures] = useState<number[]>([]);
   const [busy, setBusy] = useState(false);
   const toggled = (list: number[], id: number) => (list.includes(id) ? list.filter((x) => x !== id) : [...list, id]);
   const there = new Map((calendar?.tickets ?? []).map((t) => [t.post, t.headline]));
   const count = posts.length + pictures.length;
+  const post = (id: number, words: React.ReactNode) => (
+    <Tick key={id} checked={posts.includes(id)} onChange={() => setPosts(toggled(posts, id))}>
+      {words || "no words yet"}
+    </Tick>
+  );
   async function add() {
     setBusy(true);
     const body = { posts, assets: pictures };
+    const path = { brand: brand.slug, id: rota };
     const fine = await deed(
-      () =>
-        got(
-          api.POST("/api/brands/{brand}/rotas/{id}/turns", { params: { path: { brand: brand.slug, id: rota } }, body }),
-        ),
+      () => got(api.POST("/api/brands/{brand}/rotas/{id}/turns", { params: { path }, body })),
       `${count} ${count === 1 ? "turn" : "turns"} put in.`,
     );
     setBusy(false);
     if (fine) close();
   }
   return (
-    <SidePanel title="Put turns in" open close={close}>
-      <Group title="Drafts" empty="No drafts wait in the tray." note="They become turns, and leave the tray.">
-        {(calendar?.tray ?? []).map((draft) => (
-          <Tick
-            key={draft.post}
-            checked={posts.includes(draft.post)}
-            onChange={() => setPosts(toggled(posts, draft.post))}
+    <>
+      {from === "posts" && (
+        <>
+          <Group title="Drafts" empty="No drafts wait in the tray." note="They become turns, and leave the tray.">
+            {(calendar?.tray ?? []).map((draft) => post(draft.post, draft.headline))}
+          </Group>
+          <Group
+            title="Posts on the calendar"
+            empty="Nothing stands in these two weeks."
+            note="A copy of each becomes a turn."
           >
-            {draft.headline || "no words yet"}
-          </Tick>
-        ))}
-      </Group>
-      <Group
-        title="Posts on the calendar"
-        empty="Nothing stands in these two weeks."
-        note="A copy of each becomes a turn."
-      >
-        {[...there].map(([post, headline]) => (
-          <Tick key={post} checked={posts.includes(post)} onChange={() => setPosts(toggled(posts, post))}>
-            {headline || "no words yet"}
-          </Tick>
-        ))}
-      </Group>
-      <Group title="Pictures" empty="The library is empty." note="Each becomes a turn that says its caption.">
-        {assets.map((asset) => (
-          <Tick
-            key={asset.id}
-            checked={pictures.includes(asset.id)}
-            onChange={() => setPictures(toggled(pictures, asset.id))}
-          >
-            <Flex as="span" gap="8px" align="center">
-              <Thumb brand={brand.slug} asset={asset.id} w="34px" h="30px" />
-              <Box as="span" overflowWrap="anywhere">
-                {asset.caption || asset.name}
-              </Box>
-            </Flex>
-          </Tick>
-        ))}
-      </Group>
+            {[...there].map(([id, headline]) => post(id, headline))}
+          </Group>
+        </>
+      )}
+      {from === "well" && (
+        <Group
+          title="Posts of the last year that did better than usual"
+          empty="Nothing measured yet did better than its profiles usually do."
+          note="A copy of each becomes a turn. Beside each: how many times what its profiles usually earn."
+        >
+          {well.map((one) =>
+            post(
+              one.post,
+              <Flex as="span" gap="8px" align="center">
+                <Box as="b" w="44px" flex="none" fontVariantNumeric="tabular-nums">
+                  {one.times_usual.toFixed(1)}×
+                </Box>
+                {one.thumb && <Thumb brand={brand.slug} asset={one.thumb} w="34px" h="30px" />}
+                <span>{one.headline}</span>
+              </Flex>,
+            ),
+          )}
+        </Group>
+      )}
+      {from === "pictures" && (
+        <Group title="Pictures" empty="The library is empty." note="Each becomes a turn that says its caption.">
+          {assets.map((asset) => (
+            <Tick
+              key={asset.id}
+              checked={pictures.includes(asset.id)}
+              onChange={() => setPictures(toggled(pictures, asset.id))}
+            >
+              <Flex as="span" gap="8px" align="center">
+                <Thumb brand={brand.slug} asset={asset.id} w="34px" h="30px" />
+                <Box as="span" overflowWrap="anywhere">
+                  {asset.caption || asset.name}
+                </Box>
+              </Flex>
+            </Tick>
+          ))}
+        </Group>
+      )}
       <Box position="sticky" bottom="-20px" bg="card" py="10px">
         <Button kind="main" disabled={busy || count === 0} onClick={() => void add()}>
           Put {count || ""} in
         </Button>
       </Box>
-    </SidePanel>
+    </>
   );
 }
 
@@ -95,9 +149,7 @@ function Group({ title, empty, note, children }: GroupProps) {
       <Box color="faded" fontSize="12px">
         {children.length ? note : empty}
       </Box>
-      <Box maxH="230px" overflowY="auto">
-        {children}
-      </Box>
+      {children}
     </Box>
   );
 }

@@ -3,7 +3,7 @@ import { type FormEvent, useState } from "react";
 import { api, got, ifMatch, type Schemas } from "@/api/client";
 import { useHere } from "@/app/shell/BrandShell";
 import { Inks } from "@/features/calendar/panels/LabelsPanel";
-import { useProfiles } from "@/features/profiles/queries";
+import { useProfiles, useSets } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Select } from "@/ui/Select";
@@ -29,6 +29,7 @@ const APART: [number, string][] = [
 export function RotaForm({ rota, close, kept }: { rota: Rota | null; close: () => void; kept: (id: number) => void }) {
   const { brand } = useHere();
   const profiles = useProfiles(brand.slug).data ?? [];
+  const sets = useSets(brand.slug).data ?? [];
   const form = useForm();
   const deed = useRotaDeed(brand.slug);
   const [data, setData] = useState<RotaIn>(() => (rota ? onlyIn(rota) : NEW));
@@ -68,6 +69,17 @@ export function RotaForm({ rota, close, kept }: { rota: Rota | null; close: () =
           <Box as="legend" fontWeight="600" fontSize="13px">
             Profiles
           </Box>
+          <Flex gap="6px" flexWrap="wrap">
+            {sets.map((one) => (
+              <Button
+                key={one.id}
+                kind="quiet"
+                onClick={() => set({ profiles: [...new Set([...data.profiles, ...one.profiles])] })}
+              >
+                + {one.name}
+              </Button>
+            ))}
+          </Flex>
           {profiles
             .filter((p) => p.state !== "disconnected" || data.profiles.includes(p.id))
             .map((p) => (

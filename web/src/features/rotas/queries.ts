@@ -19,6 +19,24 @@ export const useRota = (brand: string, id: number) =>
     queryFn: () => got(api.GET("/api/brands/{brand}/rotas/{id}", { params: { path: { brand, id } } })),
   });
 
+export const useDidWell = (brand: string) =>
+  useQuery({
+    queryKey: ["did-well", brand],
+    queryFn: () => got(api.GET("/api/brands/{brand}/did-well", { params: { path: { brand } } })),
+  });
+
+export const useQuotations = (brand: string, words: string, subject: Schemas["Subject"] | "") =>
+  useQuery({
+    queryKey: ["quotations", brand, words, subject],
+    queryFn: () =>
+      got(
+        api.GET("/api/brands/{brand}/quotations", {
+          params: { path: { brand }, query: { words, ...(subject ? { subject } : {}) } },
+        }),
+      ),
+    placeholderData: (before) => before,
+  });
+
 /** Do something to a rota, tell what stood in the way, and read again what it made old. True when it went through. */
 export function useRotaDeed(brand: string) {
   const queries = useQueryClient();

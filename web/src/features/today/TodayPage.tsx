@@ -4,13 +4,16 @@ import { Link } from "@tanstack/react-router";
 import { api, got, type Schemas } from "@/api/client";
 import { useHere } from "@/app/shell/BrandShell";
 import { useNetworks, useStanding } from "@/features/profiles/queries";
+import { Starters } from "@/features/starters/Starters";
 import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
 import { NetworkTile } from "@/ui/NetworkTile";
 import { StateShape } from "@/ui/StateShape";
 import { clockWords, dayWords, instantWords, weekdayWords, zoneWords } from "@/ui/times";
+import { AskedByRelays } from "./AskedByRelays";
 import { Listings } from "./Listings";
 import { Part } from "./Part";
+import { RotasDry } from "./RotasDry";
 
 type Item = Schemas["TodayItem"];
 
@@ -38,11 +41,14 @@ export function TodayPage() {
         <Box color="faded">{zoneWords(brand.zone)}</Box>
       </Flex>
       <Box display="grid" gridTemplateColumns={{ base: "1fr", lg: "1.2fr 1fr" }} gap="32px">
-        <Part title="Goes out today" empty="Nothing goes out today." count={going_out.length}>
-          {going_out.map((item) => (
-            <Row key={item.delivery} item={item} clock />
-          ))}
-        </Part>
+        <Box display="grid" gap="24px" alignContent="start">
+          <Part title="Goes out today" empty="Nothing goes out today." count={going_out.length}>
+            {going_out.map((item) => (
+              <Row key={item.delivery} item={item} clock />
+            ))}
+          </Part>
+          <Starters />
+        </Box>
         <Box display="grid" gap="24px" alignContent="start">
           <Part title="In trouble" empty="Nothing is in trouble." count={trouble.length} loud>
             {trouble.map((item) => (
@@ -76,6 +82,8 @@ export function TodayPage() {
             </Part>
           )}
           <Listings />
+          <AskedByRelays />
+          <RotasDry />
           {endings.length > 0 && (
             <Part title="Connections that end" count={endings.length}>
               {endings.map((one) => (

@@ -1,6 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import { api, got, type Schemas } from "@/api/client";
+import { multipart } from "@/api/multipart";
 import { useHere } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { FileButton } from "@/ui/FileButton";
@@ -32,7 +33,7 @@ export function PlanPanel({ close }: { close: () => void }) {
       const found = await got(
         api.POST("/api/brands/{brand}/plans/read", {
           params: { path: { brand: brand.slug } },
-          ...sent({ file: chosen }),
+          ...multipart({ file: chosen }),
         } as never),
       );
       const said = found as unknown as Read;
@@ -43,7 +44,7 @@ export function PlanPanel({ close }: { close: () => void }) {
     form.send(async () => {
       if (!file) return;
       const again = read?.rows.some((r) => r.known && lines.has(r.line)) ?? false;
-      const body = sent({ file, lines: [...lines].join(","), plans: String(plans), again: String(again) });
+      const body = multipart({ file, lines: [...lines].join(","), plans: String(plans), again: String(again) });
       const done = (await got(
         api.POST("/api/brands/{brand}/plans", { params: { path: { brand: brand.slug } }, ...body } as never),
       )) as unknown as Schemas["TakenOut"];
@@ -118,18 +119,6 @@ export function PlanPanel({ close }: { close: () => void }) {
       )}
     </>
   );
-}
-
-/** A multipart body, which the client's types don't know. */
-function sent(parts: Record<string, string | File>) {
-  return {
-    body: parts,
-    bodySerializer: (body: Record<string, string | File>) => {
-      const form = new FormData();
-      for (const [name, value] of Object.entries(body)) form.append(name, value);
-      return form;
-    },
-  };
 }
 
 function PlanRow({ row, on, toggle }: { row: Row; on: boolean; toggle: () => void }) {

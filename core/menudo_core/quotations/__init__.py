@@ -1,0 +1,1 @@
+"""Quotations that are out of copyright."""

@@ -1,0 +1,1 @@
+"""Catalogues: things for sale or hire, and what happens to them."""

@@ -1,0 +1,1 @@
+"""Feeds: what others publish, read politely; and the shelf of what is worth sharing."""

@@ -1,0 +1,190 @@
+"""Feeds as they are found: RSS 2.0 and Atom (RFC 4287) by feedparser, JSON Feed 1.1, a page's own word of where its are."""
+
+import calendar
+import json
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+from typing import Any
+from urllib.parse import urljoin, urlsplit
+
+import feedparser
+from bs4 import BeautifulSoup
+
+from menudo.base.fetch import Page
+from menudo_core.feeds.entry import Entry
+
+ACCEPT = "application/atom+xml, application/rss+xml, application/feed+json, application/xml;q=0.9, text/html;q=0.5"
+MOST_ENTRIES = 300
+_ENTITY = re.compile(rb"<!ENTITY", re.IGNORECASE)
+_KINDS = re.compile(r"application/(rss\+xml|atom\+xml|feed\+json)")
+_AGE = re.compile(r"max-age=(\d+)")
+
+
+class NoFeed(ValueError):
+    """It isn't a feed; the text says why, for people."""
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """A feed as it was read. `ttl`: how long it asks to be left alone."""
+
+    title: str
+    site: str
+    language: str
+    entries: tuple[Entry, ...]
+    ttl: timedelta | None = None
+
+
+def read(page: Page, now: datetime) -> Found:
+    """The feed in a page. Raises NoFeed."""
+    body = page.body.lstrip(b"\xef\xbb\xbf \t\r\n")
+    if body[:1] == b"{":
+        return _json_feed(page, now)
+    if _ENTITY.search(body):
+        raise NoFeed("It declares entities of its own, which can be made to swell. Such a feed is not read.")
+    parsed = feedparser.parse(page.body, response_headers={"content-location": page.address, "content-type": page.type})
+    if not parsed.get("version"):
+        raise NoFeed("That is not a feed, or it is too broken to be read.")
+    about = parsed.feed
+    entries = (_entry(one, page.address, now) for one in parsed.entries[:MOST_ENTRIES])
+    ttl = about.get("ttl", "")
+    return Found(
+        _plain(about.get("title", "")) or (urlsplit(page.address).hostname or "A feed"),
+        _web(page.address, about.get("link", "")), str(about.get("language", ""))[:35],
+        tuple(one for one in entries if one is not None), timedelta(minutes=int(ttl)) if str(ttl).isdigit() else None,
+    )  # fmt: skip
+
+
+def feeds_of(page: Page) -> list[tuple[str, str]]:
+    """The feeds that a web page names by `link rel=alternate`, each with its title: the usual autodiscovery."""
+    soup = BeautifulSoup(page.text, "html.parser")
+    found: dict[str, str] = {}
+    for tag in soup.find_all("link", rel="alternate", type=_KINDS, href=True):
+        found.setdefault(urljoin(page.address, str(tag["href"])), str(tag.get("title") or ""))
+    return list(found.items())
+
+
+def asks_to_wait(page: Page, found: Found | None) -> timedelta | None:
+    """How long the site asks to be left alone: the longer of the feed's own word and Cache-Control's max-age (RFC 9111)."""
+    age = _AGE.search(page.headers.get("Cache-Control", ""))
+    said = [found.ttl if found else None, timedelta(seconds=int(age.group(1)[:7])) if age else None]
+    return max((one for one in said if one is not None), default=None)
+
+
+def _entry(one: Any, base: str, now: datetime) -> Entry | None:
+    contents = one.get("content") or [{}]
+    text = one.get("summary") or contents[0].get("value", "")
+    entry = Entry(
+        id=str(one.get("id", ""))[:500], title=_plain(one.get("title", ""))[:500], link=_web(base, one.get("link", "")),
+        summary=_plain(text)[:4000], author=_plain((one.get("author_detail") or {}).get("name") or one.get("author", ""))[:200],
+        at=_at(one.get("published_parsed") or one.get("updated_parsed"), now),
+        tags=_tags(tag.get("term", "") for tag in one.get("tags", ())),
+        picture=_web(base, _picture(one, contents)),
+    )  # fmt: skip
+    return entry if entry.title or entry.link or entry.summary else None
+
+
+def _picture(one: Any, contents: Any) -> str:
+    """Its picture: media:content and thumbnail, an enclosure, an itunes image, else the first in its text."""
+    for medium in [*one.get("media_content", ()), *one.get("media_thumbnail", ())]:
+        kind = str(medium.get("type") or medium.get("medium") or "image")
+        if medium.get("url") and kind.startswith("image"):
+            return str(medium["url"])
+    for enclosure in one.get("enclosures", ()):
+        if str(enclosure.get("type", "")).startswith("image/") and enclosure.get("href"):
+            return str(enclosure["href"])
+    image = one.get("image") or {}
+    if isinstance(image, dict) and image.get("href"):
+        return str(image["href"])
+    for html in (one.get("summary", ""), contents[0].get("value", "")):
+        if "<img" in str(html):
+            tag = BeautifulSoup(str(html), "html.parser").find("img", src=True)
+            if tag is not None:
+                return str(tag["src"])  # type: ignore[index]
+    return ""
+
+
+def _at(parsed: Any, now: datetime) -> datetime | None:
+    """When it was published; None where it isn't said, can't be read, or is far in the time to come."""
+    if not parsed:
+        return None
+    try:
+        at = datetime.fromtimestamp(calendar.timegm(parsed), UTC)
+    except (ValueError, OverflowError, OSError):
+        return None
+    return at if datetime(1990, 1, 1, tzinfo=UTC) < at <= now + timedelta(days=1) else None
+
+
+def _json_feed(page: Page, now: datetime) -> Found:
+    """JSON Feed 1.1 (jsonfeed.org/version/1.1); 1.0 names its one author another way."""
+    try:
+        said = json.loads(page.body.decode("utf-8-sig", "replace"))
+    except (ValueError, RecursionError) as error:
+        raise NoFeed("It begins like JSON and can't be read as JSON.") from error
+    if not isinstance(said, dict) or not str(said.get("version", "")).startswith("https://jsonfeed.org/version/1"):
+        raise NoFeed("It is JSON, but no JSON Feed.")
+    items = said.get("items")
+    entries = [_json_entry(one, page.address, now) for one in (items if isinstance(items, list) else [])[:MOST_ENTRIES]]
+    return Found(
+        _plain(_text(said.get("title"))) or "A feed", _web(page.address, _text(said.get("home_page_url"))),
+        _text(said.get("language"))[:35], tuple(one for one in entries if one is not None),
+    )  # fmt: skip
+
+
+def _json_entry(one: Any, base: str, now: datetime) -> Entry | None:
+    if not isinstance(one, dict):
+        return None
+    authors = one.get("authors") or ([one["author"]] if isinstance(one.get("author"), dict) else [])
+    names = [_text(a.get("name")) for a in authors if isinstance(a, dict)] if isinstance(authors, list) else []
+    id, tags = one.get("id"), one.get("tags")
+    link = _text(one.get("url")) or _text(one.get("external_url"))
+    body = _text(one.get("summary")) or _text(one.get("content_text")) or _text(one.get("content_html"))
+    entry = Entry(
+        id=str(id)[:500] if isinstance(id, str | int | float) else "", title=_plain(_text(one.get("title")))[:500],
+        link=_web(base, link), summary=_plain(body)[:4000],
+        author=", ".join(name for name in names if name)[:200], at=_json_at(_text(one.get("date_published")), now),
+        tags=_tags(tags if isinstance(tags, list) else ()),
+        picture=_web(base, _text(one.get("image")) or _text(one.get("banner_image"))),
+    )  # fmt: skip
+    return entry if entry.title or entry.link or entry.summary else None
+
+
+def _json_at(said: str, now: datetime) -> datetime | None:
+    """RFC 3339, as the format asks for."""
+    try:
+        at = datetime.fromisoformat(said)
+    except ValueError:
+        return None
+    if at.tzinfo is None or not 1990 <= at.year <= 9000:
+        return None
+    at = at.astimezone(UTC)
+    return at if at <= now + timedelta(days=1) else None
+
+
+def _text(said: Any) -> str:
+    return said if isinstance(said, str) else ""
+
+
+def _plain(html: Any) -> str:
+    """Words without their markup; what only looks like markup stays."""
+    text = str(html)
+    if "<" in text or "&" in text:
+        text = BeautifulSoup(text, "html.parser").get_text(" ")
+    text = "".join(ch if ch.isprintable() else " " for ch in text if not "\ud800" <= ch <= "\udfff")
+    return " ".join(text.split())
+
+
+def _tags(said: Iterable[Any]) -> tuple[str, ...]:
+    found = (_plain(one)[:100] for one in said if isinstance(one, str))
+    return tuple(dict.fromkeys(one for one in found if one))[:30]
+
+
+def _web(base: str, said: str) -> str:
+    """The whole address (RFC 3986, 5) if one is said, it is one of the web's, and it can be kept."""
+    try:
+        address = urljoin(base, said.strip()) if said.strip() else ""
+    except ValueError:
+        return ""
+    return address if address.startswith(("http://", "https://")) and len(address) <= 2000 else ""

@@ -1,0 +1,103 @@
+"""Feeds and the shelf as they are sent and shown."""
+
+from datetime import datetime, time
+from typing import Annotated
+
+from ninja import Schema
+from pydantic import Field
+
+from menudo.base.schemas import In
+from menudo.posts.content_io import Id
+
+Address = Annotated[str, Field(max_length=1000)]
+
+
+class LookForIn(In):
+    address: Address
+
+
+class FeedOffer(Schema):
+    address: str
+    title: str
+    entries: int
+    latest: list[str] = Field(description="the titles of its first few entries")
+
+
+class FollowFeedIn(In):
+    """`every` minutes it is read."""
+
+    address: Address
+    title: str = Field(default="", max_length=200)
+    shelved: bool = True
+    every: int = 60
+
+
+class FeedIn(In):
+    title: str = Field(max_length=200)
+    shelved: bool = True
+    every: int = 60
+
+
+class FeedOut(Schema):
+    """A feed that is followed. `fresh` of its articles came since; `trouble` says why it can't be read."""
+
+    id: int
+    revision: int
+    title: str
+    address: str
+    site: str
+    shelved: bool
+    every: int
+    read_at: datetime | None
+    next_at: datetime | None
+    trouble: str
+    gone: bool
+    articles: int
+    fresh: int
+    last: datetime | None
+
+
+class OpmlOut(Schema):
+    feeds: int
+    left: list[str]
+
+
+class ArticleOut(Schema):
+    id: int
+    feed: int
+    from_feed: str
+    title: str
+    link: str
+    summary: str
+    author: str
+    at: datetime | None
+    tags: list[str]
+    has_thumb: bool
+
+
+class ReminderIO(In):
+    """On which weekdays (0 is Monday) and when, on the brand's wall; none: no reminder."""
+
+    weekdays: list[Annotated[int, Field(ge=0, le=6)]] = Field(max_length=7)
+    at: time = time(9)
+
+
+class ShelfOut(Schema):
+    articles: list[ArticleOut]
+    more: bool
+    tags: list[str]
+    reminder: ReminderIO | None
+
+
+class ShareIn(In):
+    """`remark` stands over the title. `plans`: at the next free slots; else they wait as drafts."""
+
+    articles: list[Id] = Field(min_length=1, max_length=50)
+    remark: str = Field(default="", max_length=5000)
+    profiles: list[Id] = Field(default=[], max_length=500)
+    plans: bool = False
+
+
+class SharedOut(Schema):
+    posts: list[int]
+    left: list[str] = Field(description="what could not be planned, and why")

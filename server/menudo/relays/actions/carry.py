@@ -1,0 +1,216 @@
+"""Carry what appeared to where relays lead: each thing once to a profile, or say why not."""
+
+import uuid
+from datetime import datetime, timedelta
+from typing import Any
+from zoneinfo import ZoneInfo
+
+import structlog
+from django.db import IntegrityError, OperationalError, transaction
+from django.db.models import F, Q
+
+from menudo.base import clock
+from menudo.base.live import tell
+from menudo.history.actions.record import MENUDO, record
+from menudo.people.capabilities import May
+from menudo.people.here import Here
+from menudo.people.models import Membership
+from menudo.posts.actions.cards import write_cards
+from menudo.posts.actions.plan import put_up, set_due
+from menudo.posts.actions.resign import resign
+from menudo.posts.kept import showing_out
+from menudo.posts.models import Delivery, Post
+from menudo.posts.times import next_slot, zone_of
+from menudo.profiles.models import Profile
+from menudo.profiles.standing import pauses_of, usable
+from menudo.relays.gather import gather
+from menudo.relays.judging import WORDS, has_to_wait, judged
+from menudo.relays.models import Appeared, Had, Leg, Relay
+from menudo.relays.shaping import Made, make
+from menudo.relays.telling import ask, pause
+from menudo_core.relays.guard import Verdict
+from menudo_core.signoff.states import Event
+
+log = structlog.get_logger(__name__)
+_FAILS, _AT_ONCE = 5, 50
+# What has waited for its day or hour so long isn't news any more.
+_STALE = timedelta(days=7)
+
+
+def round_of_relays() -> int:
+    """Gather, then carry at every relay that is on; what breaks over one stops none of the others. How many posts were made."""
+    gather(clock.now())
+    made = 0
+    for id in Relay.objects.filter(on=True, paused="").order_by("pk").values_list("pk", flat=True):
+        try:
+            made += carry(id)
+        except OperationalError:
+            raise
+        except Exception:
+            log.exception("relay_broke_off", relay=id)
+    return made
+
+
+def carry(id: int) -> int:
+    """What appeared at the relay's source and has no leg of it yet, the oldest first. How many posts were made."""
+    relay = Relay.objects.select_related("brand", "target", "by").get(pk=id)
+    if not relay.on or relay.paused or relay.on_at is None:
+        return 0
+    mine = Q(seen__gte=relay.on_at) | Q(pk__in=relay.taken)
+    waiting = Appeared.objects.filter(mine, brand=relay.brand, source=relay.source)
+    if relay.catalogue_id is not None:
+        waiting = waiting.filter(event=relay.event, event_name=relay.event_name)
+    made = 0
+    for appeared in waiting.exclude(legs__relay=relay).order_by("at", "pk")[:_AT_ONCE]:
+        step = _one(relay, appeared)
+        if step is None:
+            break
+        made += step
+        relay.refresh_from_db()
+        if relay.paused or not relay.on:
+            break
+    return made
+
+
+def _one(relay: Relay, appeared: Appeared) -> int | None:
+    """What becomes of one thing: 1 when a post was made of it, None when it and what follows has to wait."""
+    now, zone = clock.now(), ZoneInfo(relay.brand.zone)
+    reason = judged(relay, appeared, now)
+    if reason is None and has_to_wait(relay, now, zone):
+        if appeared.seen > now - _STALE:
+            return None
+        reason = (Verdict.OLD.value, "It waited a week for its turn.")
+    if reason is not None:
+        _note(relay, appeared, *reason)
+        if reason[0] == Verdict.TOO_MANY:
+            pause(relay, f"It carried {relay.ceiling} within an hour, which is its ceiling.")
+            return None
+        return 0
+    place = place_of(relay)
+    if place is None:
+        pause(relay, "Whoever switched it on may not publish here any more. Switch it on again.")
+        return None
+    if relay.asks == Relay.Asks.TELLS:
+        return _tell_only(relay, appeared)
+    if not usable(relay.target):
+        return _failed(relay, appeared, f"{relay.target.handle} must be connected first.")
+    made = make(place, relay, appeared)
+    if made is None:
+        _note(relay, appeared, Leg.Asked.STOPPED, "All its messages are used up.")
+        pause(relay, "All its messages are used up as often as they may.")
+        return None
+    if made.shaped.stops:
+        return _failed(relay, appeared, made.shaped.stops[0].words)
+    return _post(place, relay, appeared, made)
+
+
+def place_of(relay: Relay) -> Here | None:
+    """The person in whose name it carries, as far as they may publish still."""
+    if relay.by is None:
+        return None
+    found = Membership.objects.filter(brand=relay.brand, user=relay.by).first()
+    if found is None or not {May.PUBLISH, May.WRITE} <= set(found.capabilities):
+        return None
+    return Here(relay.by, relay.brand, frozenset(found.capabilities))
+
+
+def _note(relay: Relay, appeared: Appeared, said: str, words: str, **more: Any) -> Leg:
+    kept = {"at": clock.now(), "verdict": said, "words": words[:300], **more}
+    leg, _ = Leg.objects.get_or_create(relay=relay, appeared=appeared, defaults=kept)
+    return leg
+
+
+def _tell_only(relay: Relay, appeared: Appeared) -> int:
+    with transaction.atomic():
+        leg = _note(relay, appeared, Leg.Asked.TOLD, "")
+        ask(relay, leg, appeared)
+    return 0
+
+
+def _failed(relay: Relay, appeared: Appeared, words: str) -> int:
+    _note(relay, appeared, Leg.Asked.STOPPED, words)
+    Relay.objects.filter(pk=relay.pk).update(fails=F("fails") + 1)
+    if relay.fails + 1 >= _FAILS:
+        pause(relay, f"{_FAILS} things one after another could not be posted. The last: {words}")
+    return 0
+
+
+def _post(place: Here, relay: Relay, appeared: Appeared, made: Made) -> int:
+    """The post, its leg, and that the profile had it, in one transaction: whoever comes second to the same profile stops."""
+    try:
+        with transaction.atomic():
+            # One lock for whoever plans for this profile: two relays can't carry the same thing there at once.
+            list(Profile.objects.select_for_update().filter(pk=relay.target_id).values_list("pk"))
+            locked = Relay.objects.select_for_update().get(pk=relay.pk)
+            if not locked.on or locked.paused:
+                return 0
+            post = draft(place, relay, appeared, made)
+            asks = relay.asks == Relay.Asks.ASKS
+            said = Leg.Asked.ASKED if asks else Verdict.FIRES
+            leg = Leg.objects.create(
+                relay=relay, appeared=appeared, at=clock.now(), verdict=said, message=made.message.id, post=post
+            )
+            Had.objects.create(profile=relay.target, origin=appeared.origin, leg=leg)
+            used = {**locked.used, str(made.message.id): locked.used.get(str(made.message.id), 0) + 1}
+            Relay.objects.filter(pk=relay.pk).update(fails=0, used=used, last=made.message.id)
+            if asks:
+                Post.objects.filter(pk=post.pk).update(aside=True)
+                ask(relay, leg, appeared)
+            else:
+                send_off(place, relay, post)
+            tell(relay.brand_id, "relay", relay.pk)
+    except IntegrityError:
+        _note(relay, appeared, Verdict.TWICE, WORDS["twice"])
+        return 0
+    return 1
+
+
+def draft(place: Here, relay: Relay, appeared: Appeared, made: Made) -> Post:
+    """The post as a draft for the target; part of the caller's transaction."""
+    content = made.shaped.content
+    master: dict[str, Any] = {
+        "text": content.text,
+        "media": list(content.media),
+        "first_comment": content.first_comment,
+    }
+    if content.link:
+        master["link"] = content.link
+        if appeared.source.startswith("f") and not content.media:
+            master["card"] = {
+                "title": appeared.data["title"][:300],
+                "description": appeared.data["summary"][:1000],
+                "picture": None,
+            }
+    if content.fields:
+        master["fields"] = dict(content.fields)
+    if relay.link_tags_id is not None:
+        master["link_tags"] = relay.link_tags_id
+    if content.shown:
+        master["shown"] = {str(id): showing_out(one) for id, one in content.shown.items()}
+    post = Post.objects.create(brand=relay.brand, author=place.user, master=master)
+    Delivery.objects.create(post=post, profile=relay.target, brand=relay.brand, key=uuid.uuid4())
+    if relay.label_id is not None:
+        post.labels.add(relay.label_id)
+    write_cards(post)
+    words = f"made a post of what appeared at {appeared.data.get('source') or 'a label'}, by a relay"
+    record(relay.brand_id, MENUDO, "make", "post", post.pk, words)
+    return post
+
+
+def send_off(place: Here, relay: Relay, post: Post) -> None:
+    """Plan it as the relay says; sign-off is asked as of any post. Part of the caller's transaction."""
+    now = clock.now()
+    delivery = Delivery.objects.select_related("post", "profile", "brand").get(post=post)
+    zone = zone_of(place, relay.target)
+    at: datetime | None = now
+    if relay.how == Relay.How.AFTER:
+        at = now + timedelta(minutes=relay.minutes)
+    elif relay.how == Relay.How.SLOT:
+        keys = [f"label:{relay.label_id}"] if relay.label_id else []
+        # Without slots it goes in an hour: nothing waits for a slot that never comes.
+        at = next_slot(place, relay.target, now, keys) or now + timedelta(hours=1)
+    set_due(delivery, at or now, zone, Event.PLAN, pauses_of([relay.brand_id]))
+    put_up(post, now)
+    post.save(update_fields=["up_at"])
+    resign(relay.brand, [post.pk])
+    tell(relay.brand_id, "post", post.pk)

@@ -1,0 +1,103 @@
+"""Keep what appeared at the sources that relays listen to, once."""
+
+from collections.abc import Iterable
+from datetime import datetime, timedelta
+
+import structlog
+from django.core.cache import cache
+
+from menudo.people.models import Brand
+from menudo.posts.models import Delivery
+from menudo.profiles.actions.token import working_token
+from menudo.profiles.models import Profile
+from menudo.profiles.wire import sign_in
+from menudo.profiles.wire.micropub import Micropub
+from menudo.profiles.wire.protocol import Written
+from menudo.relays.models import Appeared, Outside, Relay
+from menudo.relays.sources import Arrived, latest
+from menudo_core.text.hashtags import hashtags
+
+log = structlog.get_logger(__name__)
+# The newest of one source in one round.
+_AT_ONCE = 200
+_LOOK_SECONDS = 240
+# When a person waits for it.
+SOON = 5
+# Clocks of networks are not ours: what they say happened a little before is looked at again.
+_GRACE = timedelta(minutes=10)
+
+
+def gather(now: datetime) -> int:
+    """What is new at every source with a relay that is on. How much."""
+    sources: dict[tuple[int, str], datetime] = {}
+    for relay in Relay.objects.filter(on=True, on_at__isnull=False):
+        key = (relay.brand_id, relay.source)
+        sources[key] = min(sources.get(key, now), relay.on_at or now)
+    count = 0
+    for (brand, source), since in sources.items():
+        try:
+            if source.startswith("p"):
+                look_outside(int(source[1:]))
+            count += keep(brand, latest(source, _AT_ONCE, since - _GRACE), now)
+        except Exception:
+            log.exception("gathering_broke_off", source=source)
+    return count
+
+
+def keep(brand: Brand | int, found: Iterable[Arrived], now: datetime) -> int:
+    """Those that weren't kept yet. How many."""
+    id = brand.pk if isinstance(brand, Brand) else brand
+    rows = [
+        Appeared(
+            brand_id=id, source=one.source, origin=one.origin, event=one.event, event_name=one.event_name, at=one.at,
+            seen=now, trail=sorted(one.trail), data=one.data,
+        )
+        for one in found
+    ]  # fmt: skip
+    if not rows:
+        return 0
+    known = set(
+        Appeared.objects.filter(brand=id, source=rows[0].source, origin__in=[r.origin for r in rows]).values_list(
+            "origin", flat=True
+        )
+    )
+    fresh = [row for row in rows if row.origin not in known]
+    Appeared.objects.bulk_create(fresh, ignore_conflicts=True)
+    return len(fresh)
+
+
+def look_outside(id: int, every: int = _LOOK_SECONDS) -> int:
+    """Ask a profile's network what stands there that wasn't made here; every so many seconds at most. How much is new."""
+    if not cache.add(f"outside:{id}:{every}", 1, every):
+        return 0
+    profile = Profile.objects.filter(pk=id, state=Profile.State.CONNECTED).select_related("connection").first()
+    if profile is None or profile.connection is None:
+        return 0
+    connection = profile.connection
+    try:
+        wire = Micropub(sign_in.client_for(connection.endpoints), connection.endpoints, working_token(connection))
+        written = wire.written(profile.remote_id)
+    except (sign_in.Ended, sign_in.NetworkError):
+        return 0
+    ours = set(
+        Delivery.objects.filter(brand=profile.brand_id, remote_url__in=[w.url for w in written]).values_list(
+            "remote_url", flat=True
+        )
+    )
+    # One that is being sent just now may stand there before its address is known here.
+    if Delivery.objects.filter(profile=profile, state="sending").exists():
+        return 0
+    rows = [Outside(profile=profile, url=w.url, at=w.at, data=_data(profile, w)) for w in written if w.url not in ours]
+    before = Outside.objects.filter(profile=profile).count()
+    Outside.objects.bulk_create(rows, ignore_conflicts=True)
+    return Outside.objects.filter(profile=profile).count() - before
+
+
+def _data(profile: Profile, one: Written) -> dict:
+    return {
+        "title": "", "text": one.text, "summary": one.text, "link": one.link, "tags": hashtags(one.text),
+        "pictures": [url for url, kind, _ in one.media if kind != "video"],
+        "videos": [url for url, kind, _ in one.media if kind == "video"],
+        "alts": {url: alt for url, _, alt in one.media if alt}, "kind": one.form, "address": one.url,
+        "source": profile.called or profile.handle,
+    }  # fmt: skip

@@ -1,0 +1,210 @@
+"""Relays as they are sent and shown."""
+
+from datetime import datetime, time
+from typing import Annotated, Literal
+
+from ninja import Schema
+from pydantic import Field
+
+from menudo.base.schemas import In
+from menudo.posts.content_io import FieldName, Id
+from menudo.relays.models import Relay
+from menudo_core.relays.conditions import Has
+from menudo_core.relays.shape import Take
+
+Key = Annotated[str, Field(pattern="^[pfcl][1-9][0-9]{0,17}$")]
+Word = Annotated[str, Field(min_length=1, max_length=80)]
+Template = Annotated[str, Field(max_length=5000)]
+
+
+class SourceIO(In):
+    """`key`: p and a profile's id, f a feed's, c a catalogue's with its event, l a label's."""
+
+    key: Key
+    event: str = Field(default="", max_length=10)
+    event_name: str = Field(default="", max_length=60)
+
+
+class RelayConditions(In):
+    """What an item must be like; what is left empty asks nothing. `but`: none of these words."""
+
+    has: list[Has] = Field(default=[], max_length=4)
+    words: list[Word] = Field(default=[], max_length=30)
+    but: list[Word] = Field(default=[], max_length=30)
+    tags: list[Word] = Field(default=[], max_length=30)
+    kinds: list[Word] = Field(default=[], max_length=12)
+    languages: list[Annotated[str, Field(pattern="^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$")]] = Field(
+        default=[], max_length=12
+    )
+    hours: list[time] | None = Field(default=None, min_length=2, max_length=2)
+
+
+class RelayMessage(In):
+    """One template. `times`: how often it is used at most."""
+
+    text: Template
+    times: int | None = Field(default=None, ge=1, le=10_000)
+
+
+class RelayShape(In):
+    """`adapts`: what the network would refuse is mended where it can be. `fields`: templates for the network's own fields."""
+
+    take: Take = Take.ALL
+    adapts: bool = True
+    tags_below: bool = False
+    link: bool = True
+    link_to: Template = Field(
+        default="", description="where it links to when it has no link; {address}: where it appeared"
+    )
+    fields: dict[FieldName, Template] = Field(default={}, max_length=20)
+
+
+class RelaySettings(In):
+    """What a cell of the board does; how it goes out, and whether it asks first."""
+
+    conditions: RelayConditions = RelayConditions()
+    messages: list[RelayMessage] = Field(default=[], max_length=20)
+    shape: RelayShape = RelayShape()
+    link_tags: Id | None = None
+    how: Relay.How = Relay.How.AT_ONCE
+    minutes: int = Field(default=30, ge=1, le=10_080)
+    asks: Relay.Asks = Relay.Asks.GOES
+    goes_from: time | None = None
+    goes_until: time | None = None
+    per_day: int | None = Field(default=None, ge=1, le=200)
+    ceiling: int = Field(default=10, ge=1, le=200)
+
+
+class RelayCellIn(RelaySettings):
+    source: SourceIO
+    target: Id
+
+
+class RelayCellOut(RelaySettings):
+    """A relay. `fires` of the last week; `paused` says why it paused itself."""
+
+    id: int
+    revision: int
+    source: SourceIO
+    target: int
+    on: bool
+    paused: str
+    fires: int
+    words: str = Field(description="what it does, in a sentence")
+
+
+class BoardRow(Schema):
+    """A source. `group`: its catalogue's name. `usual`: what a relay from it is unless it is told otherwise."""
+
+    key: str
+    event: str
+    event_name: str
+    kind: Literal["profile", "feed", "catalogue", "label"]
+    group: str
+    name: str
+    network: str
+    trouble: str
+    usual: RelaySettings
+    placeholders: list[str] = Field(description="what may stand in its messages")
+
+
+class DoubleOut(Schema):
+    """What appears at a source would come to a target by more than one path; only the first is carried."""
+
+    source: str
+    target: int
+    words: str
+
+
+class BoardOut(Schema):
+    rows: list[BoardRow]
+    cells: list[RelayCellOut]
+    rings: list[list[int]]
+    doubles: list[DoubleOut]
+    asked: int
+
+
+class SampleMedium(Schema):
+    asset: int | None
+    address: str
+
+
+class SampleFinding(Schema):
+    level: str
+    words: str
+
+
+class SampleOut(Schema):
+    """What one item would become; `words` say why nothing, if so."""
+
+    title: str
+    at: datetime
+    fires: bool
+    words: str
+    text: str
+    first_comment: str
+    link: str
+    fields: dict[str, str]
+    media: list[SampleMedium]
+    mends: list[str]
+    findings: list[SampleFinding]
+
+
+class SwitchIn(In):
+    """`take`: so many of the last items are carried too; else from now on."""
+
+    on: bool
+    take: int = Field(default=0, ge=0, le=10)
+
+
+class LegOut(Schema):
+    """`post` and `delivery`: what was made of it."""
+
+    id: int
+    relay: int
+    source: str
+    target: int
+    title: str
+    at: datetime
+    appeared: datetime
+    verdict: str
+    words: str
+    post: int | None
+    delivery: int | None
+    state: str
+
+
+class LogOut(Schema):
+    legs: list[LegOut]
+    more: bool
+
+
+class AskedOut(Schema):
+    """What a relay asks: the draft that it made."""
+
+    leg: LegOut
+    text: str
+    link: str
+    media: list[int]
+
+
+class RelayAnswerIn(In):
+    yes: bool
+
+
+class RelayAnswerOut(Schema):
+    post: int | None
+
+
+class StartOut(Schema):
+    """A starting point: what it would set up, said in full, cell by cell."""
+
+    key: str
+    name: str
+    about: str
+    cells: list[RelayCellIn]
+    words: list[str]
+
+
+class StartIn(In):
+    cells: list[RelayCellIn] = Field(min_length=1, max_length=60)

@@ -1,0 +1,1 @@
+"""Starters: drafts proposed from what a brand is and has."""

@@ -1,0 +1,52 @@
+"""The collection of quotations: out of copyright, by twelve subjects, each with its author, work, year and source.
+
+543 of them were compared word for word with the texts named in `SOURCES` when the collection was put together; those
+marked as from memory were not."""
+
+from collections import Counter
+
+import pytest
+
+from menudo_core.quotations.collection import DIED_BEFORE, SOURCES, Source, Subject, by_id, collection, find, said
+from menudo_core.text.clean import unusable
+
+
+def test_there_are_enough_by_twelve_subjects_and_all_are_out_of_copyright():
+    every = collection()
+    assert len(every) >= 400 and len(Subject) == 12
+    assert min(Counter(one.subject for one in every).values()) >= 30
+    assert all(one.died < DIED_BEFORE and one.year < DIED_BEFORE for one in every)
+    assert all(one.text and one.author and one.work and one.source in SOURCES for one in every)
+    assert not any(unusable(one.text) or one.text != one.text.strip() for one in every)
+    # None stands there twice, and most were compared with a text.
+    assert len(by_id()) == len(every) == len({one.text.casefold() for one in every})
+    assert sum(one.source is not Source.MEMORY for one in every) > 500
+
+
+@pytest.mark.parametrize(
+    ("words", "author", "work", "year"),
+    [
+        # Well known, and printed in any dictionary of quotations.
+        ("shall i compare thee", "William Shakespeare", "Sonnets", 1609),
+        ("call me ishmael", "Herman Melville", "Moby-Dick", 1851),
+        ("planted a garden", "Francis Bacon", "Essays", 1625),
+    ],
+)
+def test_well_known_ones_are_where_they_belong(words, author, work, year):
+    (one,) = find(words)
+    assert (one.author, one.work, one.year) == (author, work, year)
+
+
+def test_looking_by_words_subject_and_what_the_brand_speaks_of():
+    assert {one.author for one in find("melville")} == {"Herman Melville"}
+    assert all(one.subject is Subject.SKY for one in find(subject=Subject.SKY))
+    assert find("moon sleeps")[0].text.startswith("How sweet the moonlight")
+    assert find("no such words stand anywhere") == []
+    first = find(topics=["Night sky", "stars"])[:12]
+    assert sum(one.subject is Subject.SKY for one in first) >= 8
+    assert {one.subject for one in find(topics=["glasshouses", "garden"])[:8]} <= {Subject.NATURE, Subject.BEAUTY}
+
+
+def test_a_post_says_who_and_where_and_the_standing_hashtags():
+    (one,) = find("call me ishmael")
+    assert said(one, ["reading", "#sea"]) == "“Call me Ishmael.”\nHerman Melville, Moby-Dick\n\n#reading #sea"

@@ -1,0 +1,148 @@
+"""Catalogues: read from CSV, JSON and JSON-LD, what happened noted once, said by hand, brought as files."""
+
+import io
+import json
+
+import pytest
+
+from menudo.catalogue.actions.read_catalogue import read_catalogue
+from menudo.catalogue.models import Catalogue, Happening, Thing
+from menudo.catalogue.reading import NoCatalogue, rows_of
+from tests.server.test_posts import pointers
+
+# schema.org's Product and Offer as its pages describe them (from memory).
+LINKED = {
+    "@context": "https://schema.org", "@graph": [
+        {"@type": "WebSite", "name": "No thing"},
+        {"@type": "Product", "sku": "H1", "name": "Hellebore", "image": {"url": "https://example.org/h.jpg"},
+         "offers": {"@type": "Offer", "price": 12.5, "priceCurrency": "EUR", "availability": "https://schema.org/InStock"}},
+        {"@type": ["Product"], "sku": "F1", "name": "Fern",
+         "offers": [{"@type": "Offer", "price": "8", "priceCurrency": "EUR", "availability": "https://schema.org/SoldOut"}]},
+    ],
+}  # fmt: skip
+
+
+@pytest.fixture
+def api(world):
+    return world.api()
+
+
+def put(standin, text: str, path: str = "plants.csv", kind: str = "text/csv") -> str:
+    return standin.control("files", {"site": "fernhollow", "path": path, "type": kind, "text": text})["url"]
+
+
+def test_json_ld_in_a_page_or_by_itself_json_and_csv_are_read_into_the_same_things(world, api, standin):
+    page = f"<html><script type='application/ld+json'>{json.dumps(LINKED)}</script>"
+    flat = [
+        {"id": "H1", "title": "Hellebore", "price": 12.5, "currency": "EUR"},
+        {"id": "F1", "title": "Fern", "price": 8, "currency": "EUR", "status": "sold"},
+    ]
+    csv = "ref;name;price;status\nH1;Hellebore;12,50 €;available\nF1;Fern;8 €;sold\n"
+    for text, path, kind in (
+        (page, "a.html", "text/html"), (json.dumps(LINKED), "a.json", "application/ld+json"),
+        (json.dumps({"count": 2, "items": flat}), "b.json", "application/json"), (csv, "c.csv", "text/csv"),
+    ):  # fmt: skip
+        found = api("POST", "catalogues/look", {"address": put(standin, text, path, kind)}, status=200)
+        rows = {row["key"]: row for row in found["rows"]}
+        assert found["count"] == 2 and rows["H1"]["price"] == "€ 12.50" and rows["F1"]["standing"] == "sold", path
+        assert not rows["H1"]["faults"] and rows["H1"]["standing"] == "free"
+    assert rows_of(page.encode()).rows[0]["image"] == "https://example.org/h.jpg"
+
+
+@pytest.mark.parametrize("body", [b"", b"{", b"[]", b'{"a": 1}', b"<html>", b"one\n1\n", b"\x00\x01", b"[" * 5000])
+def test_what_is_no_catalogue_says_so(body):
+    with pytest.raises(NoCatalogue):
+        rows_of(body)
+
+
+def made(api, standin, text: str, **more) -> int:
+    address = put(standin, text)
+    mapping = api("POST", "catalogues/look", {"address": address}, status=200)["mapping"]
+    return api("POST", "catalogues", {"name": "Nursery", "address": address, "mapping": mapping, **more}, status=201)[
+        "id"
+    ]
+
+
+def test_what_happens_between_readings_is_noted_once(world, api, standin):
+    head = "key,name,price,currency,status,pot,openday\n"
+    rules = [{"name": "Bigger pot", "field": "pot", "change": "rises"}]
+    id = made(api, standin, head + "A,Aster,9,EUR,,1,\nB,Basil,3,EUR,,1,\nC,Clover,2,EUR,coming,1,\n", rules=rules)
+    assert not Happening.objects.exists() and Thing.objects.count() == 3
+    put(
+        standin,
+        head + "A,Aster,7.50,EUR,,2,2027-03-31\nB,Basil,3,EUR,sold,1,\nC,Clover,2,EUR,free,1,\nD,Dill,2,EUR,,1,\n",
+    )
+    assert read_catalogue(id) == 6 and read_catalogue(id) == 0
+    page = api("GET", f"catalogues/{id}", status=200)
+    assert {(h["title"], h["event"]) for h in page["happenings"]} == {
+        ("Aster", "Price lowered"), ("Aster", "Bigger pot"), ("Aster", "Open day"), ("Basil", "Sold"), ("Clover", "New in"), ("Dill", "New in"),
+    }  # fmt: skip
+    lowered = next(h for h in page["happenings"] if h["event"] == "Price lowered")
+    assert (lowered["before"], lowered["price"]) == ("€ 9", "€ 7.50")
+    assert api("GET", f"catalogues/{id}?words=bas", status=200)["count"] == 1
+    # Its columns are others: nothing is taken in, and it says so.
+    put(standin, "what,else\n1,2\n")
+    read_catalogue(id)
+    assert "columns" in Catalogue.objects.get().trouble and Thing.objects.count() == 4
+
+
+def test_settings_are_changed_from_what_one_saw_also_while_its_site_is_down(world, api, standin):
+    id = made(api, standin, "key,name,price\nA,Aster,9\n", currency="EUR")
+    now = api("GET", f"catalogues/{id}", status=200)["catalogue"]
+    standin.control("files", {"site": "fernhollow", "path": "plants.csv", "text": "x", "status": 503})
+    said = {**{name: now[name] for name in ("address", "mapping", "currency", "every")}, "name": "Plants", "rules": []}
+    kept = api("PUT", f"catalogues/{id}", said, now["revision"], 200)
+    assert kept["name"] == "Plants"
+    api("PUT", f"catalogues/{id}", said, now["revision"], 412)
+    other = {**said, "mapping": {**said["mapping"], "about": "nosuch"}}
+    assert pointers(api("PUT", f"catalogues/{id}", other, kept["revision"], 422)) == {"/address"}
+    api("DELETE", f"catalogues/{id}", status=204)
+    assert not Thing.objects.exists()
+
+
+def test_rows_that_are_not_understood_are_told_first(world, api, standin):
+    address = put(standin, "key,name,price,status,openday\nA,Good,3,,\nB,Bad,cheap,upside down,soon\n,Keyless,1,,\n")
+    rows = api("POST", "catalogues/look", {"address": address}, status=200)["rows"]
+    assert [len(row["faults"]) for row in rows] == [3, 1, 0]
+    bad = {
+        "name": " ",
+        "address": address,
+        "mapping": {"title": "nosuch"},
+        "every": 1,
+        "rules": [{"name": "", "field": "pot"}],
+    }
+    assert pointers(api("POST", "catalogues", bad, status=422)) == {
+        "/name", "/every", "/mapping/key", "/mapping/title", "/rules/0/name",
+    }  # fmt: skip
+    assert pointers(api("POST", "catalogues/look", {"address": "nowhere"}, status=422)) == {"/address"}
+
+
+def test_a_file_is_brought_again_and_again_and_its_mapping_is_remembered(world, api):
+    def send(path: str, text: str, **form):
+        file = io.BytesIO(text.encode())
+        file.name = "plants.csv"
+        return api.client.post(f"/api/brands/garden/catalogues/{path}", {"file": file, **form})
+
+    looked = send("look/file", "no,plant,price\n1,Aster,9\n").json()
+    mapping = {**looked["mapping"], "key": "no", "title": "plant"}
+    said = json.dumps({"name": "Nursery", "mapping": mapping, "currency": "EUR"})
+    id = send("file", "no,plant,price\n1,Aster,9\n", said=said).json()["id"]
+    assert send(f"{id}/file", "no,plant,price\n1,Aster,8\n2,Basil,3\n").json() == {"happened": 2}
+    assert send(f"{id}/file", "no,plant,price\n1,Aster,8\n2,Basil,3\n").json() == {"happened": 0}
+    assert send(f"{id}/file", "other,columns\n1,2\n").status_code == 422
+    assert send("file", "no,plant\n1,Aster\n", said='{"name": 3, "extra": 1}').status_code == 422
+
+
+def test_what_happened_can_be_said_by_hand(world, api, standin):
+    made(api, standin, "key,name,price\nA,Aster,9\n", currency="EUR")
+    thing = Thing.objects.get()
+    said = api("POST", f"things/{thing.pk}/happened", {"happened": "lowered", "price": "6.00"}, status=201)
+    assert (said["event"], said["before"], said["price"]) == ("Price lowered", "€ 9", "€ 6")
+    for body, pointer in (
+        ({"happened": "lowered", "price": "7"}, "/price"), ({"happened": "open_day"}, "/open_day"), ({"happened": "own", "name": "x"}, "/name"),
+    ):  # fmt: skip
+        assert pointers(api("POST", f"things/{thing.pk}/happened", body, status=422)) == {pointer}
+    api("POST", f"things/{thing.pk}/happened", {"happened": "sold"}, status=201)
+    api("POST", f"things/{thing.pk}/happened", {"happened": "sold"}, status=409)
+    thing.refresh_from_db()
+    assert thing.standing == "sold"

@@ -1,0 +1,244 @@
+"""Feeds: read politely, known again, nothing old flooded in; the shelf; OPML. Feeds of our own making are in tests/feeds."""
+
+import io
+import json
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from zoneinfo import ZoneInfo
+
+import httpx
+import pytest
+
+from menudo.base import clock
+from menudo.base.fetch import Page
+from menudo.feeds.actions.check_articles import check_articles
+from menudo.feeds.actions.read_feed import read_feed
+from menudo.feeds.actions.remind import remind
+from menudo.feeds.models import Article, Feed
+from menudo.feeds.reading import NoFeed, feeds_of, read
+from menudo.notices.models import Notice
+from menudo.posts.models import Delivery, Post
+from menudo_core.feeds.pace import next_reading
+from tests.server.test_posts import pointers
+
+FEEDS = Path(__file__).parents[1] / "feeds"
+NOW = datetime(2026, 11, 26, 12, tzinfo=UTC)
+
+
+def page(name: str, base: str = "https://example.org/feeds/all.xml") -> Page:
+    kind = "application/feed+json" if name.endswith("json") else "application/rss+xml"
+    return Page(base, kind, (FEEDS / name).read_bytes(), httpx.Headers({}))
+
+
+def test_the_examples_of_rfc_4287_and_json_feed_are_read_as_they_say():
+    # RFC 4287, 1.1: both example documents. JSON Feed 1.1: its simplest example (from memory).
+    (robots,) = read(page("rfc4287-brief.xml"), NOW).entries
+    assert (robots.title, robots.link, robots.summary) == (
+        "Atom-Powered Robots Run Amok", "http://example.org/2003/12/13/atom03", "Some text.",
+    )  # fmt: skip
+    assert robots.known_by == "id:urn:uuid:1225c695-cfb8-4ebb-aaaa-80da344efa6a"
+    found = read(page("rfc4287-extensive.xml"), NOW)
+    (draft,) = found.entries
+    assert (found.title, found.site) == ("dive into mark", "http://example.org/")
+    assert (draft.author, draft.at) == ("Mark Pilgrim", datetime(2003, 12, 13, 12, 29, 29, tzinfo=UTC))
+    assert draft.summary == "[Update: The Atom draft is finished.]" and draft.picture == ""
+    second, first = read(page("jsonfeed-1.1.json"), NOW).entries
+    assert (second.id, second.link, second.summary) == (
+        "2",
+        "https://example.org/second-item",
+        "This is a second item.",
+    )
+    assert first.summary == "Hello, world!"
+
+
+def test_awkward_feeds_are_read_as_far_as_they_can_be():
+    at = {e.id: e.at for e in read(page("bad-dates.xml"), NOW).entries}
+    # RFC 822's two-figure year and zone name; what isn't of this world, or far to come, has no time.
+    assert at == {
+        "a": None, "b": None, "c": None, "d": datetime(2026, 11, 25, 15, tzinfo=UTC),
+        "e": datetime(2026, 11, 24, 8, 30, tzinfo=UTC),
+    }  # fmt: skip
+    found = read(page("html-titles.xml"), NOW)
+    moss, address, bare, again = found.entries
+    assert found.title == "Moss & more" and moss.title == "Forty kinds of moss & one"
+    assert (
+        moss.link == "https://example.org/feeds/notes/moss?a=1&b=2" and "alert" not in moss.summary.split("closely")[1]
+    )
+    assert moss.picture == "https://example.org/pics/moss.jpg" and moss.tags == ("Moss", "moss")
+    assert address.known_by == "link:https://example.org/No/Id" and address.picture == "https://example.org/m.png"
+    assert bare.known_by == "title:No identity, no address" and again.known_by == moss.known_by
+    assert read(page("broken.xml"), NOW).entries[0].title == "Told still"
+
+
+@pytest.mark.parametrize(
+    ("body", "words"),
+    [
+        ((FEEDS / "bomb.xml").read_bytes(), "entities"),
+        (b"<html><body>hello", "not a feed"),
+        (b"", "not a feed"),
+        (b"{", "JSON"),
+        (b'{"version": 1}', "no JSON Feed"),
+        (b"\x89PNG\r\n\x1a\n", "not a feed"),
+        (b"{" * 100_000, "JSON"),
+    ],
+)
+def test_what_is_no_feed_says_so(body, words):
+    with pytest.raises(NoFeed, match=words):
+        read(Page("https://example.org/", "text/xml", body, httpx.Headers({})), NOW)
+
+
+def test_a_page_names_its_feeds():
+    html = b'<link rel=alternate type="application/rss+xml" href="/a.xml" title="A"><link rel="alternate" type="text/html" href="/b">'
+    assert feeds_of(Page("https://example.org/x/", "text/html", html, httpx.Headers({}))) == [
+        ("https://example.org/a.xml", "A")
+    ]
+
+
+def test_a_feed_that_fails_is_asked_less_and_less_and_what_it_asks_is_heeded():
+    hour = timedelta(hours=1)
+    assert [next_reading(NOW, hour, n) - NOW for n in (0, 1, 2, 9)] == [hour, 2 * hour, 4 * hour, 24 * hour]
+    assert next_reading(NOW, timedelta(minutes=1), 0) - NOW == timedelta(minutes=15)
+    assert next_reading(NOW, hour, 0, asked=timedelta(hours=3)) - NOW == 3 * hour
+    assert next_reading(NOW, hour, 0, asked=timedelta(days=300)) - NOW == timedelta(days=1)
+
+
+def item(n: int, title: str = "", **more: str) -> dict:
+    return {"id": str(n), "title": title or f"Note {n}", "url": f"https://fernhollow.example/{n}", **more}
+
+
+def put(standin, items: list[dict], path: str = "notes.json", **more) -> str:
+    said = {"version": "https://jsonfeed.org/version/1.1", "title": "Notes", "items": items}
+    sent = {"site": "fernhollow", "path": path, "type": "application/feed+json", "text": json.dumps(said), **more}
+    return standin.control("files", sent)["url"]
+
+
+@pytest.fixture
+def api(world):
+    return world.api()
+
+
+def test_what_stands_in_a_feed_at_first_is_old_and_what_comes_after_is_fresh_once(world, api, standin):
+    address = put(standin, [item(2), item(1)])
+    feed = api("POST", "feeds", {"address": address}, status=201)
+    assert (feed["title"], feed["articles"], feed["fresh"]) == ("Notes", 0, 0)
+    assert Article.objects.filter(fresh=False).count() == 2
+    # Unchanged: the site isn't made to send it again.
+    assert read_feed(feed["id"]) == 0 and Feed.objects.get().etag
+    put(standin, [item(3), item(2, "Note 2, mended"), item(1)])
+    assert read_feed(feed["id"]) == 1 and read_feed(feed["id"]) == 0
+    assert list(Article.objects.filter(fresh=True).values_list("title", flat=True)) == ["Note 3"]
+    assert Article.objects.filter(title="Note 2, mended", fresh=False).exists()
+    assert pointers(api("POST", "feeds", {"address": address}, status=422)) == {"/address"}
+
+
+def test_a_feeds_settings_are_changed_from_what_one_saw(world, api, standin):
+    feed = api("POST", "feeds", {"address": put(standin, [item(1)])}, status=201)
+    changed = {"title": "Walks", "shelved": False, "every": 120}
+    kept = api("PUT", f"feeds/{feed['id']}", changed, feed["revision"], 200)
+    assert (kept["title"], kept["shelved"], kept["every"]) == ("Walks", False, 120)
+    api("PUT", f"feeds/{feed['id']}", changed, feed["revision"], 412)
+    assert pointers(api("PUT", f"feeds/{feed['id']}", {**changed, "every": 5}, kept["revision"], 422)) == {"/every"}
+    api("DELETE", f"feeds/{feed['id']}", status=204)
+    assert not Article.objects.exists()
+
+
+def test_moved_failing_and_gone_feeds(world, api, standin, settings):
+    old = put(standin, [item(1)], "old.json")
+    id = api("POST", "feeds", {"address": old}, status=201)["id"]
+    new = put(standin, [item(2), item(1)], "new.json")
+    put(standin, [], "old.json", status=301, headers={"Location": new})
+    assert read_feed(id) == 1 and Feed.objects.get(pk=id).address == new
+    put(standin, [], "new.json", status=503, headers={"Retry-After": "7200"})
+    for fails in range(1, 6):
+        read_feed(id)
+        feed = Feed.objects.get(pk=id)
+        assert feed.fails == fails and "503" in feed.trouble
+        assert feed.next_at - clock.now() > timedelta(hours=1.9)
+    assert Notice.objects.filter(kind="trouble", words__contains="can't be read").count() == 1
+    put(standin, [], "new.json", status=410)
+    read_feed(id)
+    assert Feed.objects.get(pk=id).gone and read_feed(id) == 0
+    put(standin, [item(3), item(2)], "new.json")
+    api("POST", f"feeds/{id}/read", {}, status=200)
+    assert read_feed(id) == 1 and Feed.objects.get(pk=id).trouble == ""
+
+
+def test_an_address_leads_to_a_feed_by_what_its_page_says_or_says_why_not(world, api, standin):
+    found = api("POST", "feeds/look", {"address": f"{standin.url}/site/fernhollow/"}, status=200)
+    assert [one["address"] for one in found] == [f"{standin.url}/site/fernhollow/notes.xml"] and found[0][
+        "entries"
+    ] == 1
+    assert api("POST", "feeds", {"address": f"{standin.url}/site/fernhollow/"}, status=201)["address"].endswith(
+        "notes.xml"
+    )
+    for address in ("", "nowhere", "ftp://x/", f"{standin.url}/health", f"{standin.url}/site/none/"):
+        assert pointers(api("POST", "feeds", {"address": address}, status=422)) == {"/address"}, address
+    assert pointers(
+        api("POST", "feeds", {"address": f"{standin.url}/site/fernhollow/notes.xml", "every": 1}, status=422)
+    ) == {"/every"}
+
+
+def test_the_shelf_leaves_out_dead_links_and_broken_pictures(world, api, standin):
+    moss = standin.control(
+        "files", {"site": "fernhollow", "path": "moss.jpg", "type": "image/jpeg", "picture": "#2f6b4a"}
+    )["url"]
+    here = f"{standin.url}/site/fernhollow/"
+    put(standin, [])
+    id = api("POST", "feeds", {"address": f"{here}files/notes.json"}, status=201)["id"]
+    put(standin, [
+        item(1, "Dead") | {"url": f"{here}none"}, item(2, "Pictured") | {"url": here, "image": moss, "tags": ["moss"]},
+        item(3, "Broken") | {"url": here, "image": f"{here}none.jpg"},
+    ])  # fmt: skip
+    read_feed(id)
+    assert check_articles() == 3 and check_articles() == 0
+    shelf = api("GET", "shelf", status=200)
+    assert {a["title"]: a["has_thumb"] for a in shelf["articles"]} == {"Pictured": True, "Broken": False}
+    assert shelf["tags"] == ["moss"]
+    pictured = next(a for a in shelf["articles"] if a["has_thumb"])
+    assert api.client.get(f"/api/brands/garden/articles/{pictured['id']}/thumb")["Content-Type"] == "image/webp"
+    assert [a["title"] for a in api("GET", "shelf?words=pict", status=200)["articles"]] == ["Pictured"]
+    assert [a["title"] for a in api("GET", "shelf?tag=moss", status=200)["articles"]] == ["Pictured"]
+    # Shared with a remark: a post with its card; it leaves the shelf.
+    sent = {"articles": [pictured["id"]], "remark": "Worth a walk.", "profiles": [world.profile.pk], "plans": True}
+    done = api("POST", "shelf/share", sent, status=201)
+    post = Post.objects.get(pk=done["posts"][0])
+    assert post.master["text"] == "Worth a walk.\n\nPictured" and post.master["card"]["picture"]
+    assert done["left"] == [] and Delivery.objects.get(post=post).state == "planned"
+    assert [a["title"] for a in api("GET", "shelf", status=200)["articles"]] == ["Broken"]
+    other = {**sent, "articles": [999_999], "profiles": [world.foreign.pk]}
+    assert pointers(api("POST", "shelf/share", other, status=422)) == {"/articles/0", "/profiles/0"}
+    (broken,) = api("GET", "shelf", status=200)["articles"]
+    api("DELETE", f"articles/{broken['id']}", status=204)
+    assert api("GET", "shelf", status=200)["articles"] == []
+
+
+def test_a_reminder_comes_on_its_weekdays_once_with_a_few_fresh_ones(world, api, standin, settings):
+    put(standin, [])
+    id = api("POST", "feeds", {"address": f"{standin.url}/site/fernhollow/files/notes.json"}, status=201)["id"]
+    put(standin, [item(n) | {"url": f"{standin.url}/site/fernhollow/"} for n in range(5)])
+    read_feed(id)
+    check_articles()
+    today = clock.now().astimezone(ZoneInfo("Europe/Madrid"))
+    api("PUT", "shelf/reminder", {"weekdays": [(today.weekday() + 1) % 7], "at": "00:00"}, status=204)
+    assert remind() == 0
+    api("PUT", "shelf/reminder", {"weekdays": [today.weekday()], "at": "00:00"}, status=204)
+    assert remind() == 1 and remind() == 0
+    notice = Notice.objects.get(kind="shelf")
+    assert notice.words.count("Note") == 3 and notice.path.endswith("/relays/shelf")
+
+
+def test_feeds_go_out_and_in_as_opml(world, api, standin):
+    api("POST", "feeds", {"address": put(standin, [item(1)]), "title": "Notes & <more>"}, status=201)
+    out = api.client.get("/api/brands/garden/feeds/opml").content
+    assert b'<opml version="2.0">' in out and b"Notes &amp; &lt;more&gt;" in out
+    file = io.BytesIO(
+        out.replace(b"notes.json", b"other.json").replace(b"</body>", b'<outline type="rss" text="None"/></body>')
+    )
+    file.name = "feeds.opml"
+    answer = api.client.post("/api/brands/garden/feeds/opml", {"file": file}).json()
+    assert answer == {"feeds": 1, "left": ["None: it has no web address."]}
+    assert Feed.objects.filter(title="Notes & <more>").count() == 2
+    for bad in (b"", b"<opml", b"<rss/>", (FEEDS / "bomb.xml").read_bytes()):
+        file = io.BytesIO(bad)
+        file.name = "x.opml"
+        assert api.client.post("/api/brands/garden/feeds/opml", {"file": file}).status_code == 422

@@ -1,0 +1,124 @@
+"""What relays carry from each kind of source: profiles, also what is posted elsewhere; feeds; labels; catalogues. All invented."""
+
+import pytest
+from django.core.cache import cache
+
+from menudo.catalogue.models import Catalogue
+from menudo.delivery.actions.send import send
+from menudo.feeds.actions.read_feed import read_feed
+from menudo.library.models import Asset
+from menudo.posts.models import Post
+from menudo.profiles.models import Profile
+from menudo.relays.actions.carry import round_of_relays
+from menudo.relays.models import Leg
+from tests.server.relaying import published, relay, verdicts
+from tests.server.test_feeds import item, put
+
+
+@pytest.fixture
+def api(world):
+    cache.clear()
+    return world.api()
+
+
+def test_posts_made_at_the_network_itself_are_seen_and_carried_with_their_pictures(world, api, nursery, standin):
+    standin.control("outside", {"network": "brisk", "uid": "fernhollow", "text": "Before", "ago": 3600})
+    one = relay(api, f"p{world.profile.pk}", nursery)
+    standin.control(
+        "outside", {"network": "brisk", "uid": "fernhollow", "text": "Said on the phone", "pictures": ["#2f6b4a"]}
+    )
+    published(world, "Ours")
+    cache.clear()
+    assert round_of_relays() == 2
+    post = Post.objects.get(leg__relay=one, master__text="Said on the phone")
+    assert Asset.objects.get(pk=post.master["media"][0]).format == "jpeg"
+    assert not Leg.objects.filter(relay=one, verdict="fires", appeared__data__text="Before").exists()
+    # Our own that is out through the wire isn't taken for somebody else's.
+    send()
+    cache.clear()
+    assert round_of_relays() == 0
+
+
+def test_a_feeds_articles_go_out_with_link_card_and_categories(world, api, nursery, standin):
+    feed = api("POST", "feeds", {"address": put(standin, [item(1)])}, status=201)["id"]
+    one = relay(
+        api, f"f{feed}", nursery, conditions={"tags": ["moss"]}, messages=[{"text": "{title}. {summary 12} {tags 1}"}]
+    )
+    put(
+        standin,
+        [
+            item(3, "Ferns", tags=["ferns"]),
+            item(2, "Moss", tags=["Moss"], summary="All about mosses of the valley"),
+            item(1),
+        ],
+    )
+    read_feed(feed)
+    assert round_of_relays() == 1 and sorted(verdicts(one)) == ["fires", "no_tag"]
+    master = Post.objects.get(leg__relay=one).master
+    assert master["text"] == "Moss. All about… #Moss" and master["link"].endswith("/2")
+    assert master["card"]["title"] == "Moss"
+
+
+def test_a_label_is_a_source_and_a_catalogues_event_brings_a_banner(world, api, nursery, standin):
+    label = api("POST", "labels", {"name": "Evergreen", "ink": "moss"}, status=201)["id"]
+    by_label = relay(api, f"l{label}", nursery)
+    out = published(world, "Labelled")
+    out.post.labels.add(label)
+    published(world, "Not labelled")
+    assert round_of_relays() == 1 and verdicts(by_label) == ["fires"]
+    rows = lambda price: f"sku,name,price,image\nA1,Hellebore,{price},{moss}\n"  # noqa: E731
+    moss = standin.control(
+        "files", {"site": "fernhollow", "path": "h.jpg", "type": "image/jpeg", "picture": "#2f6b4a"}
+    )["url"]
+    sent = {"site": "fernhollow", "path": "plants.csv", "type": "text/csv"}
+    address = standin.control("files", {**sent, "text": rows("12.50")})["url"]
+    looked = api("POST", "catalogues/look", {"address": address}, status=200)
+    made = api(
+        "POST",
+        "catalogues",
+        {"name": "Nursery", "address": address, "mapping": looked["mapping"], "currency": "EUR"},
+        status=201,
+    )
+    lowered = relay(api, f"c{made['id']}", nursery, event="lowered", asks="asks")
+    standin.control("files", {**sent, "text": rows("9.90")})
+    assert api("POST", f"catalogues/{made['id']}/read", {}, status=200)["happened"] == 1
+    assert round_of_relays() == 1
+    (asked,) = api("GET", "relays/asked", status=200)
+    assert (
+        asked["text"] == "Hellebore is now € 9.90 (it was € 12.50)."
+        and asked["leg"]["title"] == "Price lowered: Hellebore"
+    )
+    drawn = Asset.objects.get(pk=asked["media"][0])
+    assert (drawn.format, drawn.width) == ("png", 1080) and "Price lowered, Hellebore, € 9.90" in drawn.alt
+    api("POST", f"legs/{asked['leg']['id']}/answer", {"yes": True}, status=200)
+    send()
+    assert standin.posts("nursery")[-1]["body"]["media"] and verdicts(lowered) == ["fires"]
+    assert Catalogue.objects.get().things.get().asset_id
+
+
+def test_nothing_is_posted_twice_when_a_round_is_run_again_after_it_broke_off(world, api, nursery, monkeypatch):
+    one = relay(api, f"p{world.profile.pk}", nursery)
+    published(world, "Half done")
+    monkeypatch.setattr("menudo.relays.actions.carry.send_off", _breaks)
+    assert round_of_relays() == 0 and verdicts(one) == [] and not Post.objects.filter(leg__relay=one).exists()
+    monkeypatch.undo()
+    assert round_of_relays() == 1 and round_of_relays() == 0 and verdicts(one) == ["fires"]
+
+
+def _breaks(*_args):
+    raise RuntimeError("the machine was switched off")
+
+
+def test_what_a_relay_carried_is_carried_on_by_others_and_ends(world, api, nursery, standin):
+    third = Profile.objects.create(
+        brand=world.garden, network="brisk", remote_id="fernhollow", site="x", handle="@third", name="Third",
+        kind="account", connection=world.connection,
+    )  # fmt: skip
+    legs = [relay(api, f"p{a.pk}", b) for a, b in ((world.profile, nursery), (nursery, third), (third, world.profile))]
+    published(world, "Round the valley")
+    for _ in range(5):
+        cache.clear()
+        round_of_relays()
+        send()
+    assert [verdicts(one)[:1] for one in legs] == [["fires"], ["fires"], ["been_there"]]
+    assert Leg.objects.filter(verdict="fires").count() == 2

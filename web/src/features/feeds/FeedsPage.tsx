@@ -1,0 +1,147 @@
+import { Box, Flex } from "@chakra-ui/react";
+import { Link } from "@tanstack/react-router";
+import { useState } from "react";
+import { api, got } from "@/api/client";
+import { multipart } from "@/api/multipart";
+import { useHere } from "@/app/shell/BrandShell";
+import { RelaysHead } from "@/features/relays/RelaysHead";
+import { Button } from "@/ui/Button";
+import { Empty } from "@/ui/Empty";
+import { Failed } from "@/ui/Failed";
+import { FileButton } from "@/ui/FileButton";
+import { Loading } from "@/ui/Loading";
+import { StateShape } from "@/ui/StateShape";
+import { instantWords } from "@/ui/times";
+import { FeedForm } from "./FeedForm";
+import { FollowForm } from "./FollowForm";
+import { type Feed, useFeedDeed, useFeeds } from "./queries";
+
+/** The feeds that the brand follows. */
+export function FeedsPage() {
+  const { brand, may } = useHere();
+  const found = useFeeds(brand.slug);
+  const deed = useFeedDeed(brand.slug);
+  const [adding, setAdding] = useState(false);
+  const [left, setLeft] = useState<string[]>([]);
+  const [changing, setChanging] = useState<Feed | null>(null);
+  if (found.error && !found.data) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (!found.data) return <Loading />;
+  async function bring(file: File | undefined) {
+    if (!file) return;
+    const path = { brand: brand.slug };
+    const done = await deed(() =>
+      got(api.POST("/api/brands/{brand}/feeds/opml", { params: { path }, ...multipart({ file }) })),
+    );
+    if (done) setLeft([`${done.came.feeds} feeds are followed from it, and read soon.`, ...done.came.left]);
+  }
+  const follow = may("write") && (
+    <Button kind="main" onClick={() => setAdding(true)}>
+      Follow a feed
+    </Button>
+  );
+  return (
+    <Box px={{ base: "12px", md: "24px" }} py="12px" w="100%" maxW="1180px">
+      <RelaysHead
+        title="Feeds"
+        about="What others publish, read politely. Their articles stand on the shelf, and relays carry them."
+      >
+        {may("write") && (
+          <FileButton accept=".opml,.xml,text/xml,text/x-opml" pick={(files) => void bring(files[0])}>
+            Bring OPML in
+          </FileButton>
+        )}
+        {found.data.length > 0 && (
+          <>
+            <Button asChild>
+              <a href={`/api/brands/${brand.slug}/feeds/opml`} download="feeds.opml">
+                Take OPML out
+              </a>
+            </Button>
+            {follow}
+          </>
+        )}
+      </RelaysHead>
+      <Box role="status">
+        {left.map((words) => (
+          <Box key={words} mb="4px">
+            {words}
+          </Box>
+        ))}
+      </Box>
+      {found.data.length === 0 && (
+        <Empty
+          title="No feed yet"
+          words="Follow a feed by its own address, or by that of its site: Menudo finds it. What stands in it now counts as old."
+        >
+          {follow}
+        </Empty>
+      )}
+      {found.data.map((feed) => (
+        <FeedRow key={feed.id} feed={feed} change={() => setChanging(feed)} />
+      ))}
+      {adding && <FollowForm close={() => setAdding(false)} />}
+      {changing && <FeedForm feed={changing} close={() => setChanging(null)} />}
+    </Box>
+  );
+}
+
+function FeedRow({ feed, change }: { feed: Feed; change: () => void }) {
+  const { brand, me, may } = useHere();
+  const deed = useFeedDeed(brand.slug);
+  const path = { brand: brand.slug, id: feed.id };
+  return (
+    <Flex gap="14px" py="10px" borderTopWidth="1px" borderColor="rule" align="baseline" flexWrap="wrap">
+      <Box flex="1" minW="260px">
+        <b>{feed.title}</b>
+        <Box color="faded" fontSize="12px" overflowWrap="anywhere">
+          {feed.address}
+        </Box>
+        {feed.trouble && (
+          <Flex gap="6px" color="pimenton" align="baseline" role="status">
+            <StateShape state="in_trouble" size={12} /> {feed.trouble}
+          </Flex>
+        )}
+      </Box>
+      <Box w="170px" color="faded">
+        {feed.shelved ? (
+          <Link
+            to="/$brand/relays/shelf"
+            params={{ brand: brand.slug }}
+            search={{ feed: feed.id }}
+            style={{ textDecoration: "underline" }}
+          >
+            {feed.articles} articles
+          </Link>
+        ) : (
+          `${feed.articles} articles, off the shelf`
+        )}
+        <Box>{feed.fresh} fresh</Box>
+      </Box>
+      <Box w="230px" color="faded" fontSize="12px">
+        {feed.read_at ? `Read ${instantWords(feed.read_at, brand.zone, me.clock24)}` : "Not read yet"}
+        <Box>
+          {feed.gone ? "Read no more" : feed.next_at && `Again ${instantWords(feed.next_at, brand.zone, me.clock24)}`}
+        </Box>
+      </Box>
+      {may("write") && (
+        <Flex gap="8px">
+          <Button
+            kind="quiet"
+            aria-label={`Read it now: ${feed.title}`}
+            onClick={() =>
+              void deed(
+                () => got(api.POST("/api/brands/{brand}/feeds/{id}/read", { params: { path } })),
+                "It is being read.",
+              )
+            }
+          >
+            Read it now
+          </Button>
+          <Button aria-label={`Settings of ${feed.title}`} onClick={change}>
+            Settings
+          </Button>
+        </Flex>
+      )}
+    </Flex>
+  );
+}

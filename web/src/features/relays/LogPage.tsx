@@ -1,0 +1,139 @@
+import { Box, Flex } from "@chakra-ui/react";
+import { Link, useSearch } from "@tanstack/react-router";
+import { useState } from "react";
+import { api, got } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { useProfiles } from "@/features/profiles/queries";
+import { Button } from "@/ui/Button";
+import { Empty } from "@/ui/Empty";
+import { Failed } from "@/ui/Failed";
+import { Loading } from "@/ui/Loading";
+import { StateShape, stateWords } from "@/ui/StateShape";
+import { instantWords } from "@/ui/times";
+import { type Leg, useLog, useRelayDeed } from "./queries";
+import { RelaysHead } from "./RelaysHead";
+
+/** Every item that relays saw, whether it fired, and why not. */
+export function LogPage() {
+  const { brand } = useHere();
+  const { relay } = useSearch({ from: "/$brand/relays/log" });
+  const [page, setPage] = useState(1);
+  const found = useLog(brand.slug, relay, page);
+  const profiles = new Map((useProfiles(brand.slug).data ?? []).map((p) => [p.id, p.called || p.handle]));
+  if (found.error && !found.data) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (!found.data) return <Loading />;
+  const { legs, more } = found.data;
+  return (
+    <Box px={{ base: "12px", md: "24px" }} py="12px" w="100%" maxW="1180px">
+      <RelaysHead
+        title={relay ? "Log of one relay" : "Log"}
+        about="Everything that relays saw, whether they carried it, and why not."
+      >
+        {relay && (
+          <Link
+            to="/$brand/relays/log"
+            params={{ brand: brand.slug }}
+            search={{}}
+            style={{ textDecoration: "underline" }}
+          >
+            Of all relays
+          </Link>
+        )}
+      </RelaysHead>
+      {legs.length === 0 && (
+        <Empty
+          title="Nothing yet"
+          words="When something appears at the source of a relay that is on, it is told here."
+        />
+      )}
+      {legs.map((leg) => (
+        <LegRow key={leg.id} leg={leg} target={profiles.get(leg.target) ?? ""} />
+      ))}
+      <Flex gap="10px" mt="12px">
+        {page > 1 && <Button onClick={() => setPage(page - 1)}>Later</Button>}
+        {more && <Button onClick={() => setPage(page + 1)}>Earlier</Button>}
+      </Flex>
+    </Box>
+  );
+}
+
+const SAID: Record<string, string> = {
+  fires: "carried",
+  asked: "asks",
+  declined: "thrown away",
+  told: "told",
+  stopped: "could not be posted",
+};
+
+function LegRow({ leg, target }: { leg: Leg; target: string }) {
+  const { brand, me, may } = useHere();
+  const deed = useRelayDeed(brand.slug);
+  const path = { brand: brand.slug };
+  const fired = leg.verdict === "fires";
+  return (
+    <Flex
+      as="article"
+      aria-label={`${leg.title} to ${target}`}
+      gap="14px"
+      py="8px"
+      borderTopWidth="1px"
+      borderColor="rule"
+      align="baseline"
+      flexWrap="wrap"
+    >
+      <Box w="130px" color="faded" fontVariantNumeric="tabular-nums">
+        {instantWords(leg.at, brand.zone, me.clock24)}
+      </Box>
+      <Box flex="1" minW="260px">
+        <Box fontWeight="600" overflowWrap="anywhere">
+          {leg.title || "without words"}
+        </Box>
+        <Box color="faded" fontSize="12px">
+          {leg.source && `${leg.source} `}to {target}
+        </Box>
+      </Box>
+      <Box w="330px" color={fired ? "ink" : leg.verdict === "stopped" ? "pimenton" : "faded"}>
+        <Flex gap="6px" align="baseline">
+          {leg.state && fired && <StateShape state={leg.state} size={12} />}
+          <b>{SAID[leg.verdict] ?? "not carried"}</b>
+          {fired && leg.state && <span>{stateWords(leg.state)}</span>}
+        </Flex>
+        {leg.words}
+      </Box>
+      <Box w="90px">
+        {leg.delivery && leg.state !== "unplanned" ? (
+          <Link
+            to="/$brand/calendar"
+            params={path}
+            search={{ open: leg.delivery }}
+            style={{ textDecoration: "underline" }}
+          >
+            Its post
+          </Link>
+        ) : leg.verdict === "told" && !leg.post && may("write") ? (
+          <Button
+            kind="link"
+            onClick={() =>
+              void deed(
+                () =>
+                  got(api.POST("/api/brands/{brand}/legs/{id}/draft", { params: { path: { ...path, id: leg.id } } })),
+                "A draft of it waits in the tray.",
+              )
+            }
+          >
+            Make a draft
+          </Button>
+        ) : leg.post ? (
+          <Link
+            to="/$brand/bench/$post"
+            params={{ ...path, post: String(leg.post) }}
+            search={{}}
+            style={{ textDecoration: "underline" }}
+          >
+            Its draft
+          </Link>
+        ) : null}
+      </Box>
+    </Flex>
+  );
+}

@@ -1,0 +1,52 @@
+import { Box } from "@chakra-ui/react";
+import { api, got } from "@/api/client";
+import { multipart } from "@/api/multipart";
+import { useHere } from "@/app/shell/BrandShell";
+import { FileButton } from "@/ui/FileButton";
+import { useForm } from "@/ui/useForm";
+import { useRotaDeed } from "./queries";
+
+/** Turns from a CSV file: a row each, all of them or none. */
+export function FillTable({ rota, close }: { rota: number; close: () => void }) {
+  const { brand } = useHere();
+  const deed = useRotaDeed(brand.slug);
+  const form = useForm();
+  async function bring(file: File | undefined) {
+    if (!file) return;
+    let turns = 0;
+    const fine = await form.send(async () => {
+      const done = await got(
+        api.POST("/api/brands/{brand}/rotas/{id}/table", {
+          params: { path: { brand: brand.slug, id: rota } },
+          ...multipart({ file }),
+        }),
+      );
+      turns = done.turns;
+    });
+    if (!fine) return;
+    await deed(async () => undefined, `${turns} ${turns === 1 ? "turn" : "turns"} put in.`);
+    close();
+  }
+  return (
+    <>
+      <Box mb="12px">
+        A CSV file with a row for each turn. Its first row names the columns: <b>text</b> (several text columns are
+        several wordings), <b>picture</b> (a name in the library), <b>link</b>, <b>times</b>, <b>until</b> (like
+        2027-03-31).
+      </Box>
+      <FileButton accept=".csv,text/csv,text/plain" pick={(files) => void bring(files[0])} disabled={form.busy}>
+        Choose a table
+      </FileButton>
+      {form.problem && (
+        <Box role="alert" color="pimenton" mt="12px">
+          <b>Nothing was put in.</b>
+          {(form.problem.faults.length ? form.problem.faults.map((f) => f.detail) : [form.problem.message]).map(
+            (words) => (
+              <Box key={words}>{words}</Box>
+            ),
+          )}
+        </Box>
+      )}
+    </>
+  );
+}

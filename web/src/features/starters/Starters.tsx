@@ -1,0 +1,114 @@
+import { Box, Flex, Menu, Portal } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { useNavigate } from "@tanstack/react-router";
+import { api, got, type Schemas } from "@/api/client";
+import { useHere } from "@/app/shell/BrandShell";
+import { Thumb } from "@/features/calendar/Tray";
+import { useDeed } from "@/features/relays/queries";
+import { Part } from "@/features/today/Part";
+import { Button } from "@/ui/Button";
+import { MenuList, MenuRow } from "@/ui/MenuParts";
+
+type Starter = Schemas["StarterOut"];
+const REASONS: [Schemas["Reason"], string][] = [
+  ["not_us", "It isn’t us: never this subject"],
+  ["said", "We said that already"],
+  ["wording", "The wording"],
+  ["not_now", "Not now"],
+  ["less", "Fewer of this kind"],
+];
+
+/** Proposed drafts, so that nobody faces an empty page. */
+export function Starters() {
+  const { brand, may } = useHere();
+  const deed = useDeed(brand.slug, ["starters", "calendar"]);
+  const found = useQuery({
+    queryKey: ["starters", brand.slug],
+    queryFn: () => got(api.GET("/api/brands/{brand}/starters", { params: { path: { brand: brand.slug } } })),
+  }).data;
+  if (!found || !may("write")) return null;
+  return (
+    <Part title="Starters" count={found.length} empty="No starters wait.">
+      <Box color="faded" fontSize="12px" mb="2px">
+        Proposed by rules, from your brand sheet, dates, feeds, catalogue and what did well. Nothing is planned by
+        itself.
+      </Box>
+      {found.map((one) => (
+        <Row key={one.id} one={one} />
+      ))}
+      <Button
+        mt="8px"
+        onClick={() =>
+          void deed(() =>
+            got(api.POST("/api/brands/{brand}/starters/more", { params: { path: { brand: brand.slug } } })),
+          )
+        }
+      >
+        More starters
+      </Button>
+    </Part>
+  );
+}
+
+function Row({ one }: { one: Starter }) {
+  const { brand } = useHere();
+  const navigate = useNavigate();
+  const deed = useDeed(brand.slug, ["starters", "calendar"]);
+  const path = { brand: brand.slug, id: one.id };
+  const name = one.text.slice(0, 60);
+  async function keep() {
+    const done = await deed(() => got(api.POST("/api/brands/{brand}/starters/{id}/keep", { params: { path } })));
+    if (done)
+      await navigate({
+        to: "/$brand/bench/$post",
+        params: { brand: brand.slug, post: String(done.came.post) },
+        search: {},
+      });
+  }
+  return (
+    <Flex gap="10px" py="8px" borderTopWidth="1px" borderColor="rule" align="flex-start">
+      {one.media[0] && <Thumb brand={brand.slug} asset={one.media[0]} w="44px" h="36px" />}
+      <Box flex="1" minW="0">
+        <Box overflowWrap="anywhere" lineClamp={3}>
+          {one.text}
+        </Box>
+        <Box color="faded" fontSize="12px">
+          {one.why}
+        </Box>
+      </Box>
+      <Button aria-label={`Keep: ${name}`} onClick={() => void keep()}>
+        Keep
+      </Button>
+      <Menu.Root positioning={{ placement: "bottom-end" }}>
+        <Menu.Trigger asChild>
+          <Button kind="quiet" aria-label={`Throw away: ${name}`}>
+            ✕
+          </Button>
+        </Menu.Trigger>
+        <Portal>
+          <Menu.Positioner>
+            <MenuList>
+              {REASONS.map(([reason, words]) => (
+                <MenuRow
+                  key={reason}
+                  value={reason}
+                  onClick={() =>
+                    void deed(
+                      () =>
+                        got(
+                          api.POST("/api/brands/{brand}/starters/{id}/throw", { params: { path }, body: { reason } }),
+                        ),
+                      "Thrown away. What comes next follows from why.",
+                    )
+                  }
+                >
+                  {words}
+                </MenuRow>
+              ))}
+            </MenuList>
+          </Menu.Positioner>
+        </Portal>
+      </Menu.Root>
+    </Flex>
+  );
+}
