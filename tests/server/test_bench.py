@@ -273,7 +273,9 @@ def test_a_copy_keeps_wording_and_versions_and_its_times_only_when_wished(world)
     assert pointers(problem) == {"/when"}
 
 
-def test_history_joins_what_one_person_types_and_leads_back_to_any_state(world):
+@pytest.mark.parametrize("offset", [timedelta(0), timedelta(hours=7), timedelta(hours=-7)])
+def test_history_joins_what_one_person_types_and_leads_back_to_any_state(world, settings, offset):
+    settings.CLOCK_OFFSET = offset
     post = world.api()("POST", "posts", post_in("One", profiles=[world.profile.pk]), status=201)
     for text in ("One two", "One two three"):
         post = world.api()(

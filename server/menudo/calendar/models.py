@@ -4,6 +4,7 @@ from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models.functions import Lower, Now
 
+from menudo.base import clock
 from menudo.people.models import Brand, User
 from menudo.profiles.models import ProfileSet
 
@@ -34,7 +35,7 @@ class Subscription(models.Model):
     mine = models.BooleanField(default=False)
     name = models.CharField(max_length=80)
     token_hash = models.CharField(max_length=64, unique=True)
-    made = models.DateTimeField(db_default=Now())
+    made = models.DateTimeField(default=clock.now, db_default=Now())
     read = models.DateTimeField(null=True)
     revoked = models.DateTimeField(null=True)
 

@@ -3,6 +3,8 @@
 from django.db import models
 from django.db.models.functions import Now
 
+from menudo.base import clock
+
 
 class Entry(models.Model):
     """One thing that was done. `before` and `after` hold what an undo needs."""
@@ -17,7 +19,7 @@ class Entry(models.Model):
     before = models.JSONField(default=dict)
     after = models.JSONField(default=dict)
     undone = models.BooleanField(default=False)
-    at = models.DateTimeField(db_default=Now())
+    at = models.DateTimeField(default=clock.now, db_default=Now())
 
     class Meta:
         indexes = [models.Index(fields=["brand_id", "-id"]), models.Index(fields=["kind", "object_id", "-id"])]

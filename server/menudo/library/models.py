@@ -3,6 +3,7 @@
 from django.db import models
 from django.db.models.functions import Now
 
+from menudo.base import clock
 from menudo.people.models import Brand, User
 from menudo_core.media.facts import MediaFacts, MediaKind
 from menudo_core.text.link_tags import LinkTags as Tags
@@ -37,7 +38,7 @@ class Asset(models.Model):
     caption = models.TextField(blank=True)
     credit = models.CharField(max_length=200, blank=True)
     labels = models.JSONField(default=list, help_text="names, as they were written")
-    added = models.DateTimeField(db_default=Now())
+    added = models.DateTimeField(default=clock.now, db_default=Now())
     binned = models.DateTimeField(null=True)
 
     class Meta:

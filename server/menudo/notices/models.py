@@ -6,6 +6,7 @@ from django.conf import settings
 from django.db import models
 from django.db.models.functions import Now
 
+from menudo.base import clock
 from menudo_core.notices.when import Way
 
 
@@ -18,7 +19,7 @@ class Notice(models.Model):
     key = models.CharField(max_length=120)
     words = models.CharField(max_length=300)
     path = models.CharField(max_length=200)
-    at = models.DateTimeField(db_default=Now())
+    at = models.DateTimeField(default=clock.now, db_default=Now())
     read_at = models.DateTimeField(null=True)
     way = models.CharField(max_length=8, choices=[(w.value, w.value) for w in Way], db_default=Way.NOW, default=Way.NOW)
     mailed_at = models.DateTimeField(null=True, help_text="when it left the product, whichever way")
@@ -58,4 +59,4 @@ class SentMail(models.Model):
         max_length=8, default="mail", db_default="mail", help_text="mail, or text for a text message"
     )
     body = models.TextField()
-    at = models.DateTimeField(db_default=Now())
+    at = models.DateTimeField(default=clock.now, db_default=Now())

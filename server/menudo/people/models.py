@@ -7,6 +7,8 @@ from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models.functions import Now
 
+from menudo.base import clock
+
 
 class Users(BaseUserManager["User"]):
     def create_user(self, email: str, password: str | None = None, name: str = "") -> "User":
@@ -25,7 +27,7 @@ class User(AbstractBaseUser):
     is_active = models.BooleanField(default=True)
     is_staff = False
     is_superuser = False
-    joined = models.DateTimeField(db_default=Now())
+    joined = models.DateTimeField(default=clock.now, db_default=Now())
 
     objects: ClassVar[Users] = Users()
     USERNAME_FIELD = "email"
@@ -69,7 +71,7 @@ class Invitation(models.Model):
     capabilities = ArrayField(models.CharField(max_length=20), default=list)
     token_hash = models.CharField(max_length=64, unique=True)
     by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
-    made = models.DateTimeField(db_default=Now())
+    made = models.DateTimeField(default=clock.now, db_default=Now())
     ends = models.DateTimeField()
     accepted = models.DateTimeField(null=True)
 

@@ -3,6 +3,7 @@
 from django.db import models
 from django.db.models.functions import Now
 
+from menudo.base import clock
 from menudo.people.models import Brand, User
 from menudo.posts.models import Post
 
@@ -14,7 +15,7 @@ class Import(models.Model):
     by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
     name = models.CharField(max_length=200)
     digest = models.CharField(max_length=64)
-    made = models.DateTimeField(db_default=Now())
+    made = models.DateTimeField(default=clock.now, db_default=Now())
 
     class Meta:
         indexes = [models.Index(fields=["brand", "digest"])]

@@ -4,6 +4,7 @@ from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models.functions import Lower, Now
 
+from menudo.base import clock
 from menudo.labels.models import Ink, Label
 from menudo.library.models import LinkTags
 from menudo.people.models import Brand, User
@@ -47,8 +48,8 @@ class Post(models.Model):
     campaign = models.ForeignKey(Campaign, on_delete=models.SET_NULL, null=True, related_name="posts")
     revision = models.PositiveIntegerField(default=1)
     up_at = models.DateTimeField(null=True, help_text="when it was put up for sign-off, or planned, the last time")
-    made = models.DateTimeField(db_default=Now())
-    changed = models.DateTimeField(db_default=Now())
+    made = models.DateTimeField(default=clock.now, db_default=Now())
+    changed = models.DateTimeField(default=clock.now, db_default=Now())
     binned = models.DateTimeField(null=True)
     evergreen = models.BooleanField(default=False, db_default=False)
     aside = models.BooleanField(

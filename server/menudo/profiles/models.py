@@ -5,6 +5,7 @@ from datetime import time
 from django.db import models
 from django.db.models.functions import Lower, Now
 
+from menudo.base import clock
 from menudo.labels.models import Label
 from menudo.people.models import Brand, User
 
@@ -25,7 +26,7 @@ class Connection(models.Model):
     access_ends = models.DateTimeField()
     ends = models.DateTimeField(null=True)
     endpoints = models.JSONField(default=dict)
-    since = models.DateTimeField(db_default=Now())
+    since = models.DateTimeField(default=clock.now, db_default=Now())
     address = models.CharField(max_length=500, blank=True, help_text="of an open site")
     link = models.ForeignKey("ConnectLink", on_delete=models.SET_NULL, null=True, related_name="connections")
     warned = models.PositiveSmallIntegerField(null=True, help_text="days before its end that were warned of last")
@@ -133,7 +134,7 @@ class OwnSheet(models.Model):
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="own_sheets")
     network = models.CharField(max_length=32)
     toml = models.TextField()
-    added = models.DateTimeField(db_default=Now())
+    added = models.DateTimeField(default=clock.now, db_default=Now())
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["brand", "network"], name="an_own_sheet_once_in_a_brand")]
@@ -150,7 +151,7 @@ class ConnectLink(models.Model):
     called = models.CharField(max_length=120)
     wants = models.JSONField()
     by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
-    made = models.DateTimeField(db_default=Now())
+    made = models.DateTimeField(default=clock.now, db_default=Now())
     ends = models.DateTimeField()
     revoked = models.DateTimeField(null=True)
 

@@ -4,6 +4,7 @@ from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models.functions import Now
 
+from menudo.base import clock
 from menudo.people.models import Brand, User
 
 
@@ -21,7 +22,7 @@ class SignLink(models.Model):
     profiles = ArrayField(models.BigIntegerField(), default=list)
     may_edit = models.BooleanField(default=False)
     by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
-    made = models.DateTimeField(db_default=Now())
+    made = models.DateTimeField(default=clock.now, db_default=Now())
     ends = models.DateTimeField()
     revoked = models.DateTimeField(null=True)
     seen = models.DateTimeField(null=True, help_text="when it was last opened")
