@@ -42,6 +42,9 @@ def test_looking_by_words_subject_and_what_the_brand_speaks_of():
     assert all(one.subject is Subject.SKY for one in find(subject=Subject.SKY))
     assert find("moon sleeps")[0].text.startswith("How sweet the moonlight")
     assert find("no such words stand anywhere") == []
+    # Apostrophes are set as a printer does, and found however one types them.
+    assert not any("'" in one.text + one.work for one in collection())
+    assert find("man's ingratitude") == find("man’s ingratitude") != []
     first = find(topics=["Night sky", "stars"])[:12]
     assert sum(one.subject is Subject.SKY for one in first) >= 8
     assert {one.subject for one in find(topics=["glasshouses", "garden"])[:8]} <= {Subject.NATURE, Subject.BEAUTY}

@@ -95,19 +95,29 @@ def _read(subject: Subject) -> Iterable[Quotation]:
     for row in csv.DictReader(text.splitlines(), delimiter="\t", quoting=csv.QUOTE_NONE):
         id = sha256(row["text"].encode()).hexdigest()[:10]
         yield Quotation(
-            id, subject, row["text"], row["author"], int(row["died"]), row["work"], int(row["year"]),
+            id, subject, _set(row["text"]), row["author"], int(row["died"]), _set(row["work"]), int(row["year"]),
             Source(row["source"]),
         )  # fmt: skip
 
 
+def _set(text: str) -> str:
+    """As a printer sets it: the data's straight marks are all apostrophes."""
+    return text.replace("'", "’")
+
+
+def _typed(text: str) -> str:
+    """As one types it when one looks for it."""
+    return plain(text).replace("’", "'")
+
+
 def find(words: str = "", subject: Subject | None = None, topics: Sequence[str] = ()) -> list[Quotation]:
     """Those with every one of the words in text, author or work; what is near to the brand's topics comes first."""
-    wanted = plain(words).split()
+    wanted = _typed(words).split()
     found = [
         one
         for one in collection()
         if (subject is None or one.subject is subject)
-        and all(word in plain(f"{one.text} {one.author} {one.work}") for word in wanted)
+        and all(word in _typed(f"{one.text} {one.author} {one.work}") for word in wanted)
     ]
     near = _wanted(topics)
     return sorted(found, key=lambda one: -nearness(one, near)) if near else found
@@ -119,7 +129,7 @@ def _wanted(topics: Sequence[str]) -> frozenset[str]:
 
 def nearness(one: Quotation, topics: frozenset[str]) -> int:
     """How many of the topics' words it has: its own count twice, its subject's once."""
-    own = {word.strip(".,;:!?'") for word in plain(one.text).split()}
+    own = {word.strip(".,;:!?'") for word in _typed(one.text).split()}
     stems = {word.rstrip("s") for word in topics}
     mine = sum(word.rstrip("s") in stems for word in own)
     return 2 * mine + sum(word.rstrip("s") in stems for word in _NEAR[one.subject].split())

@@ -37,28 +37,39 @@ export function useComingDays(window: CalendarWindow): Map<string, Coming[]> {
   );
 }
 
-/** A turn of a rota that no post has been made of yet: faint, and it leads to its rota. */
-export function ComingCard({ one, day }: { one: Coming; day: string }) {
+/** What leads from a turn that is to come to its rota; its name begins with what can be read on it. */
+export function useToRota(one: Coming, day: string) {
   const { brand, me } = useHere();
   const time = clockWords(one.time, me.clock24);
   const words = `${time} ${one.headline || "no words yet"}, ${one.handle}, to come from a rota, ${day}`;
+  return {
+    time,
+    link: {
+      to: "/$brand/rotas/$rota",
+      params: { brand: brand.slug, rota: String(one.rota) },
+      "data-coming": "",
+      "data-stop": "",
+      "aria-label": words,
+      title: words,
+    } as const,
+  };
+}
+
+/** A turn of a rota that no post has been made of yet: faint, and it leads to its rota. On one line, or `lone` on two. */
+export function ComingCard({ one, day, lone }: { one: Coming; day: string; lone?: boolean }) {
+  const { time, link } = useToRota(one, day);
   return (
-    <Link
-      to="/$brand/rotas/$rota"
-      params={{ brand: brand.slug, rota: String(one.rota) }}
-      className="ticket"
-      data-coming=""
-      data-stop=""
-      aria-label={words}
-      title={words}
-    >
+    <Link {...link} className="ticket">
       <span className="line">
         <i className="coming" style={{ borderColor: inkOf(one.ink) }} />
         {`${time} `}
+        {!lone && <span className="who">{one.headline}</span>}
       </span>
-      <span className="words" style={{ display: "block" }}>
-        {one.headline}
-      </span>
+      {lone && (
+        <span className="words" style={{ display: "block" }}>
+          {one.headline}
+        </span>
+      )}
     </Link>
   );
 }

@@ -141,7 +141,7 @@ function LaneCell({ lane, day, column, row, tickets, ghosts, coming, crowded, ga
         </div>
       ))}
       {coming.map((one) => (
-        <ComingCard key={`${one.rota}${one.at}`} one={one} day={words} />
+        <ComingCard key={`${one.rota}${one.at}`} one={one} day={words} lone />
       ))}
       {count === 0 &&
         (may("write") && !day.past ? (

@@ -3,18 +3,12 @@ import { useNavigate } from "@tanstack/react-router";
 import { useMemo } from "react";
 import type { CalendarWindow, Ticket } from "@/api/client";
 import type { CalendarSearch } from "@/app/address";
-import { useHere } from "@/app/shell/BrandShell";
-import { useNetworks } from "@/features/profiles/queries";
-import { NetworkTile } from "@/ui/NetworkTile";
-import { StateShape, stateWords } from "@/ui/StateShape";
-import { clockWords, dayWords, weekdayWords } from "@/ui/times";
+import { dayWords, weekdayWords } from "@/ui/times";
 import { AlmanacMark } from "./Bands";
 import { useBoard } from "./board/board";
 import { SpotBox } from "./board/SpotBox";
-import { ComingCard, useComingDays } from "./ComingCard";
-import { InkMark } from "./Labels";
-import { useLabels } from "./queries";
-import { Thumb } from "./Tray";
+import { type Coming, useComingDays } from "./ComingCard";
+import { ComingLine, TicketLine } from "./ListLines";
 
 type Sort = NonNullable<CalendarSearch["sort"]>;
 const SORTS: [Sort, string][] = [
@@ -29,15 +23,15 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
   const navigate = useNavigate({ from: "/$brand/calendar" });
   const coming = useComingDays(window);
   const order = useMemo(() => {
-    const key: Record<Sort, (t: Ticket) => string> = {
-      time: (t) => t.time,
-      profile: (t) => lanes.get(t.profile)?.handle ?? "",
-      state: (t) => t.state,
+    const key: Record<Sort, (one: Ticket | Coming) => string> = {
+      time: (one) => one.time,
+      profile: (one) => lanes.get(one.profile)?.handle ?? "",
+      state: (one) => ("state" in one ? one.state : "~"),
     };
-    return (a: Ticket, b: Ticket) =>
-      a.day - b.day || key[sort](a).localeCompare(key[sort](b)) || a.time.localeCompare(b.time);
+    return (a: Ticket | Coming, b: Ticket | Coming) =>
+      key[sort](a).localeCompare(key[sort](b)) || a.time.localeCompare(b.time);
   }, [sort, lanes]);
-  const byDay = useMemo(() => Map.groupBy([...window.tickets].sort(order), (t) => t.day), [window.tickets, order]);
+  const byDay = useMemo(() => Map.groupBy(window.tickets, (t) => t.day), [window.tickets]);
   return (
     <Box mx={{ base: "12px", md: "24px" }} flex="none">
       <Flex gap="10px" align="center" fontSize="12px" color="faded" mb="6px">
@@ -65,6 +59,7 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
         const faint = coming.get(day.date) ?? [];
         if (!mine.length && !days.length && !faint.length && !day.today) return null;
         const all = mine.every((t) => selected.has(t.id));
+        const words = `${weekdayWords(day.weekday)} ${dayWords(day.date)}`;
         return (
           <SpotBox
             key={day.date}
@@ -76,7 +71,7 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
           >
             <Flex align="center" gap="12px" py="6px">
               <Box as="h2" fontSize="17px" lineHeight="22px">
-                {weekdayWords(day.weekday)} {dayWords(day.date)}
+                {words}
                 {day.today && ", today"}
               </Box>
               {mine.length > 0 && (
@@ -101,19 +96,15 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
                 ))}
               </Flex>
             </Flex>
-            {mine.map((ticket, row) => (
-              <Line
-                key={ticket.id}
-                ticket={ticket}
-                row={n * 1000 + row}
-                words={`${weekdayWords(day.weekday)} ${dayWords(day.date)}`}
-              />
-            ))}
-            {faint.map((one) => (
-              <Box key={`${one.rota}${one.profile}${one.at}`} maxW="520px" ml="34px" my="2px">
-                <ComingCard one={one} day={`${weekdayWords(day.weekday)} ${dayWords(day.date)}`} />
-              </Box>
-            ))}
+            {[...mine, ...faint]
+              .sort(order)
+              .map((one, row) =>
+                "id" in one ? (
+                  <TicketLine key={one.id} ticket={one} row={n * 1000 + row} day={words} />
+                ) : (
+                  <ComingLine key={`${one.rota}${one.profile}${one.at}`} one={one} row={n * 1000 + row} day={words} />
+                ),
+              )}
             {mine.length === 0 && faint.length === 0 && (
               <Box color="faded" pb="6px">
                 Nothing goes out.
@@ -123,83 +114,5 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
         );
       })}
     </Box>
-  );
-}
-
-function Line({ ticket, row, words }: { ticket: Ticket; row: number; words: string }) {
-  const { brand, me } = useHere();
-  const { open, toggle, selected, lanes, carried } = useBoard();
-  const networks = useNetworks();
-  const labels = (useLabels(brand.slug).data ?? []).filter((l) => ticket.labels.includes(l.id));
-  const lane = lanes.get(ticket.profile);
-  const network = networks.get(lane?.network ?? "");
-  const time = carried?.ticket.id === ticket.id ? carried.time : ticket.time;
-  return (
-    <Flex
-      align="center"
-      gap="10px"
-      borderTopWidth="1px"
-      borderColor="rule"
-      py="3px"
-      bg={selected.has(ticket.id) ? "anil/10" : undefined}
-      data-row={row}
-      data-column={0}
-    >
-      <chakra.label display="grid" placeItems="center" minW="24px" minH="24px" cursor="pointer">
-        <input
-          type="checkbox"
-          checked={selected.has(ticket.id)}
-          aria-label={`Choose ${lane?.handle}, ${words}, ${ticket.time}`}
-          onChange={(e) => toggle(ticket.id, (e.nativeEvent as MouseEvent).shiftKey)}
-        />
-      </chakra.label>
-      <chakra.button
-        type="button"
-        data-stop=""
-        data-ticket={ticket.id}
-        data-state={ticket.state}
-        onClick={() => open(ticket.id)}
-        flex="1"
-        minW="0"
-        display="grid"
-        gridTemplateColumns={{ base: "84px 1fr", md: "96px 210px 44px minmax(0, 1fr) 180px" }}
-        gap="10px"
-        alignItems="center"
-        textAlign="left"
-        cursor="pointer"
-        minH="40px"
-        _hover={{ bg: "wash" }}
-      >
-        <Flex as="span" align="center" gap="6px" fontWeight="600" fontVariantNumeric="tabular-nums">
-          <StateShape state={ticket.state} size={13} /> {clockWords(time, me.clock24)}
-        </Flex>
-        <Flex as="span" align="center" gap="8px" minW="0">
-          {network && <NetworkTile letters={network.letters} shape={network.shape} size={20} />}
-          <Box as="span" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
-            {lane?.called || lane?.handle}
-          </Box>
-        </Flex>
-        <Box as="span" display={{ base: "none", md: "block" }}>
-          {ticket.thumb && <Thumb brand={brand.slug} asset={ticket.thumb} w="40px" h="36px" />}
-        </Box>
-        <Box
-          as="span"
-          overflow="hidden"
-          textOverflow="ellipsis"
-          whiteSpace="nowrap"
-          gridColumn={{ base: "1 / -1", md: "auto" }}
-        >
-          {ticket.headline || <i>no words yet</i>}
-        </Box>
-        <Flex as="span" gap="8px" color="faded" fontSize="12px" flexWrap="wrap" display={{ base: "none", md: "flex" }}>
-          {stateWords(ticket.state)}
-          {labels.map((l) => (
-            <Flex as="span" key={l.id} align="center" gap="4px" color="ink">
-              <InkMark ink={l.ink} /> {l.name}
-            </Flex>
-          ))}
-        </Flex>
-      </chakra.button>
-    </Flex>
   );
 }

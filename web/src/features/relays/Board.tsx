@@ -56,7 +56,7 @@ export function Board({ board, rows, targets, open, press }: Props) {
             return (
               <Box key={target.id} role="columnheader" className="relay-head">
                 {network && <NetworkTile letters={network.letters} shape={network.shape} size={24} />}
-                {target.called || target.handle}
+                <Broken name={target.called || target.handle} />
               </Box>
             );
           })}
@@ -108,6 +108,22 @@ export function Board({ board, rows, targets, open, press }: Props) {
         })}
       </Box>
     </Box>
+  );
+}
+
+/** A name in a narrow column: it breaks after its dots and slashes before it breaks anywhere. */
+function Broken({ name }: { name: string }) {
+  const parts = name.split(/(?<=[./_])/);
+  return (
+    <span>
+      {parts.map((part, n) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: the parts of one name don't move
+        <Fragment key={n}>
+          {n > 0 && <wbr />}
+          {part}
+        </Fragment>
+      ))}
+    </span>
   );
 }
 
@@ -197,7 +213,7 @@ function CellBox({ row, target, at, column, cell, self, ring, double, open, pres
 
 export function BoardKey() {
   return (
-    <Flex gap="18px" my="8px" color="faded" fontSize="12px" flexWrap="wrap" align="center">
+    <Flex gap="18px" my="12px" color="faded" fontSize="12px" flexWrap="wrap" align="center">
       {(
         [
           ["goes", "goes by itself"],

@@ -97,14 +97,14 @@ export function Roll({ page, coming, deeds }: Props) {
         </Box>
       </Box>
       <Flex gap="18px" mt="8px" color="faded" fontSize="12px" flexWrap="wrap" aria-live="polite">
-        <span>
-          <i className="roll-mark" /> the rota's choice
-        </span>
-        <span>
+        <Flex as="span" gap="6px" align="center">
+          <i className="roll-mark" /> the rota’s choice
+        </Flex>
+        <Flex as="span" gap="6px" align="center">
           <i className="roll-mark" data-fixed="" /> fixed by hand; press it to give it back
-        </span>
-        <Flex as="span" gap="5px" align="center">
-          <StateShape state="planned" size={11} /> a post was made of it
+        </Flex>
+        <Flex as="span" gap="6px" align="center">
+          <StateShape state="planned" size={11} /> a post was made of it, here in its state
         </Flex>
         {may("publish") && (
           <span>
