@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.catalogue.events import Event, FieldChange, Happened, OwnRule, Standing, Thing, events, number
+from menudo_core.catalogue.events import Event, FieldChange, Happened, OwnRule, Standing, Thing, events, heeded, number
 from menudo_core.catalogue.mapping import guess, missing, read
 from menudo_core.catalogue.said import price_words
 
@@ -73,6 +73,16 @@ def test_the_same_happening_has_one_name_and_a_further_one_another():
     assert one.known_by == Event(Happened.LOWERED, low, Decimal(9)).known_by
     assert one.known_by != Event(Happened.LOWERED, lower, Decimal(4)).known_by
     assert Event(Happened.OWN, LOAF, name="a").known_by != Event(Happened.OWN, LOAF, name="b").known_by
+    # Freed and reserved again is another reservation; read twice on a day it is the same.
+    held = {"1": replace(LOAF, standing=Standing.RESERVED)}
+    (then,) = events({"1": LOAF}, held.values(), TODAY)
+    (again,) = events({"1": LOAF}, held.values(), TODAY)
+    (later,) = events({"1": LOAF}, held.values(), TODAY + timedelta(days=9))
+    assert then.known_by == again.known_by != later.known_by
+    opens = replace(LOAF, open_day=TODAY + timedelta(days=20))
+    assert (
+        len({e.known_by for day in (0, 3) for e in events({"1": LOAF}, [opens], TODAY + timedelta(days=day))}) == 1
+    ), "an open day is told once, whenever it is read"
 
 
 @pytest.mark.parametrize(
@@ -99,6 +109,22 @@ def test_reading_the_same_again_tells_nothing_more(readings):
         first = {thing.key: thing for thing in reading[::-1]}
         known |= first
         assert events(known, reading, TODAY) == []
+
+
+@given(things, st.lists(things, min_size=1, max_size=5))
+def test_what_a_person_said_holds_while_the_catalogue_says_what_it_said(said, readings):
+    read: Thing | None = None
+    present = said
+    for reading in readings:
+        now = heeded(present, read, reading)
+        for name in ("standing", "open_day"):
+            same = read is not None and getattr(reading, name) == getattr(read, name)
+            assert getattr(now, name) == getattr(present if same else reading, name)
+        assert now.title == reading.title and now.more == reading.more
+        # The same reading once more changes nothing, whatever a person says in between of one of its sides.
+        sold = replace(now, standing=Standing.SOLD)
+        assert heeded(sold, reading, reading) == sold
+        present, read = now, reading
 
 
 def test_columns_are_known_by_their_names_and_rows_are_read_by_them():

@@ -2,6 +2,8 @@
 
 import io
 import json
+from datetime import timedelta
+from decimal import Decimal
 
 import pytest
 
@@ -146,3 +148,36 @@ def test_what_happened_can_be_said_by_hand(world, api, standin):
     api("POST", f"things/{thing.pk}/happened", {"happened": "sold"}, status=409)
     thing.refresh_from_db()
     assert thing.standing == "sold"
+
+
+def test_what_was_said_by_hand_is_neither_taken_back_nor_told_again_by_a_catalogue_that_lags(world, api, standin):
+    head = "key,name,price,currency,status\n"
+    id = made(api, standin, head + "A,Aster,9,EUR,\nB,Basil,3,EUR,\n")
+    aster, basil = Thing.objects.order_by("key")
+    api("POST", f"things/{aster.pk}/happened", {"happened": "reserved"}, status=201)
+    api("POST", f"things/{basil.pk}/happened", {"happened": "lowered", "price": "2.50"}, status=201)
+    # The site doesn't know yet: only what is new with it happens.
+    put(standin, head + "A,Aster,9,EUR,\nB,Basil,3,EUR,\nC,Clover,2,EUR,\n")
+    assert read_catalogue(id) == 1
+    aster.refresh_from_db()
+    basil.refresh_from_db()
+    assert (aster.standing, basil.price) == ("reserved", Decimal("2.50"))
+    # It follows: nothing is told a second time.
+    put(standin, head + "A,Aster,9,EUR,reserved\nB,Basil,2.50,EUR,\nC,Clover,2,EUR,\n")
+    assert read_catalogue(id) == 0
+    # Then it says otherwise than it did, and is believed.
+    put(standin, head + "A,Aster,9,EUR,sold\nB,Basil,2,EUR,\nC,Clover,2,EUR,\n")
+    assert read_catalogue(id) == 2
+    assert sorted(Happening.objects.values_list("thing__key", "happened")) == [
+        ("A", "reserved"), ("A", "sold"), ("B", "lowered"), ("B", "lowered"), ("C", "new"),
+    ]  # fmt: skip
+
+
+def test_freed_and_reserved_again_is_told_again_on_another_day(world, api, standin, settings):
+    head = "key,name,price,currency,status\n"
+    id = made(api, standin, head + "A,Aster,9,EUR,\n")
+    for day, (standing, happened) in enumerate([("reserved", 1), ("", 0), ("reserved", 1), ("", 0)]):
+        settings.CLOCK_OFFSET = timedelta(days=day)
+        put(standin, head + f"A,Aster,9,EUR,{standing}\n")
+        assert read_catalogue(id) == happened
+    assert Happening.objects.count() == 2

@@ -1,10 +1,11 @@
 """What has happened between two readings of a catalogue."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 from decimal import Decimal
 from enum import StrEnum
+from typing import Any
 
 
 class Standing(StrEnum):
@@ -61,19 +62,41 @@ class OwnRule:
 
 @dataclass(frozen=True, slots=True)
 class Event:
-    """What happened to a thing. `before`: the price it had, where it was lowered; `name`: an own event's."""
+    """What happened to a thing. `before`: the price it had, where it was lowered; `name`: an own event's; `on`: the day it
+    was read, in the brand's zone."""
 
     happened: Happened
     thing: Thing
     before: Decimal | None = None
     name: str = ""
+    on: date | None = None
 
     @property
     def known_by(self) -> str:
-        """The same happening read twice has the same name; a price lowered further, or a new open day, another."""
+        """The same happening read twice has the same name; a price lowered further, or a new open day, another. What was
+        undone and happens again, as when a thing is freed and reserved again, has another on another day."""
         what = self.name if self.happened is Happened.OWN else ""
         told = {Happened.LOWERED: self.thing.price, Happened.OPEN_DAY: self.thing.open_day}.get(self.happened, "")
-        return f"{self.thing.key}:{self.happened}:{what}:{told}"
+        day = "" if self.happened is Happened.OPEN_DAY else self.on or ""
+        return f"{self.thing.key}:{self.happened}:{what}:{told}:{day}"
+
+
+def heeded(present: Thing, before: Thing | None, read: Thing) -> Thing:
+    """How a thing stands after a reading, given how it stands now and what the reading `before` said.
+
+    What a person said of it since holds until the catalogue says otherwise than it did: one that lags behind neither takes
+    it back nor tells it a second time when it follows.
+    """
+    if before is None:
+        return read
+    holds: dict[str, Any] = {}
+    if read.standing is before.standing:
+        holds["standing"] = present.standing
+    if (read.price, read.currency) == (before.price, before.currency):
+        holds |= {"price": present.price, "currency": present.currency}
+    if read.open_day == before.open_day:
+        holds["open_day"] = present.open_day
+    return replace(read, **holds)
 
 
 def events(
@@ -97,7 +120,7 @@ def events(
         found += _new(thing) if was is None else _changed(was, thing, rules)
         if thing.open_day is not None and thing.open_day >= today and (was is None or was.open_day != thing.open_day):
             found.append(Event(Happened.OPEN_DAY, thing))
-    return found
+    return [replace(one, on=today) for one in found]
 
 
 def _new(thing: Thing) -> list[Event]:

@@ -46,6 +46,7 @@ class Thing(models.Model):
     picture = models.CharField(max_length=2000, blank=True)
     about = models.TextField(blank=True)
     more = models.JSONField(default=dict)
+    read = models.JSONField(default=dict, db_default={}, help_text="what the last reading said of how it stands")
     asset = models.ForeignKey(Asset, on_delete=models.SET_NULL, null=True, related_name="+")
     seen = models.DateTimeField()
 

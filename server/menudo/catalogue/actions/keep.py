@@ -11,7 +11,7 @@ from menudo.base.live import tell
 from menudo.base.problems import Conflict, Fault, Invalid
 from menudo.base.revisions import unchanged
 from menudo.base.rows import the_one
-from menudo.catalogue.actions.read_catalogue import ACCEPT, note, rules_of, take_in
+from menudo.catalogue.actions.read_catalogue import ACCEPT, day_there, note, rules_of, take_in
 from menudo.catalogue.models import Catalogue, Happening, Thing
 from menudo.catalogue.reading import NoCatalogue, Rows, rows_of
 from menudo.catalogue.schemas import CatalogueIn
@@ -135,7 +135,8 @@ def say(
         told = core.Thing(
             thing.key, thing.title, thing.price, thing.currency, core.Standing(thing.standing), thing.open_day
         )
-        made = note(catalogue, thing, core.Event(happened, told, before, name), now, place.user)
+        event = core.Event(happened, told, before, name, day_there(catalogue, now))
+        made = note(catalogue, thing, event, now, place.user)
         if made is None:
             raise Conflict("That was noted before.")
         words = f"said of {thing.title}: {made.said['event']}"

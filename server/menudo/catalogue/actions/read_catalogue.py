@@ -1,6 +1,7 @@
 """Read a catalogue again: its things are kept, and what happened since the last reading is noted once."""
 
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
+from decimal import Decimal
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -22,7 +23,6 @@ from menudo_core.feeds.pace import TELL_AFTER, next_reading
 
 log = structlog.get_logger(__name__)
 ACCEPT = "application/ld+json, application/json, text/csv, text/html;q=0.8"
-_FIELDS = ("title", "price", "currency", "standing", "open_day", "link", "picture", "about", "more", "seen")
 
 
 def read_catalogue(id: int) -> int:
@@ -61,9 +61,10 @@ def take_in(catalogue: Catalogue, found: Rows, now: datetime, by: User | None = 
             if one.thing.key and one.thing.title:
                 good.setdefault(one.thing.key, one)
         before = {key: _core(thing) for key, thing in known.items()} if catalogue.read_at is not None else None
-        today = now.astimezone(ZoneInfo(catalogue.brand.zone)).date()
-        happened = core.events(before, (one.thing for one in good.values()), today, rules_of(catalogue))
-        things = {key: _keep(catalogue, known.get(key), one, now) for key, one in good.items()}
+        today = day_there(catalogue, now)
+        stand = {key: _stands(known.get(key), one.thing) for key, one in good.items()}
+        happened = core.events(before, stand.values(), today, rules_of(catalogue))
+        things = {key: _keep(catalogue, known.get(key), one, stand[key], now) for key, one in good.items()}
         for event in happened:
             note(catalogue, things[event.thing.key], event, now, by)
         Catalogue.objects.filter(pk=catalogue.pk).update(read_at=now, fails=0, trouble="")
@@ -71,12 +72,31 @@ def take_in(catalogue: Catalogue, found: Rows, now: datetime, by: User | None = 
     return len(happened)
 
 
-def _keep(catalogue: Catalogue, thing: Thing | None, one: Read, now: datetime) -> Thing:
+def _stands(thing: Thing | None, read: core.Thing) -> core.Thing:
+    if thing is None or not thing.read:
+        return read
+    return core.heeded(_core(thing), _as_read(thing), read)
+
+
+def _as_read(thing: Thing) -> core.Thing:
+    said = thing.read
+    return core.Thing(
+        thing.key, thing.title, said["price"] and Decimal(said["price"]), said["currency"],
+        core.Standing(said["standing"]), said["open_day"] and date.fromisoformat(said["open_day"]),
+    )  # fmt: skip
+
+
+def _keep(catalogue: Catalogue, thing: Thing | None, one: Read, stands: core.Thing, now: datetime) -> Thing:
     thing = thing or Thing(catalogue=catalogue, key=one.thing.key)
     if thing.picture != one.picture:
         thing.asset = None
     for name in ("title", "price", "currency", "standing", "open_day"):
-        setattr(thing, name, getattr(one.thing, name))
+        setattr(thing, name, getattr(stands, name))
+    said = one.thing
+    thing.read = {
+        "price": None if said.price is None else str(said.price), "currency": said.currency, "standing": said.standing,
+        "open_day": said.open_day and said.open_day.isoformat(),
+    }  # fmt: skip
     thing.link, thing.picture, thing.about = one.link, one.picture, one.about
     thing.more, thing.seen = dict(one.thing.more), now
     thing.save()
@@ -103,6 +123,11 @@ def said_of(thing: Thing, event: core.Event) -> dict[str, Any]:
         "price": price_words(thing.price, thing.currency), "before": price_words(event.before, thing.currency),
         "open_day": day_words(thing.open_day), "about": thing.about, "link": thing.link,
     }  # fmt: skip
+
+
+def day_there(catalogue: Catalogue, now: datetime) -> date:
+    """The day it is in the brand's zone."""
+    return now.astimezone(ZoneInfo(catalogue.brand.zone)).date()
 
 
 def rules_of(catalogue: Catalogue) -> list[core.OwnRule]:
