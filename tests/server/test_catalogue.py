@@ -7,9 +7,12 @@ from decimal import Decimal
 
 import pytest
 
+from menudo.base import clock
+from menudo.catalogue import tasks
 from menudo.catalogue.actions.read_catalogue import read_catalogue
 from menudo.catalogue.models import Catalogue, Happening, Thing
 from menudo.catalogue.reading import NoCatalogue, rows_of
+from menudo.notices.models import Notice
 from tests.server.test_posts import pointers
 
 # schema.org's Product and Offer as its pages describe them (from memory).
@@ -181,3 +184,62 @@ def test_freed_and_reserved_again_is_told_again_on_another_day(world, api, stand
         put(standin, head + f"A,Aster,9,EUR,{standing}\n")
         assert read_catalogue(id) == happened
     assert Happening.objects.count() == 2
+
+
+def test_read_by_other_columns_it_begins_anew_instead_of_telling_what_only_looks_different(world, api, standin):
+    head = "key,name,price,sale\n"
+    id = made(api, standin, head + "A,Aster,9,7\nB,Basil,3,2\n", currency="EUR")
+    assert read_catalogue(id) == 0
+    now = api("GET", f"catalogues/{id}", status=200)["catalogue"]
+    said = {name: now[name] for name in ("name", "address", "mapping", "currency", "every")}
+    said |= {"mapping": {**now["mapping"], "price": "sale"}, "rules": []}
+    kept = api("PUT", f"catalogues/{id}", said, now["revision"], 200)
+    # The site's page is as it was: it is asked for in full all the same.
+    assert read_catalogue(id) == 0 and Thing.objects.get(key="A").price == 7
+    put(standin, head + "A,Aster,9,6\nB,Basil,3,2\n")
+    assert read_catalogue(id) == 1
+    # What doesn't bear upon the reading leaves it where it was.
+    api("PUT", f"catalogues/{id}", {**said, "name": "Plants"}, kept["revision"], 200)
+    put(standin, head + "A,Aster,9,6\nB,Basil,3,1\n")
+    assert read_catalogue(id) == 1
+
+
+def test_a_site_that_cannot_be_read_is_asked_less_often_and_told_of_once(world, api, standin):
+    id = made(api, standin, "key,name,price\nA,Aster,9\n", currency="EUR")
+    for n, more in enumerate([{"status": 503}, {}, {"status": 404}, {}, {"status": 500}, {"status": 500}]):
+        standin.control(
+            "files", {"site": "fernhollow", "path": "plants.csv", "type": "text/csv", "text": "no table", **more}
+        )
+        assert read_catalogue(id) == 0
+        one = Catalogue.objects.get(pk=id)
+        assert one.fails == n + 1 and one.trouble and one.next_at > clock.now() + timedelta(minutes=14)
+    assert Notice.objects.filter(kind="trouble", words__contains="Nursery can't be read").count() == 1
+    put(standin, "key,name,price\nA,Aster,8\n")
+    assert read_catalogue(id) == 1
+    one.refresh_from_db()
+    assert (one.fails, one.trouble) == (0, "") and read_catalogue(10**9) == 0
+
+
+def test_catalogues_settings_are_told_at_their_fields(world, api, standin):
+    address = put(standin, "key,name,price\nA,Aster,9\n")
+    mapping = api("POST", "catalogues/look", {"address": address}, status=200)["mapping"]
+    bad = {
+        "name": " ", "address": address, "every": 1, "mapping": {**mapping, "price": "nosuch"},
+        "rules": [{"name": " ", "field": "pot", "change": "rises"}],
+    }  # fmt: skip
+    found = pointers(api("POST", "catalogues", bad, status=422))
+    assert found == {"/name", "/every", "/rules/0/name", "/mapping/price"}
+    for nowhere in ("", "x", f"{standin.url}/site/none/a.csv", f"{standin.url}/health"):
+        assert pointers(api("POST", "catalogues/look", {"address": nowhere}, status=422)) == {"/address"}, nowhere
+
+
+def test_due_catalogues_get_a_job_each(world, api, standin, monkeypatch):
+    id = made(api, standin, "key,name,price\nA,Aster,9\n", currency="EUR")
+    by_file = Catalogue.objects.create(brand=world.garden, name="By file", next_at=None)
+    jobs = []
+    monkeypatch.setattr(tasks, "soon", lambda name, key, lock, **more: jobs.append((name, more["catalogue"])))
+    tasks.read_catalogues(timestamp=0)
+    assert jobs == [("read_catalogue", id)]
+    tasks.read_catalogue(catalogue=id)
+    tasks.read_catalogues(timestamp=0)
+    assert len(jobs) == 1 and by_file.pk not in dict(jobs).values(), "read a moment ago, it isn't due"

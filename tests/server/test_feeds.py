@@ -11,6 +11,7 @@ import pytest
 
 from menudo.base import clock
 from menudo.base.fetch import Page
+from menudo.feeds import tasks
 from menudo.feeds.actions.check_articles import check_articles
 from menudo.feeds.actions.read_feed import read_feed
 from menudo.feeds.actions.remind import remind
@@ -242,3 +243,37 @@ def test_feeds_go_out_and_in_as_opml(world, api, standin):
         file = io.BytesIO(bad)
         file.name = "x.opml"
         assert api.client.post("/api/brands/garden/feeds/opml", {"file": file}).status_code == 422
+
+
+def test_a_page_of_several_feeds_is_chosen_from_and_a_brand_follows_so_many_at_most(world, api, standin):
+    a, b = put(standin, [item(1)], "a.json"), put(standin, [item(2), item(3)], "b.json")
+    kind = "application/feed+json"
+    head = "".join(
+        f'<link rel="alternate" type="{kind}" title="{t}" href="{at}">'
+        for t, at in (("A", a), ("B", b), ("C", a + "x"))
+    )
+    sent = {"site": "fernhollow", "path": "page.html", "type": "text/html", "text": f"<html><head>{head}</head></html>"}
+    page = standin.control("files", sent)["url"]
+    found = api("POST", "feeds/look", {"address": page}, status=200)
+    assert [(one["title"], one["entries"]) for one in found] == [("A", 1), ("B", 2)], "what can't be read isn't offered"
+    assert api("POST", "feeds", {"address": page}, status=422)["errors"][0]["code"] == "several"
+    api("POST", "feeds", {"address": b}, status=201)
+    Feed.objects.bulk_create(
+        Feed(brand=world.garden, address=f"https://fernhollow.example/{n}", title="F", next_at=clock.now())
+        for n in range(299)
+    )
+    assert api("POST", "feeds", {"address": a}, status=422)["errors"][0]["code"] == "many"
+
+
+def test_due_feeds_get_a_job_each_and_gone_ones_none(world, api, standin, monkeypatch):
+    made = [api("POST", "feeds", {"address": put(standin, [item(n)], f"{n}.json")}, status=201)["id"] for n in range(3)]
+    Feed.objects.filter(pk__in=made[:2]).update(next_at=clock.now() - timedelta(minutes=1))
+    Feed.objects.filter(pk=made[2]).update(next_at=clock.now() + timedelta(minutes=10))
+    Feed.objects.filter(pk=made[1]).update(gone=True)
+    jobs = []
+    monkeypatch.setattr(tasks, "soon", lambda name, key, lock, **more: jobs.append((name, more["feed"])))
+    tasks.read_feeds(timestamp=0)
+    assert jobs == [("read_feed", made[0])]
+    tasks.read_feed(feed=made[0])
+    tasks.read_feeds(timestamp=0)
+    assert len(jobs) == 1

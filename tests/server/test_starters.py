@@ -1,5 +1,7 @@
 """Starters: proposed from what the brand is and has, kept or thrown away, never planned by themselves. All invented."""
 
+from datetime import timedelta
+
 import pytest
 from django.utils import timezone
 
@@ -7,9 +9,13 @@ from menudo.brandsheet.models import BrandSheet
 from menudo.calendar.models import Almanac
 from menudo.catalogue.models import Catalogue, Thing
 from menudo.feeds.models import Article, Feed
+from menudo.insight.models import Reading
+from menudo.people.models import Brand
 from menudo.posts.models import Delivery, Post
-from menudo.starters.actions.supply import supply
+from menudo.starters.actions.supply import supply, supply_all
 from menudo.starters.models import Starter
+from menudo.starters.seeds import seeds
+from menudo_core.starters.choose import Kind
 from menudo_core.text.placeholders import blanks
 from tests.server.test_posts import pointers
 
@@ -63,3 +69,51 @@ def test_kept_it_is_a_draft_with_its_blanks_and_thrown_away_it_never_comes_back(
     ids = {one["id"] for one in api("POST", "starters/more", {}, status=200)}
     assert topic["id"] not in ids and article["id"] not in ids
     assert pointers(api("POST", f"starters/{article['id']}/throw", {"reason": "no"}, status=422)) == {"/reason"}
+
+
+def test_what_did_well_is_proposed_in_other_words_with_its_picture_and_link(world, api, rich):
+    now = timezone.now()
+    for n, reactions in enumerate([10, 10, 10, 10, 10, 40]):
+        text = f"The north wall of the garden holds {n + 3} kinds of moss, and all of them are awake today."
+        post = Post.objects.create(
+            brand=world.garden, master={"text": text, "link": {"url": "https://fernhollow.example/wall"}, "media": []}
+        )
+        sent = Delivery.objects.create(
+            post=post, profile=world.profile, brand=world.garden, state="published", key=f"{n:032x}", due_at=now,
+            published_at=now,
+        )  # fmt: skip
+        Reading.objects.create(
+            delivery=sent, brand=world.garden, profile=world.profile, at=now - timedelta(days=n), read=now,
+            reactions=reactions,
+        )  # fmt: skip
+    found = [one for one in seeds(rich, now) if one.seed.kind is Kind.SUCCESS]
+    assert [one.seed.topic for one in found] == [text]
+    assert "2.7 times the usual" in found[0].why
+    master = found[0].master
+    assert (
+        master["text"] != text
+        and "moss" in master["text"]
+        and master["link"] == {"url": "https://fernhollow.example/wall"}
+    )
+
+
+def test_a_day_that_is_over_takes_its_starter_along(world, api, rich):
+    Almanac.objects.filter(brand=rich).update(observances=True)
+    now = timezone.now()
+    kept = [one for one in seeds(rich, now) if one.seed.kind is Kind.ALMANAC]
+    assert all(one.good_until and one.good_until > now.date() and one.master["text"] for one in kept)
+    common = {"brand": rich, "kind": "almanac", "topic": "x", "why": "y", "master": {}, "made": now}
+    Starter.objects.create(key="over", good_until=now.date() - timedelta(days=2), **common)
+    ahead = Starter.objects.create(key="ahead", good_until=now.date() + timedelta(days=2), **common)
+    supply(rich)
+    assert not Starter.objects.filter(key="over").exists() and Starter.objects.filter(pk=ahead.pk).exists()
+
+
+def test_a_brand_whose_supply_breaks_stops_none_of_the_others(world, rich, monkeypatch):
+    def breaks(brand, most=6):
+        if brand == world.bakery:
+            raise ValueError("as a mistake of ours would")
+        return 3
+
+    monkeypatch.setattr("menudo.starters.actions.supply.supply", breaks)
+    assert supply_all() == 3 * (Brand.objects.count() - 1) and Brand.objects.count() > 1

@@ -71,6 +71,9 @@ def keep(
         if began is not None:
             unchanged(began, one.revision)
         one.name, one.address, one.every = name, data.address.strip(), data.every
+        if other or one.currency != data.currency.upper():
+            # Read otherwise than before, it begins anew: what only looks different then hasn't happened.
+            one.etag, one.modified, one.read_at = "", "", None
         one.mapping, one.currency = dict(data.mapping), data.currency.upper()
         one.rules = [rule.model_dump() for rule in data.rules]
         one.next_at = clock.now() if one.address else None
