@@ -213,7 +213,7 @@ function CellBox({ row, target, at, column, cell, self, ring, double, open, pres
 
 export function BoardKey() {
   return (
-    <Flex gap="18px" my="12px" color="faded" fontSize="12px" flexWrap="wrap" align="center">
+    <Flex gap="18px" color="faded" fontSize="12px" flexWrap="wrap" align="center">
       {(
         [
           ["goes", "goes by itself"],

@@ -84,7 +84,7 @@ export function RelaysPage() {
               stopped where it has been already.
             </Bar>
           )}
-          <Flex gap="12px" align="center" flexWrap="wrap">
+          <Flex gap="8px 12px" align="center" flexWrap="wrap" my="8px">
             <BoardKey />
             <Box flex="1" />
             {hidden.length > 0 && (
