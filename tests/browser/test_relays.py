@@ -251,3 +251,14 @@ def test_starting_points_fill_cells_that_stay_off(page: Page) -> None:
     start.click()
     expect(page.get_by_text("all switched off")).to_be_visible()
     assert violations(page, both=True) == []
+    # What is emptied can be had back, off.
+    emptied = cell(page, "Garden journal to @fernhollow")
+    emptied.click()
+    dialog.get_by_role("button", name="Empty the cell").click()
+    dialog.get_by_role("button", name="Yes, empty it").click()
+    expect(emptied).to_have_accessible_name(re.compile("empty|nothing"))
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("It is back, switched off.")).to_be_visible()
+    expect(emptied).to_have_accessible_name(re.compile("^off"))
+    emptied.click()
+    expect(dialog.get_by_label("In one of these categories")).to_have_value("moss, pond")

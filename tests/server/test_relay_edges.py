@@ -6,6 +6,7 @@ import pytest
 from django.core.cache import cache
 from django.utils import timezone
 
+from menudo.base import clock
 from menudo.feeds.actions.read_feed import read_feed
 from menudo.labels.models import Label
 from menudo.library.models import LinkTags
@@ -14,6 +15,7 @@ from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Profile
 from menudo.relays.actions import carry as carrying
 from menudo.relays.actions.carry import carry, round_of_relays
+from menudo.relays.actions.forget import forget
 from menudo.relays.actions.keep import _MOST
 from menudo.relays.gather import look_outside
 from menudo.relays.models import Appeared, Leg, Relay
@@ -95,6 +97,13 @@ def test_one_relay_that_breaks_stops_none_of_the_others(world, api, nursery, mon
     monkeypatch.setattr(carrying, "make", breaks)
     assert round_of_relays() == 1
     assert verdicts(broken) == [] and verdicts(sound) == ["fires"]
+    # It is tried again; what goes on breaking pauses it, and is told.
+    for _ in range(4):
+        broken.refresh_from_db()
+        assert not broken.paused
+        round_of_relays()
+    broken.refresh_from_db()
+    assert "mistake" in broken.paused and Notice.objects.filter(words__contains="paused itself").count() == 1
 
 
 def test_label_link_tags_and_fields_stand_in_what_is_made(world, api, nursery, standin):
@@ -239,3 +248,22 @@ def test_a_profile_that_cannot_be_asked_tells_nothing_and_is_asked_seldom(world,
     look_outside(nursery.pk)
     look_outside(nursery.pk)
     assert asked == [1]
+
+
+def test_what_appeared_long_ago_is_forgotten_and_cannot_come_as_new(world, api, nursery, standin, settings):
+    feed = api("POST", "feeds", {"address": put(standin, [])}, status=201)["id"]
+    one = relay(api, f"f{feed}", nursery, asks="goes", conditions={"words": ["moss"]})
+    put(standin, [item(1, "Of moss"), item(2, "Of ferns")])
+    read_feed(feed)
+    assert round_of_relays() == 1 and sorted(verdicts(one)) == ["fires", "no_word"]
+    assert forget(clock.now() + timedelta(days=119)) == 0
+    settings.CLOCK_OFFSET = timedelta(days=121)
+    assert forget(clock.now()) == 1
+    assert verdicts(one) == ["fires"], "what became a post stays, and where it has been"
+    # Its article still stands in the feed, and the relay takes everything now: it is old all the same.
+    Relay.objects.filter(pk=one.pk).update(conditions={})
+    assert round_of_relays() == 0 and Appeared.objects.count() == 1
+    # Something new goes as ever.
+    put(standin, [item(1, "Of moss"), item(2, "Of ferns"), item(3, "Of lichen")])
+    read_feed(feed)
+    assert round_of_relays() == 1

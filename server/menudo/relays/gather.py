@@ -25,6 +25,8 @@ _LOOK_SECONDS = 240
 SOON = 5
 # Clocks of networks are not ours: what they say happened a little before is looked at again.
 _GRACE = timedelta(minutes=10)
+# What is older isn't looked for any more, so that what is forgotten (forget.py) can't come as new.
+LOOKS_BACK = timedelta(days=90)
 
 
 def gather(now: datetime) -> int:
@@ -38,7 +40,8 @@ def gather(now: datetime) -> int:
         try:
             if source.startswith("p"):
                 look_outside(int(source[1:]))
-            count += keep(brand, latest(source, _AT_ONCE, since - _GRACE), now)
+            after = max(since - _GRACE, now - LOOKS_BACK)
+            count += keep(brand, latest(source, _AT_ONCE, after), now)
         except Exception:
             log.exception("gathering_broke_off", source=source)
     return count

@@ -47,7 +47,9 @@ def round_of_relays() -> int:
         except OperationalError:
             raise
         except Exception:
+            # Tried again in the next rounds; what goes on breaking isn't left to break unseen.
             log.exception("relay_broke_off", relay=id)
+            _count(id, f"It broke off {_FAILS} times, by a mistake of Menudo's own. The server's log has it.")
     return made
 
 
@@ -129,10 +131,16 @@ def _tell_only(relay: Relay, appeared: Appeared) -> int:
 
 def _failed(relay: Relay, appeared: Appeared, words: str) -> int:
     _note(relay, appeared, Leg.Asked.STOPPED, words)
-    Relay.objects.filter(pk=relay.pk).update(fails=F("fails") + 1)
-    if relay.fails + 1 >= _FAILS:
-        pause(relay, f"{_FAILS} things one after another could not be posted. The last: {words}")
+    _count(relay.pk, f"{_FAILS} things one after another could not be posted. The last: {words}")
     return 0
+
+
+def _count(id: int, words: str) -> None:
+    """One failure more; so many in a row pause the relay, and tell."""
+    Relay.objects.filter(pk=id).update(fails=F("fails") + 1)
+    relay = Relay.objects.select_related("brand", "target").filter(pk=id).first()
+    if relay is not None and relay.fails >= _FAILS:
+        pause(relay, words)
 
 
 def _post(place: Here, relay: Relay, appeared: Appeared, made: Made) -> int:

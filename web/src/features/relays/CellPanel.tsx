@@ -77,6 +77,13 @@ export function CellPanel({ spot, cell, close }: { spot: Spot; cell: Cell | null
     const done = await deed(
       () => got(api.DELETE("/api/brands/{brand}/relays/{id}", { params: { path: { ...path, id: cell.id } } })),
       "The cell is empty. What it carried stays.",
+      async () => {
+        const as = { ...draftOf(cell, spot.row), source, target: spot.target.id };
+        await deed(
+          () => got(api.POST("/api/brands/{brand}/relays", { params: { path }, body: as })),
+          "It is back, switched off.",
+        );
+      },
     );
     if (done) close();
   }

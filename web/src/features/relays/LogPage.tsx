@@ -27,7 +27,7 @@ export function LogPage() {
     <Box px={{ base: "12px", md: "24px" }} py="12px" w="100%" maxW="1180px">
       <RelaysHead
         title={relay ? "Log of one relay" : "Log"}
-        about="Everything that relays saw, whether they carried it, and why not."
+        about="What relays saw in the last four months, whether they carried it, and why not."
       >
         {relay && (
           <Link

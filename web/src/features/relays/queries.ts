@@ -36,13 +36,17 @@ export const useLog = (brand: string, relay: number | undefined, page: number) =
     placeholderData: (before) => before,
   });
 
-/** Do something, tell what stood in the way, and read again what it made old. What came of it, or undefined. */
+/** Do something, tell what stood in the way, offer to undo it, and read again what it made old. What came of it, or undefined. */
 export function useDeed(brand: string, keys: string[]) {
   const queries = useQueryClient();
-  return async <Came>(act: () => Promise<Came>, words?: string): Promise<{ came: Came } | undefined> => {
+  return async <Came>(
+    act: () => Promise<Came>,
+    words?: string,
+    undo?: () => Promise<void>,
+  ): Promise<{ came: Came } | undefined> => {
     try {
       const came = await act();
-      if (words) say(words);
+      if (words) say(words, { undo });
       return { came };
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
