@@ -37,29 +37,27 @@ export function useComingDays(window: CalendarWindow): Map<string, Coming[]> {
   );
 }
 
-/** What leads from a turn that is to come to its rota; its name begins with what can be read on it. */
-export function useToRota(one: Coming, day: string) {
+/** What leads from a turn that is to come to its rota, and its time in one's own hours. */
+export function useToRota(one: Coming) {
   const { brand, me } = useHere();
-  const time = clockWords(one.time, me.clock24);
-  const words = `${time} ${one.headline || "no words yet"}, ${one.handle}, to come from a rota, ${day}`;
   return {
-    time,
+    time: clockWords(one.time, me.clock24),
     link: {
       to: "/$brand/rotas/$rota",
       params: { brand: brand.slug, rota: String(one.rota) },
       "data-coming": "",
       "data-stop": "",
-      "aria-label": words,
-      title: words,
     } as const,
   };
 }
 
 /** A turn of a rota that no post has been made of yet: faint, and it leads to its rota. On one line, or `lone` on two. */
 export function ComingCard({ one, day, lone }: { one: Coming; day: string; lone?: boolean }) {
-  const { time, link } = useToRota(one, day);
+  const { time, link } = useToRota(one);
+  // It begins with what can be read on the card, as a ticket's does.
+  const words = `${time} ${one.headline || "no words yet"}, ${one.handle}, to come from a rota, ${day}`;
   return (
-    <Link {...link} className="ticket">
+    <Link {...link} className="ticket" aria-label={words} title={words}>
       <span className="line">
         <i className="coming" style={{ borderColor: inkOf(one.ink) }} />
         {`${time} `}

@@ -59,8 +59,8 @@ export function TicketLine({ ticket, row, day }: TicketProps) {
 }
 
 /** A turn of a rota that no post has been made of yet, in the list: it leads to its rota. */
-export function ComingLine({ one, row, day }: { one: Coming; row: number; day: string }) {
-  const { time, link } = useToRota(one, day);
+export function ComingLine({ one, row }: { one: Coming; row: number }) {
+  const { time, link } = useToRota(one);
   const ring = (
     <Box as="i" boxSize="13px" borderWidth="2px" borderRadius="50%" style={{ borderColor: inkOf(one.ink) }} />
   );

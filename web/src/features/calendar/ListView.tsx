@@ -102,7 +102,7 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
                 "id" in one ? (
                   <TicketLine key={one.id} ticket={one} row={n * 1000 + row} day={words} />
                 ) : (
-                  <ComingLine key={`${one.rota}${one.profile}${one.at}`} one={one} row={n * 1000 + row} day={words} />
+                  <ComingLine key={`${one.rota}${one.profile}${one.at}`} one={one} row={n * 1000 + row} />
                 ),
               )}
             {mine.length === 0 && faint.length === 0 && (
