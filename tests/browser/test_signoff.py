@@ -194,6 +194,8 @@ def test_trouble_is_found_by_its_cause_mended_in_place_and_goes_out(
     mended = page.get_by_test_id("trouble-item").filter(has_text="the whole plant in one leaf")
     mended.get_by_role("button", name=re.compile("^Send again")).click()
     expect(mended).to_have_count(0)
+    page.goto("/garden/calendar?states=published&view=list")
+    expect(page.locator("[data-ticket]").filter(has_text="Fern fronds: the whole plant in one leaf.")).to_have_count(1)
     out = [p["body"]["text"] for p in stack.control("posts?profile=fernhollow-nursery")]
     assert out.count("Fern fronds: the whole plant in one leaf.") == 1
 

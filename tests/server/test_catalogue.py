@@ -130,6 +130,12 @@ def test_a_file_is_brought_again_and_again_and_its_mapping_is_remembered(world, 
 
     looked = send("look/file", "no,plant,price\n1,Aster,9\n").json()
     mapping = {**looked["mapping"], "key": "no", "title": "plant"}
+    assert (looked["rows"][0]["key"], looked["rows"][0]["title"]) != ("1", "Aster")
+    again = send(
+        "look/file", "no,plant,price\n1,Aster,9\n", said=json.dumps({"address": "", "mapping": mapping})
+    ).json()
+    assert (again["rows"][0]["key"], again["rows"][0]["title"]) == ("1", "Aster")
+    assert send("look/file", "no,plant\n1,Aster\n", said="{").status_code == 422
     said = json.dumps({"name": "Nursery", "mapping": mapping, "currency": "EUR"})
     id = send("file", "no,plant,price\n1,Aster,9\n", said=said).json()["id"]
     assert send(f"{id}/file", "no,plant,price\n1,Aster,8\n2,Basil,3\n").json() == {"happened": 2}

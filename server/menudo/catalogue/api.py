@@ -1,11 +1,11 @@
 """Routes for catalogues."""
 
-from typing import Any
+from typing import Any, TypeVar
 
 from django.http import HttpRequest
 from ninja import File, Form, Router, Schema, Status
 from ninja.files import UploadedFile
-from pydantic import Field, ValidationError
+from pydantic import BaseModel, Field, ValidationError
 
 from menudo.base.problems import ERRORS, Fault, Invalid
 from menudo.base.revisions import began_from
@@ -16,10 +16,15 @@ from menudo.people.capabilities import May
 from menudo.people.here import here
 
 router = Router(tags=["catalogue"])
+_Said = TypeVar("_Said", bound=BaseModel)
 
 
 class CatalogueFormIn(Schema):
     said: str = Field(max_length=50_000, description="a CatalogueIn as JSON")
+
+
+class LookFormIn(Schema):
+    said: str = Field(default="", max_length=10_000, description="a LookAtIn as JSON; empty: as it is guessed")
 
 
 @router.get(
@@ -47,12 +52,17 @@ def make_of_file(
 ) -> Status[dict[str, Any]]:
     """A catalogue that is brought as files, from its first."""
     place = here(request, brand, May.PUBLISH)
-    return Status(201, reads.catalogue(keeping.keep(place, None, _said(data.said), file.read(keeping.MOST_BYTES + 1))))
+    return Status(
+        201,
+        reads.catalogue(
+            keeping.keep(place, None, _said(schemas.CatalogueIn, data.said), file.read(keeping.MOST_BYTES + 1))
+        ),
+    )
 
 
-def _said(said: str) -> schemas.CatalogueIn:
+def _said(model: type[_Said], said: str) -> _Said:
     try:
-        return schemas.CatalogueIn.model_validate_json(said)
+        return model.model_validate_json(said)
     except ValidationError as error:
         faults = [Fault("/" + "/".join(str(part) for part in e["loc"]), e["msg"]) for e in error.errors()]
         raise Invalid(faults=faults) from error
@@ -71,9 +81,10 @@ def look(request: HttpRequest, brand: str, data: schemas.LookAtIn) -> dict[str, 
     response={200: schemas.LookedAtOut, **ERRORS},
     operation_id="lookAtCatalogueFile",
 )
-def look_at_file(request: HttpRequest, brand: str, file: File[UploadedFile]) -> dict[str, Any]:
+def look_at_file(request: HttpRequest, brand: str, data: Form[LookFormIn], file: File[UploadedFile]) -> dict[str, Any]:
     """The same for a file."""
-    return reads.looked(keeping.look(here(request, brand, May.WRITE), "", file.read(keeping.MOST_BYTES + 1)), None)
+    rows = keeping.look(here(request, brand, May.WRITE), "", file.read(keeping.MOST_BYTES + 1))
+    return reads.looked(rows, _said(schemas.LookAtIn, data.said).mapping if data.said else None)
 
 
 @router.get(

@@ -6413,6 +6413,15 @@ export interface components {
             /** Address */
             address: string;
         };
+        /** LookFormIn */
+        LookFormIn: {
+            /**
+             * Said
+             * @description a LookAtIn as JSON; empty: as it is guessed
+             * @default
+             */
+            said: string;
+        };
         /**
          * LookIn
          * @description When the profiles of a post would go out.
@@ -13118,6 +13127,12 @@ export interface operations {
                      * Format: binary
                      */
                     file: string;
+                    /**
+                     * Said
+                     * @description a LookAtIn as JSON; empty: as it is guessed
+                     * @default
+                     */
+                    said?: string;
                 };
             };
         };

@@ -1,5 +1,5 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useRef, useState } from "react";
 import { api, got, ifMatch, type Schemas } from "@/api/client";
 import { multipart } from "@/api/multipart";
 import { useHere } from "@/app/shell/BrandShell";
@@ -32,33 +32,39 @@ export function CatalogueForm({ catalogue, close }: { catalogue: Catalogue | nul
   }));
   const set = (part: Partial<Said>) => setData((now) => ({ ...now, ...part }));
   const path = { brand: brand.slug };
+  // Of several looks under way only the last counts, whichever answers first.
+  const looks = useRef(0);
+  async function ask(act: () => Promise<Looked>, then: (came: Looked) => void) {
+    looks.current += 1;
+    const mine = looks.current;
+    await form.send(async () => {
+      const came = await act();
+      if (mine === looks.current) then(came);
+    });
+  }
+  const lookAt = (from: File | null, body: { address: string; mapping: Said["mapping"] | null }) =>
+    from
+      ? got(
+          api.POST("/api/brands/{brand}/catalogues/look/file", {
+            params: { path },
+            ...multipart({ file: from, said: JSON.stringify(body) }),
+          }),
+        )
+      : got(api.POST("/api/brands/{brand}/catalogues/look", { params: { path }, body }));
   async function look(chosen: File | null) {
     setFile(chosen);
-    await form.send(async () => {
-      const came = chosen
-        ? await got(
-            api.POST("/api/brands/{brand}/catalogues/look/file", { params: { path }, ...multipart({ file: chosen }) }),
-          )
-        : await got(
-            api.POST("/api/brands/{brand}/catalogues/look", { params: { path }, body: { address: data.address } }),
-          );
-      setLooked(came);
-      set({ mapping: came.mapping as Said["mapping"], ...(chosen ? { address: "" } : {}) });
-    });
+    const address = chosen ? "" : data.address;
+    await ask(
+      () => lookAt(chosen, { address, mapping: null }),
+      (came) => {
+        setLooked(came);
+        set({ mapping: came.mapping as Said["mapping"], address });
+      },
+    );
   }
   async function again(mapping: Said["mapping"]) {
     set({ mapping });
-    if (!file)
-      await form.send(async () =>
-        setLooked(
-          await got(
-            api.POST("/api/brands/{brand}/catalogues/look", {
-              params: { path },
-              body: { address: data.address, mapping },
-            }),
-          ),
-        ),
-      );
+    await ask(() => lookAt(file, { address: data.address, mapping }), setLooked);
   }
   async function send(event: FormEvent) {
     event.preventDefault();
