@@ -8,7 +8,6 @@ the same; sizes and times are limited. The demo opens nothing but the stand-in's
 import ipaddress
 import socket
 import time
-from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
 from urllib.parse import SplitResult, urljoin, urlsplit
@@ -87,11 +86,14 @@ def guarded() -> httpx.Client:
     )  # fmt: skip
 
 
+_ASKS = ("If-None-Match", "If-Modified-Since")
+
+
 def fetch(
-    address: str, accept: str = "text/html", most: int = 0, asking: Mapping[str, str] | None = None, body: bool = True
+    address: str, accept: str = "text/html", most: int = 0, marks: tuple[str, str] = ("", ""), body: bool = True
 ) -> Page:
-    """GET an address that a person named. `most` bytes are read (0: the setting), none without `body`. `asking`: headers of
-    a conditional request (RFC 9110, 13.1). Raises CantFetch."""
+    """GET an address that a person named. `most` bytes are read (0: the setting), none without `body`. `marks`: those of
+    the page as it was read last, for a conditional request (RFC 9110, 13.1). Raises CantFetch."""
     most, for_good, moved = most or settings.FETCH_MOST_BYTES, True, ""
     ends = time.monotonic() + settings.FETCH_SECONDS
     for _ in range(_REDIRECTS + 1):
@@ -99,7 +101,8 @@ def fetch(
         if parts.scheme not in ("http", "https") or not parts.hostname:
             raise CantFetch("That is not a whole web address. Write it with https:// in front.")
         try:
-            headers = {**(asking or {}), "Accept": accept, "Accept-Encoding": "identity"}
+            headers = {"Accept": accept, "Accept-Encoding": "identity"}
+            headers |= {name: mark for name, mark in zip(_ASKS, marks, strict=True) if mark}
             with guarded().stream("GET", address, headers=headers) as response:
                 if response.is_redirect:
                     address = urljoin(address, response.headers.get("Location", ""))

@@ -31,9 +31,8 @@ def read_catalogue(id: int) -> int:
     if catalogue is None:
         return 0
     now = clock.now()
-    asking = {"If-None-Match": catalogue.etag, "If-Modified-Since": catalogue.modified}
     try:
-        page = fetch(catalogue.address, ACCEPT, asking={name: value for name, value in asking.items() if value})
+        page = fetch(catalogue.address, ACCEPT, marks=(catalogue.etag, catalogue.modified))
         found = None if page.unchanged else rows_of(page.body, page.type)
     except (CantFetch, NoCatalogue) as error:
         _failed(catalogue, str(error), now)

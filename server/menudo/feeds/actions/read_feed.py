@@ -27,9 +27,8 @@ def read_feed(id: int) -> int:
     if feed is None:
         return 0
     now = clock.now()
-    asking = {"If-None-Match": feed.etag, "If-Modified-Since": feed.modified}
     try:
-        page = fetch(feed.address, ACCEPT, asking={name: value for name, value in asking.items() if value})
+        page = fetch(feed.address, ACCEPT, marks=(feed.etag, feed.modified))
         found = None if page.unchanged else read(page, now)
     except (CantFetch, NoFeed) as error:
         _failed(feed, error, now)

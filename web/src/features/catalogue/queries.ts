@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, got, type Schemas } from "@/api/client";
-import { useDeed } from "@/features/relays/queries";
+import { useDeed } from "@/ui/useDeed";
 
 export type Catalogue = Schemas["CatalogueOut"];
 export type Thing = Schemas["ThingOut"];

@@ -1,6 +1,6 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, got, Problem, type Schemas } from "@/api/client";
-import { say } from "@/ui/notices";
+import { useQuery } from "@tanstack/react-query";
+import { api, got, type Schemas } from "@/api/client";
+import { useDeed } from "@/ui/useDeed";
 
 export type Cell = Schemas["RelayCellOut"];
 export type Settings = Schemas["RelaySettings"];
@@ -35,27 +35,5 @@ export const useLog = (brand: string, relay: number | undefined, page: number) =
       got(api.GET("/api/brands/{brand}/relays/log", { params: { path: { brand }, query: { relay, page } } })),
     placeholderData: (before) => before,
   });
-
-/** Do something, tell what stood in the way, offer to undo it, and read again what it made old. What came of it, or undefined. */
-export function useDeed(brand: string, keys: string[]) {
-  const queries = useQueryClient();
-  return async <Came>(
-    act: () => Promise<Came>,
-    words?: string,
-    undo?: () => Promise<void>,
-  ): Promise<{ came: Came } | undefined> => {
-    try {
-      const came = await act();
-      if (words) say(words, { undo });
-      return { came };
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      say(error.faults[0]?.detail ?? error.message, { wrong: true });
-      return undefined;
-    } finally {
-      await Promise.all(keys.map((key) => queries.invalidateQueries({ queryKey: [key, brand] })));
-    }
-  };
-}
 
 export const useRelayDeed = (brand: string) => useDeed(brand, ["relays", "calendar", "strip", "today"]);

@@ -1,6 +1,6 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, got, Problem, type Schemas } from "@/api/client";
-import { say } from "@/ui/notices";
+import { useQuery } from "@tanstack/react-query";
+import { api, got, type Schemas } from "@/api/client";
+import { useDeed } from "@/ui/useDeed";
 
 export type Rota = Schemas["RotaOut"];
 export type RotaPage = Schemas["RotaPage"];
@@ -37,22 +37,4 @@ export const useQuotations = (brand: string, words: string, subject: Schemas["Su
     placeholderData: (before) => before,
   });
 
-/** Do something to a rota, tell what stood in the way, and read again what it made old. True when it went through. */
-export function useRotaDeed(brand: string) {
-  const queries = useQueryClient();
-  return async (act: () => Promise<unknown>, words?: string, undo?: () => Promise<void>): Promise<boolean> => {
-    try {
-      await act();
-      if (words) say(words, { undo });
-      return true;
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      say(error.faults[0]?.detail ?? error.message, { wrong: true });
-      return false;
-    } finally {
-      await Promise.all(
-        ["rotas", "coming", "calendar", "profiles"].map((key) => queries.invalidateQueries({ queryKey: [key, brand] })),
-      );
-    }
-  };
-}
+export const useRotaDeed = (brand: string) => useDeed(brand, ["rotas", "coming", "calendar", "profiles"]);

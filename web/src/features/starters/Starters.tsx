@@ -4,10 +4,10 @@ import { useNavigate } from "@tanstack/react-router";
 import { api, got, type Schemas } from "@/api/client";
 import { useHere } from "@/app/shell/BrandShell";
 import { Thumb } from "@/features/calendar/Tray";
-import { useDeed } from "@/features/relays/queries";
 import { Part } from "@/features/today/Part";
 import { Button } from "@/ui/Button";
 import { MenuList, MenuRow } from "@/ui/MenuParts";
+import { useDeed } from "@/ui/useDeed";
 
 type Starter = Schemas["StarterOut"];
 const REASONS: [Schemas["Reason"], string][] = [
