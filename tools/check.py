@@ -44,7 +44,7 @@ def run(arguments: list[str]) -> int:
         if subprocess.run(command, cwd=where, env=env).returncode:
             failed.append(name)
     setup.say("tsc")
-    if subprocess.run(["npx", "--no-install", "tsc", "--noEmit"], cwd=setup.WEB).returncode:
+    if subprocess.run(["npx", "--no-install", "tsc", "--noEmit"], cwd=setup.WEB, env=setup.node()).returncode:
         failed.append("tsc")
     setup.say(f"check failed: {', '.join(failed)}" if failed else "check: all well")
     return 1 if failed else 0
@@ -81,6 +81,7 @@ def _schema(env: dict[str, str], write: bool) -> bool:
         if subprocess.run(
             ["npx", "--no-install", "openapi-typescript", str(schema), "-o", str(client)],
             cwd=setup.WEB,
+            env=setup.node(),
             stdout=subprocess.DEVNULL,
         ).returncode:
             return False

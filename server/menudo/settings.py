@@ -104,7 +104,12 @@ DATABASES = {
         "PASSWORD": unquote(_db.password or ""),
         "HOST": _db.hostname or "127.0.0.1",
         "PORT": _db.port or 5432,
+        # A connection is looked at before it is used: one that a restart of the database broke is replaced.
+        "CONN_HEALTH_CHECKS": True,
+        # Without one (0) only what asks no database at all can run: ./menudo check.
         "OPTIONS": {"pool": _pool} if _pool["max_size"] else {},
+        # Tests begin with a copy of a database that is migrated already, where one is named.
+        "TEST": {"TEMPLATE": os.environ.get("MENUDO_TEST_TEMPLATE") or None},
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
@@ -193,6 +198,9 @@ ZIP_MOST_FILES = 500
 WRITER = os.environ.get("MENUDO_WRITER", "menudo_core.wording.builtin.BuiltIn")
 # How long what was put in the bin can be taken out again.
 BIN = timedelta(days=30)
+
+# How many live streams a person may have open at one web process; a browser's windows share one.
+STREAMS_EACH = int(_number("MENUDO_STREAMS_EACH", 30))
 
 # Reading what people point at: pages, feeds, open sites. See base/fetch.py.
 _standin = urlsplit(STANDIN_URL)

@@ -1,22 +1,17 @@
 """Addresses: the API, sign-in, media, the live stream, and the web application for all else."""
 
-from collections.abc import AsyncIterator
-
-from asgiref.sync import sync_to_async
 from django.conf import settings
-from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseBase, StreamingHttpResponse
+from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseBase
 from django.urls import include, path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 from menudo.api import api
-from menudo.base.live import hub
 from menudo.base.problems import NotFound, Problem, on_problem
 from menudo.calendar.ics import feed
 from menudo.delivery.trips import back
 from menudo.health import health
 from menudo.library.pictures import picture
-from menudo.people.here import here
-from menudo.people.models import Brand
+from menudo.live import live
 from menudo.posts.files import sent
 from menudo.signoff.by_link import media as signed_media
 
@@ -40,29 +35,6 @@ def link_media(request: HttpRequest, token: str, id: int, part: str) -> HttpResp
         return signed_media(request, token, id, part)
     except Problem as problem:
         return on_problem(request, problem)
-
-
-async def live(request: HttpRequest, brand: str) -> HttpResponseBase:
-    """Changes in a brand as server-sent events, for those who may see it."""
-
-    @sync_to_async
-    def permitted() -> Brand:
-        request.user.is_authenticated  # noqa: B018 (the lazy user is read here, in a thread)
-        return here(request, brand).brand
-
-    try:
-        found = await permitted()
-    except Problem as problem:
-        return on_problem(request, problem)
-
-    async def stream() -> AsyncIterator[str]:
-        async for event in hub.changes(found.pk):
-            yield event
-
-    response = StreamingHttpResponse(stream(), content_type="text/event-stream")
-    response.headers["Cache-Control"] = "no-store"
-    response.headers["X-Accel-Buffering"] = "no"
-    return response
 
 
 def nowhere(request: HttpRequest) -> HttpResponse:

@@ -122,3 +122,24 @@ def test_keys_lead_everywhere(page: Page) -> None:
     expect(page).to_have_url(re.compile(r"/bench/new\?"))
     expect(page.get_by_label("At a day and time")).to_be_checked()
     page.get_by_label("Title, for the team only").press("Escape")
+
+
+def test_a_dozen_windows_of_one_browser_stay_alive(page: Page) -> None:
+    """A browser opens six connections to a place, and a live stream keeps one for itself."""
+    sign_in(page)
+    windows = [page, *(page.context.new_page() for _ in range(11))]
+    for window in windows:
+        window.goto("/bakery/people")
+        expect(window.get_by_role("button", name="Invite")).to_be_visible()
+    windows[-1].get_by_role("button", name="Invite").click()
+    windows[-1].get_by_label("E-mail address").fill("wilma@example.org")
+    windows[-1].get_by_role("button", name="Send the invitation").click()
+    for window in windows:
+        expect(window.get_by_role("main")).to_contain_text("wilma@example.org")
+    # The window with the line closes; another takes it over.
+    page.close()
+    windows[-1].get_by_role("button", name=re.compile("Take back")).click()
+    for window in windows[1:]:
+        expect(window.get_by_role("main")).not_to_contain_text("wilma@example.org")
+    for window in windows[1:]:
+        window.close()

@@ -3,17 +3,22 @@
 import asyncio
 import contextlib
 import json
-from collections import defaultdict
-from collections.abc import AsyncIterator, Sequence
+from collections.abc import AsyncIterator, Callable, Sequence
+from dataclasses import dataclass, field
 from typing import Any
 
 import psycopg
 import structlog
 from django.conf import settings
-from django.db import connection
+from django.db import connection, connections
 
 CHANNEL = "menudo"
 _KEEP_ALIVE_SECONDS = 15
+# What changes within this is told together: a save says several things, and every open browser hears them.
+_GATHER_SECONDS = 0.05
+# How long a right or a session that has ended may be used at most when nobody said that it ended.
+_RECHECK_SECONDS = 15
+_MOST_WAITING = 1000
 log = structlog.get_logger(__name__)
 
 
@@ -29,75 +34,138 @@ def tell_all(brand: int, kind: str, ids: Sequence[int]) -> None:
         cursor.execute("SELECT pg_notify(%s, told) FROM unnest(%s::text[]) AS told", [CHANNEL, told])
 
 
-class Hub:
-    """One listening connection for a process, however many browsers are open."""
+@dataclass(eq=False, slots=True)
+class Stream:
+    """One open browser's line: the brand it hears of, and the person and session by whose right. `queue`: what is to be
+    written to it, None for its end."""
 
-    def __init__(self) -> None:
-        self._waiting: dict[int, set[asyncio.Queue[str | None]]] = defaultdict(set)
-        self._task: asyncio.Task[None] | None = None
+    brand: int
+    user: int
+    session_key: str
+    queue: asyncio.Queue[str | None] = field(default_factory=lambda: asyncio.Queue(_MOST_WAITING))
 
-    async def changes(self, brand: int) -> AsyncIterator[str]:
-        """Server-sent events of a brand, without end; ends when the database connection is lost, so that the browser comes again."""
-        if self._task is None or self._task.done():
-            ready = asyncio.Event()
-            self._task = asyncio.create_task(self._listen(ready))
-            with contextlib.suppress(asyncio.TimeoutError):
-                await asyncio.wait_for(ready.wait(), 10)
-        queue: asyncio.Queue[str | None] = asyncio.Queue(maxsize=1000)
-        self._waiting[brand].add(queue)
+    def write(self, text: str) -> None:
+        """Write to the browser; one that doesn't read is let go."""
         try:
+            self.queue.put_nowait(text)
+        except asyncio.QueueFull:
+            self.end()
+
+    def end(self) -> None:
+        """Let the browser go; it comes again by itself if it may."""
+        while not self.queue.empty():
+            self.queue.get_nowait()
+        self.queue.put_nowait(None)
+
+
+class Hub:
+    """One listening connection for a process, however many browsers are open. No stream holds one.
+
+    `permitted` says which streams may go on; it asks the database, in a thread.
+    """
+
+    def __init__(self, permitted: Callable[[Sequence[Stream]], set[Stream]]) -> None:
+        self._permitted = permitted
+        self._streams: set[Stream] = set()
+        self._tasks: list[asyncio.Task[None]] = []
+        self._doubt = asyncio.Event()
+        # By brand; the changes in the order in which they came, each once.
+        self._changes: dict[int, dict[str, None]] = {}
+
+    def count(self, user: int) -> int:
+        """How many streams a person has open in this process."""
+        return sum(stream.user == user for stream in self._streams)
+
+    async def events(self, stream: Stream) -> AsyncIterator[str]:
+        """Server-sent events of a brand, until the right to them ends or the database is lost; then the browser comes again."""
+        self._streams.add(stream)
+        try:
+            await self._start()
             yield "retry: 1000\nevent: ready\ndata: {}\n\n"
-            while True:
-                try:
-                    payload = await asyncio.wait_for(queue.get(), _KEEP_ALIVE_SECONDS)
-                except TimeoutError:
-                    yield ": still here\n\n"
-                    continue
-                if payload is None:
-                    return
-                yield f"event: change\ndata: {payload}\n\n"
+            while (text := await stream.queue.get()) is not None:
+                yield text
         finally:
-            self._waiting[brand].discard(queue)
+            self._streams.discard(stream)
+
+    async def _start(self) -> None:
+        if self._tasks and not any(task.done() for task in self._tasks):
+            return
+        for task in self._tasks:
+            task.cancel()
+        ready, self._doubt = asyncio.Event(), asyncio.Event()
+        self._tasks = [asyncio.create_task(step) for step in (self._listen(ready), self._recheck(), self._keep_alive())]
+        with contextlib.suppress(TimeoutError):
+            await asyncio.wait_for(ready.wait(), 10)
 
     async def _listen(self, ready: asyncio.Event) -> None:
         db: dict[str, Any] = settings.DATABASES["default"]
         try:
             async with await psycopg.AsyncConnection.connect(
-                host=db["HOST"],
-                port=db["PORT"],
-                dbname=db["NAME"],
-                user=db["USER"],
-                password=db["PASSWORD"] or None,
+                host=db["HOST"], port=db["PORT"], dbname=db["NAME"], user=db["USER"], password=db["PASSWORD"] or None,
                 autocommit=True,
-            ) as listening:
+            ) as listening:  # fmt: skip
                 await listening.execute(f"LISTEN {CHANNEL}")
                 ready.set()
                 async for notice in listening.notifies():
-                    self._pass_on(notice.payload)
+                    self._pass_on(json.loads(notice.payload))
         except psycopg.Error as error:
             log.warning("live_lost", error=str(error))
         finally:
             ready.set()
-            self._end_all()
+            for stream in self._streams:
+                stream.end()
 
-    def _pass_on(self, payload: str) -> None:
-        change = json.loads(payload)
-        for queue in self._waiting.get(change["brand"], ()):
+    async def _recheck(self) -> None:
+        """End the streams whose right or session has ended: when it is said that one did, and every so often."""
+        while True:
+            with contextlib.suppress(TimeoutError):
+                await asyncio.wait_for(self._doubt.wait(), _RECHECK_SECONDS)
+            self._doubt.clear()
+            asked = list(self._streams)
             try:
-                queue.put_nowait(json.dumps({"kind": change["kind"], "id": change["id"]}))
-            except asyncio.QueueFull:
-                self._end(queue)
+                permitted = await asyncio.to_thread(_own_connection, self._permitted, asked)
+            except Exception:
+                # The database is gone, or full just now: what was permitted is looked at again soon.
+                log.exception("live_recheck_broke_off")
+                await asyncio.sleep(1)
+                self._doubt.set()
+                continue
+            for stream in asked:
+                if stream not in permitted:
+                    stream.end()
 
-    def _end_all(self) -> None:
-        for queues in self._waiting.values():
-            for queue in queues:
-                self._end(queue)
+    async def _keep_alive(self) -> None:
+        while True:
+            await asyncio.sleep(_KEEP_ALIVE_SECONDS)
+            for stream in self._streams:
+                stream.write(": still here\n\n")
 
-    @staticmethod
-    def _end(queue: "asyncio.Queue[str | None]") -> None:
-        while not queue.empty():
-            queue.get_nowait()
-        queue.put_nowait(None)
+    def _pass_on(self, change: dict[str, Any]) -> None:
+        if "session" in change:
+            for stream in self._streams:
+                if stream.session_key == change["session"]:
+                    stream.end()
+            return
+        if change["kind"] == "people":
+            self._doubt.set()
+        if not self._changes:
+            asyncio.get_running_loop().call_later(_GATHER_SECONDS, self._tell_changes)
+        self._changes.setdefault(change["brand"], {})[json.dumps({"kind": change["kind"], "id": change["id"]})] = None
+
+    def _tell_changes(self) -> None:
+        told = {
+            brand: "".join(f"event: change\ndata: {change}\n\n" for change in changes)
+            for brand, changes in self._changes.items()
+        }
+        self._changes.clear()
+        for stream in self._streams:
+            if stream.brand in told:
+                stream.write(told[stream.brand])
 
 
-hub = Hub()
+def _own_connection(permitted: Callable[[Sequence[Stream]], set[Stream]], streams: Sequence[Stream]) -> set[Stream]:
+    """Ask with a connection that goes back to the pool at once."""
+    try:
+        return permitted(streams)
+    finally:
+        connections.close_all()

@@ -4,7 +4,7 @@ import { createContext, useContext, useEffect, useMemo, useState } from "react";
 import type { Brand, Me } from "@/api/client";
 import { rememberBrand } from "@/app/Home";
 import { useKeys } from "@/app/keys";
-import { useLive } from "@/app/live";
+import { useLive } from "@/app/live/useLive";
 import { useMe } from "@/features/people/queries";
 import { SignedIn } from "@/features/people/SignedIn";
 import { NotHere } from "@/ui/NotHere";

@@ -1,7 +1,6 @@
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-
-type Change = { kind: string; id: number };
+import { LiveLine, type Message } from "./LiveLine";
 
 /** What a change of each kind makes old. */
 const DROPS: Record<string, string[]> = {
@@ -40,6 +39,8 @@ const DROPS: Record<string, string[]> = {
   catalogue: ["catalogues", "relays"],
   starter: ["starters"],
 };
+// After a break in the line everything of the brand is read again.
+const ALL = [...new Set(Object.values(DROPS).flat())];
 const GATHER_MS = 120;
 
 /**
@@ -62,10 +63,8 @@ function renew(queries: QueryClient, queryKey: string[]): void {
 export function useLive(brand: string): void {
   const queries = useQueryClient();
   useEffect(() => {
-    const source = new EventSource(`/live/${brand}`);
     const stale = new Set<string>();
     let timer: number | undefined;
-    let opened = false;
     const drop = () => {
       timer = undefined;
       // These two are of the person, not of a brand.
@@ -75,19 +74,13 @@ export function useLive(brand: string): void {
       for (const key of stale) renew(queries, [key, brand]);
       stale.clear();
     };
-    const gather = (keys: string[]) => {
-      for (const key of keys) stale.add(key);
+    const hear = (message: Message) => {
+      for (const key of message === "broken" ? ALL : (DROPS[message.kind] ?? [])) stale.add(key);
       timer ??= window.setTimeout(drop, GATHER_MS);
     };
-    source.addEventListener("change", (event) => gather(DROPS[(JSON.parse(event.data) as Change).kind] ?? []));
-    // After a break in the line, what was missed is not known: everything of the brand is read again.
-    source.addEventListener("ready", () => {
-      if (opened)
-        gather(["calendar", "strip", "post", "profiles", "standing", "today", "signing", "talk", "notices", "waiting"]);
-      opened = true;
-    });
+    const line = new LiveLine(brand, hear);
     return () => {
-      source.close();
+      line.close();
       window.clearTimeout(timer);
     };
   }, [brand, queries]);
