@@ -9,7 +9,7 @@ from pathlib import Path
 
 from bench.result import Result
 
-NAMES = ("window", "slots", "rotas", "check", "deliveries", "streams", "typing", "month", "lag", "chaos")
+NAMES = ("window", "slots", "rotas", "check", "deliveries", "lay", "streams", "typing", "month", "lag", "chaos")
 
 
 def main() -> int:

@@ -216,6 +216,8 @@ BACKOFF_BASE = timedelta(seconds=_number("MENUDO_BACKOFF_BASE", 20))
 BACKOFF_MOST = timedelta(seconds=_number("MENUDO_BACKOFF_MOST", 1800))
 BACKOFF_TRIES = int(_number("MENUDO_BACKOFF_TRIES", 12))
 HEARTBEAT_SECONDS = 10
+# How long one file may flow to a network; its lease is renewed meanwhile.
+UPLOAD_SECONDS = _number("MENUDO_UPLOAD_SECONDS", 3600)
 # How many of what is due a worker takes at a time, and how many it has on the wire at once (0: one after another).
 TOGETHER = int(_number("MENUDO_TOGETHER", 24))
 LINES = int(_number("MENUDO_LINES", 12))

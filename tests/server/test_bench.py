@@ -294,6 +294,26 @@ def test_history_joins_what_one_person_types_and_leads_back_to_any_state(world, 
     world.api()("POST", f"posts/{post['id']}/back-to/{10**9}", {}, first["revision"], 404)
 
 
+def test_going_back_leaves_labels_and_campaign_and_what_is_asked_because_of_them(world):
+    """Labels decide who signs off: a way back in the wording must be no way past that."""
+    api = world.api()
+    label = api("POST", "labels", {"name": "Legal", "ink": "plum"}, status=201)["id"]
+    campaign = {"name": "Moss week", "starts": "2026-12-01", "ends": "2026-12-31", "ink": "plum"}
+    campaign = api("POST", "campaigns", campaign, status=201)["id"]
+    rule = {"name": "What is legal", "labels": [label]}
+    api("PUT", "sign-rules", {"needed": True, "moving_asks": False, "rules": [rule]}, status=200)
+    more = {"profiles": [world.profile.pk], "labels": [label], "campaign": campaign}
+    post = api("POST", "posts", post_in("One", **more), status=201)
+    wall = (timezone.now() + timedelta(days=2)).strftime("%Y-%m-%dT12:00")
+    plan = {"when": {"kind": "at", "wall": wall}}
+    post = api("POST", f"posts/{post['id']}/plan", plan, post["revision"], 200)["post"]
+    post = world.api("maud")("PUT", f"posts/{post['id']}", post_in("Two", **more), post["revision"], 200)
+    (*_, first) = [e for e in api("GET", f"posts/{post['id']}/history", status=200) if e["state"]]
+    back = api("POST", f"posts/{post['id']}/back-to/{first['id']}", {}, post["revision"], 200)
+    assert (back["master"]["text"], back["labels"], back["campaign"]) == ("One", [label], campaign)
+    assert back["deliveries"][0]["state"] == "held"
+
+
 def test_a_binned_post_waits_thirty_days_and_then_is_gone_for_good(world, monkeypatch):
     post = world.api()("POST", "posts", post_in("Old moss"), status=201)
     world.api()("DELETE", f"posts/{post['id']}", status=204)

@@ -34,7 +34,7 @@ def turned(orientation: int) -> bytes:
 @pytest.mark.parametrize("orientation", range(1, 9))
 def test_every_exif_orientation_ends_upright_and_without_its_metadata(settings, orientation):
     kept = ready(turned(orientation), "moss.jpg")
-    image = Image.open(io.BytesIO(kept.data))
+    image = Image.open(io.BytesIO(kept.source))
     assert (kept.width, kept.height) == image.size == (60, 40)
     red, green, _ = image.convert("RGB").getpixel((8, 8))
     assert red > 150 > green
@@ -54,19 +54,19 @@ def test_a_moving_gif_keeps_its_frames_and_its_length():
     frames[0].save(out, "GIF", save_all=True, append_images=frames[1:], duration=200)
     kept = ready(out.getvalue(), "a.gif")
     assert (kept.kind, kept.format, kept.seconds) == ("animation", "gif", pytest.approx(0.6))
-    assert Image.open(io.BytesIO(kept.data)).n_frames == 3
+    assert Image.open(io.BytesIO(kept.source)).n_frames == 3
 
 
 def test_transparency_is_kept_and_cmyk_and_palettes_are_read():
     out = io.BytesIO()
     Image.new("RGBA", (30, 20), (10, 20, 30, 40)).save(out, "PNG")
-    assert Image.open(io.BytesIO(ready(out.getvalue(), "a.png").data)).mode == "RGBA"
+    assert Image.open(io.BytesIO(ready(out.getvalue(), "a.png").source)).mode == "RGBA"
     out = io.BytesIO()
     Image.new("CMYK", (30, 20)).save(out, "JPEG")
-    assert Image.open(io.BytesIO(ready(out.getvalue(), "a.jpg").data)).mode == "RGB"
+    assert Image.open(io.BytesIO(ready(out.getvalue(), "a.jpg").source)).mode == "RGB"
     out = io.BytesIO()
     Image.new("P", (30, 20), 3).save(out, "PNG", transparency=3)
-    assert Image.open(io.BytesIO(ready(out.getvalue(), "a.png").data)).mode == "RGBA"
+    assert Image.open(io.BytesIO(ready(out.getvalue(), "a.png").source)).mode == "RGBA"
 
 
 def bomb() -> bytes:

@@ -13,6 +13,7 @@ from django.test import Client
 from django.utils import timezone
 
 from menudo.notices.models import SentMail
+from menudo.people.capabilities import ROLES
 from menudo.people.models import Brand, Invitation, Membership, User
 from menudo.profiles.models import Profile
 from tests.core.test_profiles import SHEET
@@ -103,6 +104,80 @@ def test_the_last_one_who_manages_people_stays_and_anyone_may_leave(world):
     world.api()("DELETE", f"people/{ines}", status=409)
     world.api("teo")("DELETE", f"people/{teo}", status=204)
     world.api("teo")("GET", "strip", status=404)
+
+
+def manager(world, who: str, *more: str) -> int:
+    """Somebody who manages people, and may do nothing else but see, write and `more`."""
+    may = sorted({"see", "write", "manage_people", *more})
+    row = Membership.objects.get(brand=world.garden, user__email=f"{who}@example.org")
+    row.capabilities = may
+    row.save()
+    return row.user_id
+
+
+def test_who_manages_people_gives_and_takes_only_what_they_may_themselves(world):
+    teo, maud = manager(world, "teo"), User.objects.get(email="maud@example.org").pk
+    ines = User.objects.get(email="ines@example.org").pk
+    api = world.api("teo")
+    everything = sorted(ROLES["coordinator"])
+    for whom in (teo, maud, ines):
+        refused = api("PUT", f"people/{whom}", {"role": "coordinator", "capabilities": everything}, status=403)
+        assert "yourself" in refused["detail"] or "more here than you" in refused["detail"]
+    api("POST", "invitations", {"email": "me2@example.org", "role": "author", "capabilities": ["publish"]}, status=403)
+    # Nobody is changed, or taken out, by those who may less.
+    api("PUT", f"people/{ines}", {"role": "viewer", "capabilities": []}, status=403)
+    api("DELETE", f"people/{ines}", status=403)
+    assert set(Membership.objects.get(user=ines).capabilities) == set(everything)
+    assert Membership.objects.get(user=teo).capabilities == ["manage_people", "see", "write"]
+    # Who may no more than they is theirs to change, by what they have.
+    lucia = User.objects.get(email="lucia@example.org").pk
+    Membership.objects.filter(user=lucia).update(capabilities=["see"])
+    api("PUT", f"people/{lucia}", {"role": "author", "capabilities": ["write"]}, status=200)
+    page = api("GET", "people", status=200)
+    assert {m["name"]: m["changes"] for m in page["members"]} == {
+        "Ines": False, "Lucia": True, "Maud": False, "Teo": True,
+    }  # fmt: skip
+    assert page["gives"] == ["manage_people", "see", "write"]
+    roles = {r["role"]: r["capabilities"] for r in page["roles"]}
+    assert roles["coordinator"] == ["manage_people", "see", "write"] and roles["viewer"] == ["see"]
+
+
+def test_an_invitation_to_more_than_one_may_is_not_ones_to_replace_or_take_back(world):
+    invite(world, "new@example.org", "author", ("write", "publish"))
+    manager(world, "teo")
+    row = Invitation.objects.get()
+    world.api("teo")("DELETE", f"invitations/{row.pk}", status=403)
+    body = {"email": "new@example.org", "role": "author", "capabilities": ["write"]}
+    world.api("teo")("POST", "invitations", body, status=403)
+    assert Invitation.objects.get().capabilities == ["publish", "see", "write"]
+
+
+def test_what_somebody_invited_to_ends_with_their_own_right_to_it(world):
+    teo = manager(world, "teo", "publish")
+    for name, may in (("a", ["write"]), ("b", ["publish"])):
+        body = {"email": f"{name}@example.org", "role": "author", "capabilities": may}
+        world.api("teo")("POST", "invitations", body, status=201)
+    token = re.search(r"/invitation/(\S+)", mail.outbox[-1].body).group(1)
+    less = {"role": "author", "capabilities": ["write", "manage_people"]}
+    world.api()("PUT", f"people/{teo}", less, status=200)
+    assert list(Invitation.objects.values_list("email", flat=True)) == ["a@example.org"]
+    assert Client().get(f"/api/invitations/{token}").status_code == 404
+    world.api()("DELETE", f"people/{teo}", status=204)
+    assert not Invitation.objects.exists()
+
+
+def test_two_who_take_the_right_from_each_other_at_once_dont_both_lose_it(world):
+    from tests.server.test_two_at_once import at_once
+
+    ines, maud = User.objects.get(email="ines@example.org").pk, manager(world, "maud", *ROLES["coordinator"])
+    clients = {ines: world.api("maud").client, maud: world.api("ines").client}
+
+    def take(whom: int) -> int:
+        return clients[whom].delete(f"/api/brands/garden/people/{whom}").status_code
+
+    # Whoever comes second isn't there any more: not found, or no longer allowed.
+    assert sorted(at_once(lambda: take(ines), lambda: take(maud)))[0] == 204
+    assert Membership.objects.filter(brand=world.garden, capabilities__contains=["manage_people"]).count() == 1
 
 
 def test_a_new_brand_belongs_to_its_maker_alone(world):

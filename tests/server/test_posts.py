@@ -4,10 +4,19 @@ from datetime import UTC, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 import pytest
+from django.db import IntegrityError, connection, transaction
+from django.utils import timezone
 
+from menudo.base.problems import NotFound
+from menudo.delivery.actions.claim import claim
+from menudo.delivery.actions.send import send
+from menudo.delivery.actions.set_aside import set_aside
 from menudo.history.models import Entry
+from menudo.people.capabilities import May
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Slot
+from menudo.profiles.standing import pauses_of
+from menudo_core.signoff.agreement import Sign
 from tests.server.conftest import picture, post_in
 
 MADRID = ZoneInfo("Europe/Madrid")
@@ -227,6 +236,58 @@ def test_a_draft_goes_to_the_bin_and_back_but_not_what_is_planned(world):
     assert world.api()("POST", f"posts/{post['id']}/restore", status=200)["master"] == post["master"]
     plan = planned(world)
     world.api()("DELETE", f"posts/{plan['post']['id']}", status=409)
+
+
+def test_what_is_in_the_bin_is_not_planned_by_undoing(world):
+    plan, api = planned(world), world.api()
+    (delivery,) = plan["post"]["deliveries"]
+    off = api("POST", f"deliveries/{delivery['id']}/unplan", None, delivery["revision"], 200)
+    api("DELETE", f"posts/{plan['post']['id']}", status=204)
+    refused = api("POST", f"undo/{off['undo']}", status=409)
+    assert "in the bin" in refused["detail"] and Delivery.objects.get().state == "unplanned"
+    api("POST", f"posts/{plan['post']['id']}/restore", status=200)
+    api("POST", f"undo/{off['undo']}", status=200)
+    assert Delivery.objects.get().state == "planned"
+
+
+def test_what_is_in_the_bin_never_goes_out_whoever_planned_it(world, standin):
+    """The database has the last word; and without it nothing that is in the bin is claimed, or sent once it is."""
+    planned(world)
+    with pytest.raises(IntegrityError, match="can't go to the bin"), transaction.atomic():
+        Post.objects.update(binned=timezone.now())
+    Delivery.objects.update(state="unplanned")
+    Post.objects.update(binned=timezone.now())
+    due = {"due_at": timezone.now() - timedelta(seconds=1)}
+    for state in ("planned", "held", "waiting_for_hand"):
+        with pytest.raises(IntegrityError, match="in the bin"), transaction.atomic():
+            Delivery.objects.update(state=state, **due)
+    with connection.cursor() as cursor:
+        cursor.execute("ALTER TABLE posts_delivery DISABLE TRIGGER menudo_delivery_in_bin")
+        try:
+            Delivery.objects.update(state="planned", **due)
+            send()
+            assert Delivery.objects.get().state == "planned"
+            # Binned between its claim and the look at it.
+            Post.objects.update(binned=None)
+            (claimed,) = claim()
+            claimed.post.binned = timezone.now()
+            assert set_aside(claimed, Sign.NONE, pauses_of([world.garden.pk]), 0)
+        finally:
+            cursor.execute("ALTER TABLE posts_delivery ENABLE TRIGGER menudo_delivery_in_bin")
+    assert Delivery.objects.get().state == "unplanned" and standin.posts() == []
+
+
+def test_a_post_that_goes_to_the_bin_while_it_is_being_planned_is_not_there(world):
+    from menudo.people.here import Here
+    from menudo.people.models import User
+    from menudo.posts.actions.plan import plan
+    from menudo.posts.schemas import WhenIn
+
+    found = Post.objects.get(pk=made(world)["id"])
+    world.api()("DELETE", f"posts/{found.pk}", status=204)
+    place = Here(User.objects.get(email="ines@example.org"), world.garden, frozenset(May))
+    with pytest.raises(NotFound):
+        plan(place, found, WhenIn(kind="at", wall=tomorrow()), None, found.revision)
 
 
 def test_everything_that_happened_is_in_the_posts_history(world):

@@ -172,6 +172,33 @@ def test_what_asks_first_waits_for_an_answer(world, api, nursery):
     assert api("GET", "relays/asked", status=200) == [] and verdicts(one) == ["fires", "declined"]
 
 
+def test_a_draft_that_was_given_another_profile_goes_out_to_both_when_it_is_answered(world, api, nursery):
+    one = relay(api, f"p{world.profile.pk}", nursery, asks="asks", how="after", minutes=90)
+    published(world, "Shall it?")
+    assert round_of_relays() == 1
+    (question,) = api("GET", "relays/asked", status=200)
+    draft = api("GET", f"posts/{question['leg']['post']}", status=200)
+    wider = {"master": draft["master"], "profiles": [nursery.pk, world.profile.pk]}
+    api("PUT", f"posts/{draft['id']}", wider, draft["revision"], 200)
+    api("POST", f"legs/{question['leg']['id']}/answer", {"yes": True}, status=200)
+    out = dict(Delivery.objects.filter(post=draft["id"]).values_list("profile_id", "state"))
+    assert out == {nursery.pk: "planned", world.profile.pk: "planned"} and verdicts(one) == ["fires"]
+
+
+def test_a_draft_that_cant_go_to_a_profile_it_was_given_stays_a_question(world, api, nursery):
+    relay(api, f"p{world.profile.pk}", nursery, asks="asks")
+    published(world, "Shall it?")
+    assert round_of_relays() == 1
+    (question,) = api("GET", "relays/asked", status=200)
+    draft = api("GET", f"posts/{question['leg']['post']}", status=200)
+    wider = {"master": draft["master"], "profiles": [nursery.pk, world.profile.pk]}
+    api("PUT", f"posts/{draft['id']}", wider, draft["revision"], 200)
+    Profile.objects.filter(pk=world.profile.pk).update(state="must_be_reconnected")
+    refused = api("POST", f"legs/{question['leg']['id']}/answer", {"yes": True}, status=409)
+    assert world.profile.handle in refused["detail"] and len(api("GET", "relays/asked", status=200)) == 1
+    assert not Delivery.objects.filter(post=draft["id"]).exclude(state="unplanned").exists()
+
+
 def test_a_question_is_answered_by_planning_its_draft_and_its_draft_is_never_lost(world, api, nursery):
     one = relay(api, f"p{world.profile.pk}", nursery, asks="asks")
     for n in range(3):

@@ -83,8 +83,8 @@ def test_what_is_made_to_fit_is_within_every_limit_of_the_sheet(world, network):
     asset = Asset.objects.get(pk=id)
     assert asset.size > rule.max_bytes or network in ("tackboard", "brisk")
     drawn = as_sent(asset, Showing(fit=True, crop=Box(0, 0, 0.9, 1)), rule)
-    seen = Image.open(io.BytesIO(drawn.data))
-    assert len(drawn.data) <= rule.max_bytes and drawn.format in rule.formats
+    seen = Image.open(io.BytesIO(drawn.source))
+    assert len(drawn.source) <= rule.max_bytes and drawn.format in rule.formats
     assert seen.format.lower() == drawn.format and min(seen.size) >= (rule.min_width or 1)
     # The core's shape and the drawn one are the same, give or take the pixels that bytes cost.
     assert seen.width / seen.height == pytest.approx(

@@ -1,6 +1,7 @@
 """Sign-off at the server: rules, answers, links; remarks, tasks, notices; and that nothing unsigned goes out."""
 
 from datetime import timedelta
+from zoneinfo import ZoneInfo
 
 import pytest
 from django.utils import timezone
@@ -14,6 +15,8 @@ from menudo.profiles.models import Profile
 from menudo.signoff.actions.look_again import look_again
 from menudo.signoff.actions.remind import remind
 from tests.server.conftest import post_in
+
+MADRID = ZoneInfo("Europe/Madrid")
 
 
 @pytest.fixture
@@ -39,7 +42,8 @@ def rules(world, *said: dict, status: int = 200, **more):
 
 def planned(world, days: float = 3, **said) -> dict:
     post = world.api("teo")("POST", "posts", post_in(profiles=[world.profile.pk, world.plaza.pk], **said), status=201)
-    wall = (timezone.now() + timedelta(days=days)).strftime("%Y-%m-%dT12:00")
+    at = (timezone.now() + timedelta(days=days)).astimezone(MADRID)
+    wall = at.strftime("%Y-%m-%dT12:00" if days >= 1 else "%Y-%m-%dT%H:%M")
     return world.api()(
         "POST", f"posts/{post['id']}/plan", {"when": {"kind": "at", "wall": wall}}, post["revision"], 200
     )["post"]

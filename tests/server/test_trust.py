@@ -49,7 +49,7 @@ def test_every_route_that_changes_something_is_spoken_for():
         assert method == "GET" or operation in ALL | reads, operation
 
 
-def test_what_has_no_brand_is_for_the_signed_in_but_for_what_a_link_opens(db):
+def test_what_has_no_brand_is_for_the_signed_in_but_for_what_a_link_opens(database):
     open_to_all = {
         "mailTray",
         "invitation",

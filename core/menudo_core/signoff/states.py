@@ -78,7 +78,7 @@ class DeliveryState(StrEnum):
 
 
 class Event(StrEnum):
-    """What can happen to a delivery."""
+    """What can happen to a delivery. `DISCARD`: what is being sent turns out to be in the bin."""
 
     PLAN = "plan"
     MOVE = "move"
@@ -95,6 +95,7 @@ class Event(StrEnum):
     TAKE_DOWN = "take_down"
     FOUND = "found"
     HAND_OVER = "hand_over"
+    DISCARD = "discard"
     DONE = "done"
 
 
@@ -121,6 +122,7 @@ TRANSITIONS: dict[tuple[DeliveryState, Event], DeliveryState] = {
     (_S.SENDING, Event.WAIT): _S.PLANNED,
     (_S.SENDING, Event.HOLD): _S.HELD,
     (_S.SENDING, Event.HAND_OVER): _S.HAND,
+    (_S.SENDING, Event.DISCARD): _S.UNPLANNED,
     (_S.HAND, Event.DONE): _S.PUBLISHED,
     (_S.HAND, Event.MOVE): _S.PLANNED,
     (_S.HAND, Event.UNPLAN): _S.UNPLANNED,

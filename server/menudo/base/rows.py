@@ -1,8 +1,10 @@
-"""Rows that somebody asks for by name."""
+"""Rows that somebody asks for by name, and many rows written in one statement."""
 
-from typing import TypeVar
+from collections.abc import Sequence
+from typing import Any, TypeVar
 
-from django.db.models import Model, QuerySet
+from django.db import connection
+from django.db.models import Field, Model, QuerySet
 
 from menudo.base.problems import NotFound
 
@@ -15,3 +17,31 @@ def the_one(rows: QuerySet[Row]) -> Row:
     if found is None:
         raise NotFound()
     return found
+
+
+def write_fields(rows: Sequence[Model], names: Sequence[str]) -> None:
+    """Write these fields of each row as they stand in memory: one UPDATE from arrays, however many rows there are.
+
+    Django's bulk_update says the same with a CASE for each row and field, which takes seconds for thousands.
+    """
+    if not rows:
+        return
+    model = type(rows[0])
+    fields = [model._meta.pk, *(model._meta.get_field(name) for name in names)]
+    columns = [_column(field, rows) for field in fields]
+    arrays = ", ".join(f"unnest(%s::{kind}[]) AS {name}" for name, kind, _ in columns)
+    sets = ", ".join(f"{name} = given.{name}" for name, _, _ in columns[1:])
+    key, table = columns[0][0], connection.ops.quote_name(model._meta.db_table)
+    with connection.cursor() as cursor:
+        cursor.execute(
+            f"UPDATE {table} AS kept SET {sets} FROM (SELECT {arrays}) AS given WHERE kept.{key} = given.{key}",  # noqa: S608
+            [values for _, _, values in columns],
+        )
+
+
+def _column(field: Any, rows: Sequence[Model]) -> tuple[str, str, list[Any]]:
+    """The column's name and type, and each row's value as the database takes it."""
+    assert isinstance(field, Field)
+    kind = str(field.rel_db_type(connection) if field.primary_key else field.db_type(connection)).split("(")[0]
+    values = [field.get_db_prep_save(getattr(row, field.attname), connection) for row in rows]
+    return connection.ops.quote_name(str(field.column)), kind, values

@@ -1,10 +1,15 @@
 """Get a post ready for the wire: every file to the media endpoint, as the version shows it."""
 
+import time
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from typing import BinaryIO
+
+from django.conf import settings
 
 from menudo.library import files, rendering, video
 from menudo.library.models import Asset
+from menudo.library.rendering import Drawn
 from menudo.posts.models import Delivery
 from menudo.profiles.wire.micropub import Micropub
 from menudo.profiles.wire.protocol import Attachment, Outgoing, SentCard
@@ -46,7 +51,7 @@ class Assets:
 def outgoing(
     adapter: Micropub, content: Content, assets: Assets, sheet: RuleSheet, step: Callable[[], None]
 ) -> Outgoing:
-    """The post with its files at the network. `step` is called before each file. Raises NotSent."""
+    """The post with its files at the network. `step` is called before each file and while it flows. Raises NotSent."""
     sender = _Sender(adapter, sheet, step)
     media = [sender.medium(a, content.shown.get(a.pk, PLAIN), content.form, assets) for a in assets.media(content)]
     fields = {rule.name: content.fields[rule.name].strip() for rule in asked(sheet, content)}
@@ -55,6 +60,32 @@ def outgoing(
         return Outgoing("", media, link, {}, STORY)
     card = sender.card(content.card, assets) if content.card and link and not media else None
     return Outgoing(content.text, media, link, fields, card=card)
+
+
+class _Upload:
+    """A file on its way: read piece by piece, and `step` is called every so often while its bytes flow, since one large file
+    may take longer than a lease. Raises NotSent when it takes longer than any may (settings.UPLOAD_SECONDS)."""
+
+    def __init__(self, file: BinaryIO, step: Callable[[], None]) -> None:
+        self._file, self._step = file, step
+        self._every = settings.LEASE.total_seconds() / 4
+        self._last = time.monotonic()
+        self._ends = self._last + settings.UPLOAD_SECONDS
+
+    def seek(self, offset: int, whence: int = 0) -> int:
+        return self._file.seek(offset, whence)
+
+    def tell(self) -> int:
+        return self._file.tell()
+
+    def read(self, size: int = -1) -> bytes:
+        now = time.monotonic()
+        if now > self._ends:
+            raise NotSent(Answer(Outcome.DOWN, "it takes a file too slowly"))
+        if now - self._last > self._every:
+            self._step()
+            self._last = time.monotonic()
+        return self._file.read(size)
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,7 +97,7 @@ class _Sender:
     def medium(self, asset: Asset, showing: Showing, form: str, assets: Assets) -> Attachment:
         rule = self.sheet.media.kinds.get(MediaKind(asset.kind))
         drawn = rendering.as_sent(asset, showing, rule)
-        url = self.give(drawn.data, asset.sha256, "video" if asset.kind == "video" else "image", drawn.format)
+        url = self.give(drawn, asset.sha256, "video" if asset.kind == "video" else "image")
         sent = Attachment(url, asset.kind, asset.alt, focus=showing.focus)
         if form == STORY:
             return replace(sent, words=showing.words or "", words_at=showing.words_at or "foot")
@@ -80,22 +111,25 @@ class _Sender:
         """The video's thumbnail at the network: a picture, or a frame; empty: the network chooses."""
         if showing.cover and showing.cover in assets.by_id:
             cover = assets.by_id[showing.cover]
-            return self.give(files.path(cover.sha256).read_bytes(), cover.sha256, "image", cover.format)
+            return self.give(Drawn(files.path(cover.sha256), cover.format), cover.sha256, "image")
         if showing.cover_at is None:
             return ""
         frame = video.frame_at(files.path(asset.sha256), showing.cover_at)
-        return self.give(video.as_jpeg(frame, _COVER), f"{asset.sha256}-cover", "image", "jpeg")
+        return self.give(Drawn(video.as_jpeg(frame, _COVER), "jpeg"), f"{asset.sha256}-cover", "image")
 
     def card(self, card: Card, assets: Assets) -> SentCard:
         picture = assets.by_id.get(card.picture or 0)
         url = ""
         if picture is not None:
-            url = self.give(files.path(picture.sha256).read_bytes(), picture.sha256, "image", picture.format)
+            url = self.give(Drawn(files.path(picture.sha256), picture.format), picture.sha256, "image")
         return SentCard(card.title, card.description, url)
 
-    def give(self, data: bytes, name: str, kind: str, fmt: str) -> str:
+    def give(self, drawn: Drawn, name: str, kind: str) -> str:
+        """The file's address at the network's media endpoint. Raises NotSent."""
         self.step()
-        answer = self.adapter.send_media(data, f"{name}.{fmt}", f"{kind}/{fmt}")
+        with drawn.open() as file:
+            upload = _Upload(file, self.step)
+            answer = self.adapter.send_media(upload, f"{name}.{drawn.format}", f"{kind}/{drawn.format}")
         if answer.outcome is not Outcome.DONE:
             raise NotSent(answer)
         return answer.url

@@ -1,7 +1,6 @@
 """Reading a file that someone sent: what it really is, upright, and clean."""
 
 import io
-import tempfile
 import warnings
 from dataclasses import dataclass
 from pathlib import Path
@@ -27,9 +26,11 @@ class Unreadable(ValueError):
 
 @dataclass(frozen=True, slots=True)
 class Readied:
-    """A file ready to keep: its clean bytes and its facts, and a small picture of it (WebP)."""
+    """A file ready to keep: clean, as bytes or (a video) where it lies in the workspace; its size in bytes and its facts,
+    and a small picture of it (WebP)."""
 
-    data: bytes
+    source: bytes | Path
+    size: int
     kind: MediaKind
     format: str
     width: int
@@ -46,10 +47,7 @@ def ready(data: bytes, name: str) -> Readied:
     """
     if not data:
         raise Unreadable(f"“{name}” is empty.")
-    if len(data) > settings.UPLOAD_MOST_BYTES:
-        raise Unreadable(
-            f"“{name}” is {bytes_words(len(data))}; Menudo takes {bytes_words(settings.UPLOAD_MOST_BYTES)}."
-        )
+    not_too_large(len(data), name)
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
@@ -73,8 +71,15 @@ def ready(data: bytes, name: str) -> Readied:
         raise Unreadable(_damaged(name)) from error
 
 
-def ready_video(path: Path, name: str) -> Readied:
-    """Look into a video, and copy it without its metadata; its pictures and sound stay as they are. Raises Unreadable."""
+def not_too_large(size: int, name: str) -> None:
+    """Raises Unreadable for a picture of more bytes than any is read of."""
+    if size > settings.UPLOAD_MOST_BYTES:
+        raise Unreadable(f"“{name}” is {bytes_words(size)}; Menudo takes {bytes_words(settings.UPLOAD_MOST_BYTES)}.")
+
+
+def ready_video(path: Path, name: str, workspace: Path) -> Readied:
+    """Look into a video, and copy it into the workspace without its metadata; its pictures and sound stay as they are.
+    Raises Unreadable."""
     size = path.stat().st_size
     if size > settings.UPLOAD_MOST_VIDEO_BYTES:
         raise Unreadable(
@@ -87,15 +92,14 @@ def ready_video(path: Path, name: str) -> Readied:
             raise Unreadable(f"“{name}” lasts {said.seconds / 3600:.1f} hours; Menudo takes {most:g}. Make it shorter.")
         if said.width * said.height > settings.UPLOAD_MOST_PIXELS:
             raise Unreadable(f"“{name}” is {said.width} × {said.height} pixels. Make it smaller.")
-        with tempfile.TemporaryDirectory() as folder:
-            clean = Path(folder) / "clean.mp4"
-            video.cleaned(path, clean)
-            kept = video.facts(clean)
-            thumb = video.as_webp(video.frame_at(clean, min(1.0, kept.seconds / 3)), _THUMB)
-            data = clean.read_bytes()
+        clean = workspace / "clean.mp4"
+        video.cleaned(path, clean)
+        kept = video.facts(clean)
+        thumb = video.as_webp(video.frame_at(clean, min(1.0, kept.seconds / 3)), _THUMB)
     except video.BadVideo as error:
         raise Unreadable(f"“{name}” {error}") from error
-    return Readied(data, MediaKind.VIDEO, kept.format, kept.width, kept.height, kept.seconds, thumb, kept.codec)
+    size = clean.stat().st_size
+    return Readied(clean, size, MediaKind.VIDEO, kept.format, kept.width, kept.height, kept.seconds, thumb, kept.codec)
 
 
 def _damaged(name: str) -> str:
@@ -115,7 +119,8 @@ def _still(image: Image.Image) -> Readied:
     out = io.BytesIO()
     how = {"icc_profile": icc} if icc else {}
     upright.save(out, fmt.upper(), **({} if fmt == "png" else {"quality": 92}), **how)
-    return Readied(out.getvalue(), MediaKind.PICTURE, fmt, upright.width, upright.height, None, _thumb(upright))
+    data = out.getvalue()
+    return Readied(data, len(data), MediaKind.PICTURE, fmt, upright.width, upright.height, None, _thumb(upright))
 
 
 def _animation(image: Image.Image) -> Readied:
@@ -139,8 +144,8 @@ def _animation(image: Image.Image) -> Readied:
         loop=loop,
         disposal=2 if fmt == "gif" else None,
     )
-    width, height = frames[0].size
-    return Readied(out.getvalue(), MediaKind.ANIMATION, fmt, width, height, sum(times) / 1000, _thumb(frames[0]))
+    (width, height), data = frames[0].size, out.getvalue()
+    return Readied(data, len(data), MediaKind.ANIMATION, fmt, width, height, sum(times) / 1000, _thumb(frames[0]))
 
 
 def _thumb(image: Image.Image) -> bytes:

@@ -2,6 +2,8 @@
 
 import io
 from dataclasses import dataclass
+from pathlib import Path
+from typing import BinaryIO
 
 from PIL import Image
 
@@ -18,18 +20,22 @@ _STEPS_DOWN = 12
 
 @dataclass(frozen=True, slots=True)
 class Drawn:
-    """The bytes of a file and its format (jpeg, png, webp)."""
+    """A file and its format (jpeg, png, webp, mp4): bytes where it was drawn anew, else where it lies."""
 
-    data: bytes
+    source: bytes | Path
     format: str
+
+    def open(self) -> BinaryIO:
+        """For reading from its beginning; a file is never held whole in memory."""
+        return self.source.open("rb") if isinstance(self.source, Path) else io.BytesIO(self.source)
 
 
 def as_sent(asset: Asset, showing: Showing, rule: KindRule | None) -> Drawn:
     """The file a network gets. What isn't turned, cropped or fitted goes out byte for byte as it is kept."""
-    whole = files.path(asset.sha256).read_bytes()
+    whole = files.path(asset.sha256)
     if asset.kind != MediaKind.PICTURE or not is_drawn(showing):
         return Drawn(whole, asset.format)
-    with Image.open(io.BytesIO(whole)) as image:
+    with Image.open(whole) as image:
         image.load()
         profile = image.info.get("icc_profile")
         drawn = shown(image, showing.turn or 0, showing.crop)

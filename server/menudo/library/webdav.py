@@ -1,6 +1,9 @@
 """A shared store over WebDAV (RFC 4918): list a collection, read a file. Through the guarded client only."""
 
+import io
 from dataclasses import dataclass
+from pathlib import Path
+from typing import BinaryIO
 from urllib.parse import quote, unquote, urljoin, urlsplit
 from xml.etree.ElementTree import Element
 
@@ -44,17 +47,20 @@ class WebDav:
         """What lies in the collection at `path` ("" is the root), folders first. Raises StoreTrouble."""
         address = self._address(path, collection=True)
         headers = {"Depth": "1", "Content-Type": "application/xml; charset=utf-8"}
-        body = self._read("PROPFIND", address, _MOST_LISTING, headers, _ASKS)
+        body = io.BytesIO()
+        self._read("PROPFIND", address, _MOST_LISTING, body, headers, _ASKS)
         try:
-            tree = fromstring(body, forbid_dtd=True)
+            tree = fromstring(body.getvalue(), forbid_dtd=True)
         except (ParseError, DefusedXmlException, ValueError) as error:
             raise StoreTrouble("The store answered in a form that can't be read.") from error
         found = [entry for one in tree.iter(f"{_DAV}response") if (entry := self._entry(one, address))]
         return sorted(found, key=lambda e: (not e.folder, e.name.casefold()))
 
-    def get(self, path: str) -> bytes:
-        """A file's bytes. Raises StoreTrouble."""
-        return self._read("GET", self._address(path), settings.UPLOAD_MOST_VIDEO_BYTES)
+    def get(self, path: str, target: Path) -> Path:
+        """A file, written to `target` as it arrives. Raises StoreTrouble."""
+        with target.open("wb") as out:
+            self._read("GET", self._address(path), settings.UPLOAD_MOST_VIDEO_BYTES, out)
+        return target
 
     def _address(self, path: str, collection: bool = False) -> str:
         parts = [part for part in path.split("/") if part]
@@ -78,8 +84,10 @@ class WebDav:
         return Entry(path, path.rsplit("/", 1)[-1], folder, int(size) if size.isdigit() else None) if path else None
 
     def _read(
-        self, method: str, address: str, most: int, headers: dict[str, str] | None = None, content: bytes = b""
-    ) -> bytes:
+        self, method: str, address: str, most: int, out: BinaryIO, headers: dict[str, str] | None = None,
+        content: bytes = b"",
+    ) -> None:  # fmt: skip
+        """Write what the store answers to `out`, `most` bytes of it."""
         sent = {"Accept-Encoding": "identity", **(headers or {})}
         try:
             with guarded().stream(method, address, auth=self._auth, headers=sent, content=content) as answer:
@@ -91,12 +99,10 @@ class WebDav:
                     raise StoreTrouble(
                         f"The store answered {answer.status_code}. Is the address that of a WebDAV store?"
                     )
-                out = bytearray()
                 for chunk in answer.iter_raw():
-                    out += chunk
-                    if len(out) > most:
+                    out.write(chunk)
+                    if out.tell() > most:
                         raise StoreTrouble("That is too large to be brought in.")
-                return bytes(out)
         except CantFetch as error:
             raise StoreTrouble(str(error)) from error
         except (httpx.HTTPError, httpx.InvalidURL, UnicodeError, ValueError) as error:

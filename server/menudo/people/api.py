@@ -12,7 +12,7 @@ from menudo.people.actions.invite import accept, invite, open_invitation, take_b
 from menudo.people.actions.keep_brand import change_brand, make_brand
 from menudo.people.actions.members import change_member, remove_member
 from menudo.people.capabilities import ROLES, May
-from menudo.people.here import here, signed_in
+from menudo.people.here import Here, here, signed_in
 from menudo.people.models import Invitation, Membership, User
 from menudo.people.schemas import (
     AcceptIn,
@@ -30,6 +30,7 @@ from menudo.people.schemas import (
     RoleOut,
     TotpIn,
 )
+from menudo_core.signoff.grants import why_not_change
 from menudo_core.text.clean import unusable
 
 router = Router(tags=["people"])
@@ -112,24 +113,30 @@ def people(request: HttpRequest, brand: str) -> PeopleOut:
         else []
     )
     return PeopleOut(
-        members=[_member(m) for m in members],
+        members=[_member(place, m) for m in members],
         invitations=[
             InvitationOut(id=i.pk, email=i.email, role=i.role, ends=i.ends, by=i.by.name if i.by else "")
             for i in invited
         ],
-        roles=[RoleOut(role=role, capabilities=sorted(may)) for role, may in ROLES.items()],
+        roles=[RoleOut(role=role, capabilities=sorted(may & place.capabilities)) for role, may in ROLES.items()],
         capabilities=[may.value for may in May if may is not May.SEE],
+        gives=sorted(place.capabilities) if manages else [],
     )
 
 
-def _member(m: Membership) -> MemberOut:
-    return MemberOut(user=m.user_id, name=m.user.name, email=m.user.email, role=m.role, capabilities=m.capabilities)
+def _member(place: Here, m: Membership) -> MemberOut:
+    two = {place.user.pk: place.capabilities, m.user_id: frozenset(m.capabilities)}
+    changes = May.MANAGE_PEOPLE in place.capabilities and not why_not_change(two, place.user.pk, m.user_id, None)
+    return MemberOut(
+        user=m.user_id, name=m.user.name, email=m.user.email, role=m.role, capabilities=m.capabilities, changes=changes
+    )
 
 
 @router.put("/brands/{brand}/people/{user}", response={200: MemberOut, **ERRORS}, operation_id="changeMember")
 def set_member(request: HttpRequest, brand: str, user: int, data: MemberIn) -> MemberOut:
     """Set what a person may do in the brand."""
-    return _member(change_member(here(request, brand, May.MANAGE_PEOPLE), user, data.role, data.capabilities))
+    place = here(request, brand, May.MANAGE_PEOPLE)
+    return _member(place, change_member(place, user, data.role, data.capabilities))
 
 
 @router.delete("/brands/{brand}/people/{user}", response={204: None, **ERRORS}, operation_id="removeMember")

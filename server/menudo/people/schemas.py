@@ -49,11 +49,14 @@ class RoleOut(Schema):
 
 
 class MemberOut(Schema):
+    """`changes`: whether the one who asks may change what this person may do, or take them out."""
+
     user: int
     name: str
     email: str
     role: str
     capabilities: list[str]
+    changes: bool
 
 
 class InvitationOut(Schema):
@@ -65,10 +68,13 @@ class InvitationOut(Schema):
 
 
 class PeopleOut(Schema):
+    """`roles`: what each begins with, as far as the one who asks may give it; `gives`: all that they may."""
+
     members: list[MemberOut]
     invitations: list[InvitationOut]
     roles: list[RoleOut]
     capabilities: list[str]
+    gives: list[str]
 
 
 class MemberIn(In):

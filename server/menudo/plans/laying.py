@@ -16,7 +16,7 @@ from menudo.posts.actions.due import read_wall
 from menudo.posts.checking import facts, findings_of
 from menudo.posts.models import Delivery, Post
 from menudo.posts.saying import Sayings
-from menudo.posts.times import TAKES_A_SLOT, slots_of, standing_at, zone_of
+from menudo.posts.times import TAKES_A_SLOT, slots_of, taken_by, zone_of
 from menudo.profiles.models import Profile
 from menudo.profiles.standing import usable
 from menudo_core.networks.content import Content
@@ -91,6 +91,7 @@ def _things(place: Here, data: LayIn) -> list[Thing]:
     if gone := [n for n, id in enumerate(data.posts) if id not in posts]:
         raise Invalid.at(f"/posts/{gone[0]}", "This post isn't there any more.", "gone")
     things = []
+    sayings = Sayings.of_all(place.brand, posts.values())
     for id in dict.fromkeys(data.posts):
         post = posts[id]
         own = [d.profile for d in post.deliveries.all() if takes(DeliveryState(d.state), Event.PLAN)]
@@ -98,7 +99,9 @@ def _things(place: Here, data: LayIn) -> list[Thing]:
         media = post.master.get("media", [])
         busy = {d.profile_id for d in post.deliveries.all() if not takes(DeliveryState(d.state), Event.PLAN)}
         headline = (post.title or line)[:100]
-        things.append(Thing(post, None, headline, media[0] if media else None, wanted or own, busy=busy))
+        things.append(
+            Thing(post, None, headline, media[0] if media else None, wanted or own, busy=busy, sayings=sayings[post.pk])
+        )
     for asset in chosen(place, data.assets):
         things.append(Thing(None, asset.pk, (asset.caption or asset.name)[:100], asset.pk, wanted, asset.caption))
     if not things:
@@ -123,7 +126,7 @@ def _in_slots(place: Here, rows: Sequence[Laid], data: LayIn, now: datetime) -> 
         key = (row.profile.pk, tuple(sorted({s.kept for s in slots})))
         if key not in free:
             after = max(now, begins - timedelta(seconds=1))
-            free[key] = next_free(slots, standing_at(row.profile, after), after, row.zone)
+            free[key] = next_free(slots, taken_by(row.profile, after), after, row.zone)
         for at in free[key]:
             if at - now > _LOOKS:
                 row.notes.append(("stops", "There is no free slot in the next three years."))
@@ -249,9 +252,7 @@ def _standing(place: Here, rows: Sequence[Laid], first: datetime, last: datetime
 def _said(place: Here, row: Laid, now: datetime) -> Content:
     """What it would say on its day."""
     thing = row.thing
-    if thing.post is None:
-        return Content(text=thing.caption, media=(thing.asset,) if thing.asset else ())
     if thing.sayings is None:
-        thing.sayings = Sayings.of(thing.post, place.brand)
+        return Content(text=thing.caption, media=(thing.asset,) if thing.asset else ())
     day = (row.at or now).astimezone(row.zone).date()
     return thing.sayings.said(row.profile.network, row.profile.pk, row.profile.handle, day)

@@ -14,7 +14,7 @@ from menudo.posts.actions.draft_from import draft_from
 from menudo.posts.content_io import OwnIO, VersionIO
 from menudo.posts.kept import card_out, content_of, own_of, own_out
 from menudo.posts.models import Campaign
-from menudo.posts.saying import Sayings
+from menudo.posts.saying import Sayings, Shared
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheet_for
 from menudo_core.networks.check import check as check_version
@@ -80,9 +80,8 @@ class _Bench:
         wanted = {id for c in data.columns for id in c.profiles}
         rows = Profile.objects.filter(brand=place.brand, pk__in=wanted) if wanted else ()
         self._profiles = {p.pk: p for p in rows}
-        sayings = Sayings(
-            place.brand, data.title, content_of(data.master.model_dump()), campaign=_campaign(place, data.campaign)
-        )
+        master = content_of(data.master.model_dump())
+        sayings = Sayings(Shared(place.brand), data.title, master, _campaign(place, data.campaign))
         for version in data.versions:
             sayings.version(version.network, version.profile, own_of(version.own.model_dump()))
         day = data.day or clock.now().astimezone(place.zone).date()

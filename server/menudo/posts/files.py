@@ -1,7 +1,5 @@
 """A delivery's media as its network gets them, for those who publish by hand."""
 
-import io
-
 from django.http import FileResponse, HttpRequest
 
 from menudo.base.problems import NotFound
@@ -30,9 +28,7 @@ def sent(request: HttpRequest, brand: str, id: int) -> FileResponse:
     drawn = as_sent(found, showing, sheet.media.kinds.get(MediaKind(found.kind)))
     kind = "video" if found.kind == MediaKind.VIDEO else "image"
     name = f"{found.name.rsplit('.', 1)[0]}.{drawn.format}"
-    response = FileResponse(
-        io.BytesIO(drawn.data), as_attachment=True, filename=name, content_type=f"{kind}/{drawn.format}"
-    )
+    response = FileResponse(drawn.open(), as_attachment=True, filename=name, content_type=f"{kind}/{drawn.format}")
     response.headers["Cache-Control"] = "private, no-cache"
     response.headers["Content-Security-Policy"] = "default-src 'none'; sandbox"
     return response

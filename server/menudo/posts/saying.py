@@ -1,8 +1,9 @@
 """What a delivery says: its version, with placeholders filled in and links tagged."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import replace
 from datetime import date, datetime
+from functools import cached_property
 from zoneinfo import ZoneInfo
 
 from menudo.base import clock
@@ -17,21 +18,31 @@ from menudo_core.text.link_tags import LinkTags, tagged, tagged_text, values
 from menudo_core.text.placeholders import fill, of_day
 
 
+class Shared:
+    """What the wordings of all posts of a brand share, each read once and when it is first asked for."""
+
+    def __init__(self, brand: Brand) -> None:
+        self.brand = brand
+        self._names: dict[str, str] = {}
+
+    @cached_property
+    def presets(self) -> dict[int, LinkTags]:
+        """The brand's link tags by id."""
+        return {p.pk: p.tags for p in Preset.objects.filter(brand=self.brand)}
+
+    def network_name(self, network: str) -> str:
+        if network not in self._names:
+            self._names[network] = sheet_for(self.brand.pk, network).name
+        return self._names[network]
+
+
 class Sayings:
     """The wordings of one post: versions and link tags are read once."""
 
-    def __init__(
-        self,
-        brand: Brand,
-        title: str,
-        master: Content,
-        presets: Mapping[int, LinkTags] | None = None,
-        campaign: Campaign | None = None,
-    ) -> None:
-        self._brand = brand
+    def __init__(self, shared: Shared, title: str, master: Content, campaign: Campaign | None = None) -> None:
+        self._shared = shared
         self._title = title
         self._master = master
-        self._presets = presets
         self._campaign = campaign
         self._by_network: dict[str, Own] = {}
         self._by_profile: dict[int, Own] = {}
@@ -44,10 +55,9 @@ class Sayings:
     @classmethod
     def of_all(cls, brand: Brand, posts: Iterable[Post]) -> dict[int, "Sayings"]:
         """Of many kept posts of a brand, by id: one statement for all their versions. Their campaigns are read with them."""
+        shared = Shared(brand)
         made = {
-            post.pk: cls(
-                brand, post.title, content_of(post.master), campaign=post.campaign if post.campaign_id else None
-            )
+            post.pk: cls(shared, post.title, content_of(post.master), post.campaign if post.campaign_id else None)
             for post in posts
         }
         for version in Version.objects.filter(post__in=made):
@@ -73,9 +83,8 @@ class Sayings:
     def said(self, network: str, profile: int | None, handle: str, day: date) -> Content:
         """The version's content as it goes out to a profile on a day."""
         content = self.raw(network, profile)
-        name = sheet_for(self._brand.pk, network).name
         known = {
-            "brand": self._brand.name, "network": name, "profile": handle, "title": self._title,
+            "brand": self._shared.brand.name, "network": self._shared.network_name(network), "profile": handle, "title": self._title,
             "campaign": self._campaign.name if self._campaign else "",
             "link": content.link, **of_day(day),
         }  # fmt: skip
@@ -106,14 +115,7 @@ class Sayings:
             id = self._campaign.link_tags_id
         if not id:
             return None
-        if self._presets is None:
-            self._presets = presets_of(self._brand.pk)
-        return self._presets.get(id)
-
-
-def presets_of(brand: int) -> dict[int, LinkTags]:
-    """The brand's link tags by id."""
-    return {p.pk: p.tags for p in Preset.objects.filter(brand_id=brand)}
+        return self._shared.presets.get(id)
 
 
 def contents(post: Post, brand: Brand, deliveries: Iterable[Delivery]) -> dict[int, Content]:

@@ -1,4 +1,4 @@
-"""Where the sign-off of posts stands: the facts in six statements, and the core's word."""
+"""Where the sign-off of posts stands: the facts in seven statements, and the core's word."""
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
@@ -41,7 +41,7 @@ def rule_of(row: SignRule) -> Rule:
 
 
 def signings(brand: Brand, posts: Iterable[Post]) -> dict[int, list[Signing]]:
-    """Of every delivery of the posts, by post: six statements, however many there are."""
+    """Of every delivery of the posts, by post: seven statements, however many there are."""
     wanted = {post.pk: post for post in posts}
     rules = rules_of(brand)
     sayings = Sayings.of_all(brand, wanted.values())
@@ -53,7 +53,7 @@ def signings(brand: Brand, posts: Iterable[Post]) -> dict[int, list[Signing]]:
         for answer in SignOff.objects.filter(delivery__post__in=wanted):
             answers.setdefault(answer.delivery_id, []).append(answer)
     found: dict[int, list[Signing]] = {pk: [] for pk in wanted}
-    for delivery in Delivery.objects.filter(post__in=wanted).select_related("profile").order_by("pk"):
+    for delivery in Delivery.objects.filter(post__in=wanted).prefetch_related("profile").order_by("pk"):
         post = wanted[delivery.post_id]
         matter_labels = labels.get(post.pk, set())
         found[post.pk].append(

@@ -25,6 +25,8 @@ TAKES_A_SLOT = [
     DeliveryState.PUBLISHED,
     DeliveryState.HAND,
 ]
+# The ways to plan that look for free slots: who plans so takes their locks first (see locking.py).
+TAKES_SLOTS = ("next_slot", "day")
 NOON = time(12)
 
 
@@ -48,8 +50,7 @@ def zone_of(place: Here, profile: Profile) -> ZoneInfo:
 def times(place: Here, deliveries: Sequence[Delivery], when: WhenIn, now: datetime) -> dict[int, Time]:
     """The time of each delivery, by its id. Raises Invalid for a time that can't be, at its field.
 
-    Profiles are staggered in the order of `when.order`, those not named last. The locks of the profiles are taken where
-    slots are, so that two people who plan at once take two. Must be called in a transaction.
+    Profiles are staggered in the order of `when.order`, those not named last.
     """
     order = {profile: n for n, profile in enumerate(when.order)}
     ordered = sorted(deliveries, key=lambda d: (order.get(d.profile_id, len(order)), d.pk))
@@ -125,13 +126,7 @@ def slots_of(profile: Profile) -> list[Slot]:
 
 
 def taken_by(profile: Profile, since: datetime) -> set[datetime]:
-    """The instants that are taken for the profile from `since` on. Takes the profile's lock."""
-    Profile.objects.select_for_update().get(pk=profile.pk)
-    return standing_at(profile, since)
-
-
-def standing_at(profile: Profile, since: datetime) -> set[datetime]:
-    """The instants at which something stands for the profile from `since` on, as it is seen just now.
+    """The instants at which something stands for the profile from `since` on.
 
     What sways or is staggered has taken the slot it was meant for, too.
     """
@@ -145,7 +140,7 @@ def standing_at(profile: Profile, since: datetime) -> set[datetime]:
 
 
 def next_slot(place: Here, profile: Profile, now: datetime, keys: Sequence[str] = ()) -> datetime | None:
-    """The profile's next free slot after `now`, UTC; None when it has no slots. Takes the profile's lock."""
+    """The profile's next free slot after `now`, UTC; None when it has no slots."""
     return next(next_free(open_to(slots_of(profile), keys), taken_by(profile, now), now, zone_of(place, profile)), None)
 
 
@@ -169,8 +164,7 @@ def on_day(place: Here, profile: Profile, day: date, now: datetime, keys: Sequen
 
 
 def nearest_slot(place: Here, delivery: Delivery, at: datetime, now: datetime) -> datetime:
-    """The profile's free slot nearest to `at` on its day there; `at` itself when that day has none. Takes the profile's
-    lock."""
+    """The profile's free slot nearest to `at` on its day there; `at` itself when that day has none."""
     profile = delivery.profile
     zone = zone_of(place, profile)
     begins, ends = day_bounds(wall_in(at, zone), zone)

@@ -6547,10 +6547,15 @@ export interface components {
             /** Role */
             role: string;
         };
-        /** MemberOut */
+        /**
+         * MemberOut
+         * @description `changes`: whether the one who asks may change what this person may do, or take them out.
+         */
         MemberOut: {
             /** Capabilities */
             capabilities: string[];
+            /** Changes */
+            changes: boolean;
             /** Email */
             email: string;
             /** Name */
@@ -7005,10 +7010,15 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** PeopleOut */
+        /**
+         * PeopleOut
+         * @description `roles`: what each begins with, as far as the one who asks may give it; `gives`: all that they may.
+         */
         PeopleOut: {
             /** Capabilities */
             capabilities: string[];
+            /** Gives */
+            gives: string[];
             /** Invitations */
             invitations: components["schemas"]["InvitationOut"][];
             /** Members */

@@ -13,9 +13,9 @@ from menudo.base.problems import Conflict
 from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.actions.plan import set_due, snapshot
 from menudo.posts.actions.resign import as_left, moved
-from menudo.posts.actions.unplan import take_off
+from menudo.posts.actions.schedule import set_due, snapshot, take_off, write_deliveries
+from menudo.posts.locking import lock_deliveries, lock_slots
 from menudo.posts.models import Delivery
 from menudo.posts.times import next_slot
 from menudo.profiles.sheets import sheets_of
@@ -53,17 +53,19 @@ def catch_up(place: Here, choice: Choice) -> CaughtUp:
     """Send what was missed now (one after another at the network's pace), move it to the next free slots, or make it drafts."""
     place.needs(May.PUBLISH)
     with transaction.atomic():
-        ids = [row.pk for row in missed(place.brand.pk)]
-        rows = list(
-            Delivery.objects.select_for_update(of=("self",)).filter(pk__in=ids, state=DeliveryState.MISSED)
-            .select_related("profile", "post", "brand").order_by("due_at", "id")
-        )  # fmt: skip
+        waiting = missed(place.brand.pk)
+        if choice == "next_slots":
+            lock_slots(row.profile_id for row in waiting)
+        ids = [row.pk for row in waiting]
+        found = lock_deliveries(Delivery.objects.filter(pk__in=ids, state=DeliveryState.MISSED))
+        rows = sorted(found.values(), key=lambda row: (str(row.due_at), row.pk))
         if not rows:
             raise Conflict("Nothing that was missed is waiting for a choice any more.")
         before = {str(row.pk): snapshot(row) for row in rows}
         if choice == "drafts":
             for row in rows:
                 take_off(row, Event.UNPLAN)
+            write_deliveries(rows)
         else:
             _plan(place, rows, choice)
             moved(place.brand, {row.post_id for row in rows}, place.user.pk)
@@ -99,6 +101,11 @@ def _plan(place: Here, rows: list[Delivery], choice: Choice) -> None:
                 f"{row.profile.handle} has no slots in its timetable. Give it some in Profiles, or choose otherwise."
             )
         set_due(row, slot, _zone(row), Event.PLAN, pauses)
+        if choice == "next_slots":
+            # The next one of this profile sees that the slot is taken.
+            write_deliveries([row])
+    if choice == "send_now":
+        write_deliveries(rows)
 
 
 def _zone(row: Delivery) -> ZoneInfo:

@@ -36,7 +36,9 @@ def claim(only: int | None = None, most: int = 1) -> list[Delivery]:
             chosen = _chosen(only, most)
             if not chosen:
                 return []
-            _open().filter(pk__in=chosen).update(
+            # Whoever holds a row just now is doing something about it: it is passed over, and nobody waits for anybody.
+            free = _open().filter(pk__in=chosen).select_for_update(of=("self",), skip_locked=True, no_key=True)
+            Delivery.objects.filter(pk__in=free.values("pk")).update(
                 state=DeliveryState.SENDING,
                 lease_until=db_now() + settings.LEASE,
                 lease_by=name,
@@ -60,10 +62,13 @@ def anyone_sends() -> bool:
 
 
 def _open() -> Any:
-    """What may be claimed: due, with nothing of its profile in sending, or left by a worker whose lease ran out."""
+    """What may be claimed: due, with nothing of its profile in sending, or left by a worker whose lease ran out; never what
+    is in the bin."""
     busy = Delivery.objects.filter(profile=OuterRef("profile"), state=DeliveryState.SENDING)
     due = Q(state=DeliveryState.PLANNED, due_at__lte=db_now()) & (Q(not_before=None) | Q(not_before__lte=db_now()))
-    return Delivery.objects.filter((due & ~Exists(busy)) | (Q(state=DeliveryState.SENDING) & lease_over()))
+    return Delivery.objects.filter(
+        (due & ~Exists(busy)) | (Q(state=DeliveryState.SENDING) & lease_over()), post__binned=None
+    )
 
 
 def lease_over() -> Q:
@@ -112,7 +117,9 @@ def begin(trying: Mapping[Delivery, dict[str, Any]]) -> list[Delivery]:
         delivery.step, delivery.trying = Delivery.Step.CREATE, said
     kept = of_each({d.pk: said for d, said in trying.items()})
     held = held_by(trying)
-    done = held.update(step=Delivery.Step.CREATE, lease_until=db_now() + settings.LEASE, trying=kept)
+    with transaction.atomic():
+        list(held.select_for_update(no_key=True).order_by("pk").values_list("pk"))
+        done = held.update(step=Delivery.Step.CREATE, lease_until=db_now() + settings.LEASE, trying=kept)
     if done == len(trying):
         return list(trying)
     mine = set(held.values_list("pk", flat=True))

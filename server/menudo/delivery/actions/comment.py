@@ -18,6 +18,7 @@ from menudo.history.actions.record import MENUDO, record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.comments import put_comment_job
+from menudo.posts.locking import lock_delivery
 from menudo.posts.models import Delivery, FirstComment
 from menudo.posts.reads import delivery_out
 from menudo.profiles.sheets import sheet_for
@@ -104,7 +105,7 @@ def try_comment(place: Here, delivery: Delivery, began: int) -> Delivery:
     """Try a first comment again that failed alone. Raises Conflict, Stale."""
     place.needs(May.PUBLISH)
     with transaction.atomic():
-        row = Delivery.objects.select_for_update(of=("self",)).select_related("profile", "comment").get(pk=delivery.pk)
+        row = lock_delivery(delivery)
         unchanged(began, row.revision, delivery_out(row).model_dump(mode="json"))
         comment: FirstComment | None = getattr(row, "comment", None)
         if comment is None or comment.state != State.TROUBLE:

@@ -10,7 +10,8 @@ from menudo.base.sealed import unseal
 from menudo.history.actions.record import Actor, record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.actions.unplan import take_off
+from menudo.posts.actions.schedule import take_off, write_deliveries
+from menudo.posts.locking import lock_deliveries
 from menudo.profiles.models import Connection, Profile
 from menudo.profiles.wire import sign_in
 from menudo_core.signoff.states import DeliveryState, Event, takes
@@ -27,21 +28,22 @@ def disconnect(place: Here, profile: Profile, then: Then) -> int:
 
 def let_go(profile: Profile, then: Then, actor: Actor) -> int:
     """Disconnect; a sign-in that no profile needs any longer is ended at the network too. Raises Conflict while one is being sent."""
-    event, count = _EVENTS[then], 0
+    event = _EVENTS[then]
     with transaction.atomic():
-        profile = Profile.objects.select_for_update(of=("self",)).get(pk=profile.pk)
+        profile = Profile.objects.select_for_update(of=("self",), no_key=True).get(pk=profile.pk)
         if profile.state == Profile.State.DISCONNECTED:
             raise Conflict(f"{profile.handle} is disconnected already.")
-        rows = profile.deliveries.select_for_update(of=("self",)).exclude(
-            state__in=[DeliveryState.UNPLANNED, DeliveryState.PUBLISHED]
-        )
-        for row in rows:
+        open_ones = profile.deliveries.exclude(state__in=[DeliveryState.UNPLANNED, DeliveryState.PUBLISHED])
+        changed = []
+        for row in lock_deliveries(open_ones).values():
             state = DeliveryState(row.state)
             if state is DeliveryState.SENDING:
                 raise Conflict(f"A post is being sent to {profile.handle} just now. Try again in a minute.")
             if takes(state, event) and row.reason_code != "unsure":
                 take_off(row, event)
-                count += 1
+                changed.append(row)
+        write_deliveries(changed)
+        count = len(changed)
         connection = profile.connection
         profile.state, profile.connection = Profile.State.DISCONNECTED, None
         profile.save(update_fields=["state", "connection"])

@@ -10,9 +10,10 @@ from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.due import read_wall, resolve_due
-from menudo.posts.actions.plan import set_due
 from menudo.posts.actions.resign import moved
+from menudo.posts.actions.schedule import set_due, write_deliveries
 from menudo.posts.kept import as_sent
+from menudo.posts.locking import lock_delivery
 from menudo.posts.models import Delivery
 from menudo.posts.reads import delivery_out
 from menudo.posts.saying import content_for
@@ -54,6 +55,7 @@ def later(place: Here, delivery: Delivery, wall: str, began: int) -> Delivery:
         due = resolve_due(read_wall(wall, "/wall"), place.zone, clock.now(), "/wall")
         try:
             set_due(row, due.instant, place.zone, Event.MOVE, pauses_of([place.brand.pk]))
+            write_deliveries([row])
         except NotPossible as error:
             raise Conflict(str(error)) from error
         moved(place.brand, [row.post_id], place.user.pk)
@@ -73,8 +75,7 @@ def later(place: Here, delivery: Delivery, wall: str, began: int) -> Delivery:
 def _locked(place: Here, delivery: Delivery, began: int) -> Delivery:
     if delivery.profile.keeper_id != place.user.pk:
         place.needs(May.PUBLISH)
-    found = Delivery.objects.select_for_update(of=("self",)).select_related("post", "profile", "brand")
-    row = found.get(pk=delivery.pk)
+    row = lock_delivery(delivery)
     unchanged(began, row.revision, delivery_out(row).model_dump(mode="json"))
     if row.state != DeliveryState.HAND:
         raise Conflict("It isn't waiting to be published by hand.")

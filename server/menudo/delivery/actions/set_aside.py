@@ -14,7 +14,8 @@ from menudo.people.who_may import who_may
 from menudo.posts.actions.due import put_job
 from menudo.posts.actions.resign import resign
 from menudo.posts.holding import why_held
-from menudo.posts.models import Delivery, Post
+from menudo.posts.locking import lock_posts
+from menudo.posts.models import Delivery
 from menudo.profiles.models import Profile
 from menudo.profiles.standing import Pauses
 from menudo_core.sending.quota import Wait
@@ -24,19 +25,23 @@ from menudo_core.signoff.states import DeliveryState, Event, after
 
 
 def set_aside(delivery: Delivery, sign: Sign, pauses: Pauses, files: int) -> bool:
-    """Whether the claimed delivery was held or handed to a person; False: it goes through the wire.
+    """Whether the claimed delivery was held, discarded or handed to a person; False: it goes through the wire.
 
     Looked at here for the last time, so that a pause or a changed post that came a moment before still counts. `sign`:
     where sign-off stands by the answers themselves, of the very wording that would go out; `pauses`: those in force; `files`:
     how many it brings.
     """
+    if delivery.post.binned is not None:
+        with transaction.atomic():
+            _put(delivery, state=after(DeliveryState.SENDING, Event.DISCARD), due_at=None, wall=None)
+        return True
     delivery.signing = sign
     why = why_held(delivery, pauses, clock.now())
     if why is not None:
         # Where the lease was lost meanwhile, the one who has it sees to it.
         with transaction.atomic():
+            lock_posts(delivery.brand_id, [delivery.post_id])
             if _put(delivery, state=after(DeliveryState.SENDING, Event.HOLD), held_for=why) and why is Hold.SIGNOFF:
-                list(Post.objects.select_for_update().filter(pk=delivery.post_id))
                 resign(delivery.brand, [delivery.post_id])
         return True
     if delivery.profile.state != Profile.State.BY_HAND:

@@ -63,7 +63,7 @@ def settle(came: Sequence[Came]) -> None:
         return
     now = clock.now()
     with transaction.atomic():
-        held = held_by(one.delivery for one in came).select_for_update().order_by("pk")
+        held = held_by(one.delivery for one in came).select_for_update(no_key=True).order_by("pk")
         mine = set(held.values_list("pk", flat=True))
         out: list[Came] = []
         for one in came:

@@ -1,6 +1,5 @@
 """Articles become drafts with a remark of one's own, or are planned at the next free slots."""
 
-import uuid
 from collections.abc import Sequence
 
 from django.db import transaction
@@ -13,10 +12,11 @@ from menudo.history.actions.record import record
 from menudo.library.actions.fetch_in import fetched
 from menudo.people.capabilities import May
 from menudo.people.here import Here
+from menudo.posts.actions.add_deliveries import add_deliveries
 from menudo.posts.actions.cards import write_cards
 from menudo.posts.actions.plan import plan
 from menudo.posts.actions.save import wording_of
-from menudo.posts.models import Delivery, Post
+from menudo.posts.models import Post
 from menudo.posts.schemas import WhenIn
 from menudo.profiles.models import Profile
 from menudo_core.text.clean import unusable
@@ -72,9 +72,7 @@ def _draft(place: Here, article: Article, remark: str, profiles: list[int], pict
     card = {"title": article.title[:300], "description": article.summary[:1000], "picture": picture}
     master = {"text": text, "link": article.link, **({"card": card} if article.link else {})}
     post = Post.objects.create(brand=place.brand, author=place.user, master=master)
-    Delivery.objects.bulk_create(
-        [Delivery(post=post, profile_id=id, brand=place.brand, key=uuid.uuid4()) for id in profiles]
-    )
+    add_deliveries(place.brand.pk, [(post.pk, id) for id in profiles])
     write_cards(post)
     words = f"began a draft of {article.title[:80]}, from {article.feed.title}"
     record(place.brand.pk, place.actor, "make", "post", post.pk, words, after=wording_of(post))

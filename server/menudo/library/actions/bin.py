@@ -1,7 +1,7 @@
 """Put media in the bin, take them out, and empty what has lain there for its time."""
 
 from django.conf import settings
-from django.db import transaction
+from django.db import connection, transaction
 
 from menudo.base import clock
 from menudo.base.live import tell
@@ -48,8 +48,15 @@ def _set(place: Here, assets: list[Asset], verb: str, at) -> int:  # type: ignor
 def empty() -> int:
     """Delete for good what has been in the bin for its time; files go when no asset has them any more. How many."""
     over = list(Asset.objects.filter(binned__lt=clock.now() - settings.BIN).values_list("pk", "sha256")[:500])
-    Asset.objects.filter(pk__in=[pk for pk, _ in over], uses=None).delete()
-    for sha in {sha for _, sha in over}:
-        if not Asset.objects.filter(sha256=sha).exists():
-            files.forget(sha)
+    for sha in sorted({sha for _, sha in over}):
+        with transaction.atomic():
+            # The same file may be added again just now: whoever comes second sees what the first has done.
+            with connection.cursor() as cursor:
+                cursor.execute("SELECT pg_advisory_xact_lock(%s)", [files.lock_key(sha)])
+            gone = Asset.objects.filter(
+                pk__in=[pk for pk, one in over if one == sha], binned__lt=clock.now() - settings.BIN, uses=None
+            )
+            gone.delete()
+            if not Asset.objects.filter(sha256=sha).exists():
+                files.forget(sha)
     return len(over)

@@ -7,6 +7,7 @@ from menudo.base.problems import Fault, Invalid
 from menudo.base.rows import the_one
 from menudo.base.sealed import seal, unseal
 from menudo.history.actions.record import record
+from menudo.library import files
 from menudo.library.actions.add import add
 from menudo.library.actions.arrange import folder as folder_of
 from menudo.library.actions.unzip import Unpacked
@@ -70,7 +71,9 @@ def bring_in(place: Here, id: int, paths: list[str], into: int | None) -> Unpack
     client, target, out = _client(store(place, id)), folder_of(place, into), Unpacked()
     for path in dict.fromkeys(paths):
         try:
-            out.added.append(add(place, client.get(path), path.rsplit("/", 1)[-1], folder=target))
+            with files.workspace() as workspace:
+                file = client.get(path, workspace / "arrived")
+                out.added.append(add(place, file, path.rsplit("/", 1)[-1], folder=target))
         except StoreTrouble as error:
             out.left.append((path, str(error)))
         except Invalid as error:

@@ -9,6 +9,7 @@ from pathlib import Path, PurePosixPath
 from django.conf import settings
 
 from menudo.base.problems import Invalid
+from menudo.library import files
 from menudo.library.actions.add import add
 from menudo.library.models import Asset, Folder
 from menudo.people.capabilities import May
@@ -16,7 +17,7 @@ from menudo.people.here import Here
 from menudo_core.media.shapes import bytes_words
 
 _SKIPPED = ("__MACOSX/", ".DS_Store", "Thumbs.db")
-_MOST_CAPTION = 20_000
+_MOST_CAPTION, _PIECE = 20_000, 1_000_000
 
 
 @dataclass
@@ -45,10 +46,10 @@ def unzip(place: Here, source: Path, name: str) -> Unpacked:
             try:
                 folder = _folder(place, str(path.parent)) if str(path.parent) != "." else None
                 caption = captions.get(_stem(entry.filename))
-                text = _read(archive, caption)[:_MOST_CAPTION].decode("utf-8", "replace").strip() if caption else ""
-                out.added.append(
-                    add(place, _read(archive, entry), path.name, folder=folder, caption=text.replace("\0", ""))
-                )
+                text = _caption(archive, caption) if caption else ""
+                with files.workspace() as workspace:
+                    file = _unpacked(archive, entry, workspace)
+                    out.added.append(add(place, file, path.name, folder=folder, caption=text))
             except Invalid as error:
                 out.left.append((entry.filename, error.words))
             except (zipfile.BadZipFile, RuntimeError, NotImplementedError, OSError, EOFError, ValueError):
@@ -62,26 +63,34 @@ def unzip(place: Here, source: Path, name: str) -> Unpacked:
 
 def _entries(archive: zipfile.ZipFile, name: str) -> Iterator[zipfile.ZipInfo]:
     """Its files. Raises Invalid when they are too many or too large unpacked: what a ZIP says of itself is checked again as it is read."""
-    files = [e for e in archive.infolist() if not e.is_dir() and not any(s in e.filename for s in _SKIPPED)]
+    found = [e for e in archive.infolist() if not e.is_dir() and not any(s in e.filename for s in _SKIPPED)]
     # What points elsewhere is no file.
-    files = [e for e in files if not stat.S_ISLNK(e.external_attr >> 16)]
-    if len(files) > settings.ZIP_MOST_FILES:
+    found = [e for e in found if not stat.S_ISLNK(e.external_attr >> 16)]
+    if len(found) > settings.ZIP_MOST_FILES:
         raise Invalid.at(
-            "/file", f"“{name}” holds {len(files):,} files; Menudo takes {settings.ZIP_MOST_FILES} at a time."
+            "/file", f"“{name}” holds {len(found):,} files; Menudo takes {settings.ZIP_MOST_FILES} at a time."
         )
-    if (size := sum(e.file_size for e in files)) > settings.ZIP_MOST_BYTES:
+    if (size := sum(e.file_size for e in found)) > settings.ZIP_MOST_BYTES:
         most = bytes_words(settings.ZIP_MOST_BYTES)
         raise Invalid.at("/file", f"“{name}” unpacks to {bytes_words(size)}; Menudo takes {most} at a time.")
-    yield from files
+    yield from found
 
 
-def _read(archive: zipfile.ZipFile, entry: zipfile.ZipInfo) -> bytes:
-    most = settings.UPLOAD_MOST_VIDEO_BYTES
+def _unpacked(archive: zipfile.ZipFile, entry: zipfile.ZipInfo, workspace: Path) -> Path:
+    """The entry as a file. Raises ValueError when it is larger than it says."""
+    left, out = min(entry.file_size, settings.UPLOAD_MOST_VIDEO_BYTES), workspace / "unpacked"
+    with archive.open(entry) as file, out.open("wb") as target:
+        while piece := file.read(_PIECE):
+            left -= len(piece)
+            if left < 0:
+                raise ValueError("larger than it says")
+            target.write(piece)
+    return out
+
+
+def _caption(archive: zipfile.ZipFile, entry: zipfile.ZipInfo) -> str:
     with archive.open(entry) as file:
-        data = file.read(min(entry.file_size, most) + 1)
-    if len(data) > min(entry.file_size, most):
-        raise ValueError("larger than it says")
-    return data
+        return file.read(_MOST_CAPTION).decode("utf-8", "replace").strip().replace("\0", "")
 
 
 def _stem(name: str) -> str:

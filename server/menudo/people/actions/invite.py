@@ -15,17 +15,18 @@ from menudo.base.live import tell
 from menudo.base.problems import Conflict, Fault, Forbidden, Invalid, NotFound
 from menudo.base.tokens import hashed, new_token
 from menudo.history.actions.record import Actor, record
-from menudo.people.actions.members import checked
+from menudo.people.actions.members import checked, locked_members
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.people.models import Invitation, Membership, User
+from menudo_core.signoff.grants import why_not_give
 from menudo_core.text.clean import unusable
 
 GOOD_FOR = timedelta(days=14)
 
 
 def invite(place: Here, email: str, role: str, capabilities: list[str]) -> Invitation:
-    """Mail an invitation; inviting the same address again replaces the one before. Raises Invalid, Conflict."""
+    """Mail an invitation; inviting the same address again replaces the one before. Raises Invalid, Forbidden, Conflict."""
     place.needs(May.MANAGE_PEOPLE)
     email = email.strip().lower()
     try:
@@ -33,12 +34,14 @@ def invite(place: Here, email: str, role: str, capabilities: list[str]) -> Invit
     except ValidationError:
         raise Invalid.at("/email", "That is not an e-mail address.", "email") from None
     wanted = checked(role, capabilities)
-    if not set(wanted) <= place.capabilities:
-        raise Forbidden("You can't let someone do what you may not do yourself.")
     if Membership.objects.filter(brand=place.brand, user__email__iexact=email).exists():
         raise Conflict(f"{email} belongs to {place.brand.name} already.")
     token = new_token()
     with transaction.atomic():
+        _may_give(place, wanted)
+        replaced = Invitation.objects.filter(brand=place.brand, email=email, accepted=None).first()
+        if replaced is not None:
+            _may_give(place, replaced.capabilities)
         row, _ = Invitation.objects.update_or_create(
             brand=place.brand, email=email, accepted=None,
             defaults={
@@ -61,17 +64,27 @@ def invite(place: Here, email: str, role: str, capabilities: list[str]) -> Invit
 
 
 def take_back(place: Here, id: int) -> None:
-    """The invitation leads nowhere any more. Raises NotFound."""
+    """The invitation leads nowhere any more. Raises NotFound, Forbidden for one to more than one may do oneself."""
     place.needs(May.MANAGE_PEOPLE)
     with transaction.atomic():
         row = Invitation.objects.filter(brand=place.brand, pk=id, accepted=None).first()
         if row is None:
             raise NotFound()
+        _may_give(place, row.capabilities)
         record(
             place.brand.pk, place.actor, "take_back", "invitation", row.pk, f"took the invitation of {row.email} back"
         )
         row.delete()
         tell(place.brand.pk, "people", 0)
+
+
+def _may_give(place: Here, wanted: list[str]) -> None:
+    """By what holds now, which is locked. Raises Forbidden."""
+    own = locked_members(place.brand.pk).get(place.user.pk)
+    if own is None or May.MANAGE_PEOPLE not in own.capabilities:
+        raise Forbidden("You may not manage people here any more.")
+    if words := why_not_give(frozenset(own.capabilities), frozenset(wanted)):
+        raise Forbidden(words)
 
 
 def open_invitation(token: str) -> Invitation:

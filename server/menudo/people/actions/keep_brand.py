@@ -68,7 +68,7 @@ def change_brand(place: Here, name: str, zone: str, ink: str) -> Brand:
     name = name.strip()
     _checked(name, zone, ink)
     with transaction.atomic():
-        brand = Brand.objects.select_for_update().get(pk=place.brand.pk)
+        brand = Brand.objects.select_for_update(no_key=True).get(pk=place.brand.pk)
         before = {"name": brand.name, "zone": brand.zone, "ink": brand.ink}
         brand.name, brand.zone, brand.ink = name, zone, ink
         brand.save(update_fields=["name", "zone", "ink"])

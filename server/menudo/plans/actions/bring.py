@@ -1,6 +1,5 @@
 """Bring a plan in: the rows chosen become posts, all of them or none."""
 
-import uuid
 from collections.abc import Collection
 from dataclasses import dataclass, field
 from datetime import datetime
@@ -19,10 +18,13 @@ from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.plans.models import Import, ImportedRow
 from menudo.plans.reading import Matched, read_plan
+from menudo.posts.actions.add_deliveries import add_deliveries
 from menudo.posts.actions.cards import write_cards
-from menudo.posts.actions.plan import put_up, set_due, snapshot, stopped_by
+from menudo.posts.actions.plan import put_up, stopped_by
 from menudo.posts.actions.resign import as_left, resign
-from menudo.posts.models import Delivery, Post, Version
+from menudo.posts.actions.schedule import set_due, snapshot, write_deliveries
+from menudo.posts.locking import lock_slots
+from menudo.posts.models import Post, Version
 from menudo.posts.times import on_day, zone_of
 from menudo.profiles.standing import pauses_of
 from menudo_core.signoff.states import Event
@@ -68,6 +70,8 @@ def bring(place: Here, raw: bytes, name: str, lines: Collection[int] | None, pla
     done = Brought()
     before: dict[str, dict] = {}
     with transaction.atomic():
+        if plans:
+            lock_slots(profile.pk for m in wanted if m.row.day is not None for profile in m.profiles)
         kept = Import.objects.create(
             brand=place.brand,
             by=place.user,
@@ -140,9 +144,7 @@ def _post(place: Here, m: Matched, labels: dict[str, Label]) -> Post:
     Version.objects.bulk_create(
         [Version(post=post, network=n, own={"text": t}) for n, t in row.texts.items() if n in networks]
     )
-    Delivery.objects.bulk_create(
-        [Delivery(post=post, profile=p, brand=place.brand, key=uuid.uuid4()) for p in m.profiles]
-    )
+    add_deliveries(place.brand.pk, [(post.pk, profile.pk) for profile in m.profiles])
     write_cards(post)
     record(place.brand.pk, place.actor, "make", "post", post.pk, f"brought in row {row.line} of a plan")
     return post
@@ -165,6 +167,8 @@ def _plan(place: Here, m: Matched, post: Post, now: datetime, before: dict) -> N
             continue
         before[str(delivery.pk)] = snapshot(delivery)
         set_due(delivery, at, zone, Event.PLAN, pauses)
+        # The next row that looks for a slot of this profile sees that it is taken.
+        write_deliveries([delivery])
     if faults:
         raise Invalid(faults=faults)
     put_up(post, now)

@@ -10,6 +10,7 @@ from menudo.history.actions.record import record
 from menudo.library.models import Use
 from menudo.people.capabilities import May
 from menudo.people.here import Here
+from menudo.posts.locking import lock_post
 from menudo.posts.models import Post
 from menudo_core.signoff.states import DeliveryState
 
@@ -20,7 +21,7 @@ def put_in_bin(place: Here, post: Post) -> None:
     """A draft goes to the bin; what is planned or published doesn't."""
     _own_or_delete(place, post)
     with transaction.atomic():
-        post = Post.objects.select_for_update().get(pk=post.pk)
+        post = lock_post(place, post)
         if post.evergreen:
             raise Conflict("It is a turn of a rota. Take it out of the rota first.")
         busy = post.deliveries.exclude(state__in=_LOOSE).count()
@@ -35,7 +36,9 @@ def put_in_bin(place: Here, post: Post) -> None:
 def restore(place: Here, id: int) -> Post:
     """Out of the bin again, as it was."""
     with transaction.atomic():
-        post = Post.objects.select_for_update().filter(brand=place.brand, pk=id, binned__isnull=False).first()
+        post = (
+            Post.objects.select_for_update(no_key=True).filter(brand=place.brand, pk=id, binned__isnull=False).first()
+        )
         if post is None:
             raise NotFound()
         _own_or_delete(place, post)

@@ -9,9 +9,9 @@ from menudo.base.problems import Fault, Invalid
 from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.actions.plan import snapshot
+from menudo.posts.actions.schedule import snapshot, take_off, write_deliveries
 from menudo.posts.actions.shift import Moved
-from menudo.posts.actions.unplan import take_off
+from menudo.posts.locking import lock_deliveries
 from menudo.posts.models import Delivery
 from menudo_core.signoff.states import Event, NotPossible
 
@@ -22,10 +22,8 @@ def call_off_many(place: Here, ids: Sequence[int]) -> Moved:
     done = Moved()
     before: dict[str, dict] = {}
     with transaction.atomic():
-        rows = Delivery.objects.select_for_update(of=("self",)).filter(
-            brand=place.brand, pk__in=ids, post__binned__isnull=True
-        )
-        for delivery in rows.select_related("profile").order_by("pk"):
+        rows = lock_deliveries(Delivery.objects.filter(brand=place.brand, pk__in=ids))
+        for delivery in rows.values():
             kept = snapshot(delivery)
             try:
                 if delivery.reason_code == "unsure":
@@ -39,6 +37,7 @@ def call_off_many(place: Here, ids: Sequence[int]) -> Moved:
         if not done.moved:
             words = done.left[0][1] if done.left else "None of them is there any more."
             raise Invalid(faults=[Fault("/deliveries", words, "left")])
+        write_deliveries([rows[id] for id in done.moved])
         words = f"called {len(done.moved)} deliver{'y' if len(done.moved) == 1 else 'ies'} off"
         done.undo = record(place.brand.pk, place.actor, "call_off", "delivery", done.moved[0], words, before).pk
         tell(place.brand.pk, "delivery", 0)

@@ -1,5 +1,6 @@
 """Turning what someone said into the instant a delivery is due, and into a job."""
 
+from collections.abc import Iterable
 from datetime import datetime
 from zoneinfo import ZoneInfo
 
@@ -38,7 +39,15 @@ def put_job(delivery: Delivery, at: datetime | None = None) -> None:
 
     `at` None: the delivery's own time.
     """
-    due = at or delivery.due_at
-    app.configure_task("send", schedule_at=for_the_engine(due) if due else None, queue="send").defer(
-        delivery=delivery.pk
-    )
+    put_jobs([(delivery.pk, at or delivery.due_at)])
+
+
+def put_jobs(deliveries: Iterable[tuple[int, datetime | None]]) -> None:
+    """Defer the jobs of many deliveries (id and instant, None: at once), in the caller's transaction: one statement."""
+    job = app.configure_task("send", queue="send").job
+    jobs = [
+        job.evolve(scheduled_at=for_the_engine(at) if at else None, task_kwargs={"delivery": id})
+        for id, at in deliveries
+    ]
+    if jobs:
+        app.job_manager.batch_defer_jobs(jobs)

@@ -10,12 +10,14 @@ from django.db.models import Q
 from menudo.base import clock
 from menudo.base.live import tell
 from menudo.base.problems import Invalid
+from menudo.base.rows import write_fields
 from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.actions.due import put_job
+from menudo.posts.actions.due import put_jobs
 from menudo.posts.actions.rehold import rehold
 from menudo.posts.actions.resign import moved
+from menudo.posts.locking import lock_deliveries
 from menudo.posts.models import Delivery
 from menudo.posts.times import zone_of
 from menudo.profiles.actions.describe import real_zone
@@ -45,7 +47,7 @@ def follow_zone(place: Here, profile: int | None, was: str, hold: Hold) -> tuple
     with transaction.atomic():
         found = rows.filter(brand=place.brand, zone=was, state__in=_STANDS, due_at__gt=now)
         changed = []
-        for delivery in found.select_for_update(of=("self",)).select_related("profile").order_by("pk"):
+        for delivery in lock_deliveries(found).values():
             zone = zone_of(place, delivery.profile)
             if delivery.due_at is None or delivery.wall is None or zone.key == was:
                 continue
@@ -54,10 +56,8 @@ def follow_zone(place: Here, profile: int | None, was: str, hold: Hold) -> tuple
                 continue
             changed.append(delivery)
             followed += 1
-        Delivery.objects.bulk_update(changed, ["due_at", "wall", "zone", "revision"], batch_size=500)
-        for delivery in changed:
-            if delivery.state == DeliveryState.PLANNED and hold == "wall":
-                put_job(delivery)
+        write_fields(changed, ["due_at", "wall", "zone", "revision"])
+        put_jobs((d.pk, d.due_at) for d in changed if d.state == DeliveryState.PLANNED and hold == "wall")
         rehold(Delivery.objects.filter(pk__in=[d.pk for d in changed]))
         moved(place.brand, {d.post_id for d in changed}, place.user.pk)
         words = (

@@ -12,7 +12,8 @@ from menudo.profiles.models import Profile
 
 
 def go_back(place: Here, post: Post, entry_id: int, began: int) -> Post:
-    """The post as it was after the entry: its wording and versions; profiles and times stay. A change like any other.
+    """The post as it was after the entry: its wording and versions; profiles, times, labels and campaign stay. A change
+    like any other.
 
     Raises NotFound, Conflict, Stale, and what keeping a post raises.
     """
@@ -31,6 +32,8 @@ def go_back(place: Here, post: Post, entry_id: int, began: int) -> Post:
             "master": said["master"],
             "versions": versions,
             "profiles": list(post.deliveries.values_list("profile_id", flat=True)),
+            "labels": list(post.labels.values_list("pk", flat=True)),
+            "campaign": post.campaign_id,
         }
     )
     return save(place, post, data, began)

@@ -31,7 +31,7 @@ def mark(
     if May.EDIT_OTHERS not in place.capabilities:
         mine = mine.filter(author=place.user)
     with transaction.atomic():
-        found = list(mine.select_for_update().order_by("pk"))
+        found = list(mine.select_for_update(no_key=True).order_by("pk"))
         if not found:
             raise Invalid.at("/posts", "None of these posts is there and yours to change.", "none")
         Post.labels.through.objects.filter(post__in=found, label_id__in=off).delete()

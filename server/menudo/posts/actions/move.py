@@ -10,9 +10,10 @@ from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.due import read_wall, resolve_due
-from menudo.posts.actions.plan import set_due, snapshot
 from menudo.posts.actions.resign import as_left, moved
+from menudo.posts.actions.schedule import set_due, snapshot, write_deliveries
 from menudo.posts.actions.watch import tell_moved
+from menudo.posts.locking import lock_delivery
 from menudo.posts.models import Delivery
 from menudo.posts.reads import delivery_out
 from menudo.profiles.standing import pauses_of
@@ -26,11 +27,7 @@ def move(place: Here, delivery: Delivery, wall: str, began: int) -> tuple[Delive
     """
     place.needs(May.PUBLISH)
     with transaction.atomic():
-        delivery = (
-            Delivery.objects.select_for_update(of=("self",))
-            .select_related("post", "profile", "brand")
-            .get(pk=delivery.pk)
-        )
+        delivery = lock_delivery(delivery)
         unchanged(began, delivery.revision, delivery_out(delivery).model_dump(mode="json"))
         try:
             after(DeliveryState(delivery.state), Event.MOVE)
@@ -39,6 +36,7 @@ def move(place: Here, delivery: Delivery, wall: str, began: int) -> tuple[Delive
         due = resolve_due(read_wall(wall, "/wall"), place.zone, clock.now(), "/wall")
         before = snapshot(delivery)
         set_due(delivery, due.instant, place.zone, Event.MOVE, pauses_of([place.brand.pk]))
+        write_deliveries([delivery])
         moved(place.brand, [delivery.post_id], place.user.pk)
         words = f"moved {delivery.profile.handle} to {due.wall:%a} {due.wall.day} {due.wall:%b, %H:%M}"
         tell_moved(place, [delivery.post_id], words)

@@ -1,10 +1,9 @@
 """Plan a post: give its deliveries a time, and the jobs that send them, in one transaction."""
 
-import uuid
 from collections import Counter
+from collections.abc import Collection
 from dataclasses import dataclass, field
-from datetime import UTC, datetime
-from zoneinfo import ZoneInfo
+from datetime import datetime
 
 from django.db import transaction
 
@@ -15,23 +14,24 @@ from menudo.base.revisions import unchanged
 from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
+from menudo.people.models import Brand
+from menudo.posts.actions.add_deliveries import add_deliveries
 from menudo.posts.actions.cards import write_cards
-from menudo.posts.actions.due import put_job
 from menudo.posts.actions.resign import as_left, resign
+from menudo.posts.actions.schedule import set_due, snapshot, write_deliveries
 from menudo.posts.checking import facts, findings_of
-from menudo.posts.holding import why_held
+from menudo.posts.locking import lock_deliveries, lock_post, lock_slots
 from menudo.posts.models import Delivery, Post
 from menudo.posts.reads import state_now
-from menudo.posts.saying import contents
+from menudo.posts.saying import Sayings, contents, said_by
 from menudo.posts.schemas import WhenIn
-from menudo.posts.times import times
+from menudo.posts.times import TAKES_SLOTS, times
 from menudo.profiles.models import Profile
-from menudo.profiles.standing import Pauses, pauses_of, usable
+from menudo.profiles.standing import pauses_of, usable
 from menudo_core.networks.content import Content
 from menudo_core.networks.findings import Level
 from menudo_core.signoff.holds import Hold
-from menudo_core.signoff.states import DeliveryState, Event, after, takes
-from menudo_core.timing.walltimes import wall_in
+from menudo_core.signoff.states import DeliveryState, Event, takes
 
 
 @dataclass
@@ -52,7 +52,9 @@ def plan(place: Here, post: Post, when: WhenIn, only: list[int] | None, began: i
     place.needs(May.PUBLISH)
     now = clock.now()
     with transaction.atomic():
-        post = Post.objects.select_for_update().get(pk=post.pk)
+        if when.kind in TAKES_SLOTS:
+            lock_slots([*post.deliveries.values_list("profile_id", flat=True), *(only or ())])
+        post = lock_post(place, post)
         unchanged(began, post.revision, state_now(post))
         if post.evergreen:
             raise Invalid.at(
@@ -62,9 +64,7 @@ def plan(place: Here, post: Post, when: WhenIn, only: list[int] | None, began: i
         before: dict[str, dict] = {}
         if only is not None:
             _add(place, post, only)
-        deliveries = list(
-            post.deliveries.select_for_update(of=("self",)).select_related("post", "profile", "brand").order_by("id")
-        )
+        deliveries = list(lock_deliveries(post.deliveries.all()).values())
         if only is not None:
             deliveries = [d for d in deliveries if d.profile_id in set(only)]
         if not deliveries:
@@ -104,9 +104,7 @@ def _add(place: Here, post: Post, profiles: list[int]) -> None:
             f"/profiles/{profiles.index(foreign[0])}", "This profile isn't one of this brand's.", "foreign"
         )
     if wanted:
-        Delivery.objects.bulk_create(
-            [Delivery(post=post, profile_id=id, brand=place.brand, key=uuid.uuid4()) for id in wanted]
-        )
+        add_deliveries(place.brand.pk, [(post.pk, id) for id in wanted])
         write_cards(post)
 
 
@@ -118,7 +116,8 @@ def _plan_each(
     together = Counter(d.profile.network for d in deliveries)
     pauses = pauses_of([place.brand.pk])
     found = times(place, deliveries, when, now)
-    faults = []
+    faults: list[Fault] = []
+    planned: list[Delivery] = []
     for delivery in deliveries:
         meant = found[delivery.pk]
         reason = _why_not(delivery, said[delivery.pk], known, together[delivery.profile.network])
@@ -132,20 +131,34 @@ def _plan_each(
         before[str(delivery.pk)] = snapshot(delivery)
         delivery.delay, delivery.sway, delivery.seed = meant.delay, meant.sway, meant.seed
         set_due(delivery, meant.at, meant.zone, Event.PLAN, pauses)
-        done.planned.append(delivery.pk)
+        planned.append(delivery)
+    write_deliveries(planned)
+    done.planned = [delivery.pk for delivery in planned]
     return faults
 
 
 def stopped_by(delivery: Delivery) -> str | None:
     """Why nothing can be planned for a delivery's profile as it stands, or None. Its post, profile and brand are read
     with it."""
-    if not usable(delivery.profile):
-        return f"{delivery.profile.handle} can't be planned for: it must be connected first. See Profiles."
-    said = contents(delivery.post, delivery.brand, [delivery])[delivery.pk]
-    known = facts(delivery.brand, [said])
-    found = findings_of(delivery.brand_id, delivery.profile.network, said, known, delivery.profile.followers)
-    stops = [f for f in found if f.level is Level.STOPS]
-    return f"{delivery.profile.handle}: {stops[0].words}" if stops else None
+    return stops_of(delivery.brand, [delivery]).get(delivery.pk)
+
+
+def stops_of(brand: Brand, deliveries: Collection[Delivery]) -> dict[int, str]:
+    """The same of many deliveries of a brand, by id; those that can be planned aren't in it. A few statements, however
+    many there are."""
+    sayings = Sayings.of_all(brand, {d.post_id: d.post for d in deliveries}.values())
+    said = {d.pk: said_by(sayings[d.post_id], d, d.profile, brand) for d in deliveries}
+    known = facts(brand, said.values())
+    found = {}
+    for delivery in deliveries:
+        profile = delivery.profile
+        if not usable(profile):
+            found[delivery.pk] = f"{profile.handle} can't be planned for: it must be connected first. See Profiles."
+            continue
+        findings = findings_of(brand.pk, profile.network, said[delivery.pk], known, profile.followers)
+        if words := next((f.words for f in findings if f.level is Level.STOPS), None):
+            found[delivery.pk] = f"{profile.handle}: {words}"
+    return found
 
 
 def _why_not(delivery: Delivery, content: Content, known: dict, together: int) -> tuple[str, str] | None:
@@ -159,52 +172,3 @@ def _why_not(delivery: Delivery, content: Content, known: dict, together: int) -
     found = findings_of(delivery.brand_id, profile.network, content, known, profile.followers, together)
     stops = [f for f in found if f.level is Level.STOPS]
     return (f"/{stops[0].field}", f"{profile.handle}: {stops[0].words}") if stops else None
-
-
-def snapshot(delivery: Delivery) -> dict:
-    """What an undo puts back."""
-    return {
-        "state": delivery.state,
-        "due_at": delivery.due_at.isoformat() if delivery.due_at else None,
-        "wall": delivery.wall.isoformat() if delivery.wall else None,
-        "zone": delivery.zone,
-        "reason": delivery.reason,
-        "reason_code": delivery.reason_code,
-        "held_for": delivery.held_for,
-        "delay": delivery.delay,
-        "sway": delivery.sway,
-        "seed": delivery.seed,
-        "was_due": delivery.was_due.isoformat() if delivery.was_due else None,
-        "revision": delivery.revision + 1,
-    }
-
-
-def set_due(delivery: Delivery, at: datetime, zone: ZoneInfo, event: Event, pauses: Pauses) -> None:
-    """Give a delivery its instant and the state that `event` leads to, held when something stands in its way; defer its job.
-
-    Its post, profile and brand are read with it.
-    """
-    state = after(DeliveryState(delivery.state), event)
-    delivery.due_at = at
-    delivery.wall = wall_in(at, zone).replace(tzinfo=UTC)
-    delivery.zone = zone.key
-    if event is Event.MOVE:
-        # Where somebody puts it is where it goes: what stagger and sway had made of it is no more.
-        delivery.delay = delivery.sway = 0
-        delivery.seed = None
-    why = why_held(delivery, pauses)
-    if why is not None and state is DeliveryState.PLANNED:
-        state = after(state, Event.HOLD)
-    elif why is None and state is DeliveryState.HELD:
-        state = after(state, Event.RELEASE)
-    delivery.state, delivery.held_for = state, why or ""
-    delivery.not_before = None
-    delivery.reason = delivery.reason_code = ""
-    delivery.tries = 0
-    delivery.revision += 1
-    delivery.save()
-    if delivery.post.aside:
-        # Planned is answered, whoever did it: taken off again it waits in the tray as any draft does.
-        Post.objects.filter(pk=delivery.post_id).update(aside=False)
-    if delivery.state == DeliveryState.PLANNED:
-        put_job(delivery)

@@ -4,7 +4,8 @@ from django.db.models import QuerySet
 
 from menudo.base import clock
 from menudo.base.live import tell
-from menudo.posts.actions.due import put_job
+from menudo.base.rows import write_fields
+from menudo.posts.actions.due import put_jobs
 from menudo.posts.holding import why_held
 from menudo.posts.models import Delivery
 from menudo.profiles.standing import pauses_of
@@ -18,9 +19,9 @@ def rehold(deliveries: QuerySet[Delivery]) -> int:
     """
     rows = list(
         deliveries.filter(state__in=[DeliveryState.PLANNED, DeliveryState.HELD])
-        .select_for_update(of=("self",))
-        .select_related("post", "profile", "brand")
-        .order_by("due_at", "id")
+        .select_for_update(of=("self",), no_key=True)
+        .prefetch_related("profile")
+        .order_by("pk")
     )
     pauses = pauses_of({row.brand_id for row in rows})
     now, changed = clock.now(), []
@@ -35,10 +36,8 @@ def rehold(deliveries: QuerySet[Delivery]) -> int:
         row.held_for = why or ""
         row.revision += 1
         changed.append(row)
-    Delivery.objects.bulk_update(changed, ["state", "held_for", "revision"], batch_size=500)
-    for row in changed:
-        if row.state == DeliveryState.PLANNED:
-            put_job(row)
+    write_fields(changed, ["state", "held_for", "revision"])
+    put_jobs((row.pk, row.due_at) for row in changed if row.state == DeliveryState.PLANNED)
     for brand in {row.brand_id for row in changed}:
         tell(brand, "delivery", 0)
     return len(changed)

@@ -3,9 +3,11 @@
 from collections.abc import Iterable
 
 from menudo.base.live import tell
+from menudo.base.rows import write_fields
 from menudo.people.models import Brand
 from menudo.posts.actions.ask import ask
 from menudo.posts.actions.rehold import rehold
+from menudo.posts.locking import lock_deliveries_of
 from menudo.posts.models import Delivery, Post
 from menudo.posts.signing import Signing, signings
 from menudo_core.signoff.agreement import Sign
@@ -23,6 +25,7 @@ def resign(brand: Brand, posts: Iterable[int], by: int | None = None) -> int:
     Part of the caller's transaction, which has the posts locked. How many deliveries stand otherwise than before.
     """
     wanted, changed = sorted(set(posts)), 0
+    lock_deliveries_of(wanted)
     for start in range(0, len(wanted), _AT_ONCE):
         changed += _some(brand, wanted[start : start + _AT_ONCE], by)
     return changed
@@ -42,7 +45,7 @@ def as_left(before: dict[str, dict]) -> dict[str, dict]:
 
 
 def _some(brand: Brand, wanted: list[int], by: int | None) -> int:
-    posts = list(Post.objects.filter(brand=brand, pk__in=wanted).select_related("campaign"))
+    posts = list(Post.objects.filter(brand=brand, pk__in=wanted).select_related("campaign").order_by("pk"))
     deliveries, moved = [], []
     for post in posts:
         post.brand = brand
@@ -58,8 +61,8 @@ def _some(brand: Brand, wanted: list[int], by: int | None) -> int:
         if state != post.state:
             post.state = state
             moved.append(post)
-    Delivery.objects.bulk_update(deliveries, ["signing"], batch_size=_AT_ONCE)
-    Post.objects.bulk_update(moved, ["state"], batch_size=_AT_ONCE)
+    write_fields(deliveries, ["signing"])
+    write_fields(moved, ["state"])
     rehold(Delivery.objects.filter(post__in=wanted))
     ask(brand, [(post, found[post.pk]) for post in posts if post.state == PostState.UP], by)
     if moved:

@@ -11,6 +11,7 @@ from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.due import put_job
 from menudo.posts.actions.rehold import rehold
+from menudo.posts.locking import lock_delivery
 from menudo.posts.models import Delivery
 from menudo.posts.reads import delivery_out
 from menudo.profiles.standing import pauses_of, usable
@@ -66,7 +67,7 @@ def settle(place: Here, delivery: Delivery, is_there: bool, url: str, began: int
 
 
 def _locked(delivery: Delivery, began: int) -> Delivery:
-    row = Delivery.objects.select_for_update(of=("self",)).select_related("profile").get(pk=delivery.pk)
+    row = lock_delivery(delivery)
     unchanged(began, row.revision, delivery_out(row).model_dump(mode="json"))
     return row
 

@@ -1,6 +1,5 @@
 """Keep a post: its wording, its versions, and the profiles it is for."""
 
-import uuid
 from typing import Any
 
 from django.db import transaction
@@ -9,14 +8,17 @@ from menudo.base import clock
 from menudo.base.live import tell
 from menudo.base.problems import Conflict, Forbidden
 from menudo.base.revisions import unchanged
+from menudo.base.rows import write_fields
 from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
+from menudo.posts.actions.add_deliveries import add_deliveries
 from menudo.posts.actions.cards import write_cards
 from menudo.posts.actions.resign import resign
 from menudo.posts.actions.watch import called, tell_watchers
 from menudo.posts.content_io import OwnIO
 from menudo.posts.faults import allowed
+from menudo.posts.locking import lock_deliveries, lock_post
 from menudo.posts.models import Delivery, Post, Version
 from menudo.posts.reads import state_now
 from menudo.posts.schemas import PostIn
@@ -45,7 +47,7 @@ def save(place: Here, post: Post, data: PostIn, began: int) -> Post:
     if post.author_id != place.user.pk and May.EDIT_OTHERS not in place.capabilities:
         raise Forbidden("This is someone else's post, and you may only change your own. Ask its coordinator.")
     with transaction.atomic():
-        post = Post.objects.select_for_update().get(pk=post.pk)
+        post = lock_post(place, post)
         unchanged(began, post.revision, state_now(post))
         allowed(place, data)
         before = wording_of(post)
@@ -90,15 +92,28 @@ def _write(place: Here, post: Post, data: PostIn) -> None:
     post.changed = clock.now()
     post.save()
     post.labels.set(data.labels)
-    wanted = {(v.network, v.profile): own for v in data.versions if (own := _own(v.own)) or v.profile is not None}
-    for version in post.versions.all():
-        if (version.network, version.profile_id) not in wanted:
-            version.delete()
-    for (network, profile), own in wanted.items():
-        whose: dict[str, Any] = {"network": network, "profile_id": profile}
-        Version.objects.update_or_create(post=post, **whose, defaults={"own": own})
+    _write_versions(post, data)
     _choose(place, post, set(data.profiles))
     write_cards(post)
+
+
+def _write_versions(post: Post, data: PostIn) -> None:
+    """The versions become those that were sent: three statements, however many columns there are."""
+    wanted = {(v.network, v.profile): own for v in data.versions if (own := _own(v.own)) or v.profile is not None}
+    present = {(version.network, version.profile_id): version for version in post.versions.all()}
+    if gone := [version.pk for key, version in present.items() if key not in wanted]:
+        Version.objects.filter(pk__in=gone).delete()
+    changed = []
+    for key, version in present.items():
+        if key in wanted and version.own != wanted[key]:
+            version.own = wanted[key]
+            changed.append(version)
+    write_fields(changed, ["own"])
+    Version.objects.bulk_create(
+        Version(post=post, network=network, profile_id=profile, own=own)
+        for (network, profile), own in wanted.items()
+        if (network, profile) not in present
+    )
 
 
 def _own(own: OwnIO) -> dict[str, Any]:
@@ -118,21 +133,16 @@ def _slim(raw: dict[str, Any]) -> dict[str, Any]:
 
 
 def _choose(place: Here, post: Post, profiles: set[int]) -> None:
-    present = {d.profile_id: d for d in post.deliveries.select_related("profile")}
-    for profile_id, delivery in present.items():
-        if profile_id in profiles:
-            continue
+    present = {delivery.profile_id: delivery for delivery in lock_deliveries(post.deliveries.all()).values()}
+    gone = [delivery for profile_id, delivery in present.items() if profile_id not in profiles]
+    for delivery in gone:
         if delivery.state not in _LOOSE:
             raise Conflict(
                 f"{delivery.profile.handle} is {delivery.state.replace('_', ' ')} already. Take it off the calendar first."
             )
-        delivery.delete()
-    Delivery.objects.bulk_create(
-        [
-            Delivery(post=post, profile_id=id, brand=place.brand, key=uuid.uuid4())
-            for id in sorted(profiles - set(present))
-        ]
-    )
+    if gone:
+        Delivery.objects.filter(pk__in=[delivery.pk for delivery in gone]).delete()
+    add_deliveries(place.brand.pk, [(post.pk, id) for id in sorted(profiles - set(present))])
 
 
 def _called(data: PostIn) -> str:

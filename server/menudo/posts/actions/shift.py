@@ -15,10 +15,11 @@ from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.cards import write_cards
 from menudo.posts.actions.due import read_wall, resolve_due
-from menudo.posts.actions.plan import set_due, snapshot, stopped_by
+from menudo.posts.actions.plan import stopped_by
 from menudo.posts.actions.resign import as_left, moved, resign
-from menudo.posts.actions.unplan import take_off
+from menudo.posts.actions.schedule import set_due, snapshot, take_off, write_deliveries
 from menudo.posts.actions.watch import tell_moved
+from menudo.posts.locking import lock_deliveries, lock_slots
 from menudo.posts.models import Delivery
 from menudo.posts.reads import delivery_out
 from menudo.posts.times import nearest_slot, zone_of
@@ -59,7 +60,12 @@ def shift(place: Here, moves: Sequence[Move], whole: bool = False) -> Moved:
     now, done = clock.now(), Moved()
     before: dict[str, dict] = {}
     with transaction.atomic():
-        rows = _locked(place, [move.id for move in moves])
+        asked = Delivery.objects.filter(brand=place.brand, pk__in=[move.id for move in moves])
+        if any(move.snap for move in moves):
+            elsewhere = [move.profile for move in moves if move.profile is not None]
+            lock_slots([*asked.values_list("profile_id", flat=True), *elsewhere])
+        # Sisters are locked with those that lead them: one lock after another, whatever goes along.
+        rows = lock_deliveries(Delivery.objects.filter(post__in=asked.values("post_id")) if whole else asked)
         pauses = pauses_of([place.brand.pk])
         faults = []
         sisters: dict[int, tuple[timedelta | None, int]] = {}
@@ -75,7 +81,10 @@ def shift(place: Here, moves: Sequence[Move], whole: bool = False) -> Moved:
         if not done.moved:
             raise Invalid(faults=faults)
         if sisters:
-            _along(place, sisters, {move.id for move in moves}, now, pauses, before, done)
+            named = {move.id for move in moves}
+            _along(place, [d for d in rows.values() if d.pk not in named], sisters, now, pauses, before, done)
+        snapped = {move.id for move in moves if move.snap}
+        write_deliveries([rows[id] for id in done.moved if id not in snapped])
         resign(place.brand, went_elsewhere(before, rows), place.user.pk)
         moved(place.brand, Delivery.objects.filter(pk__in=done.moved).values_list("post_id", flat=True), place.user.pk)
         words = _words(done, rows, moves)
@@ -89,13 +98,6 @@ def shift(place: Here, moves: Sequence[Move], whole: bool = False) -> Moved:
 def went_elsewhere(before: dict[str, dict], rows: dict[int, Delivery]) -> set[int]:
     """The posts of which something goes to another profile now: nobody has agreed to that."""
     return {rows[int(id)].post_id for id, kept in before.items() if "profile" in kept}
-
-
-def _locked(place: Here, ids: Sequence[int]) -> dict[int, Delivery]:
-    found = Delivery.objects.select_for_update(of=("self",)).filter(
-        brand=place.brand, pk__in=ids, post__binned__isnull=True
-    )
-    return {d.pk: d for d in found.select_related("post", "profile", "brand").order_by("pk")}
 
 
 def _one(
@@ -127,6 +129,9 @@ def _one(
         if move.snap:
             at, zone = nearest_slot(place, delivery, at, now), zone_of(place, delivery.profile)
         set_due(delivery, at, zone, event, pauses)
+        if move.snap:
+            # The next that looks for a slot of this profile sees that it is taken.
+            write_deliveries([delivery])
     before[str(delivery.pk)] = kept
     if delivery.due_at is None or was is None:
         return None
@@ -153,12 +158,13 @@ def _to_profile(place: Here, delivery: Delivery, profile: int, kept: dict) -> No
 
 
 def _along(
-    place: Here, sisters: dict[int, tuple[timedelta | None, int]], named: set[int], now: datetime, pauses: Pauses,
-    before: dict, done: Moved,
+    place: Here, others: Sequence[Delivery], sisters: dict[int, tuple[timedelta | None, int]], now: datetime,
+    pauses: Pauses, before: dict, done: Moved,
 ) -> None:  # fmt: skip
     """The other deliveries of the posts, by as much on the wall as the one that led them."""
-    rows = Delivery.objects.select_for_update(of=("self",)).filter(post_id__in=sisters).exclude(pk__in=named)
-    for delivery in rows.select_related("post", "profile", "brand").order_by("pk"):
+    for delivery in others:
+        if delivery.post_id not in sisters:
+            continue
         by, _ = sisters[delivery.post_id]
         event = Event.UNPLAN if by is None else Event.MOVE
         try:

@@ -10,8 +10,9 @@ from menudo.base.problems import Conflict, Invalid, Stale
 from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.actions.plan import set_due, snapshot
 from menudo.posts.actions.resign import as_left, moved
+from menudo.posts.actions.schedule import set_due, snapshot, write_deliveries
+from menudo.posts.locking import lock_deliveries
 from menudo.posts.models import Delivery
 from menudo.posts.reads import delivery_out
 from menudo.profiles.standing import pauses_of
@@ -25,10 +26,7 @@ def swap(place: Here, one: tuple[int, int], other: tuple[int, int]) -> int:
         raise Invalid.at("/other", "Choose two posts.", "same")
     now = clock.now()
     with transaction.atomic():
-        rows = Delivery.objects.select_for_update(of=("self",)).filter(
-            brand=place.brand, pk__in=[one[0], other[0]], post__binned__isnull=True
-        )
-        found = {d.pk: d for d in rows.select_related("post", "profile", "brand").order_by("pk")}
+        found = lock_deliveries(Delivery.objects.filter(brand=place.brand, pk__in=[one[0], other[0]]))
         for id, revision in (one, other):
             if id not in found:
                 raise Conflict("It is gone since.")
@@ -51,6 +49,7 @@ def swap(place: Here, one: tuple[int, int], other: tuple[int, int]) -> int:
             at, zone = times[d.pk]
             if at is not None:
                 set_due(d, at, ZoneInfo(zone), Event.MOVE, pauses)
+        write_deliveries([a, b])
         moved(place.brand, [a.post_id, b.post_id], place.user.pk)
         words = f"let two posts of {a.profile.handle} change places"
         entry = record(place.brand.pk, place.actor, "swap", "delivery", a.pk, words, as_left(before))

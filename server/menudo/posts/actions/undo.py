@@ -11,10 +11,11 @@ from menudo.history.actions.record import record
 from menudo.history.models import Entry
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.actions.cards import write_cards
-from menudo.posts.actions.due import put_job
+from menudo.posts.actions.cards import write_all_cards
 from menudo.posts.actions.rehold import rehold
 from menudo.posts.actions.resign import resign
+from menudo.posts.actions.schedule import write_deliveries
+from menudo.posts.locking import lock_deliveries
 from menudo.posts.models import Delivery, Post
 from menudo_core.signoff.states import DeliveryState, PostState
 
@@ -32,18 +33,19 @@ def undo(place: Here, entry_id: int) -> str:
             raise Conflict("Someone else did that. Undo is for what you did yourself.")
         if entry.undone:
             raise Conflict("That has been undone already.")
-        rows = Delivery.objects.select_for_update().filter(pk__in=[int(id) for id in entry.before], brand=place.brand)
-        deliveries = {str(d.pk): d for d in rows.order_by("id")}
+        rows = Delivery.objects.filter(pk__in=[int(id) for id in entry.before], brand=place.brand)
+        binned = rows.filter(post__binned__isnull=False).exists()
+        deliveries = {str(id): delivery for id, delivery in lock_deliveries(rows).items()}
         for id, before in entry.before.items():
-            _may_go_back(deliveries.get(id), before)
+            _may_go_back(deliveries.get(id), before, binned)
         for id, before in entry.before.items():
             _put_back(deliveries[id], before)
+        write_deliveries(deliveries.values())
         if entry.verb in ("plan", "lay"):
             _posts_back(place, {d.post_id for d in deliveries.values()}, set(entry.after.get("made", ())))
-        for post in Post.objects.filter(
-            pk__in={d.post_id for id, d in deliveries.items() if "profile" in entry.before[id]}
-        ):
-            write_cards(post)
+        elsewhere = {d.post_id for id, d in deliveries.items() if "profile" in entry.before[id]}
+        if elsewhere:
+            write_all_cards(place.brand, list(Post.objects.filter(pk__in=elsewhere).select_related("campaign")))
         resign(place.brand, {d.post_id for d in deliveries.values()}, place.user.pk)
         # What it goes back to may not go out any more: a pause, a connection that ended.
         rehold(Delivery.objects.filter(pk__in=[d.pk for d in deliveries.values()]))
@@ -56,7 +58,7 @@ def undo(place: Here, entry_id: int) -> str:
 
 def _posts_back(place: Here, posts: set[int], made: set[int]) -> None:
     """Posts of which nothing is planned any more are drafts again; those made in the same step go to the bin."""
-    for post in Post.objects.select_for_update().filter(pk__in=posts | made).order_by("pk"):
+    for post in Post.objects.select_for_update(no_key=True).filter(pk__in=posts | made).order_by("pk"):
         if post.deliveries.exclude(state__in=[DeliveryState.UNPLANNED, DeliveryState.OFF]).exists():
             continue
         if post.state == PostState.UP or not place.brand.needs_signoff:
@@ -66,9 +68,13 @@ def _posts_back(place: Here, posts: set[int], made: set[int]) -> None:
         post.save(update_fields=["up_at", "binned"])
 
 
-def _may_go_back(delivery: Delivery | None, before: dict) -> None:
+def _may_go_back(delivery: Delivery | None, before: dict, binned: bool) -> None:
     if delivery is None:
-        raise Conflict("It is gone since, so it can't be undone.")
+        raise Conflict(
+            "Its post is in the bin since, so it can't be undone. Restore it first."
+            if binned
+            else "It is gone since, so it can't be undone."
+        )
     if "profile" in before and _goes_there(delivery, before["profile"]):
         raise Conflict("The post goes to that profile again since, so it can't be undone.")
     if delivery.revision != before["revision"]:
@@ -95,6 +101,3 @@ def _put_back(delivery: Delivery, before: dict) -> None:
     if "profile" in before:
         delivery.profile_id = before["profile"]
     delivery.revision += 1
-    delivery.save()
-    if delivery.state == DeliveryState.PLANNED:
-        put_job(delivery)

@@ -2,14 +2,15 @@
 
 from datetime import UTC, datetime, timedelta
 from email.utils import parsedate_to_datetime
-from typing import Any
+from typing import Any, BinaryIO, cast
 from urllib.parse import urlsplit
 
 import httpx
+from django.conf import settings
 
 from menudo.base import clock
 from menudo.base.fetch import CantFetch
-from menudo.profiles.wire.protocol import Attachment, Earned, Known, Outgoing, RemoteProfile, Written
+from menudo.profiles.wire.protocol import Attachment, Earned, Known, Outgoing, RemoteProfile, Upload, Written
 from menudo_core.sending.decide import Answer, Outcome
 
 
@@ -51,9 +52,14 @@ class Micropub:
             return Known(True, body["url"] or None)
         return Known(False, answer=answer)
 
-    def send_media(self, data: bytes, name: str, content_type: str) -> Answer:
-        """Give a file to the media endpoint (Micropub, 3.6); `url` of the answer is its address there."""
-        return self._post(self._endpoints["media"], files={"file": (name, data, content_type)})
+    def send_media(self, file: Upload, name: str, content_type: str) -> Answer:
+        """Give a file to the media endpoint (Micropub, 3.6), read as it is sent; `url` of the answer is its address there."""
+        # A network may look long at what it has received, but not as long as the lease holds.
+        timeout = httpx.Timeout(
+            settings.WIRE_TIMEOUT, read=max(settings.WIRE_TIMEOUT, settings.LEASE.total_seconds() / 2)
+        )
+        sent = {"file": (name, cast(BinaryIO, file), content_type)}
+        return self._post(self._endpoints["media"], files=sent, timeout=timeout)
 
     def create(self, profile: str, key: str, post: Outgoing) -> Answer:
         """Create a post (Micropub, 3.4). The same key never makes a second one; a network's own fields are properties."""

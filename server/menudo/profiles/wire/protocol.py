@@ -92,6 +92,16 @@ class Known:
     answer: Answer | None = None
 
 
+class Upload(Protocol):
+    """A file on its way, read as it is sent."""
+
+    def read(self, size: int = -1, /) -> bytes: ...
+
+    def seek(self, offset: int, whence: int = 0, /) -> int: ...
+
+    def tell(self) -> int: ...
+
+
 class Adapter(Protocol):
     """A network, for one sign-in. Calls never raise for what the network or the way to it does: they answer."""
 
@@ -99,7 +109,7 @@ class Adapter(Protocol):
 
     def known(self, key: str) -> Known: ...
 
-    def send_media(self, data: bytes, name: str, content_type: str) -> Answer: ...
+    def send_media(self, file: Upload, name: str, content_type: str) -> Answer: ...
 
     def create(self, profile: str, key: str, post: Outgoing) -> Answer: ...
 

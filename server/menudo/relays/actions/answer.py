@@ -10,7 +10,8 @@ from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.plan import stopped_by
-from menudo.posts.models import Delivery, Post
+from menudo.posts.locking import lock_deliveries, lock_posts, lock_slots
+from menudo.posts.models import Post
 from menudo.relays.actions.carry import draft, send_off
 from menudo.relays.models import Had, Leg
 from menudo.relays.shaping import make
@@ -19,25 +20,24 @@ from menudo_core.signoff.states import DeliveryState
 
 
 def answer(place: Here, id: int, yes: bool) -> Post | None:
-    """The draft that was asked about is planned, as it stands now, or put in the bin. Raises NotFound, Conflict."""
+    """The draft that was asked about is planned, as it stands now, for every profile it goes to, or put in the bin.
+    Raises NotFound, Conflict."""
     place.needs(May.PUBLISH)
     with transaction.atomic():
         leg = leg_of(place, id, lock=True)
+        lock_slots([leg.relay.target_id])
         if leg.verdict != Leg.Asked.ASKED:
             raise Conflict("That was answered already.")
-        post = Post.objects.select_for_update().filter(pk=leg.post_id or 0, binned=None).first()
+        post = lock_posts(place.brand, [leg.post_id or 0]).get(leg.post_id or 0)
         if yes:
             if post is None:
                 raise Conflict("Its draft isn't there any more.")
-            delivery = (
-                Delivery.objects.select_related("post", "profile", "brand")
-                .filter(post=post, profile=leg.relay.target_id)
-                .first()
-            )
-            if delivery is None or delivery.state != DeliveryState.UNPLANNED:
+            loose = lock_deliveries(post.deliveries.filter(state=DeliveryState.UNPLANNED)).values()
+            if leg.relay.target_id not in {delivery.profile_id for delivery in loose}:
                 raise Conflict("Its draft was planned by itself, or isn't for that profile any more.")
-            if words := stopped_by(delivery):
-                raise Conflict(words)
+            # Those that were added to it go along, or nothing goes: none is left behind unseen.
+            if stops := [words for delivery in loose if (words := stopped_by(delivery))]:
+                raise Conflict(stops[0])
             send_off(place, leg.relay, post)
             leg.verdict = Verdict.FIRES.value
         else:

@@ -1,6 +1,5 @@
 """Carry what appeared to where relays lead: each thing once to a profile, or say why not."""
 
-import uuid
 from datetime import datetime, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -15,13 +14,15 @@ from menudo.history.actions.record import MENUDO, record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.people.models import Membership
+from menudo.posts.actions.add_deliveries import add_deliveries
 from menudo.posts.actions.cards import write_cards
-from menudo.posts.actions.plan import put_up, set_due
+from menudo.posts.actions.plan import put_up
 from menudo.posts.actions.resign import resign
+from menudo.posts.actions.schedule import set_due, write_deliveries
 from menudo.posts.kept import showing_out
-from menudo.posts.models import Delivery, Post
+from menudo.posts.locking import lock_deliveries, lock_slots
+from menudo.posts.models import Post
 from menudo.posts.times import next_slot, zone_of
-from menudo.profiles.models import Profile
 from menudo.profiles.standing import pauses_of, usable
 from menudo.relays.gather import gather
 from menudo.relays.judging import WORDS, has_to_wait, judged
@@ -29,7 +30,7 @@ from menudo.relays.models import Appeared, Had, Leg, Relay
 from menudo.relays.shaping import Made, make
 from menudo.relays.telling import ask, pause
 from menudo_core.relays.guard import Verdict
-from menudo_core.signoff.states import Event
+from menudo_core.signoff.states import DeliveryState, Event
 
 log = structlog.get_logger(__name__)
 _FAILS, _AT_ONCE = 5, 50
@@ -148,7 +149,7 @@ def _post(place: Here, relay: Relay, appeared: Appeared, made: Made) -> int:
     try:
         with transaction.atomic():
             # One lock for whoever plans for this profile: two relays can't carry the same thing there at once.
-            list(Profile.objects.select_for_update().filter(pk=relay.target_id).values_list("pk"))
+            lock_slots([relay.target_id])
             locked = Relay.objects.select_for_update().get(pk=relay.pk)
             if not locked.on or locked.paused:
                 return 0
@@ -196,7 +197,7 @@ def draft(place: Here, relay: Relay, appeared: Appeared, made: Made) -> Post:
     if content.shown:
         master["shown"] = {str(id): showing_out(one) for id, one in content.shown.items()}
     post = Post.objects.create(brand=relay.brand, author=place.user, master=master)
-    Delivery.objects.create(post=post, profile=relay.target, brand=relay.brand, key=uuid.uuid4())
+    add_deliveries(relay.brand_id, [(post.pk, relay.target_id)])
     if relay.label_id is not None:
         post.labels.add(relay.label_id)
     write_cards(post)
@@ -206,9 +207,11 @@ def draft(place: Here, relay: Relay, appeared: Appeared, made: Made) -> Post:
 
 
 def send_off(place: Here, relay: Relay, post: Post) -> None:
-    """Plan it as the relay says; sign-off is asked as of any post. Part of the caller's transaction."""
+    """Plan it as the relay says, with the profiles that a person has added to it since; sign-off is asked as of any post.
+    Part of the caller's transaction, which has the relay's slots locked."""
     now = clock.now()
-    delivery = Delivery.objects.select_related("post", "profile", "brand").get(post=post)
+    loose = post.deliveries.filter(state=DeliveryState.UNPLANNED)
+    deliveries = list(lock_deliveries(loose).values())
     zone = zone_of(place, relay.target)
     at: datetime | None = now
     if relay.how == Relay.How.AFTER:
@@ -217,7 +220,10 @@ def send_off(place: Here, relay: Relay, post: Post) -> None:
         keys = [f"label:{relay.label_id}"] if relay.label_id else []
         # Without slots it goes in an hour: nothing waits for a slot that never comes.
         at = next_slot(place, relay.target, now, keys) or now + timedelta(hours=1)
-    set_due(delivery, at or now, zone, Event.PLAN, pauses_of([relay.brand_id]))
+    pauses = pauses_of([relay.brand_id])
+    for delivery in deliveries:
+        set_due(delivery, at or now, zone, Event.PLAN, pauses)
+    write_deliveries(deliveries)
     put_up(post, now)
     post.save(update_fields=["up_at"])
     resign(relay.brand, [post.pk])

@@ -1,6 +1,5 @@
 """Make posts of what comes next: each turn whose slot is near becomes a copy, planned at its time."""
 
-import uuid
 from collections import defaultdict
 from datetime import datetime, timedelta
 from typing import Any
@@ -12,10 +11,13 @@ from menudo.base import clock
 from menudo.base.live import tell
 from menudo.history.actions.record import MENUDO, record
 from menudo.people.actions.tell_planners import tell_planners
+from menudo.posts.actions.add_deliveries import add_deliveries, deliveries_of
 from menudo.posts.actions.cards import write_cards
 from menudo.posts.actions.duplicate import copy_of
-from menudo.posts.actions.plan import put_up, set_due, stopped_by
+from menudo.posts.actions.plan import put_up, stopped_by
 from menudo.posts.actions.resign import resign
+from menudo.posts.actions.schedule import set_due, write_deliveries
+from menudo.posts.locking import lock_slots
 from menudo.posts.models import Delivery, Post, SignOff
 from menudo.profiles.models import Profile
 from menudo.profiles.standing import pauses_of
@@ -79,20 +81,19 @@ def _make(rota: Rota, group: list[Coming], now: datetime) -> int:
             fits.append(coming)
     if not fits:
         return 0
-    # One lock after another, always in the same order, as everyone takes them who plans.
-    list(
-        Profile.objects.select_for_update().filter(pk__in=[c.profile.pk for c in fits]).order_by("pk").values_list("pk")
-    )
+    lock_slots(coming.profile.pk for coming in fits)
     post = copy_of(wording.post, rota.by, wording.post.title)
     if rota.label is not None:
         post.labels.add(rota.label)
     pauses, planned = pauses_of([rota.brand_id]), []
+    made = add_deliveries(rota.brand_id, [(post.pk, coming.profile.pk) for coming in fits])
+    of_profile = {delivery.profile_id: delivery for delivery in deliveries_of(made)}
     for coming in fits:
-        made = Delivery.objects.create(post=post, profile=coming.profile, brand=rota.brand, key=uuid.uuid4())
         _note(rota, coming, made=post, done=True, trouble="")
-        delivery = Delivery.objects.select_related("post", "profile", "brand").get(pk=made.pk)
+        delivery = of_profile[coming.profile.pk]
         set_due(delivery, coming.spot.at, zone_at(rota.brand, coming.profile), Event.PLAN, pauses)
         planned.append(delivery)
+    write_deliveries(planned)
     write_cards(post)
     if not rota.each_time:
         for delivery in planned:

@@ -1,6 +1,5 @@
 """Fill a rota: turns come of drafts, of posts that were out, and of pictures; several wordings of one."""
 
-import uuid
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
@@ -13,10 +12,11 @@ from menudo.base.problems import Fault, Invalid
 from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
+from menudo.posts.actions.add_deliveries import add_deliveries
 from menudo.posts.actions.cards import write_cards
 from menudo.posts.actions.draft_from import draft_from
 from menudo.posts.actions.duplicate import copy_of
-from menudo.posts.models import Delivery, Post
+from menudo.posts.models import Post
 from menudo.rotas.models import Rota, Turn, Wording
 from menudo_core.signoff.states import DeliveryState
 
@@ -119,12 +119,7 @@ def for_its_profiles(rota: Rota, posts: Iterable[Post]) -> None:
     for post in posts:
         there = set(post.deliveries.values_list("profile_id", flat=True))
         post.deliveries.filter(state=DeliveryState.UNPLANNED).exclude(profile__in=profiles).delete()
-        Delivery.objects.bulk_create(
-            [
-                Delivery(post=post, profile_id=id, brand_id=rota.brand_id, key=uuid.uuid4())
-                for id in sorted(profiles - there)
-            ]
-        )
+        add_deliveries(rota.brand_id, [(post.pk, id) for id in sorted(profiles - there)])
         write_cards(post)
 
 

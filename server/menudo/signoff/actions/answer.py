@@ -16,6 +16,7 @@ from menudo.posts.actions.resign import resign
 from menudo.posts.actions.save import wording_of
 from menudo.posts.actions.watch import called, tell_watchers
 from menudo.posts.kept import as_sent
+from menudo.posts.locking import lock_posts
 from menudo.posts.models import Post, SignOff, Version
 from menudo.posts.reads import state_now
 from menudo.posts.signing import Signing, signings
@@ -122,7 +123,7 @@ def concerns(signer: Signer, one: Signing) -> bool:
 
 
 def _locked(signer: Signer, id: int, began: int) -> Post:
-    row = Post.objects.select_for_update().filter(brand=signer.brand, pk=id, binned__isnull=True).first()
+    row = lock_posts(signer.brand, [id]).get(id)
     if row is None:
         raise NotFound()
     row.brand = signer.brand

@@ -12,7 +12,8 @@ from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.people.models import Brand, Membership
 from menudo.posts.actions.resign import resign
-from menudo.posts.models import Delivery, Post, SignRule
+from menudo.posts.locking import lock_posts
+from menudo.posts.models import Delivery, SignRule
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheets_of
 from menudo.signoff.schemas import RulesIn
@@ -33,7 +34,7 @@ def keep_rules(place: Here, data: RulesIn) -> list[SignRule]:
     if faults:
         raise Invalid(faults=faults)
     with transaction.atomic():
-        brand = Brand.objects.select_for_update().get(pk=place.brand.pk)
+        brand = Brand.objects.select_for_update(no_key=True).get(pk=place.brand.pk)
         brand.needs_signoff, brand.moving_asks = data.needed, data.moving_asks
         brand.save(update_fields=["needs_signoff", "moving_asks"])
         SignRule.objects.filter(brand=brand).delete()
@@ -48,7 +49,7 @@ def keep_rules(place: Here, data: RulesIn) -> list[SignRule]:
         )  # fmt: skip
         posts = Delivery.objects.filter(brand=brand, state__in=_OPEN, post__binned__isnull=True)
         ids = sorted(set(posts.values_list("post_id", flat=True)))
-        list(Post.objects.select_for_update().filter(pk__in=ids).order_by("pk").values_list("pk"))
+        lock_posts(brand, ids)
         resign(brand, ids, place.user.pk)
         words = f"changed the rules of sign-off: {len(rows)} {'rule' if len(rows) == 1 else 'rules'}"
         record(brand.pk, place.actor, "rules", "brand", brand.pk, words if data.needed else "ended sign-off")

@@ -5,7 +5,8 @@ from django.db import transaction
 
 from menudo.people.models import Brand
 from menudo.posts.actions.resign import resign
-from menudo.posts.models import Delivery, Post
+from menudo.posts.locking import lock_posts
+from menudo.posts.models import Delivery
 from menudo_core.signoff.holds import Hold
 from menudo_core.signoff.states import DeliveryState
 
@@ -16,6 +17,6 @@ def look_again() -> int:
     changed = 0
     for brand in Brand.objects.filter(pk__in=held.values("brand_id")).order_by("pk"):
         with transaction.atomic():
-            waiting = Post.objects.select_for_update().filter(pk__in=held.filter(brand=brand).values("post_id"))
-            changed += resign(brand, [post.pk for post in waiting.order_by("pk")])
+            waiting = lock_posts(brand, held.filter(brand=brand).values_list("post_id", flat=True))
+            changed += resign(brand, waiting)
     return changed

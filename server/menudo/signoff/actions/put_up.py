@@ -13,6 +13,7 @@ from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.resign import resign
 from menudo.posts.actions.watch import called
+from menudo.posts.locking import lock_post, lock_posts
 from menudo.posts.models import Post
 from menudo.posts.reads import state_now
 from menudo_core.signoff.states import PostEvent, PostState, post_takes
@@ -31,7 +32,7 @@ def put_up(place: Here, wanted: Sequence[tuple[int, int]]) -> tuple[int, list[tu
     if not place.brand.needs_signoff:
         raise Conflict(f"{place.brand.name} needs no sign-off: what is planned goes out.")
     with transaction.atomic():
-        rows = _locked(place, [id for id, _ in wanted])
+        rows = lock_posts(place.brand, [id for id, _ in wanted])
         put: list[Post] = []
         left: list[tuple[int, str]] = []
         for id, revision in wanted:
@@ -55,7 +56,7 @@ def put_up(place: Here, wanted: Sequence[tuple[int, int]]) -> tuple[int, list[tu
 def withdraw(place: Here, post: Post, began: int) -> Post:
     """It isn't asked for any more; it is a draft again. What is planned of it is held until it is signed off."""
     with transaction.atomic():
-        post = Post.objects.select_for_update().get(pk=post.pk)
+        post = lock_post(place, post)
         unchanged(began, post.revision, state_now(post))
         place.needs(May.WRITE)
         if not yours(place, post):
@@ -72,11 +73,6 @@ def withdraw(place: Here, post: Post, began: int) -> Post:
         tell(place.brand.pk, "post", post.pk)
         post.refresh_from_db()
     return post
-
-
-def _locked(place: Here, ids: Sequence[int]) -> dict[int, Post]:
-    found = Post.objects.select_for_update().filter(brand=place.brand, pk__in=ids, binned__isnull=True)
-    return {post.pk: post for post in found.order_by("pk")}
 
 
 def _why_not(place: Here, post: Post | None, revision: int, alone: bool) -> str:

@@ -68,6 +68,7 @@ export function InvitePanel({ people, close }: { people: Schemas["PeopleOut"]; c
             <Tick
               key={name}
               checked={may.includes(name)}
+              disabled={!people.gives.includes(name)}
               onChange={(e) => setMay(e.target.checked ? [...may, name] : may.filter((c) => c !== name))}
             >
               {CAN[name] ?? name}

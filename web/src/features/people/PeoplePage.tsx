@@ -22,7 +22,7 @@ export function PeoplePage() {
   const path = { brand: brand.slug };
   if (people.error && !people.data) return <Failed error={people.error} again={() => people.refetch()} />;
   if (!people.data) return <Loading />;
-  const { members, invitations, roles, capabilities } = people.data;
+  const { members, invitations, roles, capabilities, gives } = people.data;
   const manages = may("manage_people");
 
   async function told(act: () => Promise<unknown>, words: string) {
@@ -113,7 +113,7 @@ export function PeoplePage() {
                 key={member.user}
                 member={member}
                 self={member.user === me.id}
-                manages={manages}
+                gives={gives}
                 roles={roles}
                 capabilities={capabilities}
                 change={change}
@@ -154,14 +154,14 @@ export function PeoplePage() {
 type RowProps = {
   member: Member;
   self: boolean;
-  manages: boolean;
+  gives: string[];
   roles: Schemas["RoleOut"][];
   capabilities: string[];
   change: (member: Member, role: string, may: string[]) => Promise<void>;
   remove: (member: Member) => Promise<void>;
 };
 
-function MemberRow({ member, self, manages, roles, capabilities, change, remove }: RowProps) {
+function MemberRow({ member, self, gives, roles, capabilities, change, remove }: RowProps) {
   const start = roles.find((r) => r.role === member.role)?.capabilities ?? [];
   const adjusted = start.length !== member.capabilities.length || start.some((c) => !member.capabilities.includes(c));
   return (
@@ -173,7 +173,7 @@ function MemberRow({ member, self, manages, roles, capabilities, change, remove 
         </Box>
       </td>
       <td>
-        {manages ? (
+        {member.changes ? (
           <Picker
             aria-label={`Role of ${member.name}`}
             value={member.role}
@@ -202,11 +202,13 @@ function MemberRow({ member, self, manages, roles, capabilities, change, remove 
         const can = member.capabilities.includes(name);
         return (
           <td key={name} className="can">
-            {manages ? (
+            {member.changes ? (
               <input
                 type="checkbox"
                 aria-label={`${member.name}: ${CAN[name] ?? name}`}
                 checked={can}
+                disabled={!gives.includes(name)}
+                title={gives.includes(name) ? undefined : "You may not do this yourself, so you can't give it."}
                 style={{ width: 16, height: 16, accentColor: "var(--m-colors-anil)" }}
                 onChange={() =>
                   void change(
@@ -225,7 +227,7 @@ function MemberRow({ member, self, manages, roles, capabilities, change, remove 
         );
       })}
       <td>
-        {(manages || self) && (
+        {(member.changes || self) && (
           <Button
             kind="quiet"
             aria-label={self ? "Leave this brand" : `Take out ${member.name}`}
