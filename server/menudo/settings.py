@@ -222,8 +222,9 @@ UPLOAD_SECONDS = _number("MENUDO_UPLOAD_SECONDS", 3600)
 TOGETHER = int(_number("MENUDO_TOGETHER", 24))
 LINES = int(_number("MENUDO_LINES", 12))
 WORKER_CONCURRENCY = int(_number("MENUDO_WORKER_CONCURRENCY", 4))
+# Hands of their own for what asks others' machines: feeds, catalogues, results, what stands at a profile.
+OUTWARD_CONCURRENCY = int(_number("MENUDO_OUTWARD_CONCURRENCY", 6))
 PROCRASTINATE_WORKER_DEFAULTS = {
-    "concurrency": WORKER_CONCURRENCY,
     "delete_jobs": "successful",
     "fetch_job_polling_interval": _number("MENUDO_POLL_SECONDS", 1),
 }

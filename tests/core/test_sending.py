@@ -49,6 +49,14 @@ def test_a_network_that_stays_down_ends_in_trouble_after_the_last_try():
     assert last.step is Step.TROUBLE and "8 tries" in last.words
 
 
+def test_what_menudo_itself_breaks_over_is_tried_again_and_ends_with_a_person():
+    broken = Answer(Outcome.BROKEN)
+    again = decide(broken, "Brisk", 1, NOW, 0.5, BACKOFF)
+    assert (again.step, again.code) == (Step.WAIT, "broken") and again.at and again.at > NOW
+    last = decide(broken, "Brisk", 8, NOW, 0.5, BACKOFF)
+    assert (last.step, last.code) == (Step.TROUBLE, "broken") and "8 tries" in last.words
+
+
 @given(st.integers(1, 40), st.floats(0, 1, exclude_max=True))
 def test_back_off_grows_stays_within_bounds_and_never_runs_over(tried, dice):
     delay = BACKOFF.delay(tried, dice)

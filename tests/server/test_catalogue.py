@@ -6,6 +6,7 @@ from datetime import timedelta
 from decimal import Decimal
 
 import pytest
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from menudo.base import clock
 from menudo.catalogue import tasks
@@ -239,13 +240,13 @@ def test_catalogues_settings_are_told_at_their_fields(world, api, standin):
         assert pointers(api("POST", "catalogues/look", {"address": nowhere}, status=422)) == {"/address"}, nowhere
 
 
-def test_due_catalogues_get_a_job_each(world, api, standin, monkeypatch):
+def test_due_catalogues_get_a_job_each(world, api, standin):
     id = made(api, standin, "key,name,price\nA,Aster,9\n", currency="EUR")
-    by_file = Catalogue.objects.create(brand=world.garden, name="By file", next_at=None)
-    jobs = []
-    monkeypatch.setattr(tasks, "soon", lambda name, key, lock, **more: jobs.append((name, more["catalogue"])))
-    tasks.read_catalogues(timestamp=0)
-    assert jobs == [("read_catalogue", id)]
-    tasks.read_catalogue(catalogue=id)
-    tasks.read_catalogues(timestamp=0)
-    assert len(jobs) == 1 and by_file.pk not in dict(jobs).values(), "read a moment ago, it isn't due"
+    Catalogue.objects.create(brand=world.garden, name="By file", next_at=None)
+    tasks.read_due()
+    (job,) = ProcrastinateJob.objects.filter(task_name="read_catalogue")
+    assert (job.args, job.queue_name) == ({"catalogue": id}, "outward")
+    tasks.read_catalogue(**job.args)
+    ProcrastinateJob.objects.filter(task_name="read_catalogue").delete()
+    tasks.read_due()
+    assert not ProcrastinateJob.objects.filter(task_name="read_catalogue").exists(), "read a moment ago, it isn't due"

@@ -257,6 +257,35 @@ def test_a_client_connects_their_own_page_without_an_account_and_withdraws_it(wo
     assert (profile.state, profile.connection) == ("disconnected", None)
 
 
+def test_a_link_that_asks_for_some_kinds_leaves_the_same_accounts_others_connected(world, standin, link):
+    """The coordinator has connected a page and a group with an account; by a link for pages, the client chooses the page."""
+    back(world, at_the_network(set_out(world, "plaza"), profiles=("page", "group")))
+    page, group = (Profile.objects.get(network="plaza", remote_id=uid) for uid in ("page", "group"))
+    # Its administrator switches the app on.
+    Profile.objects.filter(pk=group.pk).update(state="connected")
+    client, way_back = by_link(link, ("page",))
+    assert client.get(way_back)["Location"].startswith(f"/link/{link}?connected=")
+    page.refresh_from_db(), group.refresh_from_db()
+    assert (page.state, group.state) == ("connected", "connected")
+    # Each goes by the sign-in that chose it: with the other's tokens the network would turn it away.
+    assert page.connection.link is not None and group.connection.link is None
+    assert working_token(page.connection) != working_token(group.connection)
+    # What the client drops later by their link is theirs alone.
+    client.delete(f"/api/links/{link}/profiles/{page.pk}")
+    group.refresh_from_db()
+    assert group.state == "connected" and Connection.objects.filter(network="plaza").count() == 1
+
+
+def test_choosing_otherwise_by_the_same_link_drops_what_it_had_connected(world, link):
+    ConnectLink.objects.update(wants=[{"network": "plaza", "kinds": ["page", "group"]}])
+    client, way_back = by_link(link, ("page", "group"))
+    client.get(way_back)
+    _, way_back = by_link(link, ("group",), client)
+    client.get(way_back)
+    states = dict(Profile.objects.filter(network="plaza").values_list("remote_id", "state"))
+    assert states["page"] == "disconnected" and states["group"] != "disconnected"
+
+
 def test_a_links_way_back_serves_only_the_browser_that_set_out(world, link):
     _, way_back = by_link(link, ("page",))
     for thief in (Client(), world.api().client):

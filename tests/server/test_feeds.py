@@ -8,6 +8,7 @@ from zoneinfo import ZoneInfo
 
 import httpx
 import pytest
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from menudo.base import clock
 from menudo.base.fetch import Page
@@ -265,15 +266,19 @@ def test_a_page_of_several_feeds_is_chosen_from_and_a_brand_follows_so_many_at_m
     assert api("POST", "feeds", {"address": a}, status=422)["errors"][0]["code"] == "many"
 
 
-def test_due_feeds_get_a_job_each_and_gone_ones_none(world, api, standin, monkeypatch):
+def test_due_feeds_get_a_job_each_and_gone_ones_none(world, api, standin):
     made = [api("POST", "feeds", {"address": put(standin, [item(n)], f"{n}.json")}, status=201)["id"] for n in range(3)]
     Feed.objects.filter(pk__in=made[:2]).update(next_at=clock.now() - timedelta(minutes=1))
     Feed.objects.filter(pk=made[2]).update(next_at=clock.now() + timedelta(minutes=10))
     Feed.objects.filter(pk=made[1]).update(gone=True)
-    jobs = []
-    monkeypatch.setattr(tasks, "soon", lambda name, key, lock, **more: jobs.append((name, more["feed"])))
-    tasks.read_feeds(timestamp=0)
-    assert jobs == [("read_feed", made[0])]
-    tasks.read_feed(feed=made[0])
-    tasks.read_feeds(timestamp=0)
-    assert len(jobs) == 1
+    put_in_line = ProcrastinateJob.objects.filter(task_name="read_feed", status="todo")
+    for _ in range(2):
+        tasks.read_due()
+        # The same one waits in line once, in the lane of its site.
+        (job,) = put_in_line
+        assert (job.args, job.queue_name) == ({"feed": made[0]}, "outward")
+        assert job.lock == f"outward:{standin.url.removeprefix('http://')}"
+    tasks.read_feed(**job.args)
+    put_in_line.delete()
+    tasks.read_due()
+    assert not put_in_line.exists()

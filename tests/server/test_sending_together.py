@@ -12,6 +12,7 @@ from menudo.delivery.actions.claim import claim
 from menudo.delivery.actions.send import send
 from menudo.delivery.actions.settle import Came, settle
 from menudo.history.models import Entry
+from menudo.notices.models import Mishap
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Pause, Profile
 from menudo_core.networks.content import Content
@@ -73,10 +74,13 @@ def test_one_that_breaks_everything_spoils_none_of_the_others(world, standin, mo
     monkeypatch.setattr(settling, "has_comment", commented)
     assert sent(good).state == "published"
     bad.refresh_from_db()
-    assert bad.state == "sending"
-    # Its lease runs out, and it is looked at again: what is there already is found by its key.
+    # What could not be read is tried again later; what could not be written down when its lease has run out.
+    assert (bad.state, bad.reason_code) == (("planned", "broken") if where == "reading" else ("sending", ""))
+    assert Mishap.objects.get().thing == f"delivery {bad.pk}"
+    # It is looked at again: what is there already is found by its key.
     monkeypatch.undo()
-    Delivery.objects.filter(pk=bad.pk).update(lease_until=timezone.now() - timedelta(seconds=1))
+    over = timezone.now() - timedelta(seconds=1)
+    Delivery.objects.filter(pk=bad.pk).update(lease_until=over if bad.lease_until else None, not_before=None)
     assert sent(bad).state == "published"
     assert sorted(p["body"]["text"] for p in standin.posts()) == ["Bad", "Good"]
 

@@ -35,6 +35,9 @@ _CAUSES = {
     "down": Cause(
         "{network} could not be reached", "Nothing is wrong with the post. Send it again when {network} is back.", Mend.RETRY
     ),
+    "broken": Cause(
+        "Menudo itself broke over it", "See whether it is at the profile, then send it again. The server's log says why.", Mend.RETRY
+    ),
     "reconnect": Cause(
         "{network} no longer lets Menudo in", "Reconnect the profile; then choose what happens to what was missed.", Mend.RECONNECT
     ),

@@ -6,7 +6,7 @@ from enum import StrEnum
 
 
 class Outcome(StrEnum):
-    """How one try at the network ended."""
+    """How one try at the network ended. `BROKEN`: by a mistake of Menudo's own, whatever the network would have said."""
 
     DONE = "done"
     REFUSED = "refused"
@@ -14,6 +14,7 @@ class Outcome(StrEnum):
     TOO_MANY = "too_many"
     DOWN = "down"
     UNSURE = "unsure"
+    BROKEN = "broken"
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,6 +77,14 @@ def decide(answer: Answer, network: str, tried: int, now: datetime, dice: float,
         case Outcome.UNSURE:
             words = f"It may have gone out: {network} can't tell. Look at the profile, then say whether it is there."
             return Decision(Step.TROUBLE, "unsure", words)
+        case Outcome.BROKEN:
+            if tried >= backoff.tries:
+                words = (
+                    f"Menudo itself broke over it in {tried} tries. See whether it is at {network}, then send it again."
+                )
+                return Decision(Step.TROUBLE, "broken", words)
+            words = "Menudo itself broke over it. It is tried again."
+            return Decision(Step.WAIT, "broken", words, now + backoff.delay(tried, dice))
         case Outcome.TOO_MANY:
             at = answer.retry_at or now + backoff.delay(1, dice)
             return Decision(Step.WAIT, "too_many", f"{network} asked to wait.", max(at, now))

@@ -6,10 +6,10 @@ from menudo.delivery.actions.comment import put_comment, sweep_comments
 from menudo.delivery.actions.end_connection import end_those_over
 from menudo.delivery.actions.pause import tell_pauses_over
 from menudo.delivery.actions.send import send as send_now
-from menudo.delivery.actions.sweep import look_again, miss
-from menudo.delivery.actions.sweep import sweep as sweep_now
+from menudo.delivery.actions.sweep import look_again, miss, sweep
 from menudo.delivery.actions.warn import warn
 from menudo.library.actions.bin import empty as empty_media
+from menudo.notices.periodic import EACH_MINUTE, periodic
 from menudo.posts.actions.bin import empty as empty_posts
 
 
@@ -25,25 +25,16 @@ def comment(delivery: int) -> None:
     put_comment(delivery)
 
 
-@app.periodic(cron="* * * * *")
-@app.task(name="sweep", queue="sweep", queueing_lock="sweep", pass_context=False)
-def sweep(timestamp: int) -> None:
-    """Each minute: what should have gone out and has no job, what a dead worker left, and what was held too long."""
-    sweep_now()
-    miss()
-    end_those_over()
-    warn()
-    tell_pauses_over()
-    look_again()
-    sweep_comments()
-
-
-@app.periodic(cron="41 3 * * *")
-@app.task(name="empty_bins", queue="sweep", queueing_lock="empty_bins", pass_context=False)
-def empty_bins(timestamp: int) -> None:
-    """Each night: delete for good what has been in the bin for its time."""
-    empty_posts()
-    empty_media()
+# What should have gone out and has no job, what a dead worker left, what was held too long, what ended. Each is a task of
+# its own: what breaks one ends no other. A worker that starts takes them all at once.
+STEPS = {
+    "sweep": sweep, "miss": miss, "end_connections": end_those_over, "warn_of_endings": warn,
+    "end_pauses": tell_pauses_over, "look_again": look_again, "sweep_comments": sweep_comments,
+}  # fmt: skip
+for _name, _step in STEPS.items():
+    periodic(_name, EACH_MINUTE, _step)
+periodic("empty_bin_of_posts", "41 3 * * *", empty_posts)
+periodic("empty_bin_of_media", "43 3 * * *", empty_media)
 
 
 @app.periodic(cron="17 * * * *")

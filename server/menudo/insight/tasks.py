@@ -2,11 +2,17 @@
 
 from procrastinate.contrib.django import app
 
-from menudo.insight.actions.read_results import read_results as read_now
+from menudo.base.engine import OUTWARD
+from menudo.insight.actions.read_results import put_readings, read_profile
+from menudo.notices.mishaps import boundary
+from menudo.notices.periodic import periodic
 
 
-@app.periodic(cron="29 * * * *")
-@app.task(name="read_results", queue="sweep", queueing_lock="read_results", pass_context=False)
-def read_results(timestamp: int) -> None:
-    """Each hour: what our posts have earned."""
-    read_now()
+@app.task(name="read_results", queue=OUTWARD, pass_context=False)
+def read_results(profile: int) -> None:
+    """What one profile's posts have earned."""
+    with boundary("read_results", f"profile {profile}"):
+        read_profile(profile)
+
+
+periodic("read_all_results", "29 * * * *", put_readings)

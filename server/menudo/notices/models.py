@@ -50,6 +50,23 @@ class Wishes(models.Model):
     digest_sent = models.DateTimeField(null=True)
 
 
+class Mishap(models.Model):
+    """Something that broke while Menudo worked by itself: the step, the thing it broke over (empty: the whole step), and
+    what the error said. Kept so that a person and /health are told; forgotten a while after it has last happened."""
+
+    step = models.CharField(max_length=60)
+    thing = models.CharField(max_length=80, blank=True)
+    brand_id = models.BigIntegerField(null=True)
+    error = models.CharField(max_length=400)
+    first_at = models.DateTimeField(default=clock.now, db_default=Now())
+    last_at = models.DateTimeField(default=clock.now, db_default=Now())
+    count = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["step", "thing"], name="one_mishap_of_a_step_and_thing")]
+        indexes = [models.Index(fields=["-last_at"])]
+
+
 class SentMail(models.Model):
     """A mail of the demo's, to be looked at on its mail tray."""
 

@@ -3,7 +3,10 @@
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
+from menudo.base import clock
 from menudo.notices.actions.mail import mail, send_digests
+from menudo.notices.mishaps import forget_old
+from menudo.notices.periodic import periodic
 
 
 @app.task(name="mail_notice", queue="sweep", retry=RetryStrategy(max_attempts=8, exponential_wait=4))
@@ -12,8 +15,5 @@ def mail_notice(notice: int) -> None:
     mail(notice)
 
 
-@app.periodic(cron="*/5 * * * *")
-@app.task(name="digests", queue="sweep", queueing_lock="digests", pass_context=False)
-def digests(timestamp: int) -> None:
-    """Every five minutes: the digests whose time has come."""
-    send_digests()
+periodic("digests", "*/5 * * * *", send_digests)
+periodic("forget_mishaps", "51 3 * * *", lambda: forget_old(clock.now()))

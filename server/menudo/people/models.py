@@ -19,12 +19,14 @@ class Users(BaseUserManager["User"]):
 
 
 class User(AbstractBaseUser):
-    """A person. Signs in with an e-mail address."""
+    """A person. Signs in with an e-mail address. Who manages the installation sees to its mail, its people's access and
+    what breaks in it; what they may do in a brand is a matter of the brand alone."""
 
     email = models.EmailField(unique=True)
     name = models.CharField(max_length=120)
     clock24 = models.BooleanField(default=True)
     is_active = models.BooleanField(default=True)
+    manages_installation = models.BooleanField(default=False, db_default=False)
     is_staff = False
     is_superuser = False
     joined = models.DateTimeField(default=clock.now, db_default=Now())

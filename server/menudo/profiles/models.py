@@ -11,7 +11,8 @@ from menudo.people.models import Brand, User
 
 
 class Connection(models.Model):
-    """One sign-in at a network: its sealed tokens serve every profile chosen there."""
+    """One sign-in at a network: its sealed tokens serve every profile chosen there. An account that signs in by a client's
+    link, too, has a connection for that: each has the tokens of what was chosen with it."""
 
     class State(models.TextChoices):
         CONNECTED = "connected"
@@ -33,7 +34,9 @@ class Connection(models.Model):
 
     class Meta:
         constraints = [
-            models.UniqueConstraint(fields=["brand", "network", "account"], name="one_connection_an_account")
+            models.UniqueConstraint(
+                fields=["brand", "network", "account", "link"], nulls_distinct=False, name="one_connection_an_account"
+            )
         ]
 
 

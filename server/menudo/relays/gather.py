@@ -3,9 +3,11 @@
 from collections.abc import Iterable
 from datetime import datetime, timedelta
 
-import structlog
 from django.core.cache import cache
+from django.db import connection, transaction
 
+from menudo.base import clock
+from menudo.notices.mishaps import boundary
 from menudo.people.models import Brand
 from menudo.posts.models import Delivery
 from menudo.profiles.actions.token import working_token
@@ -17,10 +19,11 @@ from menudo.relays.models import Appeared, Outside, Relay
 from menudo.relays.sources import Arrived, latest
 from menudo_core.text.hashtags import hashtags
 
-log = structlog.get_logger(__name__)
 # The newest of one source in one round.
 _AT_ONCE = 200
 _LOOK_SECONDS = 240
+# The first half of the advisory locks' keys (two 32-bit numbers); the second is the source's.
+_SOURCES = 0x50C7
 # When a person waits for it.
 SOON = 5
 # Clocks of networks are not ours: what they say happened a little before is looked at again.
@@ -29,22 +32,49 @@ _GRACE = timedelta(minutes=10)
 LOOKS_BACK = timedelta(days=90)
 
 
-def gather(now: datetime) -> int:
-    """What is new at every source with a relay that is on. How much."""
+def gather() -> int:
+    """What is new at every source with a relay that is on, of what is known here; profiles' networks are asked in jobs of
+    their own (look_outside). How much."""
+    now = clock.now()
     sources: dict[tuple[int, str], datetime] = {}
     for relay in Relay.objects.filter(on=True, on_at__isnull=False):
         key = (relay.brand_id, relay.source)
         sources[key] = min(sources.get(key, now), relay.on_at or now)
     count = 0
     for (brand, source), since in sources.items():
-        try:
-            if source.startswith("p"):
-                look_outside(int(source[1:]))
-            after = max(since - _GRACE, now - LOOKS_BACK)
-            count += keep(brand, latest(source, _AT_ONCE, after), now)
-        except Exception:
-            log.exception("gathering_broke_off", source=source)
+        with boundary("gather", f"source {source}", brand, "what appeared at the source of a relay"):
+            count += _read_source(brand, source, max(since - _GRACE, now - LOOKS_BACK))
     return count
+
+
+def _read_source(brand: int, source: str, after: datetime) -> int:
+    with transaction.atomic():
+        lock_source(brand, source)
+        # Said before it is read: a relay that is switched on from here on waits for the lock, and what comes then is its own.
+        seen = clock.now()
+        return keep(brand, latest(source, _AT_ONCE, after), seen)
+
+
+def lock_source(brand: int, source: str) -> None:
+    """Whoever reads a source and whoever switches a relay of it on wait for each other: what was there before and what came
+    after is told apart. Until the transaction ends."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_advisory_xact_lock(%s, hashtext(%s))", [_SOURCES, f"{brand}:{source}"])
+
+
+def outside_due() -> list[tuple[int, str]]:
+    """The profiles whose networks are to be asked again what stands there, with the address of each."""
+    profiles = (
+        Profile.objects.filter(relays_from__on=True, relays_from__paused="", state=Profile.State.CONNECTED)
+        .filter(connection__isnull=False)
+        .select_related("connection")
+        .distinct()
+    )
+    return [
+        (p.pk, str(p.connection.endpoints.get("micropub", "")))
+        for p in profiles.order_by("pk")
+        if p.connection is not None and not cache.get(f"outside:{p.pk}:{_LOOK_SECONDS}")
+    ]
 
 
 def keep(brand: Brand | int, found: Iterable[Arrived], now: datetime) -> int:
@@ -76,9 +106,9 @@ def look_outside(id: int, every: int = _LOOK_SECONDS) -> int:
     profile = Profile.objects.filter(pk=id, state=Profile.State.CONNECTED).select_related("connection").first()
     if profile is None or profile.connection is None:
         return 0
-    connection = profile.connection
+    at = profile.connection
     try:
-        wire = Micropub(sign_in.client_for(connection.endpoints), connection.endpoints, working_token(connection))
+        wire = Micropub(sign_in.client_for(at.endpoints), at.endpoints, working_token(at))
         written = wire.written(profile.remote_id)
     except (sign_in.Ended, sign_in.NetworkError):
         return 0

@@ -1,14 +1,9 @@
 """Background jobs: each a thin call of an action."""
 
-from procrastinate.contrib.django import app
-
+from menudo.notices.periodic import periodic
 from menudo.signoff.actions.look_again import look_again
 from menudo.signoff.actions.remind import remind
 
-
-@app.periodic(cron="*/5 * * * *")
-@app.task(name="remind_signers", queue="sweep", queueing_lock="remind_signers", pass_context=False)
-def remind_signers(timestamp: int) -> None:
-    """Every five minutes: what is held for no reason any more, and what should have been answered by now and isn't."""
-    look_again()
-    remind()
+# What is held for no reason any more, and what should have been answered by now and isn't.
+periodic("look_again_at_signoff", "*/5 * * * *", look_again)
+periodic("remind_signers", "*/5 * * * *", remind)

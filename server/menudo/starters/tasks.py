@@ -1,12 +1,7 @@
 """Background jobs: each a thin call of an action."""
 
-from procrastinate.contrib.django import app
-
+from menudo.notices.periodic import periodic
 from menudo.starters.actions.supply import supply_all
 
-
-@app.periodic(cron="7 * * * *")
-@app.task(name="supply_starters", queue="sweep", queueing_lock="supply_starters", pass_context=False)
-def starters(timestamp: int) -> None:
-    """Each hour: those that are over go, and new ones come."""
-    supply_all()
+# Those that are over go, and new ones come.
+periodic("supply_starters", "7 * * * *", supply_all)

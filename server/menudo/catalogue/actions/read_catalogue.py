@@ -37,6 +37,9 @@ def read_catalogue(id: int) -> int:
     except (CantFetch, NoCatalogue) as error:
         _failed(catalogue, str(error), now)
         return 0
+    except Exception:
+        _failed(catalogue, "Menudo broke over what its site sent.", now)
+        raise
     if found is not None and (lacks := missing(catalogue.mapping, found.columns)):
         _failed(catalogue, "Its columns are others than they were. " + next(iter(lacks.values())), now)
         return 0

@@ -4,6 +4,7 @@ from django.db import transaction
 
 from menudo.base.clock import db_now
 from menudo.notices.actions.notify import notify
+from menudo.notices.mishaps import boundary
 from menudo.people.capabilities import May
 from menudo.people.who_may import who_may
 from menudo.posts.actions.rehold import rehold
@@ -27,7 +28,8 @@ def end_those_over() -> int:
     """End every connection whose time is over, before anything is sent into a closed door. How many."""
     over = Connection.objects.select_related("brand").filter(state=Connection.State.CONNECTED, ends__lte=db_now())
     for connection in over:
-        end_connection(connection)
+        with boundary("end_connections", f"connection {connection.pk}", connection.brand_id, connection.account):
+            end_connection(connection)
     return len(over)
 
 

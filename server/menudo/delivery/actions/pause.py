@@ -10,6 +10,7 @@ from menudo.base.clock import db_now
 from menudo.base.live import tell
 from menudo.base.problems import Conflict, Invalid, NotFound
 from menudo.history.actions.record import record
+from menudo.notices.mishaps import boundary
 from menudo.people.actions.tell_planners import tell_planners
 from menudo.people.capabilities import May
 from menudo.people.here import Here
@@ -93,7 +94,7 @@ def tell_pauses_over() -> int:
     """End the pauses whose time has run out, and tell those who publish. How many."""
     over = Pause.objects.select_related("brand", "profile").filter(ended=None, until__lte=db_now())
     for row in over:
-        with transaction.atomic():
+        with boundary("end_pauses", f"pause {row.pk}", row.brand_id, "a pause that is over"), transaction.atomic():
             if not Pause.objects.filter(pk=row.pk, ended=None).update(ended=row.until):
                 continue
             rehold(_hanging(row.brand_id, row.profile))

@@ -7,7 +7,7 @@ import contextlib
 import threading
 import time
 from collections import deque
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from datetime import timedelta
 from typing import Any
@@ -20,6 +20,7 @@ from menudo.base import clock
 from menudo.delivery.actions.claim import anyone_sends, begin, claim, first_due, still_mine
 from menudo.delivery.actions.set_aside import set_aside
 from menudo.delivery.actions.settle import Came, kept_as_sent, write_down
+from menudo.delivery.actions.sweep import over_delivery
 from menudo.delivery.lines import Lines
 from menudo.delivery.outgoing import Assets, NotSent, outgoing
 from menudo.delivery.through import through, was_it_done
@@ -45,11 +46,12 @@ _at_it, _over = threading.Lock(), threading.Event()
 # The ids of deliveries whose jobs asked since it was last looked for what is due; None: whatever is.
 _asked: deque[int | None] = deque()
 _NOT_THERE = Answer(Outcome.REFUSED, "it is not there")
+_BROKEN = Answer(Outcome.BROKEN)
 Step = Delivery.Step
 
 
-class LeaseLost(Exception):
-    """Another worker has taken the delivery over; this one stops without a trace."""
+class LeaseLost(BaseException):
+    """Another worker has taken the delivery over; this one stops without a trace. Nothing broke: no boundary catches it."""
 
 
 @dataclass(slots=True, eq=False)
@@ -135,7 +137,8 @@ def _send() -> int:
 
 def _ready(taken: list[Delivery]) -> list[_Going]:
     """Those that go out through a line; what was held, handed over or stopped by our own looking is written down."""
-    going = _read(taken)
+    going, broken = _read(taken)
+    write_down(broken)
     # What was begun before may be out: its network is asked before anything else is decided about it, in its line.
     begun = [one for one in going if one.delivery.step == Step.CREATE]
     fresh, stopped = _looked_at([one for one in going if one.delivery.step != Step.CREATE])
@@ -143,30 +146,23 @@ def _ready(taken: list[Delivery]) -> list[_Going]:
     return [*begun, *_begun(fresh)]
 
 
-def _read(taken: Iterable[Delivery]) -> list[_Going]:
+def _read(taken: Iterable[Delivery]) -> tuple[list[_Going], list[Came]]:
+    """Those whose wording could be read, and what came of those that Menudo broke over."""
     by_brand: dict[int, list[Delivery]] = {}
     for delivery in taken:
         by_brand.setdefault(delivery.brand_id, []).append(delivery)
-    found = []
+    found: list[_Going] = []
+    broken: list[Came] = []
     for deliveries in by_brand.values():
         brand = deliveries[0].brand
         sayings = Sayings.of_all(brand, {d.post_id: d.post for d in deliveries}.values())
         for d in deliveries:
-            with _by_itself(d):
+            read = len(found)
+            with over_delivery("send", d):
                 found.append(_Going(d, sayings[d.post_id], said_by(sayings[d.post_id], d, d.profile, brand)))
-    return found
-
-
-@contextlib.contextmanager
-def _by_itself(delivery: Delivery) -> Iterator[None]:
-    """What breaks over one delivery stops none of the others: its lease runs out, and it is tried again."""
-    try:
-        yield
-    except OperationalError:
-        # The database is gone, for all of them.
-        raise
-    except Exception:
-        log.exception("broke_off", delivery=delivery.pk)
+            if len(found) == read:
+                broken.append(Came(d, _BROKEN, Content()))
+    return found, broken
 
 
 def _looked_at(fresh: list[_Going]) -> tuple[list[_Going], list[Came]]:
@@ -176,15 +172,16 @@ def _looked_at(fresh: list[_Going]) -> tuple[list[_Going], list[Came]]:
     stopped: list[Came] = []
     for one in fresh:
         delivery, content = one.delivery, one.content
-        with _by_itself(delivery):
+        answer: Answer | None = _BROKEN
+        with over_delivery("send", delivery):
             if pauses is None or set_aside(delivery, sign_of(delivery, one.sayings), pauses, len(content.media)):
                 continue
             one.assets = Assets.of(delivery, content)
             answer = _stopped(one)
-            if answer is None:
-                go.append(one)
-            else:
-                stopped.append(Came(delivery, answer, content))
+        if answer is None:
+            go.append(one)
+        else:
+            stopped.append(Came(delivery, answer, content))
     return go, stopped
 
 
@@ -218,23 +215,31 @@ def _line(one: _Going) -> Answer | None:
     )
     with bound:
         try:
-            if delivery.step == Step.CREATE and not one.begun_at:
-                there = _asked_first(delivery)
-                if there is not None:
-                    return there
-                go, stopped = _looked_at([one])
-                if not go:
-                    return stopped[0].answer if stopped else None
-            connection = delivery.profile.connection
-            if connection is None:
-                return Answer(Outcome.NOT_AUTHORISED)
-            return through(connection, lambda adapter: _create(adapter, one))
+            with over_delivery("send", delivery):
+                return _sent(one)
+            return _BROKEN
         except LeaseLost:
             log.warning("lease_lost")
-        except Exception:
-            # Whatever it is: its lease runs out, and then its network is asked.
-            log.exception("broke_off")
+        except OperationalError:
+            # The database is gone: its lease runs out, and then its network is asked.
+            log.exception("delivery.broke_off")
     return None
+
+
+def _sent(one: _Going) -> Answer | None:
+    """Through the wire. Raises LeaseLost."""
+    delivery = one.delivery
+    if delivery.step == Step.CREATE and not one.begun_at:
+        there = _asked_first(delivery)
+        if there is not None:
+            return there
+        go, stopped = _looked_at([one])
+        if not go:
+            return stopped[0].answer if stopped else None
+    connection = delivery.profile.connection
+    if connection is None:
+        return Answer(Outcome.NOT_AUTHORISED)
+    return through(connection, lambda adapter: _create(adapter, one))
 
 
 def _asked_first(delivery: Delivery) -> Answer | None:

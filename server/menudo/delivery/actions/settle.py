@@ -14,6 +14,7 @@ from django.db.models import F
 from menudo.base import clock
 from menudo.base.live import tell_all
 from menudo.delivery.actions.claim import held_by, of_each
+from menudo.delivery.actions.sweep import over_delivery
 from menudo.history.actions.record import MENUDO, entry, record, record_all
 from menudo.library.models import Asset
 from menudo.people.actions.tell_planners import tell_planners
@@ -51,10 +52,8 @@ def write_down(came: Sequence[Came]) -> None:
     except Exception:
         log.exception("settling_together_broke_off")
         for one in came:
-            try:
+            with over_delivery("settle", one.delivery):
                 settle([one])
-            except Exception:
-                log.exception("settling_broke_off", delivery=one.delivery.pk)
 
 
 def settle(came: Sequence[Came]) -> None:

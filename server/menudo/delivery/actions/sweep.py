@@ -1,5 +1,6 @@
 """Catch what has no job: due deliveries, and those whose worker died."""
 
+from contextlib import AbstractContextManager
 from datetime import timedelta
 
 import structlog
@@ -10,6 +11,7 @@ from django.db.models.functions import Coalesce
 from menudo.base.clock import db_now
 from menudo.base.live import tell
 from menudo.history.actions.record import MENUDO, record
+from menudo.notices.mishaps import boundary
 from menudo.people.actions.tell_planners import tell_planners
 from menudo.posts.actions.due import put_job
 from menudo.posts.actions.rehold import rehold
@@ -28,7 +30,7 @@ def miss() -> int:
     late = Delivery.objects.filter(state=DeliveryState.HELD, due_at__lte=db_now(), post__binned__isnull=True)
     count = 0
     for delivery in late.select_related("profile", "post", "brand")[:_MOST]:
-        with transaction.atomic():
+        with over_delivery("miss", delivery), transaction.atomic():
             still = Delivery.objects.filter(pk=delivery.pk, state=DeliveryState.HELD, revision=delivery.revision)
             words = MISSED_WORDS[Hold(delivery.held_for or Hold.SIGNOFF)]
             missed = after(DeliveryState.HELD, Event.MISS)
@@ -40,6 +42,12 @@ def miss() -> int:
                 tell(delivery.brand_id, "delivery", delivery.pk)
                 count += 1
     return count
+
+
+def over_delivery(step: str, delivery: Delivery) -> AbstractContextManager[None]:
+    """A boundary around what is done with one delivery."""
+    words = f"“{delivery.headline or 'a post'}” for {delivery.profile.handle}"
+    return boundary(step, f"delivery {delivery.pk}", delivery.brand_id, words)
 
 
 def _tell_missed(delivery: Delivery) -> None:
@@ -56,8 +64,12 @@ def _tell_missed(delivery: Delivery) -> None:
 
 def look_again() -> int:
     """Look again at what is held for a pause or a connection: a program that died in between may have left it so. How many changed."""
-    with transaction.atomic():
-        return rehold(Delivery.objects.filter(state=DeliveryState.HELD, held_for__in=CATCHES_UP, due_at__gt=db_now()))
+    changed = 0
+    held = Delivery.objects.filter(state=DeliveryState.HELD, held_for__in=CATCHES_UP, due_at__gt=db_now())
+    for brand in held.order_by("brand_id").values_list("brand_id", flat=True).distinct():
+        with boundary("look_again", f"brand {brand}", brand, "what is held"), transaction.atomic():
+            changed += rehold(held.filter(brand=brand))
+    return changed
 
 
 def sweep(grace: timedelta = _GRACE) -> int:

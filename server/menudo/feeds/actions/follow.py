@@ -10,7 +10,7 @@ from defusedxml.common import DefusedXmlException
 from django.db import IntegrityError, transaction
 
 from menudo.base import clock
-from menudo.base.engine import outward, soon
+from menudo.base.engine import outward
 from menudo.base.fetch import CantFetch, Page, fetch
 from menudo.base.live import tell
 from menudo.base.problems import Invalid
@@ -135,7 +135,7 @@ def read_soon(place: Here, id: int) -> Feed:
         feed = feed_of(place, id, lock=True)
         feed.gone, feed.next_at = False, clock.now()
         feed.save(update_fields=["gone", "next_at"])
-        soon("read_feed", f"feed:{feed.pk}", outward(feed.pk), feed=feed.pk)
+        outward("read_feed", f"feed:{feed.pk}", feed.address, feed=feed.pk)
     return feed
 
 

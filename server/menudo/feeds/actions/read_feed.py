@@ -6,7 +6,7 @@ import structlog
 from django.db import IntegrityError, transaction
 
 from menudo.base import clock
-from menudo.base.engine import outward, soon
+from menudo.base.engine import soon
 from menudo.base.fetch import CantFetch, Page, fetch
 from menudo.base.live import tell
 from menudo.feeds.models import Article, Feed
@@ -33,6 +33,10 @@ def read_feed(id: int) -> int:
     except (CantFetch, NoFeed) as error:
         _failed(feed, error, now)
         return 0
+    except Exception:
+        # Ours to mend; until then it is asked ever more seldom, as any that can't be read.
+        _failed(feed, NoFeed("Menudo broke over what its site sent."), now)
+        raise
     return take_in(feed, page, found, now)
 
 
@@ -52,7 +56,7 @@ def take_in(feed: Feed, page: Page, found: Found | None, now: datetime) -> int:
         if count or first:
             tell(feed.brand_id, "feed", feed.pk)
         if count:
-            soon("check_articles", lane=outward(1))
+            soon("check_articles")
             soon("round_of_relays")
     if page.moved and page.moved != feed.address:
         _moved(feed, page.moved)

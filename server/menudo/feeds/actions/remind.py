@@ -10,6 +10,7 @@ from menudo.base import clock
 from menudo.feeds.models import ShelfReminder
 from menudo.feeds.reads import on_shelf
 from menudo.notices.actions.notify import notify
+from menudo.notices.mishaps import boundary
 from menudo.people.here import Here
 
 _FEW = 3
@@ -30,7 +31,7 @@ def remind() -> int:
     """Whom it is time to tell, each once a day. How many were told."""
     now, told = clock.now(), 0
     for id in ShelfReminder.objects.values_list("pk", flat=True):
-        with transaction.atomic():
+        with boundary("remind_of_the_shelf", f"reminder {id}"), transaction.atomic():
             one = ShelfReminder.objects.select_for_update(of=("self",)).select_related("brand").filter(pk=id).first()
             if one is None:
                 continue

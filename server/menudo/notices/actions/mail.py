@@ -5,6 +5,7 @@ from django.core.mail import send_mail
 from django.db import transaction
 
 from menudo.base import clock
+from menudo.notices.mishaps import boundary
 from menudo.notices.models import Notice, SentMail, Wishes
 from menudo.notices.wishes import wishes_of
 from menudo_core.notices.when import Way, digest_due
@@ -43,8 +44,9 @@ def send_digests() -> int:
     users = sorted(set(waiting.values_list("user_id", flat=True)))
     sent = 0
     for user, wished in wishes_of(users).items():
-        if digest_due(clock.now(), wished.zone, wished.row.digest_at, wished.row.digest_sent):
-            sent += _digest(user)
+        with boundary("digests", f"person {user}"):
+            if digest_due(clock.now(), wished.zone, wished.row.digest_at, wished.row.digest_sent):
+                sent += _digest(user)
     return sent
 
 

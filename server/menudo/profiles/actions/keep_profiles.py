@@ -24,6 +24,8 @@ def keep_profiles(
             brand=pending.brand,
             network=pending.network,
             account=tokens.account[:200],
+            # By a link, only what it asks for is chosen: what the same account has connected otherwise stays as it is.
+            link=pending.link,
             defaults={
                 "state": Connection.State.CONNECTED,
                 "access_token": seal(tokens.access),
@@ -32,7 +34,6 @@ def keep_profiles(
                 "ends": tokens.ends,
                 "endpoints": pending.endpoints,
                 "address": pending.endpoints.get("site", "")[:300],
-                "link": pending.link,
                 "warned": None,
             },
         )

@@ -5,12 +5,13 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 import structlog
-from django.db import IntegrityError, OperationalError, transaction
-from django.db.models import F, Q
+from django.db import IntegrityError, transaction
+from django.db.models import F, Q, QuerySet
 
 from menudo.base import clock
 from menudo.base.live import tell
 from menudo.history.actions.record import MENUDO, record
+from menudo.notices.mishaps import boundary
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.people.models import Membership
@@ -24,7 +25,7 @@ from menudo.posts.locking import lock_deliveries, lock_slots
 from menudo.posts.models import Post
 from menudo.posts.times import next_slot, zone_of
 from menudo.profiles.standing import pauses_of, usable
-from menudo.relays.gather import gather
+from menudo.relays.gather import gather, look_outside, outside_due
 from menudo.relays.judging import WORDS, has_to_wait, judged
 from menudo.relays.models import Appeared, Had, Leg, Relay
 from menudo.relays.shaping import Made, make
@@ -39,19 +40,37 @@ _STALE = timedelta(days=7)
 
 
 def round_of_relays() -> int:
-    """Gather, then carry at every relay that is on; what breaks over one stops none of the others. How many posts were made."""
-    gather(clock.now())
-    made = 0
-    for id in Relay.objects.filter(on=True, paused="").order_by("pk").values_list("pk", flat=True):
-        try:
-            made += carry(id)
-        except OperationalError:
-            raise
-        except Exception:
-            # Tried again in the next rounds; what goes on breaking isn't left to break unseen.
-            log.exception("relay_broke_off", relay=id)
-            _count(id, f"It broke off {_FAILS} times, by a mistake of Menudo's own. The server's log has it.")
-    return made
+    """A whole round at once, one after another: look at the networks, gather, carry. How many posts were made. The workers
+    do the same in jobs, so that what hangs holds up its own only: see tasks.py."""
+    for profile, _ in outside_due():
+        with boundary("look_outside", f"profile {profile}"):
+            look_outside(profile)
+    gather()
+    return sum(carry_bounded(id) for id in with_something_waiting())
+
+
+def with_something_waiting() -> list[int]:
+    """The relays that are on and for which something has appeared that they have not judged yet."""
+    found = Relay.objects.filter(on=True, paused="", on_at__isnull=False).order_by("pk")
+    return [relay.pk for relay in found if _waiting(relay).exists()]
+
+
+def carry_bounded(id: int) -> int:
+    """Carry; what goes on breaking isn't left to break unseen, and pauses the relay. How many posts were made."""
+    made = None
+    with boundary("carry", f"relay {id}"):
+        made = carry(id)
+    if made is None:
+        _count(id, f"It broke off {_FAILS} times, by a mistake of Menudo's own. The server's log has it.")
+    return made or 0
+
+
+def _waiting(relay: Relay) -> QuerySet[Appeared]:
+    mine = Q(seen__gte=relay.on_at) | Q(pk__in=relay.taken)
+    waiting = Appeared.objects.filter(mine, brand=relay.brand_id, source=relay.source)
+    if relay.catalogue_id is not None:
+        waiting = waiting.filter(event=relay.event, event_name=relay.event_name)
+    return waiting.exclude(legs__relay=relay)
 
 
 def carry(id: int) -> int:
@@ -59,12 +78,8 @@ def carry(id: int) -> int:
     relay = Relay.objects.select_related("brand", "target", "by").get(pk=id)
     if not relay.on or relay.paused or relay.on_at is None:
         return 0
-    mine = Q(seen__gte=relay.on_at) | Q(pk__in=relay.taken)
-    waiting = Appeared.objects.filter(mine, brand=relay.brand, source=relay.source)
-    if relay.catalogue_id is not None:
-        waiting = waiting.filter(event=relay.event, event_name=relay.event_name)
     made = 0
-    for appeared in waiting.exclude(legs__relay=relay).order_by("at", "pk")[:_AT_ONCE]:
+    for appeared in _waiting(relay).order_by("at", "pk")[:_AT_ONCE]:
         step = _one(relay, appeared)
         if step is None:
             break

@@ -11,7 +11,7 @@ from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.relays.actions.carry import carry
 from menudo.relays.actions.keep import relay_of
-from menudo.relays.gather import SOON, keep, look_outside
+from menudo.relays.gather import SOON, keep, lock_source, look_outside
 from menudo.relays.models import Appeared, Relay
 from menudo.relays.sources import latest_for
 
@@ -21,11 +21,13 @@ def switch(place: Here, id: int, on: bool, take: int = 0) -> Relay:
     ends. Off: nothing more is, and what it asks waits still."""
     place.needs(May.PUBLISH)
     place.needs(May.WRITE)
-    now = clock.now()
     asked = relay_of(place, id)
     if on and asked.profile_id is not None:
         look_outside(asked.profile_id, SOON)
     with transaction.atomic():
+        lock_source(place.brand.pk, asked.source)
+        # Only now, when nobody reads the source: what it is found to hold from here on is this relay's too.
+        now = clock.now()
         relay = relay_of(place, id, lock=True)
         relay.on = on
         relay.revision += 1

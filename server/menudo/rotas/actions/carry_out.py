@@ -4,12 +4,12 @@ from collections import defaultdict
 from datetime import datetime, timedelta
 from typing import Any
 
-import structlog
 from django.db import transaction
 
 from menudo.base import clock
 from menudo.base.live import tell
 from menudo.history.actions.record import MENUDO, record
+from menudo.notices.mishaps import boundary
 from menudo.people.actions.tell_planners import tell_planners
 from menudo.posts.actions.add_deliveries import add_deliveries, deliveries_of
 from menudo.posts.actions.cards import write_cards
@@ -29,17 +29,14 @@ from menudo_core.signoff.states import Event
 
 # Weeks.
 _SOON = 2
-log = structlog.get_logger(__name__)
 
 
 def carry_out_all() -> int:
     """Every rota that is on; what breaks over one stops none of the others. How many deliveries were planned."""
     planned = 0
-    for id in Rota.objects.filter(on=True).order_by("pk").values_list("pk", flat=True):
-        try:
+    for id, brand, name in Rota.objects.filter(on=True).order_by("pk").values_list("pk", "brand", "name"):
+        with boundary("carry_out_rotas", f"rota {id}", brand, f"the rota {name}"):
             planned += carry_out(id)
-        except Exception:
-            log.exception("rota_broke_off", rota=id)
     return planned
 
 

@@ -3,6 +3,7 @@ person who left)."""
 
 from django.db import transaction
 
+from menudo.notices.mishaps import boundary
 from menudo.people.models import Brand
 from menudo.posts.actions.resign import resign
 from menudo.posts.locking import lock_posts
@@ -16,7 +17,7 @@ def look_again() -> int:
     held = Delivery.objects.filter(state=DeliveryState.HELD, held_for=Hold.SIGNOFF, post__binned__isnull=True)
     changed = 0
     for brand in Brand.objects.filter(pk__in=held.values("brand_id")).order_by("pk"):
-        with transaction.atomic():
+        with boundary("look_again_at_signoff", f"brand {brand.pk}", brand.pk, "its sign-off"), transaction.atomic():
             waiting = lock_posts(brand, held.filter(brand=brand).values_list("post_id", flat=True))
             changed += resign(brand, waiting)
     return changed

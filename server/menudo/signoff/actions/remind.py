@@ -6,6 +6,7 @@ from django.db import transaction
 
 from menudo.base import clock
 from menudo.notices.actions.notify import notify
+from menudo.notices.mishaps import boundary
 from menudo.people.actions.tell_planners import tell_planners
 from menudo.people.models import Brand
 from menudo.posts.actions.watch import called
@@ -21,20 +22,27 @@ _AHEAD = timedelta(hours=720)
 
 def remind() -> int:
     """Every delivery whose answer was wanted by now and isn't there, while it isn't due yet. How many people were told."""
-    now, told = clock.now(), 0
+    told = 0
     for brand in Brand.objects.filter(needs_signoff=True, sign_rules__before_hours__isnull=False).distinct():
-        held = Delivery.objects.filter(
-            brand=brand, state=DeliveryState.HELD, signing=Sign.WAITS, due_at__gt=now, due_at__lte=now + _AHEAD,
-            post__binned__isnull=True,
-        )  # fmt: skip
-        posts = list(Post.objects.filter(pk__in=held.values("post_id")).select_related("campaign"))
-        for post in posts:
-            post.brand = brand
-        found = signings(brand, posts)
-        for post in posts:
-            late = [s for s in found[post.pk] if _late(s, now)]
-            if late:
-                told += _tell(brand, post, late)
+        with boundary("remind_signers", f"brand {brand.pk}", brand.pk, "its sign-off"):
+            told += _remind(brand)
+    return told
+
+
+def _remind(brand: Brand) -> int:
+    now, told = clock.now(), 0
+    held = Delivery.objects.filter(
+        brand=brand, state=DeliveryState.HELD, signing=Sign.WAITS, due_at__gt=now, due_at__lte=now + _AHEAD,
+        post__binned__isnull=True,
+    )  # fmt: skip
+    posts = list(Post.objects.filter(pk__in=held.values("post_id")).select_related("campaign"))
+    for post in posts:
+        post.brand = brand
+    found = signings(brand, posts)
+    for post in posts:
+        late = [s for s in found[post.pk] if _late(s, now)]
+        if late:
+            told += _tell(brand, post, late)
     return told
 
 

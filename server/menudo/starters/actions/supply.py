@@ -3,17 +3,16 @@
 from datetime import datetime
 from zoneinfo import ZoneInfo
 
-import structlog
 from django.db import connection, transaction
 
 from menudo.base import clock
 from menudo.base.live import tell
+from menudo.notices.mishaps import boundary
 from menudo.people.models import Brand
 from menudo.starters.models import Starter
 from menudo.starters.seeds import seeds
 from menudo_core.starters.choose import Answer, Kind, Reason, Seed, choose
 
-log = structlog.get_logger(__name__)
 SUPPLY = 6
 _LEARNS_FROM = 200
 
@@ -22,10 +21,8 @@ def supply_all() -> int:
     """Every brand; what breaks over one stops none of the others. How many starters were made."""
     made = 0
     for brand in Brand.objects.order_by("pk"):
-        try:
+        with boundary("supply_starters", f"brand {brand.pk}", brand.pk, "its starters"):
             made += supply(brand)
-        except Exception:
-            log.exception("starters_broke_off", brand=brand.pk)
     return made
 
 

@@ -16,7 +16,8 @@ import { Matrix } from "./Matrix";
 import { ProfilePicker } from "./ProfilePicker";
 import { calledColumn, PlaceContext } from "./place";
 import { useCheck, useOthersHere, usePost } from "./queries";
-import { type Kept, useBench } from "./useBench";
+import type { SaveState } from "./saving/SaveQueue";
+import { useBench } from "./useBench";
 import { usePlan, useTimes } from "./usePlan";
 
 type Props = {
@@ -28,7 +29,7 @@ type Props = {
   onMade: (id: number) => void;
 };
 
-const KEPT: Record<Kept, string> = {
+const SAVED: Record<SaveState, string> = {
   kept: "kept",
   changed: "not kept yet",
   keeping: "being kept",
@@ -122,9 +123,9 @@ export function Bench({ profiles, loaded, first, date, time, onMade }: Props) {
             w={`${Math.max(draft.title.length, 9) + 1}ch`}
             maxW="50vw"
           />
-          <Box color={bench.kept === "failed" ? "pimenton" : "faded"} role="status" data-testid="kept">
+          <Box color={bench.saved === "failed" ? "pimenton" : "faded"} role="status" data-testid="kept">
             {stateWords(state).replaceAll("_", " ")} ·{" "}
-            {bench.id === null && bench.kept === "kept" ? "nothing to keep yet" : KEPT[bench.kept]}
+            {bench.id === null && bench.saved === "kept" ? "nothing to keep yet" : SAVED[bench.saved]}
           </Box>
           {others.length > 0 && (
             <Box color="anil" fontWeight="600" role="status" data-testid="others-here">

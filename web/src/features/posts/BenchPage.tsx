@@ -15,14 +15,19 @@ export function BenchPage() {
   const search = useSearch({ from: "/$brand/bench/$post" });
   const navigate = useNavigate();
   const made = useRef<{ id: string; key: string } | null>(null);
+  // Each new post is a Bench of its own, also when one begins the next on the Bench of the last.
+  const visit = useRef({ param, count: 0 });
+  if (visit.current.param !== param) visit.current = { param, count: visit.current.count + 1 };
   const profiles = useProfiles(brand.slug);
   const id = /^\d{1,15}$/.test(param) ? Number(param) : null;
   const post = usePost(brand.slug, id);
-  const key = made.current?.id === param ? made.current.key : param;
+  const key = made.current?.id === param ? made.current.key : `${param}:${visit.current.count}`;
+  const keyNow = useRef(key);
+  keyNow.current = key;
 
   const onMade = useCallback(
     (newId: number) => {
-      made.current = { id: String(newId), key: "new" };
+      made.current = { id: String(newId), key: keyNow.current };
       void navigate({
         to: "/$brand/bench/$post",
         params: { brand: brand.slug, post: String(newId) },

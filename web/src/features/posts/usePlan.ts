@@ -50,14 +50,17 @@ export function usePlan(
     setBusy(true);
     setProblem(null);
     try {
-      const post = await bench.write();
-      if (!post) throw new Problem(422, "There is nothing to plan yet. Write a text or add a picture.");
       const body: Schemas["PlanIn"] = { when: whenIn(when) };
-      const path = { brand: brand.slug, id: post.id };
-      const plan = await got(
-        api.POST("/api/brands/{brand}/posts/{id}/plan", { params: { path }, headers: ifMatch(post.revision), body }),
-      );
-      bench.planned(plan.post);
+      let planned: Schemas["PlanOut"] | undefined;
+      // What is planned is what was typed when it was pressed: nothing is saved between saving it and planning it.
+      await bench.after(async (post) => {
+        const path = { brand: brand.slug, id: post.id };
+        const headers = ifMatch(post.revision);
+        planned = await got(api.POST("/api/brands/{brand}/posts/{id}/plan", { params: { path }, headers, body }));
+        return planned.post;
+      });
+      if (!planned) throw new Problem(422, "There is nothing to plan yet. Write a text or add a picture.");
+      const plan = planned;
       const entry = plan.undo;
       tell(plan);
       if (entry !== null) say(words(plan, me.clock24), { undo: () => undo(entry) });

@@ -29,14 +29,15 @@ export function HistoryPanel({
   });
   async function back(entry: number) {
     try {
-      const present = await bench.write();
-      if (!present) return;
-      const fresh = await got(
-        api.POST("/api/brands/{brand}/posts/{id}/back-to/{entry}", {
-          params: { path: { ...path, entry } },
-          headers: ifMatch(present.revision),
-        }),
+      const fresh = await bench.after((present) =>
+        got(
+          api.POST("/api/brands/{brand}/posts/{id}/back-to/{entry}", {
+            params: { path: { ...path, entry } },
+            headers: ifMatch(present.revision),
+          }),
+        ),
       );
+      if (!fresh) return;
       bench.replace(fresh);
       say("The post is as it was then. Its history keeps what it was before.");
       close();
