@@ -16,7 +16,6 @@ import django
 django.setup()
 
 import httpx
-from allauth.account.models import EmailAddress
 from django.conf import settings
 from django.db import transaction
 
@@ -68,7 +67,6 @@ def main() -> None:
             )
         for person in PEOPLE:
             user = User.objects.create_user(person.email, PASSWORD, person.name)
-            EmailAddress.objects.create(user=user, email=user.email, primary=True, verified=True)
             for slug, role in person.roles.items():
                 Membership.objects.create(
                     brand=Brand.objects.get(slug=slug), user=user, role=role, capabilities=sorted(ROLES[role])

@@ -3,6 +3,7 @@
 from functools import cache
 
 from django.core.exceptions import RequestDataTooBig
+from django.db import DataError
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
@@ -52,10 +53,12 @@ rooms = (
 for room in rooms:
     api.add_router("", room)
 # It takes seconds to describe so many routes, and they never change while the program runs.
-api.get_openapi_schema = cache(api.get_openapi_schema)  # type: ignore[assignment, method-assign]
+_described = cache(api.get_openapi_schema)
+api.get_openapi_schema = lambda **_: _described()  # type: ignore[assignment, method-assign]
 
 api.add_exception_handler(problems.Problem, problems.on_problem)  # type: ignore[arg-type]
 api.add_exception_handler(ValidationError, problems.on_validation)  # type: ignore[arg-type]
 api.add_exception_handler(AuthenticationError, problems.on_authentication)  # type: ignore[arg-type]
+api.add_exception_handler(DataError, problems.on_unkeepable)  # type: ignore[arg-type]
 api.add_exception_handler(RequestDataTooBig, problems.on_too_big)  # type: ignore[arg-type]
 api.add_exception_handler(HttpError, problems.on_http)  # type: ignore[arg-type]

@@ -274,6 +274,16 @@ def test_a_rule_sheet_of_ones_own_with_an_error_then_right_and_a_post_by_hand_on
     expect(phone.get_by_role("link", name="https://mill.example.org/cork")).to_be_visible()
 
 
+def sign_in_as(page: Page, email: str, password: str, code: str) -> None:
+    page.context.clear_cookies()
+    page.goto("/")
+    page.get_by_label("E-mail address").fill(email)
+    page.get_by_label("Password").fill(password)
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_label("Code").fill(code)
+    page.get_by_role("button", name="Sign in").click()
+
+
 def test_a_person_is_invited_joins_sets_up_a_second_factor_and_a_new_password(
     page: Page, browser: Browser, stack: Stack
 ) -> None:
@@ -309,19 +319,13 @@ def test_a_person_is_invited_joins_sets_up_a_second_factor_and_a_new_password(
     guest.get_by_label("Your password once more").fill(PASSWORD)
     guest.get_by_role("button", name="Go on").click()
     expect(guest.get_by_text("Keep these recovery codes")).to_be_visible()
-    code = guest.locator("li").first.inner_text()
+    codes = guest.locator("li").all_inner_texts()
     guest.get_by_role("button", name="I have kept them").click()
     expect(guest.get_by_text("On: signing in asks for a code")).to_be_visible()
     assert violations(guest) == []
-    guest.context.clear_cookies()
-    guest.goto("/")
-    guest.get_by_label("E-mail address").fill("nuria@example.org")
-    guest.get_by_label("Password").fill(PASSWORD)
-    guest.get_by_role("button", name="Sign in").click()
-    guest.get_by_label("Code").fill("000000")
-    guest.get_by_role("button", name="Sign in").click()
+    sign_in_as(guest, "nuria@example.org", PASSWORD, "000000")
     expect(guest.get_by_role("alert")).to_be_visible()
-    guest.get_by_label("Code").fill(code)
+    guest.get_by_label("Code").fill(codes[0])
     guest.get_by_role("button", name="Sign in").click()
     expect(guest.get_by_role("grid")).to_be_visible()
 
@@ -336,6 +340,24 @@ def test_a_person_is_invited_joins_sets_up_a_second_factor_and_a_new_password(
     guest.get_by_label(re.compile("^New password")).fill("a-new-phrase-of-mine")
     guest.get_by_role("button", name="Set it").click()
     expect(guest.get_by_role("status")).to_contain_text("The new password is set")
+
+    # Another address: the first serves until the second is confirmed.
+    sign_in_as(guest, "nuria@example.org", "a-new-phrase-of-mine", codes[1])
+    expect(guest.get_by_role("grid")).to_be_visible()
+    guest.goto("/account")
+    address = guest.get_by_role("region", name="E-mail address")
+    address.get_by_label("New e-mail address").fill("ines@example.org")
+    address.get_by_role("button", name="Send the link").click()
+    expect(address.get_by_role("alert")).to_contain_text("Another account has this address")
+    address.get_by_label("New e-mail address").fill("nuria.sol@example.org")
+    address.get_by_role("button", name="Send the link").click()
+    expect(address).to_contain_text("nuria.sol@example.org takes its place")
+    guest.goto("/mail-tray")
+    guest.get_by_role("link", name=re.compile("confirm-email")).first.click()
+    guest.get_by_role("button", name="Confirm the address").click()
+    expect(guest.get_by_role("status")).to_contain_text("The address is confirmed")
+    guest.goto("/account")
+    expect(guest.get_by_role("main")).to_contain_text("nuria.sol@example.org")
     guest.context.close()
 
 

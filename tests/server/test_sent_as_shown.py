@@ -9,13 +9,14 @@ import pytest
 from django.utils import timezone
 from PIL import Image
 
+from menudo.delivery import through
 from menudo.delivery.actions.comment import put_comment, sweep_comments
 from menudo.delivery.actions.send import send
 from menudo.library.models import Asset
 from menudo.library.rendering import as_sent
 from menudo.posts.kept import showing_of
 from menudo.posts.models import Delivery, FirstComment, Post
-from menudo.profiles.models import Profile
+from menudo.profiles.models import Pause, Profile
 from menudo_core.media.facts import MediaKind
 from menudo_core.media.showing import Box, Showing, as_shown
 from menudo_core.networks.load import shipped
@@ -214,6 +215,36 @@ def test_a_comment_whose_worker_died_is_taken_up_by_the_sweep(world, standin, ph
     assert sweep_comments() == 1
     put_comment(delivery.pk)
     assert FirstComment.objects.get().state == "published" and len(standin.control("comments")) == 1
+
+
+def test_a_comment_whose_lease_was_lost_is_not_sent(world, standin, photos, monkeypatch):
+    """It waited long for a token; meanwhile another worker took it over. With both sending, a network that knows no keys
+    would have it twice."""
+    delivery = commented(world, photos)
+    token = through.working_token
+
+    def slow(*given, **named):
+        FirstComment.objects.update(lease_by="another worker")
+        return token(*given, **named)
+
+    monkeypatch.setattr(through, "working_token", slow)
+    put_comment(delivery.pk)
+    comment = FirstComment.objects.get()
+    assert (comment.state, comment.begun, comment.lease_by) == ("sending", False, "another worker")
+    assert standin.control("comments") == []
+
+
+def test_no_comment_goes_out_while_its_profile_is_paused(world, standin, photos):
+    delivery = commented(world, photos)
+    pause = Pause.objects.create(brand=world.garden, since=timezone.now() - timedelta(minutes=1))
+    put_comment(delivery.pk)
+    comment = FirstComment.objects.get()
+    assert (comment.state, comment.tries) == ("waiting", 0) and comment.not_before > timezone.now()
+    pause.ended = timezone.now()
+    pause.save()
+    FirstComment.objects.update(not_before=None)
+    put_comment(delivery.pk)
+    assert FirstComment.objects.get().state == "published"
 
 
 def test_a_network_without_comments_gets_none(world, standin):

@@ -4,11 +4,15 @@ import json
 from dataclasses import dataclass
 from typing import Any
 
+import structlog
 from django.core.exceptions import RequestDataTooBig
+from django.db import DataError
 from django.http import HttpRequest, HttpResponse
 from ninja import Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from pydantic import Field
+
+log = structlog.get_logger(__name__)
 
 
 @dataclass(frozen=True, slots=True)
@@ -114,6 +118,8 @@ _PLAIN = {
     "string_too_long": "This is too long: at most {max_length} characters.",
     "too_long": "These are too many: at most {max_length}.",
     "json_invalid": "What was sent is not JSON.",
+    "greater_than_equal": "This is {ge} at least.",
+    "less_than_equal": "This is {le} at most.",
 }
 
 
@@ -134,6 +140,13 @@ def on_authentication(request: HttpRequest, error: AuthenticationError) -> HttpR
 
 def on_http(request: HttpRequest, error: HttpError) -> HttpResponse:
     return answer(error.status_code, "http", "That request can't be taken.", str(error))
+
+
+def on_unkeepable(request: HttpRequest, error: DataError) -> HttpResponse:
+    """What the database can't hold, where nothing that looks at a field said so before: the last word, not the first."""
+    log.warning("request.unkeepable", path=request.path, error=str(error)[:200])
+    words = "Something in it can't be kept: a number too large, or a character that no text can hold."
+    return answer(422, "invalid", Invalid.title, words)
 
 
 def on_too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:

@@ -1,6 +1,12 @@
 """What is sent in."""
 
-from pydantic import BaseModel, ConfigDict
+from datetime import date
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+# A day of the calendar. Bounded, so that a day before or after it is one, in whatever zone.
+Day = Annotated[date, Field(ge=date(1971, 1, 1), le=date(9000, 12, 31))]
 
 
 class In(BaseModel):

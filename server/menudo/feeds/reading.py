@@ -13,9 +13,12 @@ import feedparser
 from bs4 import BeautifulSoup
 
 from menudo.base.fetch import Page
+from menudo.base.numbers import whole
 from menudo_core.feeds.entry import Entry
 
 ACCEPT = "application/atom+xml, application/rss+xml, application/feed+json, application/xml;q=0.9, text/html;q=0.5"
+# Minutes.
+_MOST_TTL = 30 * 24 * 60
 MOST_ENTRIES = 300
 _ENTITY = re.compile(rb"<!ENTITY", re.IGNORECASE)
 _KINDS = re.compile(r"application/(rss\+xml|atom\+xml|feed\+json)")
@@ -49,11 +52,11 @@ def read(page: Page, now: datetime) -> Found:
         raise NoFeed("That is not a feed, or it is too broken to be read.")
     about = parsed.feed
     entries = (_entry(one, page.address, now) for one in parsed.entries[:MOST_ENTRIES])
-    ttl = about.get("ttl", "")
+    ttl = whole(about.get("ttl", ""), _MOST_TTL)
     return Found(
         _plain(about.get("title", "")) or (urlsplit(page.address).hostname or "A feed"),
         _web(page.address, about.get("link", "")), str(about.get("language", ""))[:35],
-        tuple(one for one in entries if one is not None), timedelta(minutes=int(ttl)) if str(ttl).isdigit() else None,
+        tuple(one for one in entries if one is not None), None if ttl is None else timedelta(minutes=ttl),
     )  # fmt: skip
 
 

@@ -1,13 +1,14 @@
 """Routes for a brand's history."""
 
-from datetime import date, datetime
+from datetime import datetime
 from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Schema
-from pydantic import BeforeValidator, Field
+from pydantic import Field
 
 from menudo.base.problems import ERRORS
+from menudo.base.schemas import Day
 from menudo.people.here import here
 from menudo.people.history import Wanted, as_csv, page
 
@@ -42,9 +43,9 @@ class HistoryAsked(Schema):
 
     who: Annotated[int | None, Field(ge=0, le=2**63 - 1)] = None
     what: Literal["", "written", "planned", "signed", "sent", "failed"] = ""
-    words: Annotated[str, BeforeValidator(lambda said: str(said).replace("\0", "")), Field(max_length=200)] = ""
-    first: date | None = None
-    last: date | None = None
+    words: Annotated[str, Field(max_length=200)] = ""
+    first: Day | None = None
+    last: Day | None = None
 
     def wanted(self) -> Wanted:
         return Wanted(self.who, self.what, self.words, self.first, self.last)

@@ -2,9 +2,10 @@
 
 from typing import ClassVar
 
+from allauth.account.models import EmailAddress
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.contrib.postgres.fields import ArrayField
-from django.db import models
+from django.db import models, transaction
 from django.db.models.functions import Now
 
 from menudo.base import clock
@@ -12,9 +13,12 @@ from menudo.base import clock
 
 class Users(BaseUserManager["User"]):
     def create_user(self, email: str, password: str | None = None, name: str = "") -> "User":
+        """A person whose address is known to be theirs: it was mailed to, or given by who manages the installation."""
         user = self.model(email=self.normalize_email(email), name=name)
         user.set_password(password)
-        user.save(using=self._db)
+        with transaction.atomic():
+            user.save(using=self._db)
+            EmailAddress.objects.create(user=user, email=user.email, primary=True, verified=True)
         return user
 
 

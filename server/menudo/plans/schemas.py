@@ -6,7 +6,7 @@ from typing import Literal
 from ninja import Schema
 from pydantic import Field
 
-from menudo.base.schemas import In
+from menudo.base.schemas import Day, In
 from menudo.posts.content_io import Id
 
 
@@ -39,10 +39,10 @@ class LayIn(In):
     assets: list[Id] = Field(default_factory=list, max_length=200)
     profiles: list[Id] = Field(default_factory=list, max_length=100)
     how: Literal["slots", "run"]
-    first: date
+    first: Day
     at: str = Field(default="15:00", max_length=8)
     interval: IntervalIn | None = None
-    skip: list[date] = Field(default_factory=list, max_length=200, description="days that are left out")
+    skip: list[Day] = Field(default_factory=list, max_length=200, description="days that are left out")
     sway: int = Field(default=0, ge=0, le=180)
     seed: int = Field(default=0, ge=0, le=2**31)
     moved: list[PutIn] = Field(default_factory=list, max_length=2000, description="single ones put elsewhere by hand")

@@ -1,12 +1,11 @@
 """Findings and proofs as they are asked for and answered."""
 
-from datetime import date
 from typing import Literal
 
 from ninja import Schema
 from pydantic import Field
 
-from menudo.base.schemas import In
+from menudo.base.schemas import Day, In
 from menudo.posts.content_io import BoxIO, CardIO, ContentIO, Id, PersonIO, PointIO, VersionIO
 
 
@@ -109,7 +108,7 @@ class CheckIn(In):
     master: ContentIO
     versions: list[VersionIO] = Field(default_factory=list, max_length=200)
     columns: list[ColumnIn] = Field(max_length=100)
-    day: date | None = None
+    day: Day | None = None
     campaign: Id | None = None
 
 

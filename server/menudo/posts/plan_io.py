@@ -6,15 +6,15 @@ from typing import Literal
 from ninja import Schema
 from pydantic import Field
 
-from menudo.base.schemas import In
+from menudo.base.schemas import Day, In
 from menudo.posts.content_io import Id
 from menudo.posts.schemas import WhenIn
 
 
 class CampaignIn(In):
     name: str = Field(max_length=80)
-    starts: date
-    ends: date
+    starts: Day
+    ends: Day
     ink: str = Field(max_length=12)
     tags: list[str] = Field(default_factory=list, max_length=30, description="hashtags that belong to it")
     link_tags: Id | None = None

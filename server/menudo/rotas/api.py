@@ -1,6 +1,5 @@
 """Routes for rotas."""
 
-from datetime import date
 from typing import Annotated, Any
 
 from django.db import transaction
@@ -11,6 +10,7 @@ from pydantic import Field
 from menudo.base import clock
 from menudo.base.problems import ERRORS, Invalid, NotFound
 from menudo.base.revisions import began_from
+from menudo.base.schemas import Day
 from menudo.calendar.api import MOST_DAYS, within
 from menudo.people.capabilities import May
 from menudo.people.here import here
@@ -160,7 +160,7 @@ def swap(request: HttpRequest, brand: str, id: int, data: schemas.SwapPlacesIn) 
 
 @router.get("/brands/{brand}/coming", response={200: list[schemas.ComingOut], **ERRORS}, operation_id="coming")
 def coming(
-    request: HttpRequest, brand: str, first: date | None = None, days: Annotated[int, Field(ge=1, le=MOST_DAYS)] = 14
+    request: HttpRequest, brand: str, first: Day | None = None, days: Annotated[int, Field(ge=1, le=MOST_DAYS)] = 14
 ) -> list[dict[str, Any]]:
     """What the rotas will put into a window of the calendar that no post has been made of yet."""
     place, now = here(request, brand), clock.now()

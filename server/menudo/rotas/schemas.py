@@ -6,7 +6,7 @@ from typing import Annotated
 from ninja import Schema
 from pydantic import AwareDatetime, Field
 
-from menudo.base.schemas import In
+from menudo.base.schemas import Day, In
 from menudo.posts.content_io import Id
 from menudo_core.quotations.collection import Subject
 from menudo_core.rotas.rota import Order
@@ -33,7 +33,7 @@ class RotaIn(In):
     seed: int = Field(default=0, ge=0, le=2**31 - 1)
     rest: Days = 0
     apart: Days = 1
-    until: date | None = None
+    until: Day | None = None
     seasons: list[SeasonIO] = Field(default=[], max_length=12)
     closed: list[date] = Field(default=[], max_length=366)
     each_time: bool = True
@@ -126,7 +126,7 @@ class TurnsIn(In):
 
 class TurnIn(In):
     times: int | None = Field(default=None, ge=1, le=1000)
-    until: date | None = None
+    until: Day | None = None
     seasons: list[SeasonIO] = Field(default=[], max_length=12)
 
 

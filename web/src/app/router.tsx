@@ -234,6 +234,11 @@ const newPassword = createRoute({
   path: "/reset/$key",
   component: lazyRouteComponent(() => import("@/features/people/ResetPages"), "NewPasswordPage"),
 });
+const confirmEmail = createRoute({
+  getParentRoute: () => root,
+  path: "/confirm-email/$key",
+  component: lazyRouteComponent(() => import("@/features/people/ConfirmPage"), "ConfirmPage"),
+});
 const invitation = createRoute({
   getParentRoute: () => root,
   path: "/invitation/$token",
@@ -258,6 +263,7 @@ export const router = createRouter({
     mailTray,
     reset,
     newPassword,
+    confirmEmail,
     invitation,
     link,
     signLink,

@@ -21,6 +21,10 @@ _SKEW = timedelta(seconds=5)
 WHO = f"{socket.gethostname()[:40]}:{os.getpid()}"
 
 
+class LeaseLost(BaseException):
+    """Another worker has taken it over; this one stops without a trace. Nothing broke: no boundary catches it."""
+
+
 def claim(only: int | None = None, most: int = 1) -> list[Delivery]:
     """Up to `most` deliveries that are due, now this call's to send, the oldest first and at most one of a profile; or
     none but `only`. Empty: nothing is due, or others are at it.

@@ -1,18 +1,21 @@
 """Put the first comment under a published post: a step of its own, with a key of its own, tried alone when it fails alone."""
 
 import random
+import secrets
+from datetime import timedelta
 
 import structlog
 from django.conf import settings
 from django.db import transaction
-from django.db.models import F, Q
+from django.db.models import F, Q, QuerySet
 
 from menudo.base import clock
 from menudo.base.clock import db_now
 from menudo.base.live import tell
 from menudo.base.problems import Conflict
 from menudo.base.revisions import unchanged
-from menudo.delivery.actions.claim import WHO, lease_over
+from menudo.delivery.actions.claim import WHO, LeaseLost, lease_over
+from menudo.delivery.actions.sweep import over_delivery
 from menudo.delivery.through import through, was_it_done
 from menudo.history.actions.record import MENUDO, record
 from menudo.people.capabilities import May
@@ -22,39 +25,66 @@ from menudo.posts.locking import lock_delivery
 from menudo.posts.models import Delivery, FirstComment
 from menudo.posts.reads import delivery_out
 from menudo.profiles.sheets import sheet_for
+from menudo.profiles.standing import pauses_of
 from menudo.profiles.wire.micropub import Micropub
 from menudo_core.sending.decide import Answer, Backoff, Outcome, Step, decide
 from menudo_core.signoff.states import DeliveryState
 
 log = structlog.get_logger(__name__)
 State = FirstComment.State
+_LOOK_AGAIN = timedelta(minutes=1)
 
 
 def put_comment(id: int) -> None:
-    """Send a first comment, if it waits and is due. `id` is its delivery's."""
+    """Send a first comment, if it waits and is due, and its profile isn't paused. `id` is its delivery's."""
     comment = _claim(id)
     if comment is None:
         return
     delivery = comment.delivery
     with structlog.contextvars.bound_contextvars(delivery=delivery.pk, tries=comment.tries):
+        if pauses_of([delivery.brand_id]).at(delivery.profile, clock.now()) is not None:
+            _put_off(comment)
+            return
         connection = delivery.profile.connection
-        if connection is None:
-            answer = Answer(Outcome.NOT_AUTHORISED)
-        else:
-            answer = through(connection, lambda adapter: _through(adapter, comment))
-        _settle(comment, answer)
+        answer: Answer | None = Answer(Outcome.NOT_AUTHORISED)
+        try:
+            if connection is not None:
+                answer = None
+                with over_delivery("comment", delivery):
+                    answer = through(connection, lambda adapter: _through(adapter, comment))
+        except LeaseLost:
+            log.warning("comment.lease_lost")
+            return
+        _settle(comment, answer or Answer(Outcome.BROKEN))
 
 
 def _claim(id: int) -> FirstComment | None:
     waits = Q(state=State.WAITING) & (Q(not_before=None) | Q(not_before__lte=db_now()))
     left = Q(state=State.SENDING) & lease_over()
     mine = FirstComment.objects.filter(waits | left, delivery_id=id, delivery__state=DeliveryState.PUBLISHED)
+    # A name of its own for each claim: what one thread took is never taken for another's.
+    name = f"{WHO}:{secrets.token_hex(6)}"
     claimed = mine.update(
-        state=State.SENDING, lease_until=db_now() + settings.LEASE, lease_by=WHO, tries=F("tries") + 1
+        state=State.SENDING, lease_until=db_now() + settings.LEASE, lease_by=name, tries=F("tries") + 1
     )
     if not claimed:
         return None
-    return FirstComment.objects.select_related("delivery__profile__connection").get(delivery_id=id)
+    found = FirstComment.objects.select_related("delivery__brand", "delivery__profile__connection")
+    return found.filter(delivery_id=id, lease_by=name).first()
+
+
+def _held_by(comment: FirstComment) -> QuerySet[FirstComment]:
+    """The row, while this claim holds it."""
+    return FirstComment.objects.filter(pk=comment.pk, state=State.SENDING, lease_by=comment.lease_by)
+
+
+def _put_off(comment: FirstComment) -> None:
+    """While nothing may go out of its profile it waits; looked at again in a minute."""
+    at = clock.now() + _LOOK_AGAIN
+    with transaction.atomic():
+        let_go = {"lease_until": None, "lease_by": "", "tries": F("tries") - 1}
+        if _held_by(comment).update(state=State.WAITING, not_before=at, **let_go):
+            put_comment_job(comment.delivery_id, at)
 
 
 def _through(adapter: Micropub, comment: FirstComment) -> Answer:
@@ -64,7 +94,9 @@ def _through(adapter: Micropub, comment: FirstComment) -> Answer:
         known = was_it_done(adapter, delivery.brand_id, profile.network, key)
         if known is not None:
             return known
-    FirstComment.objects.filter(pk=comment.pk).update(begun=True)
+    # It may have waited for its network, or for a token: never with a lease that another has taken over meanwhile.
+    if not _held_by(comment).update(begun=True, lease_until=db_now() + settings.LEASE):
+        raise LeaseLost()
     return adapter.comment(profile.remote_id, key, delivery.remote_url, comment.text)
 
 
@@ -88,8 +120,7 @@ def _settle(comment: FirstComment, answer: Answer) -> None:
     else:
         changes |= {"state": State.TROUBLE, "not_before": None}
     with transaction.atomic():
-        mine = FirstComment.objects.filter(pk=comment.pk, state=State.SENDING, lease_by=WHO, tries=comment.tries)
-        if not mine.update(**changes):
+        if not _held_by(comment).update(**changes):
             return
         if decision.step is Step.WAIT and decision.at is not None:
             put_comment_job(delivery.pk, decision.at)

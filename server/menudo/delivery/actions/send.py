@@ -17,7 +17,7 @@ from django.conf import settings
 from django.db import OperationalError
 
 from menudo.base import clock
-from menudo.delivery.actions.claim import anyone_sends, begin, claim, first_due, still_mine
+from menudo.delivery.actions.claim import LeaseLost, anyone_sends, begin, claim, first_due, still_mine
 from menudo.delivery.actions.set_aside import set_aside
 from menudo.delivery.actions.settle import Came, kept_as_sent, write_down
 from menudo.delivery.actions.sweep import over_delivery
@@ -48,10 +48,6 @@ _asked: deque[int | None] = deque()
 _NOT_THERE = Answer(Outcome.REFUSED, "it is not there")
 _BROKEN = Answer(Outcome.BROKEN)
 Step = Delivery.Step
-
-
-class LeaseLost(BaseException):
-    """Another worker has taken the delivery over; this one stops without a trace. Nothing broke: no boundary catches it."""
 
 
 @dataclass(slots=True, eq=False)

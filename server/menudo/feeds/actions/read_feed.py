@@ -9,6 +9,7 @@ from menudo.base import clock
 from menudo.base.engine import soon
 from menudo.base.fetch import CantFetch, Page, fetch
 from menudo.base.live import tell
+from menudo.base.numbers import whole
 from menudo.feeds.models import Article, Feed
 from menudo.feeds.reading import ACCEPT, Found, NoFeed, asks_to_wait, read
 from menudo.people.actions.tell_planners import tell_planners
@@ -19,6 +20,7 @@ log = structlog.get_logger(__name__)
 # More than these of one feed aren't kept; the oldest go first.
 _KEPT = 500
 _GONE = 410
+_MOST_SECONDS = 30 * 24 * 3600
 
 
 def read_feed(id: int) -> int:
@@ -124,7 +126,8 @@ def _failed(feed: Feed, error: CantFetch | NoFeed, now: datetime) -> None:
         feed.fails += 1
         feed.trouble = "Its site says that it is gone for good." if gone else str(error)[:300]
         feed.gone = gone
-        asked = timedelta(seconds=int(wait[:7])) if wait.isdigit() else None
+        seconds = whole(wait, _MOST_SECONDS)
+        asked = timedelta(seconds=seconds) if seconds is not None else None
         feed.next_at = next_reading(now, timedelta(minutes=feed.every), feed.fails, asked)
         feed.save()
         if gone or feed.fails == TELL_AFTER:

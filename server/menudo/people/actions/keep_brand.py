@@ -6,6 +6,7 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from django.db import IntegrityError, transaction
 
+from menudo.base.addresses import RESERVED
 from menudo.base.live import tell
 from menudo.base.problems import Fault, Forbidden, Invalid
 from menudo.history.actions.record import Actor, record
@@ -15,26 +16,6 @@ from menudo.people.models import Brand, Membership, User
 from menudo_core.text.clean import unusable
 
 INKS = ("epazote", "maize", "anil", "pimenton")
-# Words that are addresses of the application's own.
-_TAKEN = {
-    "all",
-    "link",
-    "sign",
-    "waiting",
-    "invitation",
-    "account",
-    "reset",
-    "mail-tray",
-    "new-brand",
-    "api",
-    "live",
-    "media",
-    "static",
-    "assets",
-    "health",
-    "connect",
-    "accounts",
-}
 
 
 def make_brand(user: User, name: str, zone: str, ink: str) -> Brand:
@@ -47,7 +28,7 @@ def make_brand(user: User, name: str, zone: str, ink: str) -> Brand:
     base = _slug(name)
     for number in range(1, 200):
         slug = base if number == 1 else f"{base[:44]}-{number}"
-        if slug in _TAKEN:
+        if slug in RESERVED:
             continue
         try:
             with transaction.atomic():

@@ -10,6 +10,7 @@ from django.conf import settings
 
 from menudo.base import clock
 from menudo.base.fetch import CantFetch
+from menudo.base.numbers import whole
 from menudo.profiles.wire.protocol import Attachment, Earned, Known, Outgoing, RemoteProfile, Upload, Written
 from menudo_core.sending.decide import Answer, Outcome
 
@@ -206,11 +207,12 @@ def _network_words(response: httpx.Response) -> str:
 def _retry_at(header: str | None) -> datetime | None:
     if not header:
         return None
-    if header.strip().isdigit():
-        return clock.now() + timedelta(seconds=min(int(header), 86_400))
+    seconds = whole(header, 86_400)
+    if seconds is not None:
+        return clock.now() + timedelta(seconds=seconds)
     try:
         at = parsedate_to_datetime(header)
-    except ValueError:
+    except (ValueError, OverflowError):
         return None
     return at if at.tzinfo else at.replace(tzinfo=UTC)
 

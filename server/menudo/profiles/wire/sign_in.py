@@ -13,10 +13,13 @@ from django.conf import settings
 
 from menudo.base import clock
 from menudo.base.fetch import CantFetch, GuardedTransport, guarded
+from menudo.base.numbers import whole
 
 CLIENT_ID = "menudo"
 SCOPE = "create update delete media"
 REDIRECT_PATH = "/connect/back"
+# Ten years: what a network says beyond that says nothing.
+_MOST_SECONDS = 10 * 366 * 24 * 3600
 
 
 class NetworkError(Exception):
@@ -157,12 +160,14 @@ def _tokens(endpoints: dict[str, str], ask: Any) -> Tokens:
     if not isinstance(token.get("access_token"), str):
         raise NetworkError("The network's answer can't be read.")
     now = clock.now()
-    ends = token.get("connection_expires_in")
+    lasts = whole(token.get("expires_in"), _MOST_SECONDS)
+    ends = whole(token.get("connection_expires_in"), _MOST_SECONDS)
+    refreshed = token.get("refresh_token")
     return Tokens(
         access=token["access_token"],
-        refresh=token.get("refresh_token", ""),
-        access_ends=now + timedelta(seconds=int(token.get("expires_in", 3600))),
-        ends=now + timedelta(seconds=int(ends)) if ends else None,
+        refresh=refreshed if isinstance(refreshed, str) else "",
+        access_ends=now + timedelta(seconds=3600 if lasts is None else lasts),
+        ends=now + timedelta(seconds=ends) if ends else None,
         # Accounts of two sites may be called alike: a site's sign-in is known by its address.
         account=str(endpoints.get("site") or token.get("account", "")),
     )

@@ -7,6 +7,7 @@ import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { say } from "@/ui/notices";
 import { useForm } from "@/ui/useForm";
+import { AddressForm } from "./AddressForm";
 import { auth, wrong } from "./auth";
 import { useMe } from "./queries";
 import { SecondFactor } from "./SecondFactor";
@@ -29,6 +30,9 @@ export function AccountPage() {
       </Part>
       <Part title="How you are told">
         <NoticeWishes />
+      </Part>
+      <Part title="E-mail address">
+        <AddressForm />
       </Part>
       <Part title="Password">
         <Password />

@@ -61,7 +61,7 @@ class Command(BaseCommand):
     @staticmethod
     async def _work(queues: tuple[str, ...], hands: int) -> None:
         await app.run_worker_async(
-            queues=queues,
+            queues=list(queues),
             concurrency=hands,
             install_signal_handlers=False,
             shutdown_graceful_timeout=settings.LEASE.total_seconds() / 2,

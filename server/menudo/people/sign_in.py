@@ -1,0 +1,68 @@
+"""How signing in and one's account differ from allauth's defaults."""
+
+import json
+import re
+from collections.abc import Callable
+from smtplib import SMTPException
+from typing import Any
+
+import structlog
+from allauth.account.adapter import DefaultAccountAdapter
+from allauth.account.models import EmailAddress
+from django.db import transaction
+from django.http import HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
+
+log = structlog.get_logger(__name__)
+_ADDRESS = re.compile(r"^/_allauth/\w+/v1/account/email$")
+
+
+class Adapter(DefaultAccountAdapter):
+    """People come by invitation: nobody signs up by themselves."""
+
+    def is_open_for_signup(self, request: HttpRequest) -> bool:
+        return False
+
+
+class AllOrNothing:
+    """What one does to one's account is done whole or not at all, its mail included: an address that nobody could be asked
+    to confirm is not kept."""
+
+    sync_capable = True
+    async_capable = False
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        return self.get_response(request)
+
+    def process_view(
+        self, request: HttpRequest, view: Callable[..., HttpResponseBase], args: Any, kwargs: Any
+    ) -> HttpResponseBase | None:
+        if not request.path.startswith("/_allauth/"):
+            return None
+        if taken := _of_somebody_else(request):
+            return taken
+        try:
+            with transaction.atomic():
+                return view(request, *args, **kwargs)
+        except (SMTPException, OSError) as error:
+            log.warning("account.mail_failed", error=str(error)[:200])
+            words = "The mail could not be sent just now, so nothing was changed. Try again in a moment."
+            return JsonResponse({"status": 503, "errors": [{"code": "mail", "message": words}]}, status=503)
+
+
+def _of_somebody_else(request: HttpRequest) -> JsonResponse | None:
+    """An address that another account has isn't taken over, and isn't written to in this one's name."""
+    if request.method != "POST" or not _ADDRESS.match(request.path) or not request.user.is_authenticated:
+        return None
+    try:
+        said = json.loads(request.body or b"{}")
+        email = str(said.get("email", "")).strip() if isinstance(said, dict) else ""
+    except ValueError:
+        return None
+    others = EmailAddress.objects.filter(email__iexact=email, verified=True).exclude(user=request.user.pk)
+    if not email or "\0" in email or not others.exists():
+        return None
+    error = {"param": "email", "code": "taken", "message": "Another account has this address. Choose another."}
+    return JsonResponse({"status": 400, "errors": [error]}, status=400)

@@ -1,0 +1,192 @@
+"""Edges that answered 500, or told somebody something else than what is so."""
+
+import importlib
+import json
+import re
+import threading
+from datetime import timedelta
+from pathlib import Path
+from smtplib import SMTPException
+from urllib.parse import unquote
+
+import httpx
+import pytest
+from allauth.account.models import EmailAddress
+from django.apps import apps
+from django.core import mail
+from django.db import DataError, connections
+from django.test import Client, RequestFactory
+from django.urls import get_resolver
+from django.utils import timezone
+
+from menudo.base.addresses import RESERVED, SERVER, WEB
+from menudo.base.numbers import whole
+from menudo.base.problems import on_unkeepable
+from menudo.library import files
+from menudo.library.actions import bin as binning
+from menudo.library.models import Asset
+from menudo.people.models import Brand, User
+from menudo.profiles.wire import sign_in
+from menudo.profiles.wire.micropub import read_answer
+from tests.server.conftest import picture
+
+JSON = "application/json"
+ROUTER = Path(__file__).parents[2] / "web" / "src" / "app" / "router.tsx"
+ACCOUNT = "/_allauth/browser/v1/account/email"
+VERIFY = "/_allauth/browser/v1/auth/email/verify"
+
+
+@pytest.mark.parametrize("path", ["history", "history.csv"])
+def test_the_last_day_of_the_calendar_has_no_day_after_it(world, path):
+    client = world.api().client
+    for day, status in (("9999-12-31", 422), ("9000-12-31", 200), ("1971-01-01", 200), ("0001-01-01", 422)):
+        for end in ("first", "last"):
+            assert client.get(f"/api/brands/garden/{path}?{end}={day}").status_code == status, (end, day)
+
+
+def test_nul_in_an_address_is_refused_at_its_field(world):
+    client = world.api().client
+    for path in ("assets", "history", "calendar", "snippets"):
+        answer = client.get(f"/api/brands/garden/{path}?words=a%00b")
+        assert answer.status_code == 422 and answer.json()["errors"][0]["pointer"] == "query:words", path
+    assert client.get("/api/brands/gar%00den/profiles").status_code == 422
+    assert client.get("/api/invitations/%00").status_code == 422
+
+
+def test_a_number_too_large_for_its_column_is_told_not_broken_over(world):
+    answer = world.api().client.get("/api/brands/garden/history?before=9223372036854775807")
+    assert answer.status_code == 200
+    # Past every check of a field, as no field of ours should be: the last word is still a problem.
+    said = on_unkeepable(RequestFactory().post("/api/x"), DataError("integer out of range"))
+    assert said.status_code == 422 and said["Content-Type"] == "application/problem+json"
+
+
+# RFC 9110, 10.2.3: delay-seconds are plain digits; "²" and "٣" are digits to Python, not there.
+@pytest.mark.parametrize("said", ["²", "٣", "-5", "1e9", "", "9" * 5000, "soon", "Wed, 99 Foo 2026 10:00:00 GMT"])
+def test_a_network_may_say_anything_for_how_long_to_wait(said):
+    answer = read_answer(httpx.Response(429, headers=[(b"Retry-After", said.encode())], json={"title": "slow down"}))
+    assert answer.outcome == "too_many"
+    assert answer.retry_at is None or answer.retry_at <= timezone.now() + timedelta(days=1, seconds=1)
+
+
+def test_whole_numbers_are_read_in_plain_digits_and_bounded():
+    assert [whole(said, 100) for said in ("7", " 7 ", "700", "²", "1_0", "+7", "", None, 5, "9" * 10_000)] == [
+        7, 7, 100, None, None, None, None, None, 5, 100,
+    ]  # fmt: skip
+
+
+@pytest.mark.parametrize("lasts", ["abc", -5, 10**30, None, "²", 1.5])
+def test_a_network_may_say_anything_for_how_long_a_token_lasts(standin, monkeypatch, lasts):
+    class Session:
+        def close(self) -> None:
+            pass
+
+    monkeypatch.setattr(sign_in, "_session", lambda endpoints: Session())
+    token = {"access_token": "t", "expires_in": lasts, "connection_expires_in": lasts, "refresh_token": 7}
+    found = sign_in._tokens({}, lambda session: token)
+    assert found.access_ends > timezone.now() - timedelta(seconds=1) and found.refresh == ""
+
+
+def test_the_description_of_the_api_is_where_the_docs_say(world):
+    answer = world.api().client.get("/api/openapi.json")
+    kept = json.loads((Path(__file__).parents[2] / "server" / "openapi.json").read_text())
+    assert answer.status_code == 200 and answer.json()["paths"].keys() == kept["paths"].keys()
+
+
+def test_no_brand_is_called_as_an_address_of_our_own():
+    """The server's first parts are those of its patterns; the web's are those of its router."""
+    patterns = [str(one.pattern).lstrip("^") for one in get_resolver().url_patterns]
+    firsts = {re.split(r"[/<(]", pattern)[0] for pattern in patterns} - {""}
+    assert firsts <= SERVER
+    pages = set(re.findall(r'getParentRoute: \(\) => root,\s+path: "/([\w-]+)', ROUTER.read_text()))
+    assert pages and pages <= WEB
+
+
+@pytest.mark.parametrize("name", sorted(RESERVED - {"_allauth"}))
+def test_a_brand_with_such_a_name_has_another_address_and_is_there_on_reload(world, name):
+    client = world.api().client
+    made = client.post("/api/brands", {"name": name.replace("-", " "), "zone": "UTC"}, JSON).json()["slug"]
+    assert made == f"{name}-2"
+    page = client.get(f"/{made}/calendar")
+    assert page.status_code in (200, 503) and "application/json" not in page["Content-Type"]
+
+
+def test_a_brand_that_was_called_so_before_gets_another_address(world):
+    Brand.objects.filter(pk=world.garden.pk).update(slug="feeds")
+    importlib.import_module("menudo.people.migrations.0007_no_brand_at_our_own_addresses").rename(apps, None)
+    world.garden.refresh_from_db()
+    assert world.garden.slug == "feeds-2"
+
+
+def test_a_file_added_again_while_the_bin_is_emptied_is_not_deleted(world, monkeypatch):
+    """Somebody adds the picture again just when the night's emptying has found that nobody has it any more."""
+    asset = Asset.objects.get(pk=world.api().upload(picture()).json()["id"])
+    Asset.objects.filter(pk=asset.pk).update(binned=timezone.now() - timedelta(days=31))
+    forget, added = files.forget, threading.Event()
+    answers = []
+
+    def add_again() -> None:
+        answers.append(world.api("ines").upload(picture()))
+        connections.close_all()
+        added.set()
+
+    def forget_slowly(sha: str) -> None:
+        other = threading.Thread(target=add_again)
+        other.start()
+        # It waits for the emptying to end; what isn't waited for here would be deleted below.
+        added.wait(1)
+        forget(sha)
+
+    monkeypatch.setattr(binning.files, "forget", forget_slowly)
+    assert binning.empty() == 1
+    assert added.wait(20) and answers[0].status_code == 201
+    kept = Asset.objects.get(pk=answers[0].json()["id"])
+    assert files.path(kept.sha256).exists()
+
+
+# The e-mail address of an account.
+@pytest.fixture
+def ines(world, settings) -> Client:
+    settings.EMAIL_BACKEND = "django.core.mail.backends.locmem.EmailBackend"
+    client = Client()
+    login = {"email": "ines@example.org", "password": "a-long-password"}
+    assert client.post("/_allauth/browser/v1/auth/login", login, JSON).status_code == 200
+    return client
+
+
+def addresses(email: str) -> dict[str, bool]:
+    return dict(EmailAddress.objects.filter(user__email=email).values_list("email", "verified"))
+
+
+def test_another_address_takes_the_place_of_the_first_when_it_is_confirmed(ines):
+    assert ines.post(ACCOUNT, {"email": "new@example.org"}, JSON).status_code == 200
+    (sent,) = mail.outbox
+    assert sent.to == ["new@example.org"]
+    key = re.search(r"http://127.0.0.1:8600/confirm-email/(\S+)", sent.body)
+    assert key, sent.body
+    # Until then one signs in with the first, and with no other.
+    for email, status in (("ines@example.org", 200), ("new@example.org", 401)):
+        other = Client()
+        login = {"email": email, "password": "a-long-password"}
+        assert other.post("/_allauth/browser/v1/auth/login", login, JSON).status_code == status
+        assert other.get("/api/me").status_code == status
+    assert ines.get("/api/me").json()["email"] == "ines@example.org"
+    assert ines.post(VERIFY, {"key": unquote(key.group(1))}, JSON).status_code == 200
+    assert ines.get("/api/me").json()["email"] == "new@example.org"
+    assert addresses("new@example.org") == {"new@example.org": True}
+
+
+def test_an_address_nobody_could_be_asked_to_confirm_is_not_kept(ines, monkeypatch):
+    def away(*given, **named):
+        raise SMTPException("the mail server is away")
+
+    monkeypatch.setattr("django.core.mail.backends.locmem.EmailBackend.send_messages", away)
+    answer = ines.post(ACCOUNT, {"email": "new@example.org"}, JSON)
+    assert answer.status_code == 503 and "nothing was changed" in answer.json()["errors"][0]["message"]
+    assert addresses("ines@example.org") == {"ines@example.org": True}
+
+
+def test_somebody_elses_address_is_not_attached(ines):
+    ines.post(ACCOUNT, {"email": "maud@example.org"}, JSON)
+    assert not EmailAddress.objects.filter(email="maud@example.org").exclude(user__email="maud@example.org").exists()
+    assert User.objects.get(email="maud@example.org").name == "Maud"
