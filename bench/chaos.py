@@ -128,7 +128,7 @@ _WORLD = """
 from datetime import timedelta
 import uuid
 import httpx
-from django.conf import settings
+import os
 from django.utils import timezone
 from menudo.base.sealed import seal
 from menudo.people.models import Brand
@@ -138,7 +138,7 @@ from menudo.profiles.models import Connection, Profile
 from menudo.profiles.wire.sign_in import discover, issuer_of
 brand = Brand.objects.create(slug="chaos", name="Chaos", zone="UTC")
 uids = ["c%d" % n for n in range({profiles})]
-control = settings.STANDIN_URL + "/control/api/"
+control = os.environ["MENUDO_STANDIN_URL"] + "/control/api/"
 named = [dict(uid=u, handle="@" + u, name=u, kind="account") for u in uids]
 httpx.post(control + "seed", json=dict(empty=True, accounts=[dict(network="brisk", login="chaos", password="x", name="Chaos", profiles=named)]))
 tokens = httpx.post(control + "grant", json=dict(network="brisk", login="chaos", profiles=uids)).json()

@@ -27,6 +27,8 @@ def place(name: str) -> Iterator[Stack]:
             for key in (
                 "MENUDO_DATABASE_URL",
                 "MENUDO_STANDIN_URL",
+                "MENUDO_NETWORKS",
+                "MENUDO_FETCH_ALLOWED",
                 "MENUDO_PUBLIC_URL",
                 "MENUDO_MEDIA",
                 "MENUDO_DB_POOL",

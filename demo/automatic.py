@@ -3,9 +3,8 @@
 from datetime import timedelta
 from typing import Any
 
-from django.conf import settings
-
 from demo import outside
+from demo.standin import URL as STANDIN_URL
 from demo.standin import standin
 from menudo.base import clock
 from menudo.catalogue.actions.keep import keep as keep_catalogue
@@ -71,11 +70,11 @@ def _pictures() -> dict[str, str]:
 
 def _put_feed(name: str, pictures: dict[str, str], older_than: float) -> str:
     if name == "sky":
-        site = f"{settings.STANDIN_URL}/site/cieloalto/"
+        site = f"{STANDIN_URL}/site/cieloalto/"
         items = outside.entries(outside.SKY, site, pictures, older_than)
         text = outside.atom("Sky notes of the valley", site, items)
         return _put("cieloalto", "sky.xml", "application/atom+xml", text=text)
-    site = f"{settings.STANDIN_URL}/site/fernhollow/"
+    site = f"{STANDIN_URL}/site/fernhollow/"
     items = outside.entries(outside.JOURNAL, site, pictures, older_than)
     return _put(
         "fernhollow", "journal.json", "application/feed+json", text=outside.json_feed("Garden journal", site, items)

@@ -16,7 +16,6 @@ import django
 django.setup()
 
 import httpx
-from django.conf import settings
 from django.db import transaction
 
 from demo import library
@@ -28,6 +27,7 @@ from demo.planning import add_calendar
 from demo.posts import POSTS
 from demo.rotas import add_rota
 from demo.signing import add_signing
+from demo.standin import URL as STANDIN_URL
 from demo.standin import standin
 from demo.videos import all_videos
 from demo.world import BRANDS, PASSWORD, PEOPLE, STANDIN_PASSWORD
@@ -118,7 +118,7 @@ def _connect(slug: str, login: str) -> dict[tuple[str, str], str]:
             "control/api/grant",
             {"network": network, "login": login, "profiles": [p.uid for p in mine], "days": mine[0].days},
         ).json()
-        site = f"{settings.STANDIN_URL}/site/{login}/"
+        site = f"{STANDIN_URL}/site/{login}/"
         connection = Connection.objects.create(
             brand=brand, network=network, account=login, access_token=seal(given["access_token"]), refresh_token=seal(given["refresh_token"]),
             access_ends=now + timedelta(seconds=given["expires_in"]), ends=now + timedelta(seconds=given["connection_expires_in"]),
@@ -190,7 +190,7 @@ def _library(brand: Brand, pictures: dict[tuple[str, str], Asset]) -> None:
     TagSet.objects.bulk_create([TagSet(brand=brand, name=n, tags=t) for n, t in library.TAG_SETS[brand.slug].items()])
     LinkTags.objects.bulk_create([LinkTags(brand=brand, name=n, **v) for n, v in library.LINK_TAGS[brand.slug].items()])
     store = library.STORE
-    address = f"{settings.STANDIN_URL}/store"
+    address = f"{STANDIN_URL}/store"
     Store.objects.create(
         brand=brand, name=store["name"], address=address, user=store["user"], password=seal(store["password"])
     )
@@ -203,7 +203,7 @@ def _post(planned: Planned, pictures: dict, tokens: dict[tuple[str, str], str]) 
     media = [pictures[planned.brand, key] for key in planned.picture]
     post = Post.objects.create(
         brand=brand, author=author, title=planned.title, state=planned.post_state,
-        master={"text": planned.text, "media": [a.pk for a in media], "link": planned.link.format(standin=urlsplit(settings.STANDIN_URL).netloc)},
+        master={"text": planned.text, "media": [a.pk for a in media], "link": planned.link.format(standin=urlsplit(STANDIN_URL).netloc)},
         changed=clock.now() - timedelta(hours=len(planned.text)),
     )  # fmt: skip
     record(brand.pk, Actor(author.pk, author.name), "make", "post", post.pk, f"began {called(post)}")

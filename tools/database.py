@@ -1,12 +1,14 @@
-"""Menudo's own PostgreSQL cluster, under var/, on a free loopback port."""
+"""PostgreSQL clusters of Menudo's own, on free loopback ports: the checkout's, under var/, and that of an installation."""
 
 import hashlib
 import os
 import pwd
 import secrets
+import shutil
 import socket
 import subprocess
 import tempfile
+import time
 from pathlib import Path
 from urllib.parse import quote
 
@@ -15,21 +17,47 @@ from tools.setup import ROOT, VAR, CantGoOn, say
 NAME = "menudo"
 
 
-class Cluster:
-    """The cluster of this checkout. As root it runs as the user postgres, who must be able to reach its folder."""
+# What is for trying out, testing and measuring gives durability up for speed.
+_FAST = "-c max_connections=200 -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
+# What is kept for real keeps PostgreSQL's own settings: what was committed is on the disk.
+_DURABLE = "-c max_connections=100 -c fsync=on -c synchronous_commit=on -c full_page_writes=on"
 
-    def __init__(self) -> None:
+
+# How long what was killed may still be in the way.
+_LEFT_SECONDS = 20
+# What pg_isready answers for.
+_NO_ANSWER = 2
+
+
+class Cluster:
+    """A cluster in `folder`, its password in the file `secret`; with neither, the one of this checkout.
+
+    As root it runs as the user postgres, who must be able to reach its folder.
+    """
+
+    def __init__(self, folder: Path | None = None, secret: Path | None = None, durable: bool = False) -> None:
         self.user = "postgres" if os.geteuid() == 0 else None
-        self.folder = self._reachable_folder()
-        self.secret = VAR / "database-password"
+        self.folder = folder or self._reachable_folder()
+        self.secret = secret or VAR / "database-password"
+        self.durable = durable
         self.started = False
 
     @property
     def bin(self) -> Path:
+        """Of the version that made the cluster; of the newest for a new one."""
         found = sorted(Path("/usr/lib/postgresql").glob("*/bin/initdb"), key=lambda p: int(p.parts[4]))
         if not found:
             raise CantGoOn("PostgreSQL is missing")
-        return found[-1].parent
+        made_by = self.folder / "PG_VERSION"
+        if not made_by.is_file():
+            return found[-1].parent
+        version = made_by.read_text().strip()
+        same = next((one.parent for one in found if one.parts[4] == version), None)
+        if same is None:
+            raise CantGoOn(
+                f"{self.folder} was made by PostgreSQL {version}, which is not here: install postgresql-{version}"
+            )
+        return same
 
     @property
     def port(self) -> int:
@@ -42,20 +70,39 @@ class Cluster:
         """Make the cluster if there is none, and start it if it isn't running."""
         if not (self.folder / "PG_VERSION").is_file():
             self._make()
-        if self._run("pg_ctl", "status", "-D", str(self.folder)).returncode == 0:
-            return
-        # This cluster is for trying out, testing and measuring; what is served for real has a database of its own.
+        until = time.monotonic() + _LEFT_SECONDS
+        while self.runs():
+            if self._run("pg_isready", "-q", "-h", "127.0.0.1", "-p", str(self.port)).returncode != _NO_ANSWER:
+                return
+            # What was killed may leave its process's number behind for a while, or, after a power cut, for good to another's.
+            if time.monotonic() > until:
+                break
+            time.sleep(0.2)
+        while said := self._start():
+            # Or parts of itself, which end when they notice.
+            if time.monotonic() > until:
+                raise CantGoOn(f"PostgreSQL did not start: {said}")
+            time.sleep(0.5)
+        self.started = True
+
+    def _start(self) -> str:
+        """Try it; why it did not start, empty when it did."""
         port = _free_port()
         (self.folder / "menudo-port").write_text(str(port))
-        options = f"-p {port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=200 -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
+        how = _DURABLE if self.durable else _FAST
+        options = f"-p {port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' {how}"
         log = self.folder / "menudo.log"
         ran = self._run(
-            "pg_ctl", "start", "-w", "-t", "60", "-D", str(self.folder), "-l", str(log), "-o", options, keep=False
+            "pg_ctl", "start", "-w", "-t", "600", "-D", str(self.folder), "-l", str(log), "-o", options, keep=False
         )
-        if ran.returncode:
-            said = log.read_text()[-2000:] if log.is_file() else ""
-            raise CantGoOn(f"PostgreSQL did not start: {said}")
-        self.started = True
+        if not ran.returncode:
+            return ""
+        return log.read_text()[-2000:] if log.is_file() else "it says nothing"
+
+    def runs(self) -> bool:
+        return (self.folder / "PG_VERSION").is_file() and not self._run(
+            "pg_ctl", "status", "-D", str(self.folder)
+        ).returncode
 
     def stop(self) -> None:
         """Stop the cluster if it was this program that started it."""
@@ -109,22 +156,25 @@ class Cluster:
         return ran.stdout
 
     def _make(self) -> None:
-        say("making a database cluster under var/")
-        VAR.mkdir(exist_ok=True)
-        self.secret.write_text(secrets.token_urlsafe(24))
-        self.secret.chmod(0o600)
-        self.folder.mkdir(parents=True, exist_ok=True)
+        say(f"making a database cluster in {self.folder}")
+        if not self.secret.is_file():
+            self.secret.parent.mkdir(parents=True, exist_ok=True)
+            write_secret(self.secret, secrets.token_urlsafe(24))
+        # Made beside its place, which it takes when it is whole: a power cut meanwhile leaves no half cluster.
+        making = self.folder.with_name(f"{self.folder.name}.making")
+        shutil.rmtree(making, ignore_errors=True)
+        making.mkdir(parents=True)
         with tempfile.NamedTemporaryFile("w") as password:
             password.write(self.secret.read_text())
             password.flush()
             if self.user:
                 owner = pwd.getpwnam(self.user)
-                os.chown(self.folder, owner.pw_uid, owner.pw_gid)
+                os.chown(making, owner.pw_uid, owner.pw_gid)
                 os.chown(password.name, owner.pw_uid, owner.pw_gid)
             ran = self._run(
                 "initdb",
                 "-D",
-                str(self.folder),
+                str(making),
                 "-U",
                 "menudo",
                 "--pwfile",
@@ -134,9 +184,11 @@ class Cluster:
                 "-E",
                 "UTF8",
                 "--locale=C.UTF-8",
+                "--data-checksums",
             )
         if ran.returncode:
             raise CantGoOn(f"initdb: {ran.stderr}")
+        making.rename(self.folder)
 
     def _run(self, program: str, *arguments: str, keep: bool = True) -> subprocess.CompletedProcess[str]:
         # The server outlives pg_ctl and must not hold on to its pipes.
@@ -161,6 +213,13 @@ class Cluster:
         if not self.user or not closed:
             return wanted
         return Path("/var/tmp") / f"menudo-pg-{hashlib.sha256(str(ROOT).encode()).hexdigest()[:12]}"
+
+
+def write_secret(file: Path, words: str) -> None:
+    """Into a file that only its owner may read from its first moment on."""
+    with os.fdopen(os.open(file, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600), "w") as out:
+        out.write(words)
+    file.chmod(0o600)
 
 
 def _free_port() -> int:

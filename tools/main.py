@@ -3,10 +3,14 @@
 import sys
 from collections.abc import Callable
 
-from tools import bench, check, demo, lock, serve, shots, test
+from tools import backup, bench, check, demo, invite, lock, restore, serve, shots, start, test
 
 COMMANDS: dict[str, tuple[Callable[[list[str]], int], str]] = {
     "demo": (demo.run, "set up, load the demo's world, start everything, print the address and the sign-ins [--fresh]"),
+    "start": (start.run, "Menudo for one's own use: everything in one folder, MENUDO_HOME [--port N]"),
+    "backup": (backup.run, "keep everything of ./menudo start in one file: FILE"),
+    "restore": (restore.run, "make everything as it was when the backup was made: FILE"),
+    "invite": (invite.run, "a one-time address for a new person, or for one who lost access: EMAIL"),
     "test": (test.run, "run the tests: [core|server|standin|web|browser] [pytest arguments]"),
     "check": (check.run, "ruff, mypy, import-linter, tsc, biome; migrations and the API schema up to date [--write]"),
     "bench": (bench.run, "measure against the budgets: [name] [--json]"),
@@ -20,7 +24,7 @@ def main() -> int:
     if len(sys.argv) < 2 or sys.argv[1] not in COMMANDS:
         print("usage: ./menudo COMMAND\n")
         for name, (_, words) in COMMANDS.items():
-            print(f"  {name:6} {words}")
+            print(f"  {name:7} {words}")
         return 0 if len(sys.argv) < 2 or sys.argv[1] in ("-h", "--help", "help") else 2
     try:
         return COMMANDS[sys.argv[1]][0](sys.argv[2:])

@@ -7,9 +7,15 @@ import subprocess
 import time
 
 from tools import setup
-from tools.stack import gunicorn
+from tools.programs import gunicorn
 
-_NEEDED = ("MENUDO_SECRET_KEY", "MENUDO_TOKEN_KEYS", "MENUDO_DATABASE_URL", "MENUDO_PUBLIC_URL")
+NEEDED = ("MENUDO_SECRET_KEY", "MENUDO_TOKEN_KEYS", "MENUDO_DATABASE_URL", "MENUDO_PUBLIC_URL")
+
+
+def serving_env() -> dict[str, str]:
+    """What the programs are told: the environment, and where their parts are."""
+    paths = os.pathsep.join(str(setup.ROOT / p) for p in ("core", "server"))
+    return {**os.environ, "PYTHONPATH": paths, "DJANGO_SETTINGS_MODULE": "menudo.settings"}
 
 
 def run(arguments: list[str]) -> int:
@@ -18,16 +24,17 @@ def run(arguments: list[str]) -> int:
     parser.add_argument("--workers", type=int, default=1, help="worker processes")
     parser.add_argument("--bind", default="127.0.0.1:8600")
     given = parser.parse_args(arguments)
-    missing = [name for name in _NEEDED if not os.environ.get(name)]
+    missing = [name for name in NEEDED if not os.environ.get(name)]
     if missing:
         raise setup.CantGoOn(f"not set: {', '.join(missing)}. See docs/serving.md")
     setup.packages()
     setup.web()
-    paths = os.pathsep.join(str(setup.ROOT / p) for p in ("core", "server"))
-    env = {**os.environ, "PYTHONPATH": paths, "DJANGO_SETTINGS_MODULE": "menudo.settings"}
+    env = serving_env()
     manage = [str(setup.PYTHON), "server/manage.py"]
     for step in (["migrate", "--no-input", "-v", "0"], ["createcachetable"]):
         subprocess.run([*manage, *step], cwd=setup.ROOT, env=env, check=True)
+    # Says nothing where there is somebody already.
+    subprocess.run([*manage, "offer_set_up"], cwd=setup.ROOT, env=env, check=True)
     commands = [gunicorn(given.bind, given.web)] if given.web else []
     commands += [[*manage, "work"] for _ in range(given.workers)]
     processes = [subprocess.Popen(c, cwd=setup.ROOT, env=env) for c in commands]

@@ -4,19 +4,17 @@ import fcntl
 import hashlib
 import json
 import os
-import signal
 import subprocess
-import time
-import urllib.error
 import urllib.request
 from pathlib import Path
-from typing import IO, Any
+from typing import Any
 
 from tools.database import Cluster, hold_port
-from tools.setup import LOCKS, PYTHON, ROOT, VAR, CantGoOn
+from tools.programs import Programs, gunicorn
+from tools.setup import LOCKS, PYTHON, ROOT, VAR
 
 
-class Stack:
+class Stack(Programs):
     """One set of programs with a database, a data folder and ports of its own."""
 
     def __init__(
@@ -27,13 +25,10 @@ class Stack:
         env: dict[str, str] | None = None,
         ports: tuple[int, int] = (0, 0),
     ) -> None:
-        self.cluster, self.database, self.folder = cluster, database, folder
+        self.cluster, self.database = cluster, database
         self._held = [hold_port(port) for port in ports]
         self.web_port, self.standin_port = (int(held.getsockname()[1]) for held in self._held)
-        self.processes: dict[str, subprocess.Popen[bytes]] = {}
-        self._logs: list[IO[bytes]] = []
-        folder.mkdir(parents=True, exist_ok=True)
-        self.env = {
+        whole = {
             **os.environ,
             "PYTHONPATH": os.pathsep.join(str(ROOT / p) for p in ("core", "server", "standin", ".")),
             "PYTHONUNBUFFERED": "1",
@@ -45,8 +40,15 @@ class Stack:
             "MENUDO_STANDIN_URL": self.standin_url,
             "MENUDO_VAR": str(VAR),
             "MENUDO_MEDIA": str(folder / "media"),
+            "MENUDO_NETWORKS": str(folder / "networks.toml"),
+            "MENUDO_FETCH_ALLOWED": self.standin_url.removeprefix("http://"),
             **(env or {}),
         }
+        super().__init__(folder, whole)
+        # Every network is the stand-in's, but for open sites, which are where they say they are.
+        names = [file.stem for file in (ROOT / "core/menudo_core/networks/sheets").glob("*.toml")]
+        rows = [f'[{name}]\naddress = "{self.standin_url}/{name}"\n' for name in names if name != "open-site"]
+        (folder / "networks.toml").write_text("\n".join(sorted(rows)))
 
     @property
     def url(self) -> str:
@@ -55,15 +57,6 @@ class Stack:
     @property
     def standin_url(self) -> str:
         return f"http://127.0.0.1:{self.standin_port}"
-
-    def manage(self, *arguments: str, env: dict[str, str] | None = None) -> str:
-        """Run one of Django's commands; what it printed."""
-        ran = subprocess.run(
-            [str(PYTHON), "server/manage.py", *arguments], cwd=ROOT, env=env or self.env, capture_output=True, text=True
-        )
-        if ran.returncode:
-            raise CantGoOn(f"{' '.join(arguments)} failed:\n{ran.stdout[-2000:]}{ran.stderr[-4000:]}")
-        return ran.stdout
 
     def migrate(self) -> None:
         """The database as the migrations leave it. An empty one becomes a copy of the cluster's template, which is migrated once."""
@@ -102,74 +95,22 @@ class Stack:
             *(["--no-pace"] if self.env.get("MENUDO_PACE") == "0" else []),
             *arguments,
         ]
-        self._start("standin", command)
+        self.start("standin", command)
         self.wait_for(f"{self.standin_url}/health", "standin")
 
     def start_web(self) -> None:
-        self._start("web", gunicorn(f"127.0.0.1:{self.web_port}", 1, "--reuse-port"))
+        self.start("web", gunicorn(f"127.0.0.1:{self.web_port}", 1, "--reuse-port"))
         self.wait_for(f"{self.url}/health", "web")
 
     def start_worker(self, name: str = "worker", **env: str) -> subprocess.Popen[bytes]:
-        return self._start(name, [str(PYTHON), "server/manage.py", "work"], env)
+        return self.start(name, [str(PYTHON), "server/manage.py", "work"], env)
 
     def start_module(self, name: str, module: str, *arguments: str) -> subprocess.Popen[bytes]:
-        return self._start(name, [str(PYTHON), "-m", module, *arguments])
-
-    def _start(self, name: str, command: list[str], env: dict[str, str] | None = None) -> subprocess.Popen[bytes]:
-        log = (self.folder / f"{name}.log").open("ab")
-        self._logs.append(log)
-        process = subprocess.Popen(
-            command, cwd=ROOT, env={**self.env, **(env or {})}, stdout=log, stderr=log, start_new_session=True
-        )
-        self.processes[name] = process
-        return process
-
-    def wait_for(self, url: str, name: str, seconds: float = 60) -> None:
-        """Until the address answers, whatever it says; ends early when the program does."""
-        until = time.monotonic() + seconds
-        while time.monotonic() < until:
-            if self.processes[name].poll() is not None:
-                raise CantGoOn(f"{name} ended at once:\n{self.log(name)[-3000:]}")
-            try:
-                with urllib.request.urlopen(url, timeout=5):
-                    return
-            except urllib.error.HTTPError:
-                return
-            except OSError:
-                time.sleep(0.05)
-        raise CantGoOn(f"{name} did not answer at {url} within {seconds:.0f} s:\n{self.log(name)[-3000:]}")
-
-    def log(self, name: str) -> str:
-        file = self.folder / f"{name}.log"
-        return file.read_text("utf-8", "replace") if file.is_file() else ""
-
-    def kill(self, name: str) -> None:
-        """Signal 9, without a word of warning."""
-        process = self.processes.pop(name)
-        os.killpg(process.pid, signal.SIGKILL)
-        process.wait()
-
-    def stop_one(self, name: str) -> None:
-        """Ask one program to end, and see that it does."""
-        process = self.processes[name]
-        if process.poll() is None:
-            process.send_signal(signal.SIGTERM)
-        try:
-            process.wait(15)
-            del self.processes[name]
-        except subprocess.TimeoutExpired:
-            self.kill(name)
+        return self.start(name, [str(PYTHON), "-m", module, *arguments])
 
     def stop(self) -> None:
-        """End every program."""
-        for process in self.processes.values():
-            if process.poll() is None:
-                process.send_signal(signal.SIGTERM)
-        for name in list(self.processes):
-            self.stop_one(name)
-        for log in self._logs:
-            log.close()
-        self._logs.clear()
+        """End every program, and leave its ports to others."""
+        super().stop()
         for held in self._held:
             held.close()
 
@@ -191,11 +132,3 @@ def migrations_digest() -> str:
     """Of all that decides what a migrated database looks like: our migrations and the packages' versions."""
     files = [*sorted((ROOT / "server").glob("menudo/*/migrations/*.py")), LOCKS["packages"]]
     return hashlib.sha256(b"\0".join(file.read_bytes() for file in files)).hexdigest()[:12]
-
-
-def gunicorn(bind: str, workers: int, *more: str) -> list[str]:
-    """The web program's command line."""
-    return [
-        str(PYTHON), "-m", "gunicorn", "menudo.asgi:application", "-k", "uvicorn_worker.UvicornWorker", "--bind", bind,
-        "--workers", str(workers), "--graceful-timeout", "3", "--no-control-socket", "--log-level", "warning", *more,
-    ]  # fmt: skip

@@ -18,6 +18,7 @@ from menudo.delivery.api_trouble import router as trouble
 from menudo.delivery.trips import router as trips
 from menudo.feeds.api import router as feeds
 from menudo.insight.api import router as insight
+from menudo.installation.api import router as installation
 from menudo.labels.api import router as labels
 from menudo.library.api import router as library
 from menudo.library.api_sayings import router as sayings
@@ -48,7 +49,7 @@ api = NinjaAPI(
     docs_url=None,
 )
 rooms = (
-    people, history, notices, labels, profiles, library, sayings, brandsheet, posts, bench, planning, talk, signoff, by_link, delivery, trouble, trips, calendar, views, insight, plans, rotas, filling, feeds, catalogue, relays, starters,
+    people, installation, history, notices, labels, profiles, library, sayings, brandsheet, posts, bench, planning, talk, signoff, by_link, delivery, trouble, trips, calendar, views, insight, plans, rotas, filling, feeds, catalogue, relays, starters,
 )  # fmt: skip
 for room in rooms:
     api.add_router("", room)

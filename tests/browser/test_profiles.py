@@ -49,6 +49,9 @@ def test_nine_networks_connected_from_nothing(page: Page, stack: Stack) -> None:
     page.get_by_label("Name", exact=True).fill("Nine Winds")
     page.get_by_label(re.compile("^Time zone")).fill("Europe/Lisbon")
     page.get_by_role("button", name="Make the brand").click()
+    expect(page.get_by_role("heading", name="First steps of Nine Winds")).to_be_visible()
+    page.get_by_role("button", name="Nine Winds").click()
+    page.get_by_role("option", name="Profiles").click()
     expect(page.get_by_role("heading", name="No profiles yet")).to_be_visible()
     assert violations(page) == []
     chosen = {

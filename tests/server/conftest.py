@@ -14,12 +14,14 @@ from django.test.utils import setup_databases, teardown_databases
 from django.utils import timezone
 from PIL import Image
 
+from menudo.base.networks_file import Network
 from menudo.base.sealed import seal
 from menudo.people.capabilities import ROLES
 from menudo.people.models import Brand, Membership, User
 from menudo.profiles.actions.set_timetable import first_timetable
 from menudo.profiles.models import Connection, Profile
 from menudo.profiles.wire.sign_in import discover, issuer_of
+from menudo_core.networks.load import shipped
 from tests.standins import StandIn, running
 
 PEOPLE = {"ines": "coordinator", "teo": "author", "maud": "approver", "lucia": "viewer"}
@@ -35,7 +37,7 @@ def standin_program(tmp_path_factory):
 def standin(standin_program: StandIn, settings, tmp_path) -> StandIn:
     standin_program.behave()
     standin_program.fresh()
-    settings.STANDIN_URL = standin_program.url
+    settings.NETWORKS = {name: Network(f"{standin_program.url}/{name}") for name in shipped() if name != "open-site"}
     settings.FETCH_ALLOWED = {standin_program.url.removeprefix("http://")}
     settings.PUBLIC_URL = "http://127.0.0.1:8600"
     settings.MEDIA_ROOT = tmp_path

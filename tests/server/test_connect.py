@@ -8,6 +8,7 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
+from menudo.base.networks_file import Network
 from menudo.base.sealed import unseal
 from menudo.delivery.actions.send import send
 from menudo.history.models import Entry
@@ -117,7 +118,7 @@ def test_a_token_that_ran_out_is_refreshed_and_the_old_refresh_token_is_spent(wo
 
 
 def test_a_network_that_is_not_there_says_so_before_the_trip(world, settings):
-    settings.STANDIN_URL = "http://127.0.0.1:9"
+    settings.NETWORKS = {"brisk": Network("http://127.0.0.1:9")}
     problem = world.api()("POST", "connections", {"network": "brisk"}, status=409)
     assert "not answering" in problem["detail"]
 

@@ -107,7 +107,7 @@ from datetime import timedelta
 from django.utils import timezone
 from PIL import Image
 import httpx
-from django.conf import settings
+import os
 from menudo.base.sealed import seal
 from menudo.history.actions.record import Actor
 from menudo.library.actions.add import add
@@ -119,7 +119,7 @@ from menudo.profiles.wire.sign_in import discover, issuer_of
 brand = Brand.objects.create(slug="garden", name="Garden", zone="UTC")
 user = User.objects.create_user("ines@example.org", None, "Ines")
 for uid in {NETWORKS!r}:
-    control = settings.STANDIN_URL + "/control/api/"
+    control = os.environ["MENUDO_STANDIN_URL"] + "/control/api/"
     profile = dict(uid=uid, handle="@" + uid, name=uid, kind="account")
     httpx.post(control + "seed", json=dict(accounts=[dict(network="brisk", login=uid, password="x", name=uid, profiles=[profile])]))
     tokens = httpx.post(control + "grant", json=dict(network="brisk", login=uid, profiles=[uid])).json()

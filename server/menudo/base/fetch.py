@@ -153,7 +153,7 @@ def _body(response: httpx.Response, most: int, ends: float) -> bytes:
 
 def _checked(host: str, port: int) -> str:
     """An address of `host` that may be connected to. Raises CantFetch when any that it resolves to is not public."""
-    if f"{host}:{port}" in settings.FETCH_ALLOWED:
+    if f"{host}:{port}".lower() in settings.FETCH_ALLOWED:
         return host
     if settings.DEMO:
         raise CantFetch("The demo opens only its own stand-in's addresses.")

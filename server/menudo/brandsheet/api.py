@@ -7,24 +7,19 @@ from menudo.base.problems import ERRORS
 from menudo.base.revisions import began_from
 from menudo.brandsheet.actions.read_page import propose
 from menudo.brandsheet.actions.write import present, write
+from menudo.brandsheet.filled import PARTS, filled
 from menudo.brandsheet.models import BrandSheet
 from menudo.brandsheet.schemas import PageIn, ReadOut, SheetIO, SheetOut
 from menudo.people.capabilities import May
 from menudo.people.here import here
 
 router = Router(tags=["brand sheet"])
-_PARTS = ("site", "about", "audience", "colours", "logo", "topics", "hashtags", "use", "avoid", "language", "country")
 
 
 def _out(response: HttpResponse, row: BrandSheet) -> SheetOut:
     response["ETag"] = f'"{row.revision}"'
     sheet = SheetIO(**row.said)
-    filled = (
-        sum(bool(getattr(sheet, part)) for part in _PARTS)
-        + any(sheet.contact.model_dump().values())
-        + bool(sheet.voice.words)
-    )
-    return SheetOut(sheet=sheet, revision=row.revision, filled=filled, parts=len(_PARTS) + 2)
+    return SheetOut(sheet=sheet, revision=row.revision, filled=filled(sheet), parts=PARTS)
 
 
 @router.get("/brands/{brand}/sheet", response={200: SheetOut, **ERRORS}, operation_id="brandSheet")

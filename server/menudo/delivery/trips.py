@@ -16,7 +16,7 @@ from menudo.posts.actions.rehold import rehold
 from menudo.posts.models import Delivery
 from menudo.profiles.actions.come_back import Arrived, TripFailed, come_back
 from menudo.profiles.actions.offer_link import open_link
-from menudo.profiles.actions.set_out import set_out_by_link
+from menudo.profiles.actions.set_out import LANDS, set_out_by_link
 from menudo.profiles.links import link_page
 from menudo.profiles.models import ConnectLink, Profile
 from menudo.profiles.schemas import ConnectIn, GoTo, LinkPage
@@ -63,6 +63,10 @@ def back(request: HttpRequest) -> HttpResponseRedirect:
     user = request.user if isinstance(request.user, User) else None
     trip = hashed(params.get("state", ""))
     home = trips.get(trip, "/")
+    lands: dict[str, str] = request.session.get(LANDS, {})
+    page = lands.get(trip, "profiles")
+    if trip in lands:
+        request.session[LANDS] = {known: path for known, path in lands.items() if known != trip}
     if trip in trips:
         # A trip serves once, whatever comes of it.
         request.session[_TRIPS] = {known: path for known, path in trips.items() if known != trip}
@@ -72,11 +76,11 @@ def back(request: HttpRequest) -> HttpResponseRedirect:
         arrived = come_back(user, trips, params)
     except TripFailed as failed:
         if home == "/" and failed.brand and not failed.by_link:
-            home = f"/{failed.brand}/profiles"
+            home = f"/{failed.brand}/{page}"
         return HttpResponseRedirect(f"{home}?" + urlencode({"refused": failed.words}))
     _settle(arrived)
     if arrived.link is None:
-        home = f"/{arrived.brand.slug}/profiles"
+        home = f"/{arrived.brand.slug}/{page}"
     said = {"connected": ",".join(str(p.pk) for p in arrived.kept)}
     if arrived.left:
         said["left"] = ", ".join(arrived.left)

@@ -77,3 +77,18 @@ class SentMail(models.Model):
     )
     body = models.TextField()
     at = models.DateTimeField(default=clock.now, db_default=Now())
+
+
+class MailServer(models.Model):
+    """By which server the installation sends mail, where it was said on its page. One row at most; the password is sealed."""
+
+    host = models.CharField(max_length=253)
+    port = models.PositiveIntegerField()
+    security = models.CharField(max_length=8)
+    user = models.CharField(max_length=254, blank=True)
+    password = models.TextField(blank=True)
+    sender = models.CharField(max_length=254)
+    changed = models.DateTimeField(default=clock.now, db_default=Now())
+
+    class Meta:
+        constraints = [models.CheckConstraint(condition=models.Q(pk=1), name="one_mail_server")]

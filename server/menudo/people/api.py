@@ -53,6 +53,7 @@ def _me(user: User) -> MeOut:
         clock24=user.clock24,
         demo=settings.DEMO,
         may_make_brands=makes,
+        manages_installation=user.manages_installation,
         brands=brands,
     )
 
@@ -150,8 +151,9 @@ def no_member(request: HttpRequest, brand: str, user: int) -> Status[None]:
 def send_invitation(request: HttpRequest, brand: str, data: InviteIn) -> Status[InvitationOut]:
     """Invite a person by e-mail."""
     place = here(request, brand, May.MANAGE_PEOPLE)
-    row = invite(place, data.email, data.role, data.capabilities)
-    return Status(201, InvitationOut(id=row.pk, email=row.email, role=row.role, ends=row.ends, by=place.user.name))
+    row, address = invite(place, data.email, data.role, data.capabilities)
+    shown = InvitationOut(id=row.pk, email=row.email, role=row.role, ends=row.ends, by=place.user.name, address=address)
+    return Status(201, shown)
 
 
 @router.delete("/brands/{brand}/invitations/{id}", response={204: None, **ERRORS}, operation_id="takeInvitationBack")

@@ -23,6 +23,7 @@ class MeOut(Schema):
     clock24: bool
     demo: bool = Field(description="whether this is the demo, with its mail tray")
     may_make_brands: bool
+    manages_installation: bool
     brands: list[BrandOut]
 
 
@@ -65,6 +66,7 @@ class InvitationOut(Schema):
     role: str
     ends: datetime
     by: str
+    address: str = Field(default="", description="its link, shown this once, where this installation sends no mail")
 
 
 class PeopleOut(Schema):

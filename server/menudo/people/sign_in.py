@@ -12,8 +12,13 @@ from allauth.account.models import EmailAddress
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
 
+from menudo.notices.mail_server import mail_goes
+
 log = structlog.get_logger(__name__)
 _ADDRESS = re.compile(r"^/_allauth/\w+/v1/account/email$")
+# What would send a mail that somebody waits for.
+_MAILS = re.compile(r"^/_allauth/\w+/v1/(account/email|auth/password/request)$")
+_NO_MAIL = "This installation sends no mail. Ask whoever manages it."
 
 
 class Adapter(DefaultAccountAdapter):
@@ -41,6 +46,8 @@ class AllOrNothing:
     ) -> HttpResponseBase | None:
         if not request.path.startswith("/_allauth/"):
             return None
+        if request.method == "POST" and _MAILS.match(request.path) and not mail_goes():
+            return JsonResponse({"status": 503, "errors": [{"code": "mail", "message": _NO_MAIL}]}, status=503)
         if taken := _of_somebody_else(request):
             return taken
         try:

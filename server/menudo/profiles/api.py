@@ -12,14 +12,13 @@ from menudo.profiles.actions.describe import describe
 from menudo.profiles.actions.keep_set import change_set, delete_set, make_set
 from menudo.profiles.actions.load_sheet import load_sheet
 from menudo.profiles.actions.offer_link import offer_link, revoke_link
-from menudo.profiles.actions.set_out import set_out
+from menudo.profiles.actions.set_out import LANDS, set_out
 from menudo.profiles.actions.set_timetable import copy_timetable, set_timetable
 from menudo.profiles.actions.wish import wish
 from menudo.profiles.links import link_address, link_out
 from menudo.profiles.models import ProfileSet
 from menudo.profiles.schemas import (
     ByHandIn,
-    ConnectIn,
     CopyIn,
     GoTo,
     LinkIn,
@@ -30,6 +29,7 @@ from menudo.profiles.schemas import (
     RuleSheetIn,
     SetIn,
     SetOut,
+    SetOutIn,
     SlotOut,
     TimetableIn,
     WishesIO,
@@ -53,9 +53,11 @@ def sheet(request: HttpRequest, brand: str, data: RuleSheetIn) -> Status[Network
 
 
 @router.post("/brands/{brand}/connections", response={200: GoTo, **ERRORS}, operation_id="connect")
-def connect(request: HttpRequest, brand: str, data: ConnectIn) -> GoTo:
+def connect(request: HttpRequest, brand: str, data: SetOutIn) -> GoTo:
     """Begin connecting; send the person to the address given."""
-    return GoTo(go_to=set_out(here(request, brand, May.MANAGE_PROFILES), data.network, data.address))
+    address, trip = set_out(here(request, brand, May.MANAGE_PROFILES), data.network, data.address)
+    request.session[LANDS] = {**request.session.get(LANDS, {}), trip: data.lands}
+    return GoTo(go_to=address)
 
 
 @router.post("/brands/{brand}/profiles/by-hand", response={201: int, **ERRORS}, operation_id="addByHand")

@@ -11,7 +11,7 @@ from menudo.people.here import Here
 from menudo.people.models import Brand
 from menudo.profiles.models import ConnectLink, Pause, Profile, ProfileSet, Slot
 from menudo.profiles.schemas import ConditionOut, FieldOut, KindOut, LookOut, NetworkOut, PaintOut, RatioOut
-from menudo.profiles.sheets import OWN, sheets_of
+from menudo.profiles.sheets import OWN, connects, sheets_of
 from menudo_core.networks.conditions import unmet
 from menudo_core.networks.load import plain
 from menudo_core.networks.proof import has_grid
@@ -20,8 +20,11 @@ from menudo_core.networks.sheet import Condition, RuleSheet
 
 
 def networks(brand: int) -> list[NetworkOut]:
-    """Every network there is a rule sheet for: those that ship, the plain one, the brand's own."""
-    return [network_out(sheet) for sheet in sheets_of(brand).values()]
+    """Every network to plan for: those one can connect at here, those that profiles of the brand are on all the same, the
+    plain one, the brand's own."""
+    on = set(Profile.objects.filter(brand_id=brand).values_list("network", flat=True).distinct())
+    found = [network_out(sheet) for sheet in sheets_of(brand).values()]
+    return [one for one in found if one.connects or one.own or one.plain or one.network in on]
 
 
 def network_out(sheet: RuleSheet) -> NetworkOut:
@@ -42,7 +45,7 @@ def network_out(sheet: RuleSheet) -> NetworkOut:
         takes_stories=sheet.story is not None, takes_people=sheet.media.people is not None, takes_cover=sheet.media.cover,
         has_grid=has_grid(sheet),
         ratios=[RatioOut(words=r.words, ratio=r.ratio, form=r.form) for r in presets(sheet)], look=look_out(sheet),
-        connects=not own and sheet.network != plain().network,
+        connects=not own and connects(sheet), plain=sheet.network == plain().network,
     )  # fmt: skip
 
 

@@ -1,4 +1,5 @@
 from datetime import datetime, time
+from typing import Literal
 
 from ninja import Schema
 from pydantic import Field
@@ -75,6 +76,7 @@ class NetworkOut(Schema):
     ratios: list[RatioOut] = Field(description="shapes to crop to")
     look: LookOut
     connects: bool = Field(description="whether one can go there to connect; else it is planned for by hand")
+    plain: bool = Field(description="whether it is the sheet for places without one")
     own: bool = Field(description="a rule sheet that this brand loaded")
 
 
@@ -169,6 +171,12 @@ class SetIn(In):
 class ConnectIn(In):
     network: str = Field(max_length=32)
     address: str = Field(default="", max_length=500, description="of an open site")
+
+
+class SetOutIn(ConnectIn):
+    lands: Literal["profiles", "first-steps"] = Field(
+        default="profiles", description="the brand's page to come back to"
+    )
 
 
 class GoTo(Schema):

@@ -239,6 +239,27 @@ const confirmEmail = createRoute({
   path: "/confirm-email/$key",
   component: lazyRouteComponent(() => import("@/features/people/ConfirmPage"), "ConfirmPage"),
 });
+const setUp = createRoute({
+  getParentRoute: () => root,
+  path: "/set-up/$token",
+  component: lazyRouteComponent(() => import("@/features/installation/SetUpPage"), "SetUpPage"),
+});
+const installation = createRoute({
+  getParentRoute: () => person,
+  path: "/installation",
+  component: lazyRouteComponent(() => import("@/features/installation/InstallationPage"), "InstallationPage"),
+});
+export const firstStepsRoute = createRoute({
+  getParentRoute: () => brandRoute,
+  path: "/first-steps",
+  component: lazyRouteComponent(() => import("@/features/installation/FirstStepsPage"), "FirstStepsPage"),
+  validateSearch: (s: Search): { step?: string; connected?: string; refused?: string; left?: string } => ({
+    step: optional(s.step),
+    connected: listed(s.connected),
+    refused: optional(s.refused),
+    left: optional(s.left),
+  }),
+});
 const invitation = createRoute({
   getParentRoute: () => root,
   path: "/invitation/$token",
@@ -259,11 +280,12 @@ export const router = createRouter({
   routeTree: root.addChildren([
     home,
     everywhere,
-    person.addChildren([account, newBrand, waiting]),
+    person.addChildren([account, newBrand, waiting, installation]),
     mailTray,
     reset,
     newPassword,
     confirmEmail,
+    setUp,
     invitation,
     link,
     signLink,
@@ -281,6 +303,7 @@ export const router = createRouter({
       calendarRoute,
       benchRoute,
       profilesRoute,
+      firstStepsRoute,
       byHand,
       people,
       sheet,

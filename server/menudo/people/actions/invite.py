@@ -14,6 +14,7 @@ from menudo.base.live import tell
 from menudo.base.problems import Conflict, Fault, Forbidden, Invalid, NotFound
 from menudo.base.tokens import hashed, new_token
 from menudo.history.actions.record import Actor, record
+from menudo.notices.mail_server import mail_goes
 from menudo.people.actions.members import checked, locked_members
 from menudo.people.capabilities import May
 from menudo.people.here import Here
@@ -24,8 +25,9 @@ from menudo_core.text.clean import unusable
 GOOD_FOR = timedelta(days=14)
 
 
-def invite(place: Here, email: str, role: str, capabilities: list[str]) -> Invitation:
-    """Mail an invitation; inviting the same address again replaces the one before. Raises Invalid, Forbidden, Conflict."""
+def invite(place: Here, email: str, role: str, capabilities: list[str]) -> tuple[Invitation, str]:
+    """Mail an invitation; inviting the same address again replaces the one before. Where no mail leaves, its address comes
+    back, to be handed over; else none does. Raises Invalid, Forbidden, Conflict."""
     place.needs(May.MANAGE_PEOPLE)
     email = email.strip().lower()
     try:
@@ -50,16 +52,19 @@ def invite(place: Here, email: str, role: str, capabilities: list[str]) -> Invit
         )  # fmt: skip
         record(place.brand.pk, place.actor, "invite", "invitation", row.pk, f"invited {email} as {role}")
         tell(place.brand.pk, "people", 0)
+        address = f"{settings.PUBLIC_URL}/invitation/{token}"
+        if not mail_goes():
+            return row, address
         body = (
-            f"{place.user.name} invites you to {place.brand.name} on Menudo, as {role}.\n\n"
-            f"{settings.PUBLIC_URL}/invitation/{token}\n\nThe link is good for {GOOD_FOR.days} days."
+            f"{place.user.name} invites you to {place.brand.name} on Menudo, as {role}.\n\n{address}\n\n"
+            f"The link is good for {GOOD_FOR.days} days."
         )
         try:
             send_mail(f"{place.user.name} invites you to {place.brand.name}", body, None, [email])
         except OSError as error:
             # Nothing is kept that nobody was told of.
             raise Conflict("The mail could not be sent just now, so nobody was invited. Try again.") from error
-    return row
+    return row, ""
 
 
 def take_back(place: Here, id: int) -> None:
@@ -135,5 +140,5 @@ def _new_person(row: Invitation, name: str, password: str) -> User:
         faults.append(Fault("/password", " ".join(error.messages), "password"))
     if faults:
         raise Invalid(faults=faults)
-    # The mail came to this address: it is theirs.
+    # The mail came to this address, or who may manage people handed its link over: it is theirs.
     return User.objects.create_user(row.email, password, name)

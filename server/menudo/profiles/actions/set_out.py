@@ -3,6 +3,8 @@
 import secrets
 from datetime import timedelta
 
+from django.conf import settings
+
 from menudo.base import clock
 from menudo.base.problems import Conflict, Invalid
 from menudo.base.sealed import seal
@@ -11,18 +13,21 @@ from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.people.models import Brand, User
 from menudo.profiles.models import ConnectLink, PendingConnection
+from menudo.profiles.sheets import connects
 from menudo.profiles.wire import sign_in
 from menudo.profiles.wire.sites import discover_site
 from menudo_core.networks.load import shipped
 
 TRIP = timedelta(minutes=20)
-SITE = "open-site"
+SITE = settings.OPEN_SITE
+# In the session: which of the brand's pages each trip comes back to.
+LANDS = "lands"
 
 
-def set_out(place: Here, network: str, address: str = "") -> str:
-    """Begin a trip for a person; the address at the network to send them to. Raises Invalid, Conflict."""
+def set_out(place: Here, network: str, address: str = "") -> tuple[str, str]:
+    """Begin a trip for a person: the address at the network to send them to, and the state's hash. Raises Invalid, Conflict."""
     place.needs(May.MANAGE_PROFILES)
-    return _begin(place.brand, network, address, place.user, None)[0]
+    return _begin(place.brand, network, address, place.user, None)
 
 
 def set_out_by_link(link: ConnectLink, network: str, address: str = "") -> tuple[str, str]:
@@ -34,7 +39,7 @@ def set_out_by_link(link: ConnectLink, network: str, address: str = "") -> tuple
 
 def _begin(brand: Brand, network: str, address: str, user: User | None, link: ConnectLink | None) -> tuple[str, str]:
     sheet = shipped().get(network)
-    if sheet is None or not any(kind.direct for kind in sheet.kinds):
+    if sheet is None or not connects(sheet):
         raise Invalid.at("/network", "There is no such network to connect.")
     address = address.strip()
     if network == SITE and not address:

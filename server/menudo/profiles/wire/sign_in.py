@@ -13,9 +13,9 @@ from django.conf import settings
 
 from menudo.base import clock
 from menudo.base.fetch import CantFetch, GuardedTransport, guarded
+from menudo.base.networks_file import Network
 from menudo.base.numbers import whole
 
-CLIENT_ID = "menudo"
 SCOPE = "create update delete media"
 REDIRECT_PATH = "/connect/back"
 # Ten years: what a network says beyond that says nothing.
@@ -48,8 +48,23 @@ def _client(timeout: float) -> httpx.Client:
 
 
 def issuer_of(network: str) -> str:
-    """The address of a network's authorisation server."""
-    return f"{settings.STANDIN_URL}/{network}"
+    """The address of a network's authorisation server. Raises NetworkError for one that this installation doesn't know."""
+    if network not in settings.NETWORKS:
+        raise NetworkError("This installation isn't set up for that network.")
+    return str(settings.NETWORKS[network].address)
+
+
+def _known_as(endpoints: dict[str, str]) -> dict[str, str]:
+    """Who Menudo is at the network whose endpoints these are (RFC 6749, 2.3.1)."""
+    if endpoints.get("site"):
+        # A site knows nobody: to it, Menudo is its own address (IndieAuth, client identifiers).
+        return {"client_id": settings.PUBLIC_URL + "/", "token_endpoint_auth_method": "none"}
+    issuer = endpoints.get("issuer", "")
+    known = next((one for one in settings.NETWORKS.values() if one.address == issuer), None) or Network(issuer)
+    if known.client_secret:
+        secret = {"client_secret": known.client_secret, "token_endpoint_auth_method": "client_secret_basic"}
+        return {"client_id": known.client_id, **secret}
+    return {"client_id": known.client_id, "token_endpoint_auth_method": "none"}
 
 
 def discover(issuer: str) -> dict[str, str]:
@@ -133,9 +148,7 @@ def revoke(endpoints: dict[str, str], token: str) -> None:
 def _session(endpoints: dict[str, str]) -> OAuth2Client:
     site = bool(endpoints.get("site"))
     return OAuth2Client(
-        # A site knows nobody: to it, Menudo is its own address (IndieAuth, client identifiers).
-        settings.PUBLIC_URL + "/" if site else CLIENT_ID,
-        token_endpoint_auth_method="none",  # noqa: S106
+        **_known_as(endpoints),
         scope=SCOPE,
         redirect_uri=settings.PUBLIC_URL + REDIRECT_PATH,
         code_challenge_method="S256",

@@ -64,6 +64,11 @@ export function PersonMenu({ me }: { me: Me }) {
             <MenuRow value="account" onClick={() => navigate({ to: "/account" })}>
               Your account
             </MenuRow>
+            {me.manages_installation && (
+              <MenuRow value="installation" onClick={() => navigate({ to: "/installation" })}>
+                Installation
+              </MenuRow>
+            )}
             {me.demo && (
               <MenuRow value="mail" onClick={() => navigate({ to: "/mail-tray" })}>
                 Mail tray of the demo

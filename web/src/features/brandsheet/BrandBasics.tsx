@@ -140,8 +140,8 @@ export function NewBrandPage() {
   async function send(body: Values) {
     const made = await got(api.POST("/api/brands", { body }));
     await queries.invalidateQueries({ queryKey: ["me"] });
-    say(`${body.name} is there. Connect its profiles; the brand sheet can wait.`);
-    await navigate({ to: "/$brand/profiles", params: { brand: made.slug }, search: {} });
+    say(`${body.name} is there. All that follows can wait.`);
+    await navigate({ to: "/$brand/first-steps", params: { brand: made.slug }, search: {} });
   }
   return (
     <Box px={{ base: "12px", md: "24px" }} py="18px">

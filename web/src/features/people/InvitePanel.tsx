@@ -5,6 +5,7 @@ import { api, got, type Schemas } from "@/api/client";
 import { useHere } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
+import { LinkOnce } from "@/ui/LinkOnce";
 import { say } from "@/ui/notices";
 import { Select } from "@/ui/Select";
 import { SidePanel } from "@/ui/SidePanel";
@@ -21,18 +22,31 @@ export function InvitePanel({ people, close }: { people: Schemas["PeopleOut"]; c
   const [email, setEmail] = useState("");
   const [role, setRole] = useState("author");
   const [may, setMay] = useState(start("author"));
+  const [link, setLink] = useState("");
 
   async function send(event: FormEvent) {
     event.preventDefault();
     const body = { email, role, capabilities: may };
-    const fine = await form.send(() =>
-      got(api.POST("/api/brands/{brand}/invitations", { params: { path: { brand: brand.slug } }, body })),
-    );
+    let address = "";
+    const fine = await form.send(async () => {
+      const path = { brand: brand.slug };
+      address = (await got(api.POST("/api/brands/{brand}/invitations", { params: { path }, body }))).address;
+    });
     if (!fine) return;
     await queries.invalidateQueries({ queryKey: ["people", brand.slug] });
+    // Where no mail goes out, the link is handed over by hand.
+    if (address) return setLink(address);
     say(`${email} is invited by e-mail.`);
     close();
   }
+  if (link)
+    return (
+      <SidePanel title={`Invite to ${brand.name}`} open close={close}>
+        <Box mb="12px">This installation sends no mail. Hand the link over yourself; it is good for 14 days.</Box>
+        <LinkOnce called={email} address={link} />
+        <Button onClick={close}>Close</Button>
+      </SidePanel>
+    );
   return (
     <SidePanel title={`Invite to ${brand.name}`} open close={close}>
       <chakra.form onSubmit={send}>

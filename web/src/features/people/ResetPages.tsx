@@ -6,11 +6,13 @@ import { Field } from "@/ui/Field";
 import { useForm } from "@/ui/useForm";
 import { auth, wrong } from "./auth";
 import { DoorPage } from "./DoorPage";
+import { useDoor } from "./queries";
 
 /** Ask for a link to set a new password. Says the same whether there is such an account or not. */
 export function ResetPage() {
   const form = useForm();
   const [sent, setSent] = useState(false);
+  const mail = useDoor().data?.mail ?? true;
   async function send(event: FormEvent<HTMLFormElement>) {
     event.preventDefault();
     const email = String(new FormData(event.currentTarget).get("email"));
@@ -22,7 +24,12 @@ export function ResetPage() {
   }
   return (
     <DoorPage title="A new password">
-      {sent ? (
+      {!mail ? (
+        <Box role="status">
+          This installation sends no mail. Ask whoever manages it for a one-time address: where Menudo runs, ./menudo
+          invite with your e-mail address makes one.
+        </Box>
+      ) : sent ? (
         <Box role="status">If there is an account with that address, a link is on its way to it.</Box>
       ) : (
         <chakra.form onSubmit={send}>

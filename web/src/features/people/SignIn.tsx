@@ -6,13 +6,17 @@ import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { useForm } from "@/ui/useForm";
 import { DoorPage } from "./DoorPage";
-import { giveCode, signIn } from "./queries";
+import { giveCode, signIn, useDoor } from "./queries";
+
+const NOBODY =
+  "Nobody has an account here yet. The address where the first one is made stands where Menudo was started; starting it again makes a new one.";
 
 /** Sign in: address and password, and the second factor when one is set up. */
 export function SignIn({ said }: { said?: string }) {
   const queries = useQueryClient();
   const form = useForm();
   const [step, setStep] = useState<"password" | "code">("password");
+  const begun = useDoor().data?.begun ?? true;
 
   function send(event: FormEvent<HTMLFormElement>) {
     event.preventDefault();
@@ -26,7 +30,7 @@ export function SignIn({ said }: { said?: string }) {
     });
   }
   return (
-    <DoorPage title="Often, and on time." said={said}>
+    <DoorPage title="Often, and on time." said={said ?? (begun ? undefined : NOBODY)}>
       <chakra.form onSubmit={send}>
         {step === "password" ? (
           <>

@@ -6,6 +6,11 @@ export function useMe() {
   return useQuery({ queryKey: ["me"], queryFn: () => got(api.GET("/api/me")), staleTime: 60_000 });
 }
 
+/** What there is to know before one is in: whether mail goes out from here, and whether anybody has an account. */
+export function useDoor() {
+  return useQuery({ queryKey: ["door"], queryFn: () => got(api.GET("/api/door")), staleTime: 60_000 });
+}
+
 export function usePeople(brand: string) {
   return useQuery({
     queryKey: ["people", brand],

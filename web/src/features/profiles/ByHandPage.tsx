@@ -73,7 +73,7 @@ export function ByHandPage() {
       {page.data.profile_url && (
         <Button asChild w="100%" minH="44px" mb="18px">
           <a href={page.data.profile_url} target="_blank" rel="noreferrer">
-            Open {network?.connects ? network.name : page.data.handle}
+            Open {network && !network.plain && !network.own ? network.name : page.data.handle}
           </a>
         </Button>
       )}

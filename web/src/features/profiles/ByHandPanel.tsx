@@ -19,7 +19,7 @@ export function ByHandPanel({ close }: { close: () => void }) {
   const form = useForm();
   const [values, setValues] = useState({ name: "", handle: "", network: "", kind: "", url: "" });
   const set = (more: Partial<typeof values>) => setValues((v) => ({ ...v, ...more }));
-  const plain = [...networks.values()].find((n) => !n.connects && !n.own);
+  const plain = [...networks.values()].find((n) => n.plain);
   const offered = [...networks.values()].filter((n) => n !== plain);
   const network = networks.get(values.network) ?? plain;
 

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, got, type Network } from "@/api/client";
+import { api, got, type Network, type Schemas } from "@/api/client";
 import { useHere } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
@@ -14,21 +14,32 @@ const SITE = "open-site";
 
 /** Which network, and what it asks for, before the trip there. */
 export function ConnectPanel({ open, close }: { open: boolean; close: () => void }) {
-  const networks = [...useNetworks().values()].filter((network) => network.connects);
   return (
     <SidePanel title="Connect profiles" open={open} close={close}>
+      <ConnectList lands="profiles" />
+    </SidePanel>
+  );
+}
+
+type Lands = Schemas["SetOutIn"]["lands"];
+
+/** Every network one can connect at. `lands`: the page that one comes back to. */
+export function ConnectList({ lands }: { lands: Lands }) {
+  const networks = [...useNetworks().values()].filter((network) => network.connects);
+  return (
+    <>
       <Box color="faded" mb="14px">
         You go to the network, sign in there and choose which profiles Menudo may post to. No password is typed here.
         Read first what each kind of profile needs.
       </Box>
       {networks.map((network) => (
-        <One key={network.network} network={network} />
+        <One key={network.network} network={network} lands={lands} />
       ))}
-    </SidePanel>
+    </>
   );
 }
 
-function One({ network }: { network: Network }) {
+function One({ network, lands }: { network: Network; lands: Lands }) {
   const { brand } = useHere();
   const form = useForm();
   const [address, setAddress] = useState("");
@@ -37,7 +48,7 @@ function One({ network }: { network: Network }) {
   function go(event: FormEvent) {
     event.preventDefault();
     void form.send(async () => {
-      const body = { network: network.network, address };
+      const body = { network: network.network, address, lands };
       const to = await got(
         api.POST("/api/brands/{brand}/connections", { params: { path: { brand: brand.slug } }, body }),
       );

@@ -1,0 +1,87 @@
+"""Come in by a one-time address: as the first person, as a new one, or again after access was lost."""
+
+import structlog
+from allauth.account.models import EmailAddress
+from allauth.mfa.models import Authenticator
+from allauth.usersessions.models import UserSession
+from django.contrib.auth.password_validation import validate_password
+from django.core.exceptions import ValidationError
+from django.core.validators import validate_email
+from django.db import transaction
+
+from menudo.base import clock
+from menudo.base.problems import Fault, Invalid, NotFound
+from menudo.base.tokens import hashed
+from menudo.installation.actions.offer_way_in import hold_the_door
+from menudo.installation.models import WayIn
+from menudo.people.models import User
+from menudo_core.text.clean import unusable
+
+ENDED = "This address was used, or it is older than a day. Where Menudo runs, ./menudo invite makes another."
+log = structlog.get_logger(__name__)
+
+
+def open_way_in(token: str) -> WayIn:
+    """What the address of a token leads to. Raises NotFound when it leads nowhere any more."""
+    row = WayIn.objects.select_related("user").filter(token_hash=hashed(token), used=None).first()
+    if row is None or row.ends < clock.now() or (not row.email and User.objects.exists()):
+        raise NotFound(ENDED)
+    return row
+
+
+def come_in(token: str, name: str, email: str, password: str) -> User:
+    """Make the account, or give access back; the address serves once. Raises NotFound, Invalid with each fault at its field."""
+    with transaction.atomic():
+        hold_the_door()
+        row = open_way_in(token)
+        user = _again(row.user, password) if row.user else _new(row, name, row.email or email, password)
+        row.used = clock.now()
+        row.save(update_fields=["used"])
+    log.info("way_in.used", way=row.pk, user=user.pk)
+    return user
+
+
+def _new(row: WayIn, name: str, email: str, password: str) -> User:
+    name, email, faults = name.strip(), email.strip().lower(), []
+    if not name or unusable(name):
+        faults.append(Fault("/name", unusable(name) or "Say what you are called.", "missing"))
+    try:
+        validate_email(email)
+    except ValidationError:
+        faults.append(Fault("/email", "That is not an e-mail address.", "email"))
+    else:
+        taken = EmailAddress.objects.filter(email__iexact=email, verified=True).exists()
+        if taken or User.objects.filter(email__iexact=email).exists():
+            faults.append(Fault("/email", "This address has an account here. Sign in with it.", "taken"))
+    faults += _weak(password, User(email=email, name=name))
+    if faults:
+        raise Invalid(faults=faults)
+    user = User.objects.create_user(email, password, name)
+    user.manages_installation = row.manages
+    user.save(update_fields=["manages_installation"])
+    return user
+
+
+def _again(user: User, password: str) -> User:
+    """A new password; the second factor, which may be lost with a phone, is off, and whoever was signed in isn't any more."""
+    if faults := _weak(password, user):
+        raise Invalid(faults=faults)
+    user = User.objects.select_for_update(no_key=True).get(pk=user.pk)
+    user.set_password(password)
+    user.is_active = True
+    if not User.objects.filter(manages_installation=True, is_active=True).exists():
+        user.manages_installation = True
+    user.save(update_fields=["password", "is_active", "manages_installation"])
+    EmailAddress.objects.filter(user=user, email__iexact=user.email).update(verified=True, primary=True)
+    Authenticator.objects.filter(user=user).delete()
+    for session in UserSession.objects.filter(user=user):
+        session.end()
+    return user
+
+
+def _weak(password: str, user: User) -> list[Fault]:
+    try:
+        validate_password(password, user)
+    except ValidationError as error:
+        return [Fault("/password", " ".join(error.messages), "password")]
+    return []

@@ -1,0 +1,63 @@
+"""Offer a one-time address into the installation."""
+
+from datetime import timedelta
+
+import structlog
+from django.conf import settings
+from django.core.exceptions import ValidationError
+from django.core.validators import validate_email
+from django.db import connection, transaction
+
+from menudo.base import clock
+from menudo.base.problems import Conflict, Invalid
+from menudo.base.tokens import hashed, new_token
+from menudo.installation.models import WayIn
+from menudo.people.models import User
+
+GOOD_FOR = timedelta(hours=24)
+log = structlog.get_logger(__name__)
+
+
+def offer_first() -> str:
+    """The address where the first person makes their account; the one offered before leads nowhere any more. Raises Conflict
+    when somebody has an account."""
+    with transaction.atomic():
+        hold_the_door()
+        if User.objects.exists():
+            raise Conflict("Somebody has an account here already.")
+        return _offer("", None, True)
+
+
+def offer_to(email: str, by_shell: bool) -> tuple[str, bool]:
+    """The address for a person, and whether they have an account, so that it is for one who lost access. Raises Invalid, and
+    Conflict for somebody who has an account unless it is asked `by_shell`: whoever has that has everything."""
+    email = email.strip().lower()
+    try:
+        validate_email(email)
+    except ValidationError:
+        raise Invalid.at("/email", "That is not an e-mail address.", "email") from None
+    with transaction.atomic():
+        hold_the_door()
+        user = User.objects.filter(email__iexact=email).first()
+        if user and not by_shell:
+            raise Conflict(
+                f"{email} has an account. Lost access is given back where Menudo runs: ./menudo invite {email}"
+            )
+        return _offer(email, user, by_shell), user is not None
+
+
+def hold_the_door() -> None:
+    """One at a time, until the transaction ends."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_advisory_xact_lock(hashtext('menudo.way-in'))")
+
+
+def _offer(email: str, user: User | None, manages: bool) -> str:
+    now, token = clock.now(), new_token()
+    WayIn.objects.filter(email=email, used=None).delete()
+    WayIn.objects.filter(ends__lt=now - timedelta(days=30)).delete()
+    row = WayIn.objects.create(
+        token_hash=hashed(token), email=email, user=user, manages=manages, made=now, ends=now + GOOD_FOR
+    )
+    log.info("way_in.offered", way=row.pk, lost_access=user is not None)
+    return f"{settings.PUBLIC_URL}/set-up/{token}"

@@ -1,0 +1,75 @@
+"""By which server mail leaves: the one set on the installation's page, else the environment's, else none."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+import structlog
+from django.conf import settings
+from django.core.mail import EmailMessage, get_connection
+from django.core.mail.backends.base import BaseEmailBackend
+
+from menudo.base.sealed import unseal
+from menudo.notices.models import MailServer
+
+log = structlog.get_logger(__name__)
+
+
+@dataclass(frozen=True, slots=True)
+class Server:
+    """An SMTP server. `security`: "starttls", "tls" from the start, or "none". `sender`: the address mail comes from."""
+
+    host: str
+    port: int
+    security: str
+    user: str
+    password: str = field(repr=False)
+    sender: str
+
+
+class Backend(BaseEmailBackend):
+    """Sends by the server that counts now. Without one nothing is sent and nothing of it is logged: mails hold secrets."""
+
+    def send_messages(self, email_messages: Sequence[EmailMessage]) -> int:
+        server = present_server()
+        if server is None:
+            log.warning("mail.no_server", mails=len(email_messages))
+            return 0
+        for message in email_messages:
+            if message.from_email == settings.DEFAULT_FROM_EMAIL:
+                message.from_email = server.sender
+        return connection_to(server).send_messages(list(email_messages)) or 0
+
+
+def connection_to(server: Server) -> BaseEmailBackend:
+    found: BaseEmailBackend = get_connection(
+        "django.core.mail.backends.smtp.EmailBackend", host=server.host, port=server.port, username=server.user,
+        password=server.password, use_tls=server.security == "starttls", use_ssl=server.security == "tls",
+        timeout=settings.EMAIL_TIMEOUT,
+    )  # fmt: skip
+    return found
+
+
+def kept_server() -> Server | None:
+    """The one set on the installation's page."""
+    row = MailServer.objects.first()
+    if row is None:
+        return None
+    password = unseal(row.password) if row.password else ""
+    return Server(row.host, row.port, row.security, row.user, password, row.sender)
+
+
+def environments_server() -> Server | None:
+    if not settings.EMAIL_HOST:
+        return None
+    security = "tls" if settings.EMAIL_USE_SSL else "starttls"
+    user, password = settings.EMAIL_HOST_USER, settings.EMAIL_HOST_PASSWORD
+    return Server(settings.EMAIL_HOST, settings.EMAIL_PORT, security, user, password, settings.DEFAULT_FROM_EMAIL)
+
+
+def present_server() -> Server | None:
+    return kept_server() or environments_server()
+
+
+def mail_goes() -> bool:
+    """Whether mail leaves this installation; in the demo, to its mail tray. Where it doesn't, links are there to copy."""
+    return settings.DEMO or present_server() is not None

@@ -1,0 +1,26 @@
+"""./menudo invite EMAIL: a one-time address, for a new person or for one who lost access."""
+
+import argparse
+import os
+
+from tools import setup
+from tools.home import Home
+from tools.programs import Programs
+from tools.serve import NEEDED, serving_env
+
+
+def run(arguments: list[str]) -> int:
+    parser = argparse.ArgumentParser(prog="./menudo invite")
+    parser.add_argument("email", help="of whom it is for: a new person, or one who lost access")
+    email = parser.parse_args(arguments).email
+    # Where ./menudo serve is told of its database, that one is meant; else the one of ./menudo start.
+    if os.environ.get("MENUDO_DATABASE_URL"):
+        if missing := [name for name in NEEDED if not os.environ.get(name)]:
+            raise setup.CantGoOn(f"not set: {', '.join(missing)}. See docs/serving.md")
+        print(Programs(setup.VAR, serving_env()).manage("offer_set_up", "--email", email), end="")
+        return 0
+    home = Home()
+    if not home.cluster.runs():
+        raise setup.CantGoOn("Menudo doesn't run: ./menudo start starts it; then try again in another window")
+    print(Programs(home.logs, home.env()).manage("offer_set_up", "--email", email), end="")
+    return 0
