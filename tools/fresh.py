@@ -56,8 +56,9 @@ class Machine:
         for name in _CERTIFICATES:
             bundle = Path(os.environ.get(name, ""))
             if bundle.is_file():
-                self._write(str(bundle)[1:], bundle.read_text())
-                self.env[name] = str(bundle)
+                # Beside Debian's own bundle, which its package writes anew.
+                self._write("srv/certificates.pem", bundle.read_text())
+                self.env[name] = "/srv/certificates.pem"
         _must([*self._in(), "useradd", "--create-home", "--shell", "/bin/sh", "ada"])
         self._check_out()
 
