@@ -67,6 +67,8 @@ def main() -> None:
             )
         for person in PEOPLE:
             user = User.objects.create_user(person.email, PASSWORD, person.name)
+            if person is PEOPLE[0]:
+                User.objects.filter(pk=user.pk).update(manages_installation=True)
             for slug, role in person.roles.items():
                 Membership.objects.create(
                     brand=Brand.objects.get(slug=slug), user=user, role=role, capabilities=sorted(ROLES[role])

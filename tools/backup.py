@@ -54,10 +54,7 @@ def write_backup(home: Home, file: Path) -> None:
             _write(home, out)
             out.flush()
             os.fsync(out.fileno())
-        # Never over another that came meanwhile.
-        os.link(beside, file)
-    except FileExistsError as error:
-        raise setup.CantGoOn(f"{file} is there already: choose another name") from error
+        beside.rename(file)
     except OSError as error:
         raise setup.CantGoOn(f"{file} can't be written: {error.strerror or error}") from error
     finally:

@@ -20,7 +20,7 @@ NAME = "menudo"
 # What is for trying out, testing and measuring gives durability up for speed.
 _FAST = "-c max_connections=200 -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
 # What is kept for real keeps PostgreSQL's own settings: what was committed is on the disk.
-_DURABLE = "-c max_connections=100 -c fsync=on -c synchronous_commit=on -c full_page_writes=on"
+_DURABLE = "-c max_connections=200 -c fsync=on -c synchronous_commit=on -c full_page_writes=on"
 
 
 # How long what was killed may still be in the way.

@@ -65,9 +65,13 @@ class Home:
     def keep_port(self) -> None:
         self._port.write_text(str(self.port))
 
+    @property
+    def has_secrets(self) -> bool:
+        return self._secrets.is_file()
+
     def secrets(self) -> dict[str, str]:
         """The two keys, made the first time. Raises CantGoOn when the file is damaged: with others, tokens couldn't be read."""
-        if not self._secrets.is_file():
+        if not self.has_secrets:
             if not self.is_new:
                 raise CantGoOn(f"{self._secrets} is gone: without it no network's sign-in can be read. Put it back")
             self.keep_secrets({"secret_key": secrets.token_urlsafe(48), "token_keys": secrets.token_urlsafe(48)})

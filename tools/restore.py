@@ -45,8 +45,9 @@ def _restore(home: Home, file: Path, tar: tarfile.TarFile) -> None:
     if about.get("menudo") != VERSION or not {"secret_key", "token_keys"} <= kept.keys():
         raise setup.CantGoOn(f"{file} is no backup that this Menudo can read")
     refuse_newer([str(one) for one in about.get("migrations", [])], f"The backup {file}")
-    media = {member.name: member for member in tar if _is_medium(member)}
-    present = None if home.is_new else home.secrets()
+    media = {path: member for member in tar if (path := _medium(member))}
+    # A backup is also the way back when the secrets are lost.
+    present = home.secrets() if home.has_secrets else None
     if present is None:
         home.keep_secrets({name: str(kept[name]) for name in ("secret_key", "token_keys")})
     home.cluster.start()
@@ -57,16 +58,15 @@ def _restore(home: Home, file: Path, tar: tarfile.TarFile) -> None:
         _load(home, tar)
         if home.cluster.sql(f"SELECT 1 FROM pg_database WHERE datname = '{DATABASE}'").strip():
             _keep_what_is_there(home)
-        names = {name.removeprefix("media/") for name in media}
-        for name, member in media.items():
-            _unpack(tar, member, home.media / name.removeprefix("media/"))
+        for path, member in media.items():
+            _unpack(tar, member, home.media / path)
         if present is not None:
             # Tokens of both are readable until all is done.
             keys = dict.fromkeys([*str(kept["token_keys"]).split(","), *present["token_keys"].split(",")])
             home.keep_secrets({"secret_key": str(kept["secret_key"]), "token_keys": ",".join(keys)})
         _swap(home)
         (home.folder / "migrated").unlink(missing_ok=True)
-        _forget_others(home.media, names)
+        _forget_others(home.media, set(media))
     finally:
         home.cluster.drop_database(_RESTORED)
         home.cluster.stop()
@@ -83,10 +83,12 @@ def _json(tar: tarfile.TarFile, name: str) -> dict[str, Any]:
     return said
 
 
-def _is_medium(member: tarfile.TarInfo) -> bool:
-    """A file in media/, and in nothing outside it: an archive may name anything."""
-    path = PurePosixPath(member.name)
-    return member.isfile() and len(path.parts) > 1 and path.parts[0] == "media" and ".." not in path.parts
+def _medium(member: tarfile.TarInfo) -> PurePosixPath | None:
+    """Where a file of media/ is in that folder; None of all else: an archive may name anything."""
+    first, *rest = PurePosixPath(member.name).parts or ("",)
+    if not member.isfile() or first != "media" or not rest or ".." in rest:
+        return None
+    return PurePosixPath(*rest)
 
 
 def _load(home: Home, tar: tarfile.TarFile) -> None:
@@ -142,10 +144,10 @@ def _swap(home: Home) -> None:
     home.cluster.drop_database(_BEFORE)
 
 
-def _forget_others(media: Path, names: set[str]) -> None:
+def _forget_others(media: Path, kept: set[PurePosixPath]) -> None:
     """Media that only the other database knew: they are in the backup that was made of it."""
     for path in sorted(media.rglob("*"), reverse=True):
-        if path.is_file() and str(path.relative_to(media)) not in names:
+        if path.is_file() and PurePosixPath(path.relative_to(media)) not in kept:
             path.unlink()
         elif path.is_dir() and not any(path.iterdir()):
             path.rmdir()

@@ -72,7 +72,7 @@ def bring_up_to_date(home: Home, programs: Programs) -> None:
     stamp, now = home.folder / "migrated", migrations_digest()
     if stamp.is_file() and stamp.read_text() == now:
         return
-    if home.cluster.sql("SELECT to_regclass('django_migrations')", DATABASE).strip():
+    if _anybody(home):
         rows = home.cluster.sql("SELECT app || '/' || name FROM django_migrations", DATABASE).split()
         refuse_newer(rows, f"The database in {home.folder}")
         file = home.backups / f"before-migrating-{datetime.now(UTC):%Y%m%d-%H%M%S}.tar"
@@ -81,6 +81,12 @@ def bring_up_to_date(home: Home, programs: Programs) -> None:
     programs.manage("migrate", "--no-input", "-v", "0")
     programs.manage("createcachetable")
     stamp.write_text(now)
+
+
+def _anybody(home: Home) -> bool:
+    """Whether somebody has an account: what was broken off while it was made for the first time holds nothing to keep."""
+    there = home.cluster.sql("SELECT to_regclass('people_user')", DATABASE).strip()
+    return bool(there and home.cluster.sql("SELECT 1 FROM people_user LIMIT 1", DATABASE).strip())
 
 
 def refuse_newer(applied: list[str], what: str) -> None:
@@ -118,7 +124,7 @@ def _wait_for_port(port: int) -> None:
 
 def _tell(home: Home, programs: Programs) -> None:
     print(f"\n  Menudo  {home.url}")
-    if not home.cluster.sql("SELECT 1 FROM people_user LIMIT 1", DATABASE).strip():
+    if not _anybody(home):
         print(programs.manage("offer_set_up"), end="")
     print(f"  all it keeps: {home.folder}\n\n  ctrl-C ends everything.\n", flush=True)
 

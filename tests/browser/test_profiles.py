@@ -455,7 +455,8 @@ def test_axe_finds_nothing_wrong_on_the_new_pages(someone: Callable[..., Page]) 
     for path, ready in (
         ("/garden/today", "In trouble"), ("/garden/profiles", "Profiles of"), ("/garden/profiles?by=set", "Profiles of"),
         ("/garden/people", "People of"), ("/garden/sheet", "Brand sheet of"), ("/account", "Your account"), ("/all", "All brands"),
-        ("/mail-tray", "Mail tray"), ("/new-brand", "New brand"), ("/reset", "A new password"),
+        ("/mail-tray", "Mail tray"), ("/new-brand", "New brand"), ("/reset", "A new password"), ("/installation", "Installation"),
+        ("/garden/first-steps?step=profiles", "First steps of"), ("/confirm-email/x", "A new e-mail address"),
     ):  # fmt: skip
         page.goto(path)
         expect(page.get_by_role("heading", name=re.compile(ready)).first).to_be_visible()

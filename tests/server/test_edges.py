@@ -20,8 +20,10 @@ from django.urls import get_resolver
 from django.utils import timezone
 
 from menudo.base.addresses import RESERVED, SERVER, WEB
+from menudo.base.logs import without_tokens
 from menudo.base.numbers import whole
 from menudo.base.problems import on_unkeepable
+from menudo.base.tokens import new_token
 from menudo.library import files
 from menudo.library.actions import bin as binning
 from menudo.library.models import Asset
@@ -190,3 +192,9 @@ def test_somebody_elses_address_is_not_attached(ines):
     ines.post(ACCOUNT, {"email": "maud@example.org"}, JSON)
     assert not EmailAddress.objects.filter(email="maud@example.org").exclude(user__email="maud@example.org").exists()
     assert User.objects.get(email="maud@example.org").name == "Maud"
+
+
+def test_a_links_secret_is_in_no_log():
+    token = new_token()
+    said = without_tokens(None, "warning", {"event": f"Not Found: /api/set-up/{token}", "level": "warning"})
+    assert said == {"event": "Not Found: /api/set-up/…", "level": "warning"}

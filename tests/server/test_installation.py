@@ -4,9 +4,11 @@ import io
 import json
 import re
 import socketserver
+import tarfile
 import threading
 from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
+from pathlib import PurePosixPath
 
 import pytest
 from allauth.mfa.models import Authenticator
@@ -15,6 +17,7 @@ from django.core.mail import send_mail
 from django.core.management import call_command
 from django.db import connections
 from django.test import Client
+from tools.restore import _medium
 
 from menudo.base import clock
 from menudo.base.networks_file import BadNetworksFile, Network, read_networks
@@ -274,3 +277,18 @@ def test_a_network_that_gave_a_secret_is_shown_it(standin, settings):
     assert known == {"client_id": "m", "client_secret": "s", "token_endpoint_auth_method": "client_secret_basic"}
     assert _known_as({"issuer": "https://other.example"})["client_id"] == "menudo"
     assert _known_as({"site": "https://a.example", "issuer": ""})["client_id"] == settings.PUBLIC_URL + "/"
+
+
+@pytest.mark.parametrize(
+    ("name", "where"),
+    [
+        ("media/a/b.jpg", "a/b.jpg"), ("./media/a.jpg", "a.jpg"), ("media//etc/passwd", "etc/passwd"), ("media", None),
+        ("/media/a.jpg", None), ("media/../../a.jpg", None), ("secrets.json", None), ("", None),
+    ],
+)  # fmt: skip
+def test_a_backup_unpacks_nothing_outside_its_media(name, where):
+    found = _medium(tarfile.TarInfo(name))
+    assert found == (PurePosixPath(where) if where else None)
+    link = tarfile.TarInfo("media/a.jpg")
+    link.type, link.linkname = tarfile.SYMTYPE, "/etc/passwd"
+    assert _medium(link) is None

@@ -320,13 +320,16 @@ def test_the_calendar_and_the_strip_show_it_in_a_fixed_number_of_statements(worl
 
 
 def test_the_calendars_answer_is_what_its_schema_says(world):
-    from menudo.calendar.schemas import WindowOut
+    from menudo.calendar.schemas import AllOut, WindowOut
 
     planned(world)
     made(world, "A draft")
     answer = world.api()("GET", "calendar", status=200)
     assert set(answer) == set(WindowOut.model_fields)
     assert WindowOut.model_validate(answer).tickets[0].headline == "Forty kinds of moss"
+    everywhere = world.api().client.get("/api/calendar").json()
+    assert set(everywhere) == set(AllOut.model_fields)
+    assert AllOut.model_validate(everywhere).brands[0].tickets[0].headline == "Forty kinds of moss"
 
 
 def test_the_strip_stacks_what_shares_a_quarter_of_an_hour(world):

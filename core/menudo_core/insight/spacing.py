@@ -150,7 +150,8 @@ def _again(profile: int, lane: _Lane) -> list[Advice]:
     within = days * _DAY
     found = []
     media: dict[int, Going] = {}
-    shares: dict[str, list[Going]] = defaultdict(list)
+    # Of those that say the very same, the latest is enough: an evergreen that went out a hundred times is looked at once.
+    shares: dict[str, dict[frozenset[str], Going]] = defaultdict(dict)
     for one in lane.going:
         same = next((media[m] for m in sorted(one.media) if m in media and one.at - media[m].at < within), None)
         if same is not None:
@@ -160,10 +161,10 @@ def _again(profile: int, lane: _Lane) -> list[Advice]:
         media.update(dict.fromkeys(one.media, one))
         counted: dict[int, Going] = {}
         for shingle in one.text:
-            for other in shares[shingle]:
+            for other in shares[shingle].values():
                 if one.at - other.at < within:
                     counted[other.id] = other
-            shares[shingle].append(one)
+            shares[shingle][one.text] = one
         near = [other for other in counted.values() if likeness(one.text, other.text) >= ALIKE]
         if near:
             latest = max(near, key=lambda g: (g.at, g.id))

@@ -60,7 +60,11 @@ def window(
     now = clock.now()
     first = within(first or now.astimezone(place.zone).date())
     found = reads.window(place, first, days, now, Asked(**narrow.model_dump()).narrow(place))
-    # Thousands of cards: written as they are read, and held against the schema by a test instead of at each answer.
+    return _as_it_is(found)
+
+
+def _as_it_is(found: dict[str, Any]) -> HttpResponse:
+    """Thousands of cards: written as they are read, and held against the schema by a test instead of at each answer."""
     return HttpResponse(json.dumps(found, default=str), content_type="application/json")
 
 
@@ -82,10 +86,10 @@ def within(first: date) -> date:
 @router.get("/calendar", response={200: AllOut, **ERRORS}, operation_id="everywhere")
 def all_brands(
     request: HttpRequest, first: date | None = None, days: Annotated[int, Field(ge=1, le=MOST_DAYS)] = 14
-) -> dict[str, Any]:
+) -> HttpResponse:
     """The calendar across all my brands, each in its own zone."""
     now = clock.now()
-    return everywhere(signed_in(request), within(first or now.date()), days, now)
+    return _as_it_is(everywhere(signed_in(request), within(first or now.date()), days, now))
 
 
 @router.get("/brands/{brand}/today", response={200: TodayOut, **ERRORS}, operation_id="today")

@@ -173,8 +173,14 @@ def in_full(
     begins = within(first or clock.now().astimezone(place.zone).date())
     found = planned(place, begins, days, Asked(**narrow.model_dump()).narrow(place))
     return [
-        {"delivery": d.pk, "text": c.text, "link": c.link, "first_comment": c.first_comment, "media": list(c.media)}
-        for d, c in found
+        {
+            "delivery": one.id,
+            "text": one.content.text,
+            "link": one.content.link,
+            "first_comment": one.content.first_comment,
+            "media": list(one.content.media),
+        }
+        for one in found
     ]
 
 

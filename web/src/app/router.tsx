@@ -1,20 +1,18 @@
 import {
-  createRootRoute,
   createRoute,
   createRouter,
   lazyRouteComponent,
-  Outlet,
   parseSearchWith,
   stringifySearchWith,
 } from "@tanstack/react-router";
 import { calendarSearch, flag, librarySearch, listed, narrowed, number, optional, type Search } from "@/app/address";
+import { doorRoutes } from "@/app/doorRoutes";
 import { Home } from "@/app/Home";
+import { root } from "@/app/rootRoute";
 import { BrandShell } from "@/app/shell/BrandShell";
 import type { Narrowed } from "@/features/calendar/filter";
 import type { HistorySearch } from "@/features/history/HistoryPage";
-import { NotHere } from "@/ui/NotHere";
 
-const root = createRootRoute({ component: Outlet, notFoundComponent: NotHere });
 const home = createRoute({
   getParentRoute: () => root,
   path: "/",
@@ -171,12 +169,6 @@ const signRules = createRoute({
   path: "/sign-rules",
   component: lazyRouteComponent(() => import("@/features/signoff/RulesPage"), "RulesPage"),
 });
-const signLink = createRoute({
-  getParentRoute: () => root,
-  path: "/sign/$token",
-  component: lazyRouteComponent(() => import("@/features/signoff/LinkSignPage"), "LinkSignPage"),
-  validateSearch: ofPost,
-});
 const gridProof = createRoute({
   getParentRoute: () => brandRoute,
   path: "/grid/$profile",
@@ -219,31 +211,6 @@ const newBrand = createRoute({
   path: "/new-brand",
   component: lazyRouteComponent(() => import("@/features/brandsheet/BrandBasics"), "NewBrandPage"),
 });
-const mailTray = createRoute({
-  getParentRoute: () => root,
-  path: "/mail-tray",
-  component: lazyRouteComponent(() => import("@/features/people/MailTrayPage"), "MailTrayPage"),
-});
-const reset = createRoute({
-  getParentRoute: () => root,
-  path: "/reset",
-  component: lazyRouteComponent(() => import("@/features/people/ResetPages"), "ResetPage"),
-});
-const newPassword = createRoute({
-  getParentRoute: () => root,
-  path: "/reset/$key",
-  component: lazyRouteComponent(() => import("@/features/people/ResetPages"), "NewPasswordPage"),
-});
-const confirmEmail = createRoute({
-  getParentRoute: () => root,
-  path: "/confirm-email/$key",
-  component: lazyRouteComponent(() => import("@/features/people/ConfirmPage"), "ConfirmPage"),
-});
-const setUp = createRoute({
-  getParentRoute: () => root,
-  path: "/set-up/$token",
-  component: lazyRouteComponent(() => import("@/features/installation/SetUpPage"), "SetUpPage"),
-});
 const installation = createRoute({
   getParentRoute: () => person,
   path: "/installation",
@@ -260,35 +227,13 @@ export const firstStepsRoute = createRoute({
     left: optional(s.left),
   }),
 });
-const invitation = createRoute({
-  getParentRoute: () => root,
-  path: "/invitation/$token",
-  component: lazyRouteComponent(() => import("@/features/people/InvitationPage"), "InvitationPage"),
-});
-const link = createRoute({
-  getParentRoute: () => root,
-  path: "/link/$token",
-  component: lazyRouteComponent(() => import("@/features/links/LinkPage"), "LinkPage"),
-  validateSearch: (s: Search): { connected?: string; refused?: string; left?: string } => ({
-    connected: listed(s.connected),
-    refused: optional(s.refused),
-    left: optional(s.left),
-  }),
-});
 
 export const router = createRouter({
   routeTree: root.addChildren([
     home,
     everywhere,
     person.addChildren([account, newBrand, waiting, installation]),
-    mailTray,
-    reset,
-    newPassword,
-    confirmEmail,
-    setUp,
-    invitation,
-    link,
-    signLink,
+    ...doorRoutes,
     brandRoute.addChildren([
       rotas,
       rota,

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, type ReactNode, useState } from "react";
+import { type FormEvent, useState } from "react";
 import { api, got, type Schemas } from "@/api/client";
 import { useMe } from "@/features/people/queries";
 import { Button } from "@/ui/Button";
@@ -8,6 +8,7 @@ import { Failed } from "@/ui/Failed";
 import { Field } from "@/ui/Field";
 import { LinkOnce } from "@/ui/LinkOnce";
 import { Loading } from "@/ui/Loading";
+import { Section } from "@/ui/Section";
 import { instantWords } from "@/ui/times";
 import { useForm } from "@/ui/useForm";
 import { MailForm } from "./MailForm";
@@ -30,29 +31,18 @@ export function InstallationPage() {
       <Box color="faded" mb="18px">
         {address}
       </Box>
-      <Part title="Mail">
+      <Section title="Mail">
         <MailForm key={JSON.stringify(found.data.mail)} loaded={found.data} me={me.email} />
-      </Part>
-      <Part title="New people">
+      </Section>
+      <Section title="New people">
         <NewPeople />
-      </Part>
-      <Part title="Networks">
+      </Section>
+      <Section title="Networks">
         <Networks networks={networks} />
-      </Part>
-      <Part title="What broke">
+      </Section>
+      <Section title="What broke">
         <Mishaps mishaps={mishaps} clock24={me.clock24} />
-      </Part>
-    </Box>
-  );
-}
-
-function Part({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <Box as="section" aria-label={title} borderTopWidth="1px" borderColor="rule" py="16px">
-      <Box as="h2" fontSize="20px" lineHeight="26px" mb="8px">
-        {title}
-      </Box>
-      {children}
+      </Section>
     </Box>
   );
 }

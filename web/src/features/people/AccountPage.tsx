@@ -1,11 +1,12 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, type ReactNode, useState } from "react";
+import { type FormEvent, useState } from "react";
 import { api, got, type Me } from "@/api/client";
 import { NoticeWishes } from "@/features/notices/NoticeWishes";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { say } from "@/ui/notices";
+import { Section } from "@/ui/Section";
 import { useForm } from "@/ui/useForm";
 import { AddressForm } from "./AddressForm";
 import { auth, wrong } from "./auth";
@@ -25,35 +26,24 @@ export function AccountPage() {
       <Box color="faded" mb="18px">
         {me.email}
       </Box>
-      <Part title="Name">
+      <Section title="Name">
         <Name me={me} />
-      </Part>
-      <Part title="How you are told">
+      </Section>
+      <Section title="How you are told">
         <NoticeWishes />
-      </Part>
-      <Part title="E-mail address">
+      </Section>
+      <Section title="E-mail address">
         <AddressForm />
-      </Part>
-      <Part title="Password">
+      </Section>
+      <Section title="Password">
         <Password />
-      </Part>
-      <Part title="Second factor">
+      </Section>
+      <Section title="Second factor">
         <SecondFactor />
-      </Part>
-      <Part title="Where you are signed in">
+      </Section>
+      <Section title="Where you are signed in">
         <Sessions />
-      </Part>
-    </Box>
-  );
-}
-
-function Part({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <Box as="section" aria-label={title} borderTopWidth="1px" borderColor="rule" py="14px">
-      <Box as="h2" fontSize="18px" lineHeight="22px" mb="10px">
-        {title}
-      </Box>
-      {children}
+      </Section>
     </Box>
   );
 }
