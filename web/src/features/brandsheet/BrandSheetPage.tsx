@@ -1,28 +1,22 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
-import { api, got, ifMatch, Problem, type Schemas } from "@/api/client";
+import { useQueryClient } from "@tanstack/react-query";
+import type { FormEvent } from "react";
+import { Problem, type Schemas } from "@/api/client";
 import { useHere } from "@/app/shell/BrandShell";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
 import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
 import { say } from "@/ui/notices";
-import { useForm } from "@/ui/useForm";
 import { BrandBasics } from "./BrandBasics";
 import { ReadPage } from "./ReadPage";
 import { SheetFields } from "./SheetFields";
-
-export type Sheet = Required<Schemas["SheetIO"]>;
+import { useSheet, useSheetForm } from "./useSheet";
 
 /** What the brand is and how it speaks. All of it can be left for later. */
 export function BrandSheetPage() {
   const { brand, may } = useHere();
-  const path = { brand: brand.slug };
-  const found = useQuery({
-    queryKey: ["sheet", brand.slug],
-    queryFn: () => got(api.GET("/api/brands/{brand}/sheet", { params: { path } })),
-  });
+  const found = useSheet();
   if (found.error && !found.data) return <Failed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   const { filled, parts } = found.data;
@@ -45,23 +39,10 @@ export function BrandSheetPage() {
 function Body({ loaded, writes }: { loaded: Schemas["SheetOut"]; writes: boolean }) {
   const { brand } = useHere();
   const queries = useQueryClient();
-  const form = useForm();
-  const [sheet, setSheet] = useState(loaded.sheet as Sheet);
-  const [dirty, setDirty] = useState(false);
-  const path = { brand: brand.slug };
-  const change = (more: Partial<Sheet>) => {
-    setSheet((s) => ({ ...s, ...more }));
-    setDirty(true);
-  };
+  const { sheet, change, dirty, save, form } = useSheetForm(loaded);
   async function send(event: FormEvent) {
     event.preventDefault();
-    const fine = await form.send(async () => {
-      const kept = await got(
-        api.PUT("/api/brands/{brand}/sheet", { params: { path }, headers: ifMatch(loaded.revision), body: sheet }),
-      );
-      queries.setQueryData(["sheet", brand.slug], kept);
-    });
-    if (fine) say("The brand sheet is kept.");
+    if (await save()) say("The brand sheet is kept.");
   }
   const stale = form.problem instanceof Problem && form.problem.status === 412;
   return (

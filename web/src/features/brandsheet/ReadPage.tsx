@@ -6,7 +6,7 @@ import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { say } from "@/ui/notices";
 import { useForm } from "@/ui/useForm";
-import type { Sheet } from "./BrandSheetPage";
+import type { Sheet } from "./useSheet";
 
 type Proposal = Schemas["Proposal"];
 type Props = { sheet: Sheet; change: (more: Partial<Sheet>) => void };

@@ -2,10 +2,10 @@ import { Box } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import { Field } from "@/ui/Field";
 import { TextArea } from "@/ui/TextArea";
-import type { Sheet } from "./BrandSheetPage";
 import { Colours } from "./Colours";
 import { LogoField } from "./LogoField";
 import { Scale } from "./Scale";
+import type { Sheet } from "./useSheet";
 import { WordList } from "./WordList";
 
 type Props = {
