@@ -3,6 +3,7 @@
 import argparse
 import json
 import os
+import subprocess
 import sys
 from collections.abc import Callable
 from pathlib import Path
@@ -20,7 +21,7 @@ def main() -> int:
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "menudo.settings")
     os.environ["MENUDO_DEMO"] = "1"
     os.environ["MENUDO_LOG_LEVEL"] = "WARNING"
-    results = [_run(name) for name in ([given.name] if given.name else NAMES)]
+    results = [_run(given.name)] if given.name else [_apart(name) for name in NAMES]
     if given.json:
         found = [r.as_dict() for r in results]
         print(json.dumps(found[0] if given.name else found, indent=1))
@@ -31,7 +32,27 @@ def main() -> int:
                 f"{r.name:12}{r.ours:12.4g}{r.reference:12.4g}  {r.unit:18}{r.ratio:8.3f}  {r.bound:24}{'yes' if r.holds else 'NO'}"
             )
             print(f"{'':12}{r.ran}")
-    return 0
+    return 0 if all(r.holds for r in results) else 1
+
+
+def _apart(name: str) -> Result:
+    """In a process of its own: Django knows one database for as long as a process lives."""
+    print(f"bench: {name}", file=sys.stderr, flush=True)
+    ran = subprocess.run([sys.executable, "-m", "bench", name, "--json"], stdout=subprocess.PIPE, text=True)
+    try:
+        # What is loaded first says so.
+        return Result(**json.loads(ran.stdout[ran.stdout.find("{") :]))
+    except (ValueError, TypeError):
+        return Result(
+            name,
+            0,
+            0,
+            "",
+            0,
+            "to be measured",
+            False,
+            f"it broke off with code {ran.returncode}; what it said stands above",
+        )
 
 
 def _run(name: str) -> Result:

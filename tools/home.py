@@ -36,7 +36,7 @@ class Home:
         self.url = os.environ.get("MENUDO_PUBLIC_URL", f"http://127.0.0.1:{self.port}").rstrip("/")
         self.media, self.logs, self.backups = (self.folder / name for name in ("media", "logs", "backups"))
         self.cluster = Cluster(self.folder / "database", self.folder / "database-password", durable=True)
-        self._secrets = self.folder / "secrets.json"
+        self._secrets, self._lock = self.folder / "secrets.json", self.folder / "lock"
 
     @property
     def is_new(self) -> bool:
@@ -45,6 +45,8 @@ class Home:
     def make(self) -> None:
         """The folder, if there is none. As root, others may walk through it, for the database's own user is another."""
         _reachable(self.folder)
+        if self.folder.exists() and not self._lock.is_file() and (self.folder.is_file() or any(self.folder.iterdir())):
+            raise CantGoOn(f"{self.folder} holds something else: name a folder of its own in MENUDO_HOME")
         self.folder.mkdir(parents=True, exist_ok=True)
         self.folder.chmod(0o711 if self.cluster.user else 0o700)
         for folder in (self.media, self.logs, self.backups):
@@ -55,7 +57,7 @@ class Home:
     def held(self, what: str) -> Iterator[None]:
         """To itself: two programs never run on one folder. The lock ends with the program, however it ends."""
         self.make()
-        with (self.folder / "lock").open("a+") as lock:
+        with self._lock.open("a+") as lock:
             if not _locked(lock):
                 raise CantGoOn(
                     f"{what} needs the folder {self.folder} to itself, and Menudo runs on it: stop that first"

@@ -167,6 +167,8 @@ def publish(page: Page, text: str) -> None:
 
 def test_from_an_empty_folder_to_a_post_that_outlives_a_power_cut(ours: tuple[Installation, Site], page: Page) -> None:
     menudo, site = ours
+    code, words = Installation(menudo.folder.parent).run("start")
+    assert code == 1 and "holds something else" in words
     said = menudo.start()
     for name in ("secrets.json", "database-password"):
         assert (menudo.folder / name).stat().st_mode & 0o777 == 0o600

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { api, got, ifMatch, type Post } from "@/api/client";
 import { say } from "@/ui/notices";
 import { type Draft, stash, stashed, unstash } from "./draft";
@@ -34,7 +34,12 @@ export function useBench(brand: string, loaded: Post | null, first: Draft, onMad
         },
       }),
   );
-  const { draft, saved, problem, clash, id } = useSyncExternalStore(queue.subscribe, queue.snapshot);
+  // Not useSyncExternalStore: it draws at once, whereas a key typed in a cell is shown there first, and the Bench after it.
+  const [{ draft, saved, problem, clash, id }, show] = useState(queue.snapshot);
+  useEffect(() => {
+    show(queue.snapshot());
+    return queue.subscribe(() => show(queue.snapshot()));
+  }, [queue]);
 
   useEffect(() => {
     queue.enter();
