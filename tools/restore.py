@@ -33,7 +33,7 @@ def run(arguments: list[str]) -> int:
             with tarfile.open(file) as tar:
                 _restore(home, file, tar)
         except (tarfile.TarError, zlib.error, gzip.BadGzipFile, EOFError) as error:
-            raise setup.CantGoOn(f"{file} is no backup, or a damaged one; nothing was changed ({error})") from error
+            raise setup.CantGoOn(f"{file} is no backup, or a damaged one; nothing was changed") from error
         except OSError as error:
             raise setup.CantGoOn(f"{file} can't be read: {error.strerror or error}") from error
     setup.say("all is as it was when the backup was made. ./menudo start starts it")

@@ -57,11 +57,15 @@ export function BrandMenu({ brand, me }: { brand: Here | null; me: Me }) {
           words: "Brand sheet",
           go: () => navigate({ to: "/$brand/sheet", params: { brand: brand.slug } }),
         },
-        {
-          key: "first-steps",
-          words: "First steps",
-          go: () => navigate({ to: "/$brand/first-steps", params: { brand: brand.slug }, search: {} }),
-        },
+        ...(brand.capabilities.includes("manage_profiles")
+          ? [
+              {
+                key: "first-steps",
+                words: "First steps",
+                go: () => navigate({ to: "/$brand/first-steps", params: { brand: brand.slug }, search: {} }),
+              },
+            ]
+          : []),
       ]
     : [];
   const brands: Row[] = me.brands
