@@ -87,6 +87,11 @@ def all_brands(page: Page) -> None:
     expect(page.get_by_role("link", name="Fernhollow Botanic Garden")).to_be_visible()
 
 
+def first_steps(page: Page) -> None:
+    page.goto("/observatory/first-steps?step=profiles")
+    expect(page.get_by_role("button", name="Go to Brisk")).to_be_visible()
+
+
 def brand_sheet(page: Page) -> None:
     page.goto("/garden/sheet")
     standin = page.evaluate("fetch('/api/brands/garden/profiles').then(r => r.json())")
@@ -152,7 +157,7 @@ SHOTS: list[tuple[str, str, Callable[[Page], None]]] = [
     ("grid-proof", "light", grid_proof),
     ("trouble", "light", trouble),
     ("bench", "light", bench),
-    ("bench-dark", "dark", bench),
+    ("first-steps", "light", first_steps),
     ("proofs", "light", proofs),
     ("library", "light", library),
     ("profiles", "light", profiles),

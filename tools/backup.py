@@ -36,7 +36,7 @@ def run(arguments: list[str]) -> int:
         raise setup.CantGoOn(f"there is nothing to keep in {home.folder} yet")
     with ExitStack() as stack:
         if not home.cluster.runs():
-            stack.enter_context(home.held("./menudo backup"))
+            stack.enter_context(home.locked("./menudo backup"))
             home.cluster.start()
             stack.callback(home.cluster.stop)
         write_backup(home, file)
@@ -69,8 +69,8 @@ def _write(home: Home, out: IO[bytes]) -> None:
         "migrations": home.cluster.sql(sql, DATABASE).split(),
     }
     with tarfile.open(fileobj=out, mode="w") as tar, tempfile.TemporaryFile() as dump:
-        _add(tar, "about.json", json.dumps(about, indent=1).encode())
-        _add(tar, "secrets.json", json.dumps(home.secrets(), indent=1).encode())
+        _add_bytes(tar, "about.json", json.dumps(about, indent=1).encode())
+        _add_bytes(tar, "secrets.json", json.dumps(home.secrets(), indent=1).encode())
         # The database first: what it names is among the media that are packed after it.
         _dump(home, dump)
         info = tarfile.TarInfo("database.sql.gz")
@@ -95,7 +95,7 @@ def _dump(home: Home, out: IO[bytes]) -> None:
             raise setup.CantGoOn("the database could not be read; what it said stands above")
 
 
-def _add(tar: tarfile.TarFile, name: str, body: bytes) -> None:
+def _add_bytes(tar: tarfile.TarFile, name: str, body: bytes) -> None:
     info = tarfile.TarInfo(name)
     info.size, info.mode = len(body), 0o600
     tar.addfile(info, io.BytesIO(body))

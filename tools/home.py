@@ -54,17 +54,17 @@ class Home:
             folder.chmod(0o700)
 
     @contextmanager
-    def held(self, what: str) -> Iterator[None]:
+    def locked(self, what: str) -> Iterator[None]:
         """To itself: two programs never run on one folder. The lock ends with the program, however it ends."""
         self.make()
         with self._lock.open("a+") as lock:
-            if not _locked(lock):
+            if not _try_lock(lock):
                 raise CantGoOn(
                     f"{what} needs the folder {self.folder} to itself, and Menudo runs on it: stop that first"
                 )
             yield
 
-    def keep_port(self) -> None:
+    def save_port(self) -> None:
         self._port.write_text(str(self.port))
 
     @property
@@ -76,14 +76,14 @@ class Home:
         if not self.has_secrets:
             if not self.is_new:
                 raise CantGoOn(f"{self._secrets} is gone: without it no network's sign-in can be read. Put it back")
-            self.keep_secrets({"secret_key": secrets.token_urlsafe(48), "token_keys": secrets.token_urlsafe(48)})
+            self.save_secrets({"secret_key": secrets.token_urlsafe(48), "token_keys": secrets.token_urlsafe(48)})
         try:
             said = json.loads(self._secrets.read_text("utf-8"))
             return {"secret_key": str(said["secret_key"]), "token_keys": str(said["token_keys"])}
         except (OSError, ValueError, KeyError, TypeError) as error:
             raise CantGoOn(f"{self._secrets} can't be read: put it back from a backup") from error
 
-    def keep_secrets(self, said: dict[str, str]) -> None:
+    def save_secrets(self, said: dict[str, str]) -> None:
         """Written beside its place and moved there, so that there is never half of it."""
         beside = self._secrets.with_suffix(".new")
         write_secret(beside, json.dumps(said, indent=1))
@@ -127,7 +127,7 @@ def _reachable(folder: Path) -> None:
         )
 
 
-def _locked(lock: IO[str]) -> bool:
+def _try_lock(lock: IO[str]) -> bool:
     try:
         fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
     except OSError:

@@ -28,7 +28,7 @@ def run(arguments: list[str]) -> int:
     setup.debian("postgresql")
     setup.packages()
     home = Home()
-    with home.held("./menudo restore"):
+    with home.locked("./menudo restore"):
         try:
             with tarfile.open(file) as tar:
                 _restore(home, file, tar)
@@ -45,11 +45,11 @@ def _restore(home: Home, file: Path, tar: tarfile.TarFile) -> None:
     if about.get("menudo") != VERSION or not {"secret_key", "token_keys"} <= kept.keys():
         raise setup.CantGoOn(f"{file} is no backup that this Menudo can read")
     refuse_newer([str(one) for one in about.get("migrations", [])], f"The backup {file}")
-    media = {path: member for member in tar if (path := _medium(member))}
+    media = {path: member for member in tar if (path := _media_path(member))}
     # A backup is also the way back when the secrets are lost.
     present = home.secrets() if home.has_secrets else None
     if present is None:
-        home.keep_secrets({name: str(kept[name]) for name in ("secret_key", "token_keys")})
+        home.save_secrets({name: str(kept[name]) for name in ("secret_key", "token_keys")})
     home.cluster.start()
     home.cluster.started = True
     try:
@@ -57,16 +57,16 @@ def _restore(home: Home, file: Path, tar: tarfile.TarFile) -> None:
         home.cluster.make_database(_RESTORED, fresh=True)
         _load(home, tar)
         if home.cluster.sql(f"SELECT 1 FROM pg_database WHERE datname = '{DATABASE}'").strip():
-            _keep_what_is_there(home)
+            _backup_present(home)
         for path, member in media.items():
             _unpack(tar, member, home.media / path)
         if present is not None:
             # Tokens of both are readable until all is done.
             keys = dict.fromkeys([*str(kept["token_keys"]).split(","), *present["token_keys"].split(",")])
-            home.keep_secrets({"secret_key": str(kept["secret_key"]), "token_keys": ",".join(keys)})
+            home.save_secrets({"secret_key": str(kept["secret_key"]), "token_keys": ",".join(keys)})
         _swap(home)
         (home.folder / "migrated").unlink(missing_ok=True)
-        _forget_others(home.media, set(media))
+        _delete_other_media(home.media, set(media))
     finally:
         home.cluster.drop_database(_RESTORED)
         home.cluster.stop()
@@ -83,7 +83,7 @@ def _json(tar: tarfile.TarFile, name: str) -> dict[str, Any]:
     return said
 
 
-def _medium(member: tarfile.TarInfo) -> PurePosixPath | None:
+def _media_path(member: tarfile.TarInfo) -> PurePosixPath | None:
     """Where a file of media/ is in that folder; None of all else: an archive may name anything."""
     first, *rest = PurePosixPath(member.name).parts or ("",)
     if not member.isfile() or first != "media" or not rest or ".." in rest:
@@ -115,7 +115,7 @@ def _load(home: Home, tar: tarfile.TarFile) -> None:
         raise setup.CantGoOn("the database in the backup could not be read; nothing was changed")
 
 
-def _keep_what_is_there(home: Home) -> None:
+def _backup_present(home: Home) -> None:
     if not home.cluster.sql("SELECT to_regclass('django_migrations')", DATABASE).strip():
         return
     file = home.backups / f"before-restoring-{datetime.now(UTC):%Y%m%d-%H%M%S}.tar"
@@ -144,7 +144,7 @@ def _swap(home: Home) -> None:
     home.cluster.drop_database(_BEFORE)
 
 
-def _forget_others(media: Path, kept: set[PurePosixPath]) -> None:
+def _delete_other_media(media: Path, kept: set[PurePosixPath]) -> None:
     """Media that only the other database knew: they are in the backup that was made of it."""
     for path in sorted(media.rglob("*"), reverse=True):
         if path.is_file() and PurePosixPath(path.relative_to(media)) not in kept:

@@ -34,7 +34,7 @@ def run(arguments: list[str]) -> int:
     for step in (["migrate", "--no-input", "-v", "0"], ["createcachetable"]):
         subprocess.run([*manage, *step], cwd=setup.ROOT, env=env, check=True)
     # Says nothing where there is somebody already.
-    subprocess.run([*manage, "offer_set_up"], cwd=setup.ROOT, env=env, check=True)
+    subprocess.run([*manage, "issue_access_link"], cwd=setup.ROOT, env=env, check=True)
     commands = [gunicorn(given.bind, given.web)] if given.web else []
     commands += [[*manage, "work"] for _ in range(given.workers)]
     processes = [subprocess.Popen(c, cwd=setup.ROOT, env=env) for c in commands]

@@ -31,17 +31,17 @@ def run(arguments: list[str]) -> int:
     setup.packages()
     setup.web()
     home = Home(given.port)
-    with home.held("./menudo start"):
+    with home.locked("./menudo start"):
         _wait_for_port(home.port)
-        home.keep_port()
+        home.save_port()
         home.secrets()
         return _run(home, given.web)
 
 
 def _run(home: Home, web: int) -> int:
-    told: list[int] = []
+    signals: list[int] = []
     for sign in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
-        signal.signal(sign, lambda number, _: told.append(number))
+        signal.signal(sign, lambda number, _: signals.append(number))
     programs = None
     try:
         home.cluster.start()
@@ -49,17 +49,17 @@ def _run(home: Home, web: int) -> int:
         home.cluster.started = True
         home.cluster.make_database(DATABASE)
         programs = Programs(home.logs, home.env())
-        bring_up_to_date(home, programs)
+        migrate_database(home, programs)
         # Each ends when this does, however this ends.
         commands = {
-            "web": _bound(gunicorn(f"127.0.0.1:{home.port}", web)),
-            "worker": _bound([str(setup.PYTHON), "server/manage.py", "work"]),
+            "web": _ending_with_parent(gunicorn(f"127.0.0.1:{home.port}", web)),
+            "worker": _ending_with_parent([str(setup.PYTHON), "server/manage.py", "work"]),
         }
         for name, command in commands.items():
             programs.start(name, command)
         programs.wait_for(f"http://127.0.0.1:{home.port}/health", "web")
-        _tell(home, programs)
-        _until_told(programs, commands, told)
+        _print_addresses(home, programs)
+        _supervise(programs, commands, signals)
         return 0
     finally:
         if programs:
@@ -67,12 +67,12 @@ def _run(home: Home, web: int) -> int:
         home.cluster.stop()
 
 
-def bring_up_to_date(home: Home, programs: Programs) -> None:
+def migrate_database(home: Home, programs: Programs) -> None:
     """Migrate the database, after a backup when there is something in it. Raises CantGoOn for one of a newer Menudo's."""
     stamp, now = home.folder / "migrated", migrations_digest()
     if stamp.is_file() and stamp.read_text() == now:
         return
-    if _anybody(home):
+    if _has_users(home):
         rows = home.cluster.sql("SELECT app || '/' || name FROM django_migrations", DATABASE).split()
         refuse_newer(rows, f"The database in {home.folder}")
         file = home.backups / f"before-migrating-{datetime.now(UTC):%Y%m%d-%H%M%S}.tar"
@@ -83,7 +83,7 @@ def bring_up_to_date(home: Home, programs: Programs) -> None:
     stamp.write_text(now)
 
 
-def _anybody(home: Home) -> bool:
+def _has_users(home: Home) -> bool:
     """Whether somebody has an account: what was broken off while it was made for the first time holds nothing to keep."""
     there = home.cluster.sql("SELECT to_regclass('people_user')", DATABASE).strip()
     return bool(there and home.cluster.sql("SELECT 1 FROM people_user LIMIT 1", DATABASE).strip())
@@ -102,7 +102,7 @@ def refuse_newer(applied: list[str], what: str) -> None:
         )
 
 
-def _bound(command: list[str]) -> list[str]:
+def _ending_with_parent(command: list[str]) -> list[str]:
     return ["setpriv", "--pdeathsig", "TERM", *command]
 
 
@@ -122,17 +122,17 @@ def _wait_for_port(port: int) -> None:
         time.sleep(0.2)
 
 
-def _tell(home: Home, programs: Programs) -> None:
+def _print_addresses(home: Home, programs: Programs) -> None:
     print(f"\n  Menudo  {home.url}")
-    if not _anybody(home):
-        print(programs.manage("offer_set_up"), end="")
+    if not _has_users(home):
+        print(programs.manage("issue_access_link"), end="")
     print(f"  all it keeps: {home.folder}\n\n  ctrl-C ends everything.\n", flush=True)
 
 
-def _until_told(programs: Programs, commands: dict[str, list[str]], told: list[int]) -> None:
+def _supervise(programs: Programs, commands: dict[str, list[str]], signals: list[int]) -> None:
     """Start again what ends by itself, until this is told to end."""
     ends: list[float] = []
-    while not told:
+    while not signals:
         for name, process in list(programs.processes.items()):
             if process.poll() is None:
                 continue

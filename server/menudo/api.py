@@ -60,6 +60,6 @@ api.get_openapi_schema = lambda **_: _described()  # type: ignore[assignment, me
 api.add_exception_handler(problems.Problem, problems.on_problem)  # type: ignore[arg-type]
 api.add_exception_handler(ValidationError, problems.on_validation)  # type: ignore[arg-type]
 api.add_exception_handler(AuthenticationError, problems.on_authentication)  # type: ignore[arg-type]
-api.add_exception_handler(DataError, problems.on_unkeepable)  # type: ignore[arg-type]
+api.add_exception_handler(DataError, problems.on_data_error)  # type: ignore[arg-type]
 api.add_exception_handler(RequestDataTooBig, problems.on_too_big)  # type: ignore[arg-type]
 api.add_exception_handler(HttpError, problems.on_http)  # type: ignore[arg-type]

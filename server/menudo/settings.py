@@ -77,7 +77,7 @@ INSTALLED_APPS = [
 
 MIDDLEWARE = [
     "menudo.base.headers.SecurityHeaders",
-    "menudo.base.query.NoNul",
+    "menudo.base.query.RejectNul",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -87,7 +87,7 @@ MIDDLEWARE = [
     "allauth.account.middleware.AccountMiddleware",
     "allauth.usersessions.middleware.UserSessionsMiddleware",
     # Last, so that what the others look at before a view (the write token) was looked at.
-    "menudo.people.sign_in.AllOrNothing",
+    "menudo.people.sign_in.AtomicAccountRequests",
 ]
 
 ROOT_URLCONF = "menudo.urls"
@@ -143,7 +143,7 @@ PACE = os.environ.get("MENUDO_PACE", "1") != "0"
 ACCOUNT_RATE_LIMITS = {
     "invitation": "30/m/ip",
     "set_up": "30/m/ip",
-    "try_mail": "10/m/ip",
+    "send_test_mail": "10/m/ip",
     "connect_link": "90/m/ip",
     "calendar_feed": "60/m/ip",
     "sign_link": "120/m/ip",

@@ -6,7 +6,7 @@ from django.urls import include, path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 from menudo.api import api
-from menudo.base.addresses import SERVER
+from menudo.base.addresses import SERVER_PREFIXES
 from menudo.base.problems import NotFound, Problem, on_problem
 from menudo.calendar.ics import feed
 from menudo.delivery.trips import back
@@ -72,5 +72,5 @@ urlpatterns = [
     ),
     path("live/<slug:brand>", live),
     path("feeds/calendar/<str:token>.ics", feed),
-    re_path(rf"^(?!(?:{'|'.join(sorted(SERVER))})(?:/|$)).*$", web),
+    re_path(rf"^(?!(?:{'|'.join(sorted(SERVER_PREFIXES))})(?:/|$)).*$", web),
 ]

@@ -173,12 +173,12 @@ def test_from_an_empty_folder_to_a_post_that_outlives_a_power_cut(ours: tuple[In
     for name in ("secrets.json", "database-password"):
         assert (menudo.folder / name).stat().st_mode & 0o777 == 0o600
     assert menudo.sql("SHOW fsync") == menudo.sql("SHOW full_page_writes") == menudo.sql("SHOW data_checksums") == "on"
-    way_in = re.search(r"http\S+/set-up/\S+", said).group(0)
+    access_link = re.search(r"http\S+/set-up/\S+", said).group(0)
 
     # The first person: an account, a brand with its zone.
     page.goto(menudo.url)
     expect(page.get_by_role("status")).to_contain_text("Nobody has an account here yet.")
-    page.goto(way_in)
+    page.goto(access_link)
     page.get_by_label("Name").fill("Ada Orozco")
     page.get_by_label("E-mail address").fill("ada@example")
     page.get_by_label(re.compile("^Password")).fill("short")

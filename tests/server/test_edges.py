@@ -19,15 +19,16 @@ from django.test import Client, RequestFactory
 from django.urls import get_resolver
 from django.utils import timezone
 
-from menudo.base.addresses import RESERVED, SERVER, WEB
-from menudo.base.logs import without_tokens
-from menudo.base.numbers import whole
-from menudo.base.problems import on_unkeepable
+from menudo.base.addresses import RESERVED_SLUGS, SERVER_PREFIXES, WEB_PREFIXES
+from menudo.base.logs import mask_tokens
+from menudo.base.numbers import parse_whole_number
+from menudo.base.problems import on_data_error
 from menudo.base.tokens import new_token
 from menudo.library import files
 from menudo.library.actions import bin as binning
 from menudo.library.models import Asset
 from menudo.people.models import Brand, User
+from menudo.profiles.actions.set_out import with_trip
 from menudo.profiles.wire import sign_in
 from menudo.profiles.wire.micropub import read_answer
 from tests.server.conftest import picture
@@ -59,7 +60,7 @@ def test_a_number_too_large_for_its_column_is_told_not_broken_over(world):
     answer = world.api().client.get("/api/brands/garden/history?before=9223372036854775807")
     assert answer.status_code == 200
     # Past every check of a field, as no field of ours should be: the last word is still a problem.
-    said = on_unkeepable(RequestFactory().post("/api/x"), DataError("integer out of range"))
+    said = on_data_error(RequestFactory().post("/api/x"), DataError("integer out of range"))
     assert said.status_code == 422 and said["Content-Type"] == "application/problem+json"
 
 
@@ -72,7 +73,7 @@ def test_a_network_may_say_anything_for_how_long_to_wait(said):
 
 
 def test_whole_numbers_are_read_in_plain_digits_and_bounded():
-    assert [whole(said, 100) for said in ("7", " 7 ", "700", "²", "1_0", "+7", "", None, 5, "9" * 10_000)] == [
+    assert [parse_whole_number(said, 100) for said in ("7", " 7 ", "700", "²", "1_0", "+7", "", None, 5, "9" * 10_000)] == [
         7, 7, 100, None, None, None, None, None, 5, 100,
     ]  # fmt: skip
 
@@ -99,12 +100,12 @@ def test_no_brand_is_called_as_an_address_of_our_own():
     """The server's first parts are those of its patterns; the web's are those of its router."""
     patterns = [str(one.pattern).lstrip("^") for one in get_resolver().url_patterns]
     firsts = {re.split(r"[/<(]", pattern)[0] for pattern in patterns} - {""}
-    assert firsts <= SERVER
+    assert firsts <= SERVER_PREFIXES
     pages = set(re.findall(r'getParentRoute: \(\) => root,\s+path: "/([\w-]+)', ROUTER.read_text()))
-    assert pages and pages <= WEB
+    assert pages and pages <= WEB_PREFIXES
 
 
-@pytest.mark.parametrize("name", sorted(RESERVED - {"_allauth"}))
+@pytest.mark.parametrize("name", sorted(RESERVED_SLUGS - {"_allauth"}))
 def test_a_brand_with_such_a_name_has_another_address_and_is_there_on_reload(world, name):
     client = world.api().client
     made = client.post("/api/brands", {"name": name.replace("-", " "), "zone": "UTC"}, JSON).json()["slug"]
@@ -196,5 +197,16 @@ def test_somebody_elses_address_is_not_attached(ines):
 
 def test_a_links_secret_is_in_no_log():
     token = new_token()
-    said = without_tokens(None, "warning", {"event": f"Not Found: /api/set-up/{token}", "level": "warning"})
+    said = mask_tokens(None, "warning", {"event": f"Not Found: /api/set-up/{token}", "level": "warning"})
     assert said == {"event": "Not Found: /api/set-up/…", "level": "warning"}
+    assert (
+        mask_tokens(None, "warning", {"event": "request.unkeepable", "path": f"/api/sign/{token}"})["path"]
+        == "/api/sign/…"
+    )
+
+
+def test_a_browser_remembers_no_end_of_trips():
+    trips: dict[str, str] = {}
+    for n in range(100):
+        trips = with_trip(trips, str(n), "profiles")
+    assert list(trips) == [str(n) for n in range(80, 100)]

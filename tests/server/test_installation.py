@@ -17,11 +17,11 @@ from django.core.mail import send_mail
 from django.core.management import call_command
 from django.db import connections
 from django.test import Client
-from tools.restore import _medium
+from tools.restore import _media_path
 
 from menudo.base import clock
 from menudo.base.networks_file import BadNetworksFile, Network, read_networks
-from menudo.installation.models import WayIn
+from menudo.installation.models import AccessLink
 from menudo.notices.mishaps import boundary
 from menudo.notices.models import MailServer
 from menudo.people.models import User
@@ -35,7 +35,7 @@ ANN = {"name": "Ann", "email": "ann@example.org", "password": PHRASE}
 def offered(*arguments: str) -> str:
     """What ./menudo start, serve and invite print: the token of the address."""
     out = io.StringIO()
-    call_command("offer_set_up", *arguments, stdout=out)
+    call_command("issue_access_link", *arguments, stdout=out)
     found = re.search(r"/set-up/(\S+)", out.getvalue())
     return found.group(1) if found else ""
 
@@ -54,10 +54,10 @@ def nobody(world) -> None:
 
 
 def test_the_first_person_makes_an_account_once_and_then_a_brand(nobody):
-    assert Client().get("/api/door").json() == {"mail": True, "begun": False}
+    assert Client().get("/api/public-status").json() == {"mail": True, "begun": False}
     first = offered()
     token = offered()
-    assert token not in str(WayIn.objects.values()) and WayIn.objects.count() == 1
+    assert token not in str(AccessLink.objects.values()) and AccessLink.objects.count() == 1
     assert come(first).status_code == 404, "a new address takes the place of the one before"
     assert Client().get(f"/api/set-up/{token}").json() == {"kind": "first", "email": "", "name": ""}
     wrong = come(token, {"name": " ", "email": "ann", "password": "short"})
@@ -69,15 +69,15 @@ def test_the_first_person_makes_an_account_once_and_then_a_brand(nobody):
     made = client.post("/api/brands", {"name": "Pots", "zone": "Europe/Madrid"}, JSON)
     assert made.status_code == 201
     steps = client.get("/api/brands/pots/first-steps").json()
-    assert steps == {"sheet": False, "profiles": 0, "slots": 0, "posts": 0}
+    assert steps == {"sheet": False, "profiles": False, "timetable": False, "post": False}
     # It serves once, and nobody is offered another.
     assert come(token, {**ANN, "email": "eve@example.org"}).status_code == 404 and not offered()
-    assert Client().get("/api/door").json()["begun"] is True
+    assert Client().get("/api/public-status").json()["begun"] is True
 
 
 def test_an_address_of_yesterday_leads_nowhere(nobody):
     token = offered()
-    WayIn.objects.update(ends=clock.now() - timedelta(seconds=1))
+    AccessLink.objects.update(expires_at=clock.now() - timedelta(seconds=1))
     assert come(token).status_code == Client().get(f"/api/set-up/{token}").status_code == 404
     assert not User.objects.exists()
 
@@ -287,8 +287,8 @@ def test_a_network_that_gave_a_secret_is_shown_it(standin, settings):
     ],
 )  # fmt: skip
 def test_a_backup_unpacks_nothing_outside_its_media(name, where):
-    found = _medium(tarfile.TarInfo(name))
+    found = _media_path(tarfile.TarInfo(name))
     assert found == (PurePosixPath(where) if where else None)
     link = tarfile.TarInfo("media/a.jpg")
     link.type, link.linkname = tarfile.SYMTYPE, "/etc/passwd"
-    assert _medium(link) is None
+    assert _media_path(link) is None

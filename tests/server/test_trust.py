@@ -57,9 +57,9 @@ def test_what_has_no_brand_is_for_the_signed_in_but_for_what_a_link_opens(databa
         "linkPage",
         "connectByLink",
         "withdrawByLink",
-        "door",
-        "wayIn",
-        "comeIn",
+        "publicStatus",
+        "accessLink",
+        "redeemAccessLink",
     } | BY_LINK
     for path, item in ninja_api.get_openapi_schema()["paths"].items():
         for method, operation in item.items():

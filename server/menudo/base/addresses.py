@@ -1,12 +1,12 @@
 """The first parts of addresses that are the installation's own: no brand is called so."""
 
 # Answered by the server alone: see urls.py.
-SERVER = frozenset({
+SERVER_PREFIXES = frozenset({
     "_allauth", "accounts", "api", "assets", "connect", "emoji", "feeds", "health", "live", "media", "static",
 })  # fmt: skip
 # Pages of the web application that are no brand's: see web/src/app/router.tsx.
-WEB = frozenset({
+WEB_PREFIXES = frozenset({
     "account", "all", "confirm-email", "installation", "invitation", "link", "mail-tray", "new-brand", "reset", "set-up",
     "sign", "waiting",
 })  # fmt: skip
-RESERVED = SERVER | WEB
+RESERVED_SLUGS = SERVER_PREFIXES | WEB_PREFIXES

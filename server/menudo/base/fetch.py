@@ -15,7 +15,7 @@ from urllib.parse import SplitResult, urljoin, urlsplit
 import httpx
 from django.conf import settings
 
-from menudo.base.numbers import whole
+from menudo.base.numbers import parse_whole_number
 
 _REDIRECTS = 5
 _AGENT = "Menudo/0.1 (link reader)"
@@ -136,7 +136,7 @@ def _parts(address: str) -> SplitResult:
 
 
 def _body(response: httpx.Response, most: int, ends: float) -> bytes:
-    if (whole(response.headers.get("Content-Length", ""), most + 1) or 0) > most:
+    if (parse_whole_number(response.headers.get("Content-Length", ""), most + 1) or 0) > most:
         raise CantFetch("The page is too large to be read.")
     out = bytearray()
     if response.headers.get("Content-Encoding", "identity").lower() != "identity":

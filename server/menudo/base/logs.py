@@ -12,11 +12,11 @@ import structlog
 _TOKEN = re.compile(r"[A-Za-z0-9_-]{40,}")
 
 
-def without_tokens(logger: Any, method: str, event: MutableMapping[str, Any]) -> MutableMapping[str, Any]:
-    """A processor: what a link's secret would be in the words of an event, as in the address of a refused request."""
-    words = str(event.get("event", ""))
-    if _TOKEN.search(words):
-        event["event"] = _TOKEN.sub("…", words)
+def mask_tokens(logger: Any, method: str, event: MutableMapping[str, Any]) -> MutableMapping[str, Any]:
+    """A structlog processor: masks what may be a link's secret in an event and in the path it names."""
+    for name in ("event", "path"):
+        if name in event:
+            event[name] = _TOKEN.sub("…", str(event[name]))
     return event
 
 
@@ -28,7 +28,7 @@ def configure(settings: dict[str, Any]) -> None:
         structlog.stdlib.add_logger_name,
         structlog.processors.TimeStamper(fmt="iso", utc=True),
         structlog.processors.format_exc_info,
-        without_tokens,
+        mask_tokens,
     ]
     last: Any = (
         structlog.dev.ConsoleRenderer(colors=False)

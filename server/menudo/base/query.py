@@ -9,7 +9,7 @@ from menudo.base.problems import Fault, Invalid, on_problem
 _WORDS = "It holds a character that no text can (NUL). Type it again."
 
 
-class NoNul:
+class RejectNul:
     """Refuses an address of the API with NUL in it, at its field: PostgreSQL keeps no text with it, nor looks for any."""
 
     sync_capable = True

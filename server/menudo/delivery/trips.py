@@ -16,7 +16,7 @@ from menudo.posts.actions.rehold import rehold
 from menudo.posts.models import Delivery
 from menudo.profiles.actions.come_back import Arrived, TripFailed, come_back
 from menudo.profiles.actions.offer_link import open_link
-from menudo.profiles.actions.set_out import LANDS, set_out_by_link
+from menudo.profiles.actions.set_out import RETURN_PAGES, set_out_by_link, with_trip
 from menudo.profiles.links import link_page
 from menudo.profiles.models import ConnectLink, Profile
 from menudo.profiles.schemas import ConnectIn, GoTo, LinkPage
@@ -41,7 +41,7 @@ def connect(request: HttpRequest, token: str, data: ConnectIn) -> GoTo:
     """Begin connecting by a link; send the client to the address given."""
     address, trip = set_out_by_link(_link(request, token), data.network, data.address)
     # The session of this browser holds the trip, so that the way back serves no other; and where to land.
-    request.session[_TRIPS] = {**request.session.get(_TRIPS, {}), trip: f"/link/{token}"}
+    request.session[_TRIPS] = with_trip(request.session.get(_TRIPS, {}), trip, f"/link/{token}")
     return GoTo(go_to=address)
 
 
@@ -63,10 +63,10 @@ def back(request: HttpRequest) -> HttpResponseRedirect:
     user = request.user if isinstance(request.user, User) else None
     trip = hashed(params.get("state", ""))
     home = trips.get(trip, "/")
-    lands: dict[str, str] = request.session.get(LANDS, {})
-    page = lands.get(trip, "profiles")
-    if trip in lands:
-        request.session[LANDS] = {known: path for known, path in lands.items() if known != trip}
+    return_pages: dict[str, str] = request.session.get(RETURN_PAGES, {})
+    page = return_pages.get(trip, "profiles")
+    if trip in return_pages:
+        request.session[RETURN_PAGES] = {known: path for known, path in return_pages.items() if known != trip}
     if trip in trips:
         # A trip serves once, whatever comes of it.
         request.session[_TRIPS] = {known: path for known, path in trips.items() if known != trip}

@@ -13,7 +13,7 @@ import feedparser
 from bs4 import BeautifulSoup
 
 from menudo.base.fetch import Page
-from menudo.base.numbers import whole
+from menudo.base.numbers import parse_whole_number
 from menudo_core.feeds.entry import Entry
 
 ACCEPT = "application/atom+xml, application/rss+xml, application/feed+json, application/xml;q=0.9, text/html;q=0.5"
@@ -52,7 +52,7 @@ def read(page: Page, now: datetime) -> Found:
         raise NoFeed("That is not a feed, or it is too broken to be read.")
     about = parsed.feed
     entries = (_entry(one, page.address, now) for one in parsed.entries[:MOST_ENTRIES])
-    ttl = whole(about.get("ttl", ""), _MOST_TTL)
+    ttl = parse_whole_number(about.get("ttl", ""), _MOST_TTL)
     return Found(
         _plain(about.get("title", "")) or (urlsplit(page.address).hostname or "A feed"),
         _web(page.address, about.get("link", "")), str(about.get("language", ""))[:35],

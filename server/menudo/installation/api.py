@@ -11,10 +11,10 @@ from pydantic import Field
 from menudo.base.limits import count
 from menudo.base.problems import ERRORS, Forbidden
 from menudo.base.schemas import In
-from menudo.installation.actions.come_in import come_in, open_way_in
-from menudo.installation.actions.offer_way_in import offer_to
-from menudo.installation.actions.set_mail import forget_mail, set_mail, try_mail
-from menudo.notices.mail_server import Server, environments_server, kept_server, mail_goes
+from menudo.installation.actions.issue_access_link import issue_access_link_to
+from menudo.installation.actions.redeem_access_link import find_access_link, redeem_access_link
+from menudo.installation.actions.save_mail_server import delete_mail_server, save_mail_server, send_test_mail
+from menudo.notices.mail_server import SmtpServer, can_send_mail, environment_server, saved_server
 from menudo.notices.models import Mishap
 from menudo.people.here import signed_in
 from menudo.people.models import Membership, User
@@ -24,14 +24,14 @@ router = Router(tags=["installation"])
 _SHOWN = 60
 
 
-class DoorOut(Schema):
+class PublicStatusOut(Schema):
     """What one may know before one is in."""
 
     mail: bool = Field(description="whether this installation sends mail")
     begun: bool = Field(description="whether anybody has an account")
 
 
-class WayInOut(Schema):
+class AccessLinkOut(Schema):
     """`kind`: the first person, a new person, or one who lost access (`again`)."""
 
     kind: str
@@ -39,13 +39,13 @@ class WayInOut(Schema):
     name: str
 
 
-class ComeIn(In):
+class RedeemIn(In):
     name: str = Field(default="", max_length=120)
     email: str = Field(default="", max_length=254)
     password: str = Field(max_length=200)
 
 
-class CameIn(Schema):
+class RedeemedOut(Schema):
     slug: str = Field(description="a brand of theirs; empty when they have none yet")
 
 
@@ -67,7 +67,7 @@ class MailServerOut(Schema):
     sender: str
 
 
-class NamedNetwork(Schema):
+class ConfiguredNetworkOut(Schema):
     network: str
     name: str
     address: str
@@ -87,56 +87,56 @@ class InstallationOut(Schema):
     address: str
     mail: MailServerOut | None
     mail_by: str
-    networks: list[NamedNetwork]
+    networks: list[ConfiguredNetworkOut]
     mishaps: list[MishapOut]
 
 
-class WayInFor(In):
+class AccessLinkIn(In):
     email: str = Field(max_length=254)
 
 
-class AddressOut(Schema):
+class IssuedLinkOut(Schema):
     address: str
 
 
-@router.get("/door", response=DoorOut, operation_id="door", auth=None)
-def door(request: HttpRequest) -> DoorOut:
+@router.get("/public-status", response=PublicStatusOut, operation_id="publicStatus", auth=None)
+def door(request: HttpRequest) -> PublicStatusOut:
     """What there is to know before one is in."""
-    return DoorOut(mail=mail_goes(), begun=User.objects.exists())
+    return PublicStatusOut(mail=can_send_mail(), begun=User.objects.exists())
 
 
-@router.get("/set-up/{token}", response={200: WayInOut, **ERRORS}, operation_id="wayIn", auth=None)
-def way_in(request: HttpRequest, token: str) -> WayInOut:
+@router.get("/set-up/{token}", response={200: AccessLinkOut, **ERRORS}, operation_id="accessLink", auth=None)
+def access_link(request: HttpRequest, token: str) -> AccessLinkOut:
     """What a one-time address leads to."""
     count(request, "set_up")
-    row = open_way_in(token)
+    row = find_access_link(token)
     kind = "again" if row.user else "new" if row.email else "first"
-    return WayInOut(kind=kind, email=row.email, name=row.user.name if row.user else "")
+    return AccessLinkOut(kind=kind, email=row.email, name=row.user.name if row.user else "")
 
 
-@router.post("/set-up/{token}", response={200: CameIn, **ERRORS}, operation_id="comeIn", auth=None)
-def enter(request: HttpRequest, token: str, data: ComeIn) -> CameIn:
+@router.post("/set-up/{token}", response={200: RedeemedOut, **ERRORS}, operation_id="redeemAccessLink", auth=None)
+def enter(request: HttpRequest, token: str, data: RedeemIn) -> RedeemedOut:
     """Make the account, or choose a new password; one is signed in then."""
     count(request, "set_up")
-    user = come_in(token, data.name, data.email, data.password)
+    user = redeem_access_link(token, data.name, data.email, data.password)
     login(request, user, backend="allauth.account.auth_backends.AuthenticationBackend")
     first = Membership.objects.filter(user=user).select_related("brand").order_by("brand__name").first()
-    return CameIn(slug=first.brand.slug if first else "")
+    return RedeemedOut(slug=first.brand.slug if first else "")
 
 
 @router.get("/installation", response={200: InstallationOut, **ERRORS}, operation_id="installation")
 def installation(request: HttpRequest) -> InstallationOut:
     """How the installation stands."""
     _manager(request)
-    kept = kept_server()
-    by = "tray" if settings.DEMO else "page" if kept else "environment" if environments_server() else "nothing"
+    kept = saved_server()
+    by = "tray" if settings.DEMO else "page" if kept else "environment" if environment_server() else "nothing"
     sheets = shipped()
     return InstallationOut(
         address=settings.PUBLIC_URL,
         mail=_mail(kept) if kept else None,
         mail_by=by,
         networks=[
-            NamedNetwork(network=name, name=sheets[name].name, address=one.address)
+            ConfiguredNetworkOut(network=name, name=sheets[name].name, address=one.address)
             for name, one in settings.NETWORKS.items()
         ],
         mishaps=[
@@ -146,43 +146,43 @@ def installation(request: HttpRequest) -> InstallationOut:
     )
 
 
-def _mail(server: Server) -> MailServerOut:
+def _mail(server: SmtpServer) -> MailServerOut:
     return MailServerOut(
         host=server.host, port=server.port, security=server.security, user=server.user,
         has_password=bool(server.password), sender=server.sender,
     )  # fmt: skip
 
 
-@router.put("/installation/mail", response={204: None, **ERRORS}, operation_id="setMail")
+@router.put("/installation/mail", response={204: None, **ERRORS}, operation_id="saveMailServer")
 def mail(request: HttpRequest, data: MailServerIn) -> Status[None]:
     """Say by which server mail leaves."""
     _manager(request)
-    set_mail(Server(**data.model_dump()))
+    save_mail_server(SmtpServer(**data.model_dump()))
     return Status(204, None)
 
 
-@router.delete("/installation/mail", response={204: None, **ERRORS}, operation_id="forgetMail")
+@router.delete("/installation/mail", response={204: None, **ERRORS}, operation_id="deleteMailServer")
 def no_mail(request: HttpRequest) -> Status[None]:
     """Go back to what the environment says of mail."""
     _manager(request)
-    forget_mail()
+    delete_mail_server()
     return Status(204, None)
 
 
-@router.post("/installation/mail/try", response={204: None, **ERRORS}, operation_id="tryMail")
+@router.post("/installation/mail/try", response={204: None, **ERRORS}, operation_id="sendTestMail")
 def trial(request: HttpRequest, data: MailServerIn) -> Status[None]:
     """Send one mail to me by a server, without keeping it."""
     user = _manager(request)
-    count(request, "try_mail")
-    try_mail(Server(**data.model_dump()), user)
+    count(request, "send_test_mail")
+    send_test_mail(SmtpServer(**data.model_dump()), user)
     return Status(204, None)
 
 
-@router.post("/installation/people", response={201: AddressOut, **ERRORS}, operation_id="offerWayIn")
-def newcomer(request: HttpRequest, data: WayInFor) -> Status[AddressOut]:
+@router.post("/installation/people", response={201: IssuedLinkOut, **ERRORS}, operation_id="issueAccessLink")
+def newcomer(request: HttpRequest, data: AccessLinkIn) -> Status[IssuedLinkOut]:
     """A one-time address for a new person, who will make a brand of their own."""
     _manager(request)
-    return Status(201, AddressOut(address=offer_to(data.email, by_shell=False)[0]))
+    return Status(201, IssuedLinkOut(address=issue_access_link_to(data.email, by_shell=False)[0]))
 
 
 def _manager(request: HttpRequest) -> User:

@@ -13,7 +13,7 @@ from defusedxml.ElementTree import ParseError, fromstring
 from django.conf import settings
 
 from menudo.base.fetch import CantFetch, guarded
-from menudo.base.numbers import whole
+from menudo.base.numbers import parse_whole_number
 
 _DAV = "{DAV:}"
 _ASKS = (
@@ -82,7 +82,7 @@ class WebDav:
         path = inside[len(root) :].strip("/")
         size = response.findtext(f".//{_DAV}getcontentlength") or ""
         folder = response.find(f".//{_DAV}collection") is not None
-        return Entry(path, path.rsplit("/", 1)[-1], folder, whole(size, 2**63 - 1)) if path else None
+        return Entry(path, path.rsplit("/", 1)[-1], folder, parse_whole_number(size, 2**63 - 1)) if path else None
 
     def _read(
         self, method: str, address: str, most: int, out: BinaryIO, headers: dict[str, str] | None = None,

@@ -15,7 +15,7 @@ log = structlog.get_logger(__name__)
 
 
 @dataclass(frozen=True, slots=True)
-class Server:
+class SmtpServer:
     """An SMTP server. `security`: "starttls", "tls" from the start, or "none". `sender`: the address mail comes from."""
 
     host: str
@@ -30,17 +30,17 @@ class Backend(BaseEmailBackend):
     """Sends by the server that counts now. Without one nothing is sent and nothing of it is logged: mails hold secrets."""
 
     def send_messages(self, email_messages: Sequence[EmailMessage]) -> int:
-        server = present_server()
+        server = active_server()
         if server is None:
             log.warning("mail.no_server", mails=len(email_messages))
             return 0
         for message in email_messages:
             if message.from_email == settings.DEFAULT_FROM_EMAIL:
                 message.from_email = server.sender
-        return connection_to(server).send_messages(list(email_messages)) or 0
+        return smtp_connection(server).send_messages(list(email_messages)) or 0
 
 
-def connection_to(server: Server) -> BaseEmailBackend:
+def smtp_connection(server: SmtpServer) -> BaseEmailBackend:
     found: BaseEmailBackend = get_connection(
         "django.core.mail.backends.smtp.EmailBackend", host=server.host, port=server.port, username=server.user,
         password=server.password, use_tls=server.security == "starttls", use_ssl=server.security == "tls",
@@ -49,27 +49,27 @@ def connection_to(server: Server) -> BaseEmailBackend:
     return found
 
 
-def kept_server() -> Server | None:
+def saved_server() -> SmtpServer | None:
     """The one set on the installation's page."""
     row = MailServer.objects.first()
     if row is None:
         return None
     password = unseal(row.password) if row.password else ""
-    return Server(row.host, row.port, row.security, row.user, password, row.sender)
+    return SmtpServer(row.host, row.port, row.security, row.user, password, row.sender)
 
 
-def environments_server() -> Server | None:
+def environment_server() -> SmtpServer | None:
     if not settings.EMAIL_HOST:
         return None
     security = "tls" if settings.EMAIL_USE_SSL else "starttls"
     user, password = settings.EMAIL_HOST_USER, settings.EMAIL_HOST_PASSWORD
-    return Server(settings.EMAIL_HOST, settings.EMAIL_PORT, security, user, password, settings.DEFAULT_FROM_EMAIL)
+    return SmtpServer(settings.EMAIL_HOST, settings.EMAIL_PORT, security, user, password, settings.DEFAULT_FROM_EMAIL)
 
 
-def present_server() -> Server | None:
-    return kept_server() or environments_server()
+def active_server() -> SmtpServer | None:
+    return saved_server() or environment_server()
 
 
-def mail_goes() -> bool:
+def can_send_mail() -> bool:
     """Whether mail leaves this installation; in the demo, to its mail tray. Where it doesn't, links are there to copy."""
-    return settings.DEMO or present_server() is not None
+    return settings.DEMO or active_server() is not None

@@ -88,7 +88,7 @@ class MailServer(models.Model):
     user = models.CharField(max_length=254, blank=True)
     password = models.TextField(blank=True)
     sender = models.CharField(max_length=254)
-    changed = models.DateTimeField(default=clock.now, db_default=Now())
+    updated_at = models.DateTimeField(default=clock.now, db_default=Now())
 
     class Meta:
         constraints = [models.CheckConstraint(condition=models.Q(pk=1), name="one_mail_server")]

@@ -12,7 +12,7 @@ from allauth.account.models import EmailAddress
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
 
-from menudo.notices.mail_server import mail_goes
+from menudo.notices.mail_server import can_send_mail
 
 log = structlog.get_logger(__name__)
 _ADDRESS = re.compile(r"^/_allauth/\w+/v1/account/email$")
@@ -28,7 +28,7 @@ class Adapter(DefaultAccountAdapter):
         return False
 
 
-class AllOrNothing:
+class AtomicAccountRequests:
     """What one does to one's account is done whole or not at all, its mail included: an address that nobody could be asked
     to confirm is not kept."""
 
@@ -46,7 +46,7 @@ class AllOrNothing:
     ) -> HttpResponseBase | None:
         if not request.path.startswith("/_allauth/"):
             return None
-        if request.method == "POST" and _MAILS.match(request.path) and not mail_goes():
+        if request.method == "POST" and _MAILS.match(request.path) and not can_send_mail():
             return JsonResponse({"status": 503, "errors": [{"code": "mail", "message": _NO_MAIL}]}, status=503)
         if taken := _of_somebody_else(request):
             return taken

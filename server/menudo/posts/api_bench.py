@@ -12,7 +12,7 @@ from menudo.people.here import Here, here
 from menudo.posts import check_io, checking, wording_io, wordings
 from menudo.posts.actions.draft_from import draft_from
 from menudo.posts.content_io import OwnIO, VersionIO
-from menudo.posts.first_steps import FirstSteps, steps_of
+from menudo.posts.first_steps import FirstSteps, first_steps_for
 from menudo.posts.kept import card_out, content_of, own_of, own_out
 from menudo.posts.models import Campaign
 from menudo.posts.saying import Sayings, Shared
@@ -32,7 +32,7 @@ router = Router(tags=["bench"])
 @router.get("/brands/{brand}/first-steps", response={200: FirstSteps, **ERRORS}, operation_id="firstSteps")
 def first_steps(request: HttpRequest, brand: str) -> FirstSteps:
     """How far a new brand has come."""
-    return steps_of(here(request, brand))
+    return first_steps_for(here(request, brand))
 
 
 @router.post("/brands/{brand}/check", response={200: list[check_io.ColumnOut], **ERRORS}, operation_id="check")

@@ -12,20 +12,20 @@ from menudo.profiles.models import Profile, Slot
 
 
 class FirstSteps(Schema):
-    """What is there of each. All of it can be left for later."""
+    """Which steps are done. Each can be left for later."""
 
-    sheet: bool = Field(description="whether the brand sheet says anything")
-    profiles: int
-    slots: int = Field(description="in all timetables together")
-    posts: int
+    sheet: bool = Field(description="the brand sheet says something")
+    profiles: bool = Field(description="a profile is connected, or added by hand")
+    timetable: bool = Field(description="a profile has a slot")
+    post: bool = Field(description="a post was begun")
 
 
-def steps_of(place: Here) -> FirstSteps:
-    """Four statements."""
+def first_steps_for(place: Here) -> FirstSteps:
+    """The brand's steps: four statements."""
     profiles = Profile.objects.filter(brand=place.brand).exclude(state=Profile.State.DISCONNECTED)
     return FirstSteps(
         sheet=any(filled(SheetIO(**row.said)) for row in BrandSheet.objects.filter(brand=place.brand)),
-        profiles=profiles.count(),
-        slots=Slot.objects.filter(profile__in=profiles).count(),
-        posts=Post.objects.filter(brand=place.brand, binned=None).count(),
+        profiles=profiles.exists(),
+        timetable=Slot.objects.filter(profile__in=profiles).exists(),
+        post=Post.objects.filter(brand=place.brand, binned=None).exists(),
     )

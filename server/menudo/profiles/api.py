@@ -12,7 +12,7 @@ from menudo.profiles.actions.describe import describe
 from menudo.profiles.actions.keep_set import change_set, delete_set, make_set
 from menudo.profiles.actions.load_sheet import load_sheet
 from menudo.profiles.actions.offer_link import offer_link, revoke_link
-from menudo.profiles.actions.set_out import LANDS, set_out
+from menudo.profiles.actions.set_out import RETURN_PAGES, set_out, with_trip
 from menudo.profiles.actions.set_timetable import copy_timetable, set_timetable
 from menudo.profiles.actions.wish import wish
 from menudo.profiles.links import link_address, link_out
@@ -29,8 +29,8 @@ from menudo.profiles.schemas import (
     RuleSheetIn,
     SetIn,
     SetOut,
-    SetOutIn,
     SlotOut,
+    StartConnectionIn,
     TimetableIn,
     WishesIO,
 )
@@ -53,10 +53,10 @@ def sheet(request: HttpRequest, brand: str, data: RuleSheetIn) -> Status[Network
 
 
 @router.post("/brands/{brand}/connections", response={200: GoTo, **ERRORS}, operation_id="connect")
-def connect(request: HttpRequest, brand: str, data: SetOutIn) -> GoTo:
+def connect(request: HttpRequest, brand: str, data: StartConnectionIn) -> GoTo:
     """Begin connecting; send the person to the address given."""
     address, trip = set_out(here(request, brand, May.MANAGE_PROFILES), data.network, data.address)
-    request.session[LANDS] = {**request.session.get(LANDS, {}), trip: data.lands}
+    request.session[RETURN_PAGES] = with_trip(request.session.get(RETURN_PAGES, {}), trip, data.return_to)
     return GoTo(go_to=address)
 
 

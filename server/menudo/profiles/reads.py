@@ -11,7 +11,7 @@ from menudo.people.here import Here
 from menudo.people.models import Brand
 from menudo.profiles.models import ConnectLink, Pause, Profile, ProfileSet, Slot
 from menudo.profiles.schemas import ConditionOut, FieldOut, KindOut, LookOut, NetworkOut, PaintOut, RatioOut
-from menudo.profiles.sheets import OWN, connects, sheets_of
+from menudo.profiles.sheets import OWN, can_connect, sheets_of
 from menudo_core.networks.conditions import unmet
 from menudo_core.networks.load import plain
 from menudo_core.networks.proof import has_grid
@@ -45,7 +45,7 @@ def network_out(sheet: RuleSheet) -> NetworkOut:
         takes_stories=sheet.story is not None, takes_people=sheet.media.people is not None, takes_cover=sheet.media.cover,
         has_grid=has_grid(sheet),
         ratios=[RatioOut(words=r.words, ratio=r.ratio, form=r.form) for r in presets(sheet)], look=look_out(sheet),
-        connects=not own and connects(sheet), plain=sheet.network == plain().network,
+        connects=not own and can_connect(sheet), plain=sheet.network == plain().network,
     )  # fmt: skip
 
 

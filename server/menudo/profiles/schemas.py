@@ -173,8 +173,8 @@ class ConnectIn(In):
     address: str = Field(default="", max_length=500, description="of an open site")
 
 
-class SetOutIn(ConnectIn):
-    lands: Literal["profiles", "first-steps"] = Field(
+class StartConnectionIn(ConnectIn):
+    return_to: Literal["profiles", "first-steps"] = Field(
         default="profiles", description="the brand's page to come back to"
     )
 

@@ -18,7 +18,7 @@ def sheets_of(brand: int) -> dict[str, RuleSheet]:
     return {**shipped(), plain().network: plain(), **own}
 
 
-def connects(sheet: RuleSheet) -> bool:
+def can_connect(sheet: RuleSheet) -> bool:
     """Whether one can go to the network to connect profiles: it takes programs, and this installation knows where it is."""
     known = sheet.network == settings.OPEN_SITE or sheet.network in settings.NETWORKS
     return known and any(kind.direct for kind in sheet.kinds)

@@ -3752,26 +3752,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/door": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Door
-         * @description What there is to know before one is in.
-         */
-        get: operations["door"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/installation": {
         parameters: {
             query?: never;
@@ -3804,13 +3784,13 @@ export interface paths {
          * Mail
          * @description Say by which server mail leaves.
          */
-        put: operations["setMail"];
+        put: operations["saveMailServer"];
         post?: never;
         /**
          * No Mail
          * @description Go back to what the environment says of mail.
          */
-        delete: operations["forgetMail"];
+        delete: operations["deleteMailServer"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3829,7 +3809,7 @@ export interface paths {
          * Trial
          * @description Send one mail to me by a server, without keeping it.
          */
-        post: operations["tryMail"];
+        post: operations["sendTestMail"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3849,7 +3829,7 @@ export interface paths {
          * Newcomer
          * @description A one-time address for a new person, who will make a brand of their own.
          */
-        post: operations["offerWayIn"];
+        post: operations["issueAccessLink"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4144,6 +4124,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public-status": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Door
+         * @description What there is to know before one is in.
+         */
+        get: operations["publicStatus"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/set-up/{token}": {
         parameters: {
             query?: never;
@@ -4152,16 +4152,16 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Way In
+         * Access Link
          * @description What a one-time address leads to.
          */
-        get: operations["wayIn"];
+        get: operations["accessLink"];
         put?: never;
         /**
          * Enter
          * @description Make the account, or choose a new password; one is signed in then.
          */
-        post: operations["comeIn"];
+        post: operations["redeemAccessLink"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4308,15 +4308,27 @@ export interface components {
              */
             password: string;
         };
+        /** AccessLinkIn */
+        AccessLinkIn: {
+            /** Email */
+            email: string;
+        };
+        /**
+         * AccessLinkOut
+         * @description `kind`: the first person, a new person, or one who lost access (`again`).
+         */
+        AccessLinkOut: {
+            /** Email */
+            email: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+        };
         /** AddedOut */
         AddedOut: {
             /** Turns */
             turns: number;
-        };
-        /** AddressOut */
-        AddressOut: {
-            /** Address */
-            address: string;
         };
         /**
          * AdviceOut
@@ -4794,14 +4806,6 @@ export interface components {
              */
             url: string;
         };
-        /** CameIn */
-        CameIn: {
-            /**
-             * Slug
-             * @description a brand of theirs; empty when they have none yet
-             */
-            slug: string;
-        };
         /**
          * CampaignBand
          * @description A campaign across the window's days; `begins` and `ends`: whether it does within them.
@@ -5112,21 +5116,6 @@ export interface components {
             /** Unit */
             unit: string;
         };
-        /** ComeIn */
-        ComeIn: {
-            /**
-             * Email
-             * @default
-             */
-            email: string;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /** Password */
-            password: string;
-        };
         /**
          * ComingOut
          * @description What a slot of a rota gets. `why` says why it stays empty. `delivery`: what was made of it already.
@@ -5210,6 +5199,15 @@ export interface components {
             mend: string;
             /** Words */
             words: string;
+        };
+        /** ConfiguredNetworkOut */
+        ConfiguredNetworkOut: {
+            /** Address */
+            address: string;
+            /** Name */
+            name: string;
+            /** Network */
+            network: string;
         };
         /** ConnectIn */
         ConnectIn: {
@@ -5466,22 +5464,6 @@ export interface components {
         DoneOut: {
             /** Count */
             count: number;
-        };
-        /**
-         * DoorOut
-         * @description What one may know before one is in.
-         */
-        DoorOut: {
-            /**
-             * Begun
-             * @description whether anybody has an account
-             */
-            begun: boolean;
-            /**
-             * Mail
-             * @description whether this installation sends mail
-             */
-            mail: boolean;
         };
         /**
          * DoubleOut
@@ -5742,23 +5724,29 @@ export interface components {
         };
         /**
          * FirstSteps
-         * @description What is there of each. All of it can be left for later.
+         * @description Which steps are done. Each can be left for later.
          */
         FirstSteps: {
-            /** Posts */
-            posts: number;
-            /** Profiles */
-            profiles: number;
+            /**
+             * Post
+             * @description a post was begun
+             */
+            post: boolean;
+            /**
+             * Profiles
+             * @description a profile is connected, or added by hand
+             */
+            profiles: boolean;
             /**
              * Sheet
-             * @description whether the brand sheet says anything
+             * @description the brand sheet says something
              */
             sheet: boolean;
             /**
-             * Slots
-             * @description in all timetables together
+             * Timetable
+             * @description a profile has a slot
              */
-            slots: number;
+            timetable: boolean;
         };
         /**
          * FixIn
@@ -6055,7 +6043,7 @@ export interface components {
             /** Mishaps */
             mishaps: components["schemas"]["MishapOut"][];
             /** Networks */
-            networks: components["schemas"]["NamedNetwork"][];
+            networks: components["schemas"]["ConfiguredNetworkOut"][];
         };
         /**
          * IntervalIn
@@ -6135,6 +6123,11 @@ export interface components {
             email: string;
             /** Role */
             role: string;
+        };
+        /** IssuedLinkOut */
+        IssuedLinkOut: {
+            /** Address */
+            address: string;
         };
         /** KeptOut */
         KeptOut: {
@@ -6939,15 +6932,6 @@ export interface components {
              * @default false
              */
             whole: boolean;
-        };
-        /** NamedNetwork */
-        NamedNetwork: {
-            /** Address */
-            address: string;
-            /** Name */
-            name: string;
-            /** Network */
-            network: string;
         };
         /**
          * NetworkOut
@@ -7769,6 +7753,22 @@ export interface components {
             text: string;
         };
         /**
+         * PublicStatusOut
+         * @description What one may know before one is in.
+         */
+        PublicStatusOut: {
+            /**
+             * Begun
+             * @description whether anybody has an account
+             */
+            begun: boolean;
+            /**
+             * Mail
+             * @description whether this installation sends mail
+             */
+            mail: boolean;
+        };
+        /**
          * PutIn
          * @description One of what is laid, a post's or a picture's, put to a wall time of its zone by hand.
          */
@@ -7879,6 +7879,29 @@ export interface components {
          * @enum {string}
          */
         Reason: "not_us" | "wording" | "said" | "not_now" | "less";
+        /** RedeemIn */
+        RedeemIn: {
+            /**
+             * Email
+             * @default
+             */
+            email: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Password */
+            password: string;
+        };
+        /** RedeemedOut */
+        RedeemedOut: {
+            /**
+             * Slug
+             * @description a brand of theirs; empty when they have none yet
+             */
+            slug: string;
+        };
         /** RelayAnswerIn */
         RelayAnswerIn: {
             /** Yes */
@@ -8669,24 +8692,6 @@ export interface components {
             /** Profiles */
             profiles: number[];
         };
-        /** SetOutIn */
-        SetOutIn: {
-            /**
-             * Address
-             * @description of an open site
-             * @default
-             */
-            address: string;
-            /**
-             * Lands
-             * @description the brand's page to come back to
-             * @default profiles
-             * @enum {string}
-             */
-            lands: "profiles" | "first-steps";
-            /** Network */
-            network: string;
-        };
         /**
          * SettleIn
          * @description What a person found at the network when Menudo could not tell.
@@ -9138,6 +9143,24 @@ export interface components {
             missed: components["schemas"]["MissedOut"][];
             /** Pauses */
             pauses: components["schemas"]["PauseOut"][];
+        };
+        /** StartConnectionIn */
+        StartConnectionIn: {
+            /**
+             * Address
+             * @description of an open site
+             * @default
+             */
+            address: string;
+            /** Network */
+            network: string;
+            /**
+             * Return To
+             * @description the brand's page to come back to
+             * @default profiles
+             * @enum {string}
+             */
+            return_to: "profiles" | "first-steps";
         };
         /** StartIn */
         StartIn: {
@@ -10002,23 +10025,6 @@ export interface components {
         WatchIn: {
             /** On */
             on: boolean;
-        };
-        /** WayInFor */
-        WayInFor: {
-            /** Email */
-            email: string;
-        };
-        /**
-         * WayInOut
-         * @description `kind`: the first person, a new person, or one who lost access (`again`).
-         */
-        WayInOut: {
-            /** Email */
-            email: string;
-            /** Kind */
-            kind: string;
-            /** Name */
-            name: string;
         };
         /** WayOut */
         WayOut: {
@@ -14641,7 +14647,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SetOutIn"];
+                "application/json": components["schemas"]["StartConnectionIn"];
             };
         };
         responses: {
@@ -35663,26 +35669,6 @@ export interface operations {
             };
         };
     };
-    door: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DoorOut"];
-                };
-            };
-        };
-    };
     installation: {
         parameters: {
             query?: never;
@@ -35793,7 +35779,7 @@ export interface operations {
             };
         };
     };
-    setMail: {
+    saveMailServer: {
         parameters: {
             query?: never;
             header?: never;
@@ -35905,7 +35891,7 @@ export interface operations {
             };
         };
     };
-    forgetMail: {
+    deleteMailServer: {
         parameters: {
             query?: never;
             header?: never;
@@ -36013,7 +35999,7 @@ export interface operations {
             };
         };
     };
-    tryMail: {
+    sendTestMail: {
         parameters: {
             query?: never;
             header?: never;
@@ -36125,7 +36111,7 @@ export interface operations {
             };
         };
     };
-    offerWayIn: {
+    issueAccessLink: {
         parameters: {
             query?: never;
             header?: never;
@@ -36134,7 +36120,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["WayInFor"];
+                "application/json": components["schemas"]["AccessLinkIn"];
             };
         };
         responses: {
@@ -36144,7 +36130,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AddressOut"];
+                    "application/json": components["schemas"]["IssuedLinkOut"];
                 };
             };
             /** @description Bad Request */
@@ -37767,7 +37753,27 @@ export interface operations {
             };
         };
     };
-    wayIn: {
+    publicStatus: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicStatusOut"];
+                };
+            };
+        };
+    };
+    accessLink: {
         parameters: {
             query?: never;
             header?: never;
@@ -37784,7 +37790,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WayInOut"];
+                    "application/json": components["schemas"]["AccessLinkOut"];
                 };
             };
             /** @description Bad Request */
@@ -37879,7 +37885,7 @@ export interface operations {
             };
         };
     };
-    comeIn: {
+    redeemAccessLink: {
         parameters: {
             query?: never;
             header?: never;
@@ -37890,7 +37896,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ComeIn"];
+                "application/json": components["schemas"]["RedeemIn"];
             };
         };
         responses: {
@@ -37900,7 +37906,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CameIn"];
+                    "application/json": components["schemas"]["RedeemedOut"];
                 };
             };
             /** @description Bad Request */

@@ -6,8 +6,8 @@ import {
   stringifySearchWith,
 } from "@tanstack/react-router";
 import { calendarSearch, flag, librarySearch, listed, narrowed, number, optional, type Search } from "@/app/address";
-import { doorRoutes } from "@/app/doorRoutes";
 import { Home } from "@/app/Home";
+import { publicRoutes } from "@/app/publicRoutes";
 import { root } from "@/app/rootRoute";
 import { BrandShell } from "@/app/shell/BrandShell";
 import type { Narrowed } from "@/features/calendar/filter";
@@ -233,7 +233,7 @@ export const router = createRouter({
     home,
     everywhere,
     person.addChildren([account, newBrand, waiting, installation]),
-    ...doorRoutes,
+    ...publicRoutes,
     brandRoute.addChildren([
       rotas,
       rota,

@@ -9,7 +9,7 @@ from menudo.base import clock
 from menudo.base.engine import soon
 from menudo.base.fetch import CantFetch, Page, fetch
 from menudo.base.live import tell
-from menudo.base.numbers import whole
+from menudo.base.numbers import parse_whole_number
 from menudo.feeds.models import Article, Feed
 from menudo.feeds.reading import ACCEPT, Found, NoFeed, asks_to_wait, read
 from menudo.people.actions.tell_planners import tell_planners
@@ -126,7 +126,7 @@ def _failed(feed: Feed, error: CantFetch | NoFeed, now: datetime) -> None:
         feed.fails += 1
         feed.trouble = "Its site says that it is gone for good." if gone else str(error)[:300]
         feed.gone = gone
-        seconds = whole(wait, _MOST_SECONDS)
+        seconds = parse_whole_number(wait, _MOST_SECONDS)
         asked = timedelta(seconds=seconds) if seconds is not None else None
         feed.next_at = next_reading(now, timedelta(minutes=feed.every), feed.fails, asked)
         feed.save()

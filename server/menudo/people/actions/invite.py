@@ -14,7 +14,7 @@ from menudo.base.live import tell
 from menudo.base.problems import Conflict, Fault, Forbidden, Invalid, NotFound
 from menudo.base.tokens import hashed, new_token
 from menudo.history.actions.record import Actor, record
-from menudo.notices.mail_server import mail_goes
+from menudo.notices.mail_server import can_send_mail
 from menudo.people.actions.members import checked, locked_members
 from menudo.people.capabilities import May
 from menudo.people.here import Here
@@ -53,7 +53,7 @@ def invite(place: Here, email: str, role: str, capabilities: list[str]) -> tuple
         record(place.brand.pk, place.actor, "invite", "invitation", row.pk, f"invited {email} as {role}")
         tell(place.brand.pk, "people", 0)
         address = f"{settings.PUBLIC_URL}/invitation/{token}"
-        if not mail_goes():
+        if not can_send_mail():
             return row, address
         body = (
             f"{place.user.name} invites you to {place.brand.name} on Menudo, as {role}.\n\n{address}\n\n"

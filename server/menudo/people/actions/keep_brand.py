@@ -6,7 +6,7 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from django.db import IntegrityError, transaction
 
-from menudo.base.addresses import RESERVED
+from menudo.base.addresses import RESERVED_SLUGS
 from menudo.base.live import tell
 from menudo.base.problems import Fault, Forbidden, Invalid
 from menudo.history.actions.record import Actor, record
@@ -28,7 +28,7 @@ def make_brand(user: User, name: str, zone: str, ink: str) -> Brand:
     base = _slug(name)
     for number in range(1, 200):
         slug = base if number == 1 else f"{base[:44]}-{number}"
-        if slug in RESERVED:
+        if slug in RESERVED_SLUGS:
             continue
         try:
             with transaction.atomic():

@@ -11,7 +11,7 @@ from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.profiles.models import ConnectLink
-from menudo.profiles.sheets import connects
+from menudo.profiles.sheets import can_connect
 from menudo_core.networks.load import shipped
 from menudo_core.text.clean import unusable
 
@@ -27,7 +27,7 @@ def offer_link(place: Here, called: str, wants: list[dict], days: int) -> tuple[
         faults.append(Fault("/wants", "Choose at least one network to ask for.", "missing"))
     for place_in, want in enumerate(wants):
         sheet = shipped().get(want["network"])
-        direct = {k.kind for k in sheet.kinds if k.direct} if sheet and connects(sheet) else set()
+        direct = {k.kind for k in sheet.kinds if k.direct} if sheet and can_connect(sheet) else set()
         if not want["kinds"] or not set(want["kinds"]) <= direct:
             faults.append(Fault(f"/wants/{place_in}", "Menudo can't connect that kind of profile."))
     if faults:

@@ -13,7 +13,7 @@ from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.people.models import Brand, User
 from menudo.profiles.models import ConnectLink, PendingConnection
-from menudo.profiles.sheets import connects
+from menudo.profiles.sheets import can_connect
 from menudo.profiles.wire import sign_in
 from menudo.profiles.wire.sites import discover_site
 from menudo_core.networks.load import shipped
@@ -21,7 +21,14 @@ from menudo_core.networks.load import shipped
 TRIP = timedelta(minutes=20)
 SITE = settings.OPEN_SITE
 # In the session: which of the brand's pages each trip comes back to.
-LANDS = "lands"
+RETURN_PAGES = "return_pages"
+# As many trips may be under way from one browser; older ones are forgotten.
+TRIPS_MOST = 20
+
+
+def with_trip(trips: dict[str, str], trip: str, page: str) -> dict[str, str]:
+    """The trips that a session remembers, with another; the oldest give way."""
+    return dict([*trips.items(), (trip, page)][-TRIPS_MOST:])
 
 
 def set_out(place: Here, network: str, address: str = "") -> tuple[str, str]:
@@ -39,7 +46,7 @@ def set_out_by_link(link: ConnectLink, network: str, address: str = "") -> tuple
 
 def _begin(brand: Brand, network: str, address: str, user: User | None, link: ConnectLink | None) -> tuple[str, str]:
     sheet = shipped().get(network)
-    if sheet is None or not connects(sheet):
+    if sheet is None or not can_connect(sheet):
         raise Invalid.at("/network", "There is no such network to connect.")
     address = address.strip()
     if network == SITE and not address:

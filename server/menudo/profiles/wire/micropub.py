@@ -10,7 +10,7 @@ from django.conf import settings
 
 from menudo.base import clock
 from menudo.base.fetch import CantFetch
-from menudo.base.numbers import whole
+from menudo.base.numbers import parse_whole_number
 from menudo.profiles.wire.protocol import Attachment, Earned, Known, Outgoing, RemoteProfile, Upload, Written
 from menudo_core.sending.decide import Answer, Outcome
 
@@ -207,7 +207,7 @@ def _network_words(response: httpx.Response) -> str:
 def _retry_at(header: str | None) -> datetime | None:
     if not header:
         return None
-    seconds = whole(header, 86_400)
+    seconds = parse_whole_number(header, 86_400)
     if seconds is not None:
         return clock.now() + timedelta(seconds=seconds)
     try:

@@ -14,7 +14,7 @@ from django.conf import settings
 from menudo.base import clock
 from menudo.base.fetch import CantFetch, GuardedTransport, guarded
 from menudo.base.networks_file import Network
-from menudo.base.numbers import whole
+from menudo.base.numbers import parse_whole_number
 
 SCOPE = "create update delete media"
 REDIRECT_PATH = "/connect/back"
@@ -173,8 +173,8 @@ def _tokens(endpoints: dict[str, str], ask: Any) -> Tokens:
     if not isinstance(token.get("access_token"), str):
         raise NetworkError("The network's answer can't be read.")
     now = clock.now()
-    lasts = whole(token.get("expires_in"), _MOST_SECONDS)
-    ends = whole(token.get("connection_expires_in"), _MOST_SECONDS)
+    lasts = parse_whole_number(token.get("expires_in"), _MOST_SECONDS)
+    ends = parse_whole_number(token.get("connection_expires_in"), _MOST_SECONDS)
     refreshed = token.get("refresh_token")
     return Tokens(
         access=token["access_token"],

@@ -25,10 +25,6 @@ const NAMES: Record<Step, string> = {
   post: "First post",
 };
 
-function isDone(step: Step, steps: Steps): boolean {
-  return { sheet: steps.sheet, profiles: steps.profiles > 0, timetable: steps.slots > 0, post: steps.posts > 0 }[step];
-}
-
 /** What a new brand needs for its first post, a step at a time. Each can be skipped, and had later on its own page. */
 export function FirstStepsPage() {
   const { brand } = useHere();
@@ -48,7 +44,7 @@ function Guide({ steps }: { steps: Steps }) {
   const search = useSearch({ from: "/$brand/first-steps" });
   const navigate = useNavigate({ from: "/$brand/first-steps" });
   // A step stays open when it is done: one goes on oneself.
-  const [first] = useState(STEPS.find((s) => !isDone(s, steps)) ?? "post");
+  const [first] = useState(STEPS.find((s) => !steps[s]) ?? "post");
   // Back from a network, one is at the profiles still, to connect the next.
   const came = search.connected || search.refused ? "profiles" : undefined;
   const at = STEPS.find((s) => s === (search.step ?? came)) ?? first;
@@ -75,7 +71,7 @@ function Guide({ steps }: { steps: Steps }) {
                   w={{ md: "100%" }}
                   onClick={() => void go(step)}
                 >
-                  <Mark done={isDone(step, steps)} number={n + 1} /> {NAMES[step]}
+                  <Mark done={steps[step]} number={n + 1} /> {NAMES[step]}
                 </Button>
               </Box>
             ))}
@@ -92,11 +88,11 @@ function Guide({ steps }: { steps: Steps }) {
           {at === "sheet" && <Sheet writes={may("edit_others")} />}
           {at === "profiles" && <Connect manages={may("manage_profiles")} came={search.connected !== undefined} />}
           {at === "timetable" && <Timetables />}
-          {at === "post" && <FirstPost profiles={steps.profiles} />}
+          {at === "post" && <FirstPost hasProfiles={steps.profiles} />}
           <Flex gap="10px" mt="22px" pt="12px" borderTopWidth="1px" borderColor="rule">
             {next && (
-              <Button kind={isDone(at, steps) ? "main" : "plain"} onClick={() => void go(next)}>
-                {isDone(at, steps) ? `Next: ${NAMES[next]}` : "Skip"}
+              <Button kind={steps[at] ? "main" : "plain"} onClick={() => void go(next)}>
+                {steps[at] ? `Next: ${NAMES[next]}` : "Skip"}
               </Button>
             )}
             <Button kind="quiet" asChild>
@@ -191,7 +187,7 @@ function Connect({ manages, came }: { manages: boolean; came: boolean }) {
       )}
       {manages ? (
         <>
-          <ConnectList lands="first-steps" />
+          <ConnectList returnTo="first-steps" />
           <Flex gap="12px" align="center" py="12px">
             <Box flex="1" minW="0">
               <b>By hand</b>
@@ -242,13 +238,13 @@ function Timetables() {
   );
 }
 
-function FirstPost({ profiles }: { profiles: number }) {
+function FirstPost({ hasProfiles }: { hasProfiles: boolean }) {
   const { brand, may } = useHere();
   return (
     <>
       <Title title="First post">
         On the Bench you write it once, see it as each profile will show it, and plan it.
-        {profiles === 0 && " Without a profile it stays a draft."}
+        {!hasProfiles && " Without a profile it stays a draft."}
       </Title>
       {may("write") && (
         <Button kind="main" asChild>

@@ -14,7 +14,7 @@ import { useForm } from "@/ui/useForm";
 import { MailForm } from "./MailForm";
 
 type Installation = Schemas["InstallationOut"];
-export const INSTALLATION = ["installation"];
+const INSTALLATION = ["installation"];
 
 /** Mail, ways in, networks, and what broke: for whoever manages the installation. */
 export function InstallationPage() {

@@ -31,7 +31,7 @@ export function MailForm({ loaded, me }: { loaded: Schemas["InstallationOut"]; m
   const body = { host, port, security, user, password, sender };
   const changed = async () => {
     await queries.invalidateQueries({ queryKey: ["installation"] });
-    await queries.invalidateQueries({ queryKey: ["door"] });
+    await queries.invalidateQueries({ queryKey: ["public-status"] });
   };
   async function save(event: FormEvent) {
     event.preventDefault();

@@ -34,7 +34,7 @@ export function SetUpPage() {
   return <Account token={token} way={found.data} />;
 }
 
-function Account({ token, way }: { token: string; way: Schemas["WayInOut"] }) {
+function Account({ token, way }: { token: string; way: Schemas["AccessLinkOut"] }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const form = useForm();

@@ -6,13 +6,13 @@ import { Field } from "@/ui/Field";
 import { useForm } from "@/ui/useForm";
 import { auth, wrong } from "./auth";
 import { DoorPage } from "./DoorPage";
-import { useDoor } from "./queries";
+import { usePublicStatus } from "./queries";
 
 /** Ask for a link to set a new password. Says the same whether there is such an account or not. */
 export function ResetPage() {
   const form = useForm();
   const [sent, setSent] = useState(false);
-  const mail = useDoor().data?.mail ?? true;
+  const mail = usePublicStatus().data?.mail ?? true;
   async function send(event: FormEvent<HTMLFormElement>) {
     event.preventDefault();
     const email = String(new FormData(event.currentTarget).get("email"));

@@ -6,7 +6,7 @@ import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { useForm } from "@/ui/useForm";
 import { DoorPage } from "./DoorPage";
-import { giveCode, signIn, useDoor } from "./queries";
+import { giveCode, signIn, usePublicStatus } from "./queries";
 
 const NOBODY =
   "Nobody has an account here yet. The address where the first one is made stands where Menudo was started; starting it again makes a new one.";
@@ -16,7 +16,7 @@ export function SignIn({ said }: { said?: string }) {
   const queries = useQueryClient();
   const form = useForm();
   const [step, setStep] = useState<"password" | "code">("password");
-  const begun = useDoor().data?.begun ?? true;
+  const begun = usePublicStatus().data?.begun ?? true;
 
   function send(event: FormEvent<HTMLFormElement>) {
     event.preventDefault();

@@ -7,8 +7,12 @@ export function useMe() {
 }
 
 /** What there is to know before one is in: whether mail goes out from here, and whether anybody has an account. */
-export function useDoor() {
-  return useQuery({ queryKey: ["door"], queryFn: () => got(api.GET("/api/door")), staleTime: 60_000 });
+export function usePublicStatus() {
+  return useQuery({
+    queryKey: ["public-status"],
+    queryFn: () => got(api.GET("/api/public-status")),
+    staleTime: 60_000,
+  });
 }
 
 export function usePeople(brand: string) {

@@ -16,15 +16,15 @@ const SITE = "open-site";
 export function ConnectPanel({ open, close }: { open: boolean; close: () => void }) {
   return (
     <SidePanel title="Connect profiles" open={open} close={close}>
-      <ConnectList lands="profiles" />
+      <ConnectList returnTo="profiles" />
     </SidePanel>
   );
 }
 
-type Lands = Schemas["SetOutIn"]["lands"];
+type ReturnPage = Schemas["StartConnectionIn"]["return_to"];
 
-/** Every network one can connect at. `lands`: the page that one comes back to. */
-export function ConnectList({ lands }: { lands: Lands }) {
+/** Every network one can connect at. `returnTo`: the page that one comes back to. */
+export function ConnectList({ returnTo }: { returnTo: ReturnPage }) {
   const networks = [...useNetworks().values()].filter((network) => network.connects);
   return (
     <>
@@ -33,13 +33,13 @@ export function ConnectList({ lands }: { lands: Lands }) {
         Read first what each kind of profile needs.
       </Box>
       {networks.map((network) => (
-        <One key={network.network} network={network} lands={lands} />
+        <One key={network.network} network={network} returnTo={returnTo} />
       ))}
     </>
   );
 }
 
-function One({ network, lands }: { network: Network; lands: Lands }) {
+function One({ network, returnTo }: { network: Network; returnTo: ReturnPage }) {
   const { brand } = useHere();
   const form = useForm();
   const [address, setAddress] = useState("");
@@ -48,7 +48,7 @@ function One({ network, lands }: { network: Network; lands: Lands }) {
   function go(event: FormEvent) {
     event.preventDefault();
     void form.send(async () => {
-      const body = { network: network.network, address, lands };
+      const body = { network: network.network, address, return_to: returnTo };
       const to = await got(
         api.POST("/api/brands/{brand}/connections", { params: { path: { brand: brand.slug } }, body }),
       );

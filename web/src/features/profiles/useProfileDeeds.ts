@@ -19,7 +19,7 @@ export function useProfileDeeds() {
   /** Back to the network's own list, to add or drop profiles or to renew the connection. */
   const goAgain = (profile: Profile) =>
     told(async () => {
-      const body = { network: profile.network, address: profile.site, lands: "profiles" as const };
+      const body = { network: profile.network, address: profile.site, return_to: "profiles" as const };
       const to = await got(
         api.POST("/api/brands/{brand}/connections", { params: { path: { brand: brand.slug } }, body }),
       );

@@ -6,7 +6,7 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from menudo.base.problems import Conflict, Problem
-from menudo.installation.actions.offer_way_in import offer_first, offer_to
+from menudo.installation.actions.issue_access_link import issue_access_link_to, issue_setup_link
 
 
 class Command(BaseCommand):
@@ -19,13 +19,13 @@ class Command(BaseCommand):
         email = options["email"]
         try:
             if email:
-                address, known = offer_to(email, by_shell=True)
+                address, known = issue_access_link_to(email, by_shell=True)
                 what = "to choose a new password" if known else "to make an account"
                 self.stdout.write(f"  For {email.strip().lower()}, {what} (once, within 24 hours):\n  {address}")
                 return
             self.stdout.write(
                 "  Nobody has an account yet. The first person makes theirs here (once, within 24 hours):\n"
-                f"  {offer_first()}"
+                f"  {issue_setup_link()}"
             )
         except Conflict:
             if email:

@@ -11,24 +11,24 @@ from django.db import connection, transaction
 from menudo.base import clock
 from menudo.base.problems import Conflict, Invalid
 from menudo.base.tokens import hashed, new_token
-from menudo.installation.models import WayIn
+from menudo.installation.models import AccessLink
 from menudo.people.models import User
 
 GOOD_FOR = timedelta(hours=24)
 log = structlog.get_logger(__name__)
 
 
-def offer_first() -> str:
+def issue_setup_link() -> str:
     """The address where the first person makes their account; the one offered before leads nowhere any more. Raises Conflict
     when somebody has an account."""
     with transaction.atomic():
-        hold_the_door()
+        lock_access_links()
         if User.objects.exists():
             raise Conflict("Somebody has an account here already.")
         return _offer("", None, True)
 
 
-def offer_to(email: str, by_shell: bool) -> tuple[str, bool]:
+def issue_access_link_to(email: str, by_shell: bool) -> tuple[str, bool]:
     """The address for a person, and whether they have an account, so that it is for one who lost access. Raises Invalid, and
     Conflict for somebody who has an account unless it is asked `by_shell`: whoever has that has everything."""
     email = email.strip().lower()
@@ -37,7 +37,7 @@ def offer_to(email: str, by_shell: bool) -> tuple[str, bool]:
     except ValidationError:
         raise Invalid.at("/email", "That is not an e-mail address.", "email") from None
     with transaction.atomic():
-        hold_the_door()
+        lock_access_links()
         user = User.objects.filter(email__iexact=email).first()
         if user and not by_shell:
             raise Conflict(
@@ -46,18 +46,23 @@ def offer_to(email: str, by_shell: bool) -> tuple[str, bool]:
         return _offer(email, user, by_shell), user is not None
 
 
-def hold_the_door() -> None:
+def lock_access_links() -> None:
     """One at a time, until the transaction ends."""
     with connection.cursor() as cursor:
         cursor.execute("SELECT pg_advisory_xact_lock(hashtext('menudo.way-in'))")
 
 
-def _offer(email: str, user: User | None, manages: bool) -> str:
+def _offer(email: str, user: User | None, grants_installation: bool) -> str:
     now, token = clock.now(), new_token()
-    WayIn.objects.filter(email=email, used=None).delete()
-    WayIn.objects.filter(ends__lt=now - timedelta(days=30)).delete()
-    row = WayIn.objects.create(
-        token_hash=hashed(token), email=email, user=user, manages=manages, made=now, ends=now + GOOD_FOR
+    AccessLink.objects.filter(email=email, used_at=None).delete()
+    AccessLink.objects.filter(expires_at__lt=now - timedelta(days=30)).delete()
+    row = AccessLink.objects.create(
+        token_hash=hashed(token),
+        email=email,
+        user=user,
+        grants_installation=grants_installation,
+        created_at=now,
+        expires_at=now + GOOD_FOR,
     )
-    log.info("way_in.offered", way=row.pk, lost_access=user is not None)
+    log.info("access_link.offered", way=row.pk, lost_access=user is not None)
     return f"{settings.PUBLIC_URL}/set-up/{token}"

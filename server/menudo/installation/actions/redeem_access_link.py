@@ -12,8 +12,8 @@ from django.db import transaction
 from menudo.base import clock
 from menudo.base.problems import Fault, Invalid, NotFound
 from menudo.base.tokens import hashed
-from menudo.installation.actions.offer_way_in import hold_the_door
-from menudo.installation.models import WayIn
+from menudo.installation.actions.issue_access_link import lock_access_links
+from menudo.installation.models import AccessLink
 from menudo.people.models import User
 from menudo_core.text.clean import unusable
 
@@ -21,27 +21,27 @@ ENDED = "This address was used, or it is older than a day. Where Menudo runs, ./
 log = structlog.get_logger(__name__)
 
 
-def open_way_in(token: str) -> WayIn:
+def find_access_link(token: str) -> AccessLink:
     """What the address of a token leads to. Raises NotFound when it leads nowhere any more."""
-    row = WayIn.objects.select_related("user").filter(token_hash=hashed(token), used=None).first()
-    if row is None or row.ends < clock.now() or (not row.email and User.objects.exists()):
+    row = AccessLink.objects.select_related("user").filter(token_hash=hashed(token), used_at=None).first()
+    if row is None or row.expires_at < clock.now() or (not row.email and User.objects.exists()):
         raise NotFound(ENDED)
     return row
 
 
-def come_in(token: str, name: str, email: str, password: str) -> User:
+def redeem_access_link(token: str, name: str, email: str, password: str) -> User:
     """Make the account, or give access back; the address serves once. Raises NotFound, Invalid with each fault at its field."""
     with transaction.atomic():
-        hold_the_door()
-        row = open_way_in(token)
+        lock_access_links()
+        row = find_access_link(token)
         user = _again(row.user, password) if row.user else _new(row, name, row.email or email, password)
-        row.used = clock.now()
-        row.save(update_fields=["used"])
-    log.info("way_in.used", way=row.pk, user=user.pk)
+        row.used_at = clock.now()
+        row.save(update_fields=["used_at"])
+    log.info("access_link.used", way=row.pk, user=user.pk)
     return user
 
 
-def _new(row: WayIn, name: str, email: str, password: str) -> User:
+def _new(row: AccessLink, name: str, email: str, password: str) -> User:
     name, email, faults = name.strip(), email.strip().lower(), []
     if not name or unusable(name):
         faults.append(Fault("/name", unusable(name) or "Say what you are called.", "missing"))
@@ -57,7 +57,7 @@ def _new(row: WayIn, name: str, email: str, password: str) -> User:
     if faults:
         raise Invalid(faults=faults)
     user = User.objects.create_user(email, password, name)
-    user.manages_installation = row.manages
+    user.manages_installation = row.grants_installation
     user.save(update_fields=["manages_installation"])
     return user
 

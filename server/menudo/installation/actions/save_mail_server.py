@@ -12,7 +12,7 @@ from django.db import transaction
 from menudo.base import clock
 from menudo.base.problems import Conflict, Fault, Invalid
 from menudo.base.sealed import seal
-from menudo.notices.mail_server import Server, connection_to, kept_server
+from menudo.notices.mail_server import SmtpServer, saved_server, smtp_connection
 from menudo.notices.models import MailServer
 from menudo.people.models import User
 from menudo_core.text.clean import unusable
@@ -20,7 +20,7 @@ from menudo_core.text.clean import unusable
 SECURITIES = ("starttls", "tls", "none")
 
 
-def set_mail(server: Server) -> None:
+def save_mail_server(server: SmtpServer) -> None:
     """From the next mail on. An empty password is the one that is kept, for the same server and user. Raises Invalid."""
     server = checked(server)
     with transaction.atomic():
@@ -28,21 +28,21 @@ def set_mail(server: Server) -> None:
             pk=1,
             defaults={
                 "host": server.host, "port": server.port, "security": server.security, "user": server.user,
-                "password": seal(server.password) if server.password else "", "sender": server.sender, "changed": clock.now(),
+                "password": seal(server.password) if server.password else "", "sender": server.sender, "updated_at": clock.now(),
             },
         )  # fmt: skip
 
 
-def forget_mail() -> None:
+def delete_mail_server() -> None:
     """What the environment says counts again; where it says nothing, no mail is sent."""
     MailServer.objects.all().delete()
 
 
-def try_mail(server: Server, user: User) -> None:
+def send_test_mail(server: SmtpServer, user: User) -> None:
     """Send one mail to the person by that server, which isn't kept. Raises Invalid with what went wrong at its field."""
     server = checked(server)
     words = "This is how mail from Menudo arrives.\n\nMenudo"
-    message = EmailMessage("A mail to try it", words, server.sender, [user.email], connection=connection_to(server))
+    message = EmailMessage("A mail to try it", words, server.sender, [user.email], connection=smtp_connection(server))
     try:
         message.send()
     except smtplib.SMTPAuthenticationError as error:
@@ -65,7 +65,7 @@ def try_mail(server: Server, user: User) -> None:
         raise Invalid.at("/host", "The server broke off. Are the port and the security right?") from error
 
 
-def checked(server: Server) -> Server:
+def checked(server: SmtpServer) -> SmtpServer:
     """With its parts tidied, and the kept password where none is typed. Raises Invalid."""
     host, user, sender = server.host.strip(), server.user.strip(), server.sender.strip()
     faults = []
@@ -81,7 +81,7 @@ def checked(server: Server) -> Server:
         validate_email(sender)
     except ValidationError:
         faults.append(Fault("/sender", "Write the address that mail comes from.", "email"))
-    password, kept = server.password, kept_server()
+    password, kept = server.password, saved_server()
     if not password and kept and kept.password:
         if (kept.host, kept.port, kept.user) == (host, server.port, user):
             password = kept.password
@@ -90,7 +90,7 @@ def checked(server: Server) -> Server:
             faults.append(Fault("/password", "Type the password for this server and user.", "missing"))
     if faults:
         raise Invalid(faults=faults)
-    return Server(host, server.port, server.security, user, password, sender)
+    return SmtpServer(host, server.port, server.security, user, password, sender)
 
 
 def _said(words: bytes | str) -> str:

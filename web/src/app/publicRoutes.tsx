@@ -50,4 +50,4 @@ const link = createRoute({
 });
 
 /** Pages that one reaches without being signed in. */
-export const doorRoutes = [mailTray, reset, newPassword, confirmEmail, setUp, invitation, link, signLink] as const;
+export const publicRoutes = [mailTray, reset, newPassword, confirmEmail, setUp, invitation, link, signLink] as const;
