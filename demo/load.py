@@ -254,6 +254,8 @@ def _delivery(
             delivery.state = DeliveryState.PUBLISHED
         elif planned.state in ("in_trouble", "missed", "waiting_for_hand") and not passed:
             delivery.state, delivery.reason = DeliveryState.PLANNED, ""
+    if delivery.state == DeliveryState.HAND:
+        delivery.step = Delivery.Step.HAND
     if delivery.state == DeliveryState.HELD:
         delivery.held_for = "signoff"
     if delivery.state == DeliveryState.TROUBLE:

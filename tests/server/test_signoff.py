@@ -265,3 +265,68 @@ def test_the_worker_looks_at_the_very_wording_in_its_hand(garden, standin):
     delivery.refresh_from_db()
     assert (delivery.state, delivery.held_for, standin.posts()) == ("held", "signoff", [])
     assert Post.objects.get().state == "up_for_signoff"
+
+
+def by_hand(garden) -> tuple[dict, Delivery]:
+    """A post by hand that was agreed to, is due, and was handed to a person."""
+    Profile.objects.filter(pk=garden.plaza.pk).update(state="by_hand", connection=None)
+    post = planned(garden)
+    post = garden.api("maud")("POST", f"posts/{post['id']}/agree", {}, post["revision"], 200)
+    Delivery.objects.filter(profile=garden.plaza).update(due_at=timezone.now() - timedelta(seconds=5))
+    send()
+    delivery = Delivery.objects.get(profile=garden.plaza)
+    assert (delivery.state, len(told("ines", "by_hand"))) == ("waiting_for_hand", 1)
+    return post, delivery
+
+
+def test_what_a_person_has_in_hand_is_held_while_nobody_agrees_to_it_and_is_theirs_again_afterwards(garden, standin):
+    post, delivery = by_hand(garden)
+    profiles = [garden.profile.pk, garden.plaza.pk]
+    changed = garden.api("teo")(
+        "PUT", f"posts/{post['id']}", post_in("Never agreed to", profiles=profiles), post["revision"], 200
+    )
+    assert states(changed) == {"brisk": "held", "plaza": "held"}
+    page = garden.api()("GET", f"deliveries/{delivery.pk}", status=200)
+    assert page["waits"].startswith("It waits for sign-off") and "done" not in page["delivery"]["can"]
+    refused = garden.api()("POST", f"deliveries/{delivery.pk}/done", {"url": ""}, page["delivery"]["revision"], 409)
+    assert "waits for sign-off" in refused["detail"]
+    # Its time has passed, and it is missed by nobody: a person has it.
+    assert (miss(), send()) == (0, None)
+    maud = garden.api("maud")
+    maud("POST", f"posts/{post['id']}/agree", {}, changed["revision"], 200)
+    send()
+    page = garden.api()("GET", f"deliveries/{delivery.pk}", status=200)
+    assert (page["delivery"]["state"], page["waits"], page["text"]) == ("waiting_for_hand", "", "Never agreed to")
+    assert len(told("ines", "by_hand")) == 2
+    garden.api()("POST", f"deliveries/{delivery.pk}/done", {"url": ""}, page["delivery"]["revision"], 200)
+    assert Delivery.objects.get(pk=delivery.pk).sent["text"] == "Never agreed to"
+
+
+def test_what_a_person_has_in_hand_waits_while_its_profile_is_paused(garden, standin):
+    _, delivery = by_hand(garden)
+    id = garden.api()("POST", "pauses", {"why": "Storm"}, status=201)["id"]
+    held = Delivery.objects.get(pk=delivery.pk)
+    assert (held.state, held.held_for, miss()) == ("held", "paused", 0)
+    garden.api()("POST", f"pauses/{id}/end", status=200)
+    send()
+    assert Delivery.objects.get(pk=delivery.pk).state == "waiting_for_hand"
+
+
+def test_done_with_words_that_no_action_took_back_is_refused(garden, standin):
+    _, delivery = by_hand(garden)
+    Post.objects.update(master={"text": "Never agreed to", "media": []})
+    garden.api()("POST", f"deliveries/{delivery.pk}/done", {"url": ""}, delivery.revision, 409)
+    assert Delivery.objects.get(pk=delivery.pk).state == "waiting_for_hand"
+
+
+def test_the_page_for_publishing_by_hand_is_stale_when_the_words_have_changed(garden, standin):
+    garden.garden.needs_signoff = False
+    garden.garden.save()
+    Profile.objects.filter(pk=garden.plaza.pk).update(state="by_hand", connection=None)
+    post = planned(garden)
+    Delivery.objects.filter(profile=garden.plaza).update(due_at=timezone.now() - timedelta(seconds=5))
+    send()
+    delivery = Delivery.objects.get(profile=garden.plaza)
+    body = post_in("Other words", profiles=[garden.profile.pk, garden.plaza.pk])
+    garden.api("teo")("PUT", f"posts/{post['id']}", body, post["revision"], 200)
+    garden.api()("POST", f"deliveries/{delivery.pk}/done", {"url": ""}, delivery.revision, 412)

@@ -16,6 +16,11 @@ MISSED_WORDS = {
     Hold.RECONNECT: "Its time came while the profile had to be reconnected. Reconnect it, then choose what happens.",
     Hold.PAUSED: "Its time came while it was paused. Choose what happens to it.",
 }
+HELD_WORDS = {
+    Hold.SIGNOFF: "It waits for sign-off: it may be published once what it says now is agreed to.",
+    Hold.RECONNECT: "It waits until its profile is reconnected.",
+    Hold.PAUSED: "It is paused. It may be published once the pause is over.",
+}
 # What a person chooses for on reconnecting or resuming; what nobody signed is not among it.
 CATCHES_UP = frozenset({Hold.RECONNECT, Hold.PAUSED})
 

@@ -78,7 +78,8 @@ class DeliveryState(StrEnum):
 
 
 class Event(StrEnum):
-    """What can happen to a delivery. `DISCARD`: what is being sent turns out to be in the bin."""
+    """What can happen to a delivery. `DISCARD`: what is being sent turns out to be in the bin.
+    `HOLD` takes back what was handed to a person too, until it may be published again."""
 
     PLAN = "plan"
     MOVE = "move"
@@ -124,6 +125,7 @@ TRANSITIONS: dict[tuple[DeliveryState, Event], DeliveryState] = {
     (_S.SENDING, Event.HAND_OVER): _S.HAND,
     (_S.SENDING, Event.DISCARD): _S.UNPLANNED,
     (_S.HAND, Event.DONE): _S.PUBLISHED,
+    (_S.HAND, Event.HOLD): _S.HELD,
     (_S.HAND, Event.MOVE): _S.PLANNED,
     (_S.HAND, Event.UNPLAN): _S.UNPLANNED,
     (_S.HAND, Event.CALL_OFF): _S.OFF,

@@ -89,7 +89,7 @@ class Delivery(models.Model):
 
     `wall` and `zone` are what was meant; `due_at` is the instant that gave, in UTC. With a stagger or a sway both are
     the time that came of it, and `delay` and `sway` say by how many minutes, `seed` from what. `was_due` is when it was
-    due before it was taken off. `key` never changes: the network knows the post by it. `step` is how far sending got. `headline`,
+    due before it was taken off. `key` never changes: the network knows the post by it. `step` is how far sending got; one that was handed to a person keeps that, also while it is held again. `headline`,
     `thumb_id` and `pictures` are what its card says, and `signing` is where its sign-off stands: kept by the actions
     that change the post.
     """
@@ -98,6 +98,7 @@ class Delivery(models.Model):
         NONE = ""
         MEDIA = "media"
         CREATE = "create"
+        HAND = "hand"
 
     post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="deliveries")
     profile = models.ForeignKey(Profile, on_delete=models.PROTECT, related_name="deliveries")

@@ -21,6 +21,7 @@ from menudo_core.networks.check import asked
 from menudo_core.networks.content import Content
 from menudo_core.networks.proof import readable
 from menudo_core.sending.quota import ends_at
+from menudo_core.signoff.holds import HELD_WORDS, Hold
 from menudo_core.signoff.states import DeliveryState, Event, takes
 
 
@@ -132,6 +133,7 @@ def delivery_page(delivery: Delivery) -> DeliveryPage:
         profile_url=delivery.profile.url,
         present=present,
         by_hand=delivery.profile.state == Profile.State.BY_HAND,
+        waits=waits_for(delivery),
         text=content.text,
         media=[assets[id] for id in content.media if id in assets],
         link=content.link,
@@ -143,6 +145,12 @@ def delivery_page(delivery: Delivery) -> DeliveryPage:
         ],
         author=author.name if author else "",
     )
+
+
+def waits_for(delivery: Delivery) -> str:
+    """Why it may not be published now, in a sentence; empty: nothing stands in its way."""
+    held = delivery.state == DeliveryState.HELD and delivery.held_for
+    return HELD_WORDS[Hold(delivery.held_for)] if held else ""
 
 
 def _present(delivery: Delivery, sent: Content) -> str:

@@ -77,6 +77,7 @@ class DeliveryPage(Schema):
     handle: str
     profile_url: str
     by_hand: bool
+    waits: str = Field(description="why it may not be published now; empty: nothing stands in its way")
     present: str = Field(description="what its version says now, where that differs from what was sent")
     text: str
     media: list[AssetBrief]

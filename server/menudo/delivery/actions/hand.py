@@ -16,8 +16,11 @@ from menudo.posts.kept import as_sent
 from menudo.posts.locking import lock_delivery
 from menudo.posts.models import Delivery
 from menudo.posts.reads import delivery_out
-from menudo.posts.saying import content_for
+from menudo.posts.saying import Sayings, content_for
+from menudo.posts.signing import sign_of
 from menudo.profiles.standing import pauses_of
+from menudo_core.signoff.agreement import Sign
+from menudo_core.signoff.holds import HELD_WORDS, Hold
 from menudo_core.signoff.states import DeliveryState, Event, NotPossible, after
 from menudo_core.text.clean import unusable
 from menudo_core.text.links import links
@@ -30,6 +33,9 @@ def done(place: Here, delivery: Delivery, url: str, began: int) -> Delivery:
         raise Invalid.at("/url", "That is not a whole web address. Copy it from the post, or leave it empty.")
     with transaction.atomic():
         row = _waiting(place, delivery, began, Event.DONE)
+        # Everything that takes an agreement away holds it as well; should anything ever not, here is the last look.
+        if sign_of(row, Sayings.of(row.post, row.brand)) not in (Sign.NONE, Sign.AGREED):
+            raise Conflict(HELD_WORDS[Hold.SIGNOFF])
         row.remote_url, row.published_at = url[:500], clock.now()
         row.sent = as_sent(content_for(row))
         _keep(place, row, "publish", f"published {row.profile.handle}'s post by hand")
@@ -78,7 +84,8 @@ def _locked(place: Here, delivery: Delivery, began: int) -> Delivery:
     row = lock_delivery(delivery)
     unchanged(began, row.revision, delivery_out(row).model_dump(mode="json"))
     if row.state != DeliveryState.HAND:
-        raise Conflict("It isn't waiting to be published by hand.")
+        held = HELD_WORDS[Hold(row.held_for)] if row.state == DeliveryState.HELD and row.held_for else ""
+        raise Conflict(held or "It isn't waiting to be published by hand.")
     return row
 
 

@@ -50,11 +50,12 @@ def set_aside(delivery: Delivery, sign: Sign, pauses: Pauses, files: int) -> boo
             _put_off(delivery, wait)
         return wait is not None
     with transaction.atomic():
-        if _put(delivery, state=after(DeliveryState.SENDING, Event.HAND_OVER)):
+        if _put(delivery, state=after(DeliveryState.SENDING, Event.HAND_OVER), step=Delivery.Step.HAND):
             profile = delivery.profile
             words = f"{profile.called or profile.handle}: it is time to publish “{delivery.headline or 'your post'}” by hand"
             path = f"/{delivery.brand.slug}/by-hand/{delivery.pk}"
-            key = f"by_hand:{delivery.pk}:{delivery.due_at}"
+            # Held meanwhile and handed over again, it is told again.
+            key = f"by_hand:{delivery.pk}:{delivery.revision}"
             notify(_in_charge(profile), delivery.brand_id, "by_hand", key, words, path)
             record(
                 delivery.brand_id,

@@ -28,6 +28,8 @@ _MOST = 2000
 def miss() -> int:
     """Held deliveries whose time has passed are missed, and say so. How many."""
     late = Delivery.objects.filter(state=DeliveryState.HELD, due_at__lte=db_now(), post__binned__isnull=True)
+    # A person has it, and is told when it may be published: no time is missed by it.
+    late = late.exclude(step=Delivery.Step.HAND)
     count = 0
     for delivery in late.select_related("profile", "post", "brand")[:_MOST]:
         with over_delivery("miss", delivery), transaction.atomic():
@@ -65,7 +67,8 @@ def _tell_missed(delivery: Delivery) -> None:
 def look_again() -> int:
     """Look again at what is held for a pause or a connection: a program that died in between may have left it so. How many changed."""
     changed = 0
-    held = Delivery.objects.filter(state=DeliveryState.HELD, held_for__in=CATCHES_UP, due_at__gt=db_now())
+    open_still = Q(due_at__gt=db_now()) | Q(step=Delivery.Step.HAND)
+    held = Delivery.objects.filter(open_still, state=DeliveryState.HELD, held_for__in=CATCHES_UP)
     for brand in held.order_by("brand_id").values_list("brand_id", flat=True).distinct():
         with boundary("look_again", f"brand {brand}", brand, "what is held"), transaction.atomic():
             changed += rehold(held.filter(brand=brand))

@@ -12,13 +12,17 @@ from menudo.profiles.standing import pauses_of
 from menudo_core.signoff.states import DeliveryState, Event, after
 
 
+_OPEN = [DeliveryState.PLANNED, DeliveryState.HELD, DeliveryState.HAND]
+
+
 def rehold(deliveries: QuerySet[Delivery]) -> int:
     """Hold what may no longer go out and release what may again; part of the caller's transaction. How many changed.
 
-    What is held past its time is left to be missed: it must not go out late in silence.
+    What is held past its time is left to be missed: it must not go out late in silence. What was handed to a person is
+    held and released whatever its time: it goes out only when they say so.
     """
     rows = list(
-        deliveries.filter(state__in=[DeliveryState.PLANNED, DeliveryState.HELD])
+        deliveries.filter(state__in=_OPEN)
         .select_for_update(of=("self",), no_key=True)
         .prefetch_related("profile")
         .order_by("pk")
@@ -26,13 +30,15 @@ def rehold(deliveries: QuerySet[Delivery]) -> int:
     pauses = pauses_of({row.brand_id for row in rows})
     now, changed = clock.now(), []
     for row in rows:
-        why = why_held(row, pauses)
-        if row.held_for == (why or "") or (why is None and row.due_at is not None and row.due_at <= now):
+        handed = row.step == Delivery.Step.HAND
+        why = why_held(row, pauses, now if handed else None)
+        late = row.due_at is not None and row.due_at <= now
+        if row.held_for == (why or "") or (why is None and late and not handed):
             continue
         if why is None:
             row.state = after(DeliveryState.HELD, Event.RELEASE)
-        elif row.state == DeliveryState.PLANNED:
-            row.state = after(DeliveryState.PLANNED, Event.HOLD)
+        elif row.state != DeliveryState.HELD:
+            row.state = after(DeliveryState(row.state), Event.HOLD)
         row.held_for = why or ""
         row.revision += 1
         changed.append(row)

@@ -3,6 +3,7 @@
 from typing import Any
 
 from django.db import transaction
+from django.db.models import F
 
 from menudo.base import clock
 from menudo.base.live import tell
@@ -57,6 +58,8 @@ def save(place: Here, post: Post, data: PostIn, began: int) -> Post:
         resign(place.brand, [post.pk], place.user.pk)
         post.refresh_from_db(fields=["state"])
         if after != before:
+            # Who holds the page to publish it by hand sees other words than there are: what they say of it is stale.
+            post.deliveries.filter(state=DeliveryState.HAND).update(revision=F("revision") + 1)
             record(
                 place.brand.pk,
                 place.actor,

@@ -16,7 +16,7 @@ from menudo_core.timing.walltimes import wall_in
 # What changes when a delivery is given another time, or none.
 _FIELDS = (
     "profile", "state", "due_at", "wall", "zone", "delay", "sway", "seed", "was_due", "held_for", "not_before", "tries",
-    "reason", "reason_code", "revision",
+    "reason", "reason_code", "step", "revision",
 )  # fmt: skip
 
 
@@ -40,6 +40,7 @@ def set_due(delivery: Delivery, at: datetime, zone: ZoneInfo, event: Event, paus
     delivery.not_before = None
     delivery.reason = delivery.reason_code = ""
     delivery.tries = 0
+    _take_back(delivery)
     delivery.revision += 1
 
 
@@ -54,7 +55,14 @@ def take_off(delivery: Delivery, event: Event) -> None:
         delivery.reason = delivery.reason_code = ""
     delivery.not_before = None
     delivery.held_for = ""
+    _take_back(delivery)
     delivery.revision += 1
+
+
+def _take_back(delivery: Delivery) -> None:
+    """Planned anew or taken off, it is in nobody's hand any more."""
+    if delivery.step == Delivery.Step.HAND:
+        delivery.step = Delivery.Step.NONE
 
 
 def write_deliveries(deliveries: Collection[Delivery]) -> None:
@@ -83,5 +91,6 @@ def snapshot(delivery: Delivery) -> dict[str, Any]:
         "sway": delivery.sway,
         "seed": delivery.seed,
         "was_due": delivery.was_due.isoformat() if delivery.was_due else None,
+        "handed": delivery.step == Delivery.Step.HAND,
         "revision": delivery.revision + 1,
     }

@@ -95,6 +95,8 @@ def _put_back(delivery: Delivery, before: dict) -> None:
     delivery.zone = before["zone"]
     delivery.reason, delivery.reason_code = before["reason"], before["reason_code"]
     delivery.held_for = before.get("held_for", "")
+    if before.get("handed"):
+        delivery.step = Delivery.Step.HAND
     delivery.delay, delivery.sway, delivery.seed = before.get("delay", 0), before.get("sway", 0), before.get("seed")
     was_due = before.get("was_due")
     delivery.was_due = datetime.fromisoformat(was_due) if was_due else None

@@ -61,6 +61,13 @@ export function ByHandPage() {
           Copy the text, save the media, publish them at {network?.name ?? "the place"}, and say here that it is done.
         </Box>
       )}
+      {page.data.waits && (
+        <Box role="status" borderWidth="1px" borderColor="rule" bg="card" p="12px" mb="14px" data-testid="hand-waits">
+          {page.data.waits}
+        </Box>
+      )}
+      {!page.data.waits && (
+        <>
       {text && <CopyText label="Text" text={text} />}
       {link && <CopyText label="Link" text={link} />}
       {page.data.first_comment && <CopyText label="First comment" text={page.data.first_comment} />}
@@ -70,7 +77,9 @@ export function ByHandPage() {
       {media.map((asset, n) => (
         <Medium key={asset.id} brand={brand.slug} delivery={id} asset={asset} number={media.length > 1 ? n + 1 : 0} />
       ))}
-      {page.data.profile_url && (
+        </>
+      )}
+      {page.data.profile_url && !page.data.waits && (
         <Button asChild w="100%" minH="44px" mb="18px">
           <a href={page.data.profile_url} target="_blank" rel="noreferrer">
             Open {network && !network.plain && !network.own ? network.name : page.data.handle}
