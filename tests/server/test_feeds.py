@@ -125,7 +125,11 @@ def test_what_stands_in_a_feed_at_first_is_old_and_what_comes_after_is_fresh_onc
     assert (feed["title"], feed["articles"], feed["fresh"]) == ("Notes", 0, 0)
     assert Article.objects.filter(fresh=False).count() == 2
     # Unchanged: the site isn't made to send it again.
-    assert read_feed(feed["id"]) == 0 and Feed.objects.get().etag
+    etag = Feed.objects.get().etag
+    assert read_feed(feed["id"]) == 0
+    there = Feed.objects.get()
+    assert (bool(etag), there.etag, there.fails, there.trouble) == (True, etag, 0, "")
+    assert there.next_at - clock.now() < timedelta(minutes=61)
     put(standin, [item(3), item(2, "Note 2, mended"), item(1)])
     assert read_feed(feed["id"]) == 1 and read_feed(feed["id"]) == 0
     assert list(Article.objects.filter(fresh=True).values_list("title", flat=True)) == ["Note 3"]
@@ -282,3 +286,47 @@ def test_due_feeds_get_a_job_each_and_gone_ones_none(world, api, standin):
     put_in_line.delete()
     tasks.read_due()
     assert not put_in_line.exists()
+
+
+def rss(*guids: str, base: str = "https://example.org") -> str:
+    """A feed of RSS 2.0 whose guids are bare words."""
+    items = "".join(f"<item><guid>{g}</guid><title>{g}</title><link>{base}/{g}</link></item>" for g in guids)
+    return f'<rss version="2.0"><channel><title>Notes</title>{items}</channel></rss>'
+
+
+def put_rss(standin, text: str, path: str, **more) -> str:
+    sent = {"site": "fernhollow", "path": path, "type": "application/rss+xml", "text": text, **more}
+    return standin.control("files", sent)["url"]
+
+
+def test_a_feed_that_moves_brings_nothing_old_with_it(world, api, standin):
+    old = put_rss(standin, rss("one", "two"), "old/all.xml")
+    id = api("POST", "feeds", {"address": old}, status=201)["id"]
+    # As they were kept once: an id that is a bare word, resolved against the feed's address.
+    for article in Article.objects.all():
+        assert article.known_by in ("id:one", "id:two")
+        Article.objects.filter(pk=article.pk).update(known_by=f"id:{old.removesuffix('all.xml')}{article.title}")
+    Feed.objects.update(etag="", modified="")
+    assert read_feed(id) == 0 and Article.objects.filter(known_by="id:one").exists()
+    new = put_rss(standin, rss("one", "two", "three"), "elsewhere/new.xml")
+    put_rss(standin, "", "old/all.xml", status=301, headers={"Location": new})
+    assert read_feed(id) == 1 and Feed.objects.get().address == new
+
+
+@pytest.mark.parametrize(
+    ("status", "words"), [(300, "answered 300"), (305, "answered 305"), (304, "answered 304"), (399, "answered 399")]
+)
+def test_what_is_no_redirect_is_not_followed(world, api, standin, status, words):
+    # RFC 9110, 15.4: 300 leaves the choice to a person, 305 is deprecated, 304 answers what was asked on a condition only.
+    there = put(standin, [item(1)], "there.json")
+    put(standin, [], "odd.json", status=status, headers={"Location": there})
+    refused = api("POST", "feeds", {"address": there.replace("there.json", "odd.json")}, status=422)
+    assert words in refused["errors"][0]["detail"]
+
+
+@pytest.mark.parametrize("status", [301, 302, 303, 307, 308])
+def test_redirects_are_followed(world, api, standin, status):
+    there = put(standin, [item(1)], "there.json")
+    put(standin, [], "odd.json", status=status, headers={"Location": there})
+    followed = api("POST", "feeds", {"address": there.replace("there.json", "odd.json")}, status=201)
+    assert followed["address"].endswith("there.json" if status in (301, 308) else "odd.json")

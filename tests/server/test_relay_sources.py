@@ -122,3 +122,31 @@ def test_what_a_relay_carried_is_carried_on_by_others_and_ends(world, api, nurse
         send()
     assert [verdicts(one)[:1] for one in legs] == [["fires"], ["fires"], ["been_there"]]
     assert Leg.objects.filter(verdict="fires").count() == 2
+
+
+def test_an_entry_whose_link_changes_is_carried_once_also_by_another_feed(world, api, nursery, standin):
+    one = api("POST", "feeds", {"address": put(standin, [item(1)])}, status=201)["id"]
+    carries = relay(api, f"f{one}", nursery)
+    put(standin, [item(2), item(1)])
+    read_feed(one)
+    assert round_of_relays() == 1
+    # The same guid, another address: the same thing.
+    moved = item(2, url="https://fernhollow.example/new/2")
+    put(standin, [moved, item(1)])
+    read_feed(one)
+    assert (round_of_relays(), verdicts(carries)) == (0, ["fires"])
+    # Another feed has it by either address, with an id of its own.
+    other = api("POST", "feeds", {"address": put(standin, [item(1)], "other.json")}, status=201)["id"]
+    also = relay(api, f"f{other}", nursery)
+    again = [{**item(2), "id": "x"}, {**moved, "id": "y"}]
+    put(standin, [*again, item(1)], "other.json")
+    read_feed(other)
+    assert (round_of_relays(), verdicts(also)) == (0, ["twice", "twice"])
+
+
+def test_entries_of_one_feed_that_lead_to_one_address_are_as_many_things_as_the_feed_says(world, api, nursery, standin):
+    feed = api("POST", "feeds", {"address": put(standin, [item(1)])}, status=201)["id"]
+    one = relay(api, f"f{feed}", nursery)
+    put(standin, [item(n, url="https://fernhollow.example/news") for n in (4, 3, 2)])
+    read_feed(feed)
+    assert (round_of_relays(), verdicts(one)) == (3, ["fires"] * 3)

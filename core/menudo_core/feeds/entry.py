@@ -1,9 +1,13 @@
 """Entries of a feed, and how they are known again."""
 
+import re
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from urllib.parse import urlsplit, urlunsplit
+
+# A scheme with something after it.
+_URI = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:\S")
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,15 +30,27 @@ class Entry:
 
 
 def _known_by(entry: Entry) -> str:
-    """Its id, which stays when it is edited (RFC 4287, 4.2.6; RSS 2.0, guid; JSON Feed 1.1, id); else its address without the
-    fragment, scheme and host in small letters (RFC 3986, 6.2.2.1); else its title."""
+    """Its id, an opaque string which stays when it is edited (RFC 4287, 4.2.6; RSS 2.0, guid; JSON Feed 1.1, id); else its
+    address; else its title."""
     if entry.id.strip():
         return f"id:{entry.id.strip()}"
     if entry.link.strip():
-        parts = urlsplit(entry.link.strip())
-        address = urlunsplit((parts.scheme.lower(), parts.netloc.lower(), parts.path or "/", parts.query, ""))
-        return f"link:{address}"
+        return address_key(entry.link)
     return f"title:{' '.join(entry.title.split())}"
+
+
+def address_key(link: str) -> str:
+    """What names a thing by its address: that without the fragment, scheme and host in small letters (RFC 3986, 6.2.2.1)."""
+    parts = urlsplit(link.strip())
+    return f"link:{urlunsplit((parts.scheme.lower(), parts.netloc.lower(), parts.path or '/', parts.query, ''))}"
+
+
+def origin_of(known_by: str, feed: int) -> str:
+    """What names an entry whatever feed it comes by, from how its feed knows it again. An id that is an address or another URI
+    is one and the same everywhere (RFC 3986, 3.1); any other says something in its own feed only."""
+    if known_by.startswith("link:") or (known_by.startswith("id:") and _URI.match(known_by[3:])):
+        return known_by
+    return f"feed:{feed}:{known_by}"
 
 
 def fresh(entries: Sequence[Entry], known: Collection[str], first: bool, take: int = 0) -> list[Entry]:

@@ -18,6 +18,8 @@ from django.conf import settings
 from menudo.base.numbers import parse_whole_number
 
 _REDIRECTS = 5
+# The redirects that may be followed without asking (RFC 9110, 15.4).
+_LEADS_ON = frozenset({301, 302, 303, 307, 308})
 _AGENT = "Menudo/0.1 (link reader)"
 
 
@@ -106,18 +108,20 @@ def fetch(
             headers = {"Accept": accept, "Accept-Encoding": "identity"}
             headers |= {name: mark for name, mark in zip(_ASKS, marks, strict=True) if mark}
             with guarded().stream("GET", address, headers=headers) as response:
-                if response.is_redirect:
+                if response.status_code in _LEADS_ON and response.headers.get("Location"):
                     address = urljoin(address, response.headers.get("Location", ""))
                     # Moved for good only as far as every step before was (RFC 9110, 15.4.2 and 15.4.9).
                     for_good = for_good and response.status_code in (301, 308)
                     moved = address if for_good else moved
                     continue
                 status, wait = response.status_code, response.headers.get("Retry-After", "")
-                if status >= 400:
+                unchanged = status == 304 and any(marks)
+                # 304 answers a conditional request only, and 300 and 305 lead nowhere by themselves (RFC 9110, 15.4).
+                if status >= 300 and not unchanged:
                     raise CantFetch(f"{parts.hostname} answered {status} to that address.", status, wait)
                 kind = response.headers.get("Content-Type", "").split(";")[0].strip().lower()
-                if status == 304 or not body:
-                    return Page(address, kind, b"", response.headers, moved, unchanged=status == 304)
+                if unchanged or not body:
+                    return Page(address, kind, b"", response.headers, moved, unchanged)
                 return Page(address, kind, _body(response, most, ends), response.headers, moved)
         except httpx.TimeoutException as error:
             raise CantFetch(f"{parts.hostname} took too long to answer.") from error

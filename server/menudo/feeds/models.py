@@ -34,13 +34,14 @@ class Feed(models.Model):
 
 
 class Article(models.Model):
-    """An entry of a feed, known again by `known_by` however it is edited. `fresh`: it came after the feed was first read.
+    """An entry of a feed, known again by `known_by` however it is edited; `former_links` are where it led before. `fresh`: it came after the feed was first read.
     Whether its link and picture are there is found out once: None is not yet."""
 
     feed = models.ForeignKey(Feed, on_delete=models.CASCADE, related_name="articles")
     known_by = models.CharField(max_length=600)
     title = models.CharField(max_length=500)
     link = models.CharField(max_length=2000, blank=True)
+    former_links = ArrayField(models.CharField(max_length=2000), default=list, db_default=[])
     summary = models.TextField(blank=True)
     author = models.CharField(max_length=200, blank=True)
     at = models.DateTimeField(null=True)

@@ -10,6 +10,7 @@ from typing import Any
 from urllib.parse import urljoin, urlsplit
 
 import feedparser
+import feedparser.mixin
 from bs4 import BeautifulSoup
 
 from menudo.base.fetch import Page
@@ -23,6 +24,11 @@ MOST_ENTRIES = 300
 _ENTITY = re.compile(rb"<!ENTITY", re.IGNORECASE)
 _KINDS = re.compile(r"application/(rss\+xml|atom\+xml|feed\+json)")
 _AGE = re.compile(r"max-age=(\d+)")
+
+
+# An id is an opaque string (RSS 2.0, guid; RFC 4287, 4.2.6.1): it isn't resolved against where the feed stands. feedparser
+# has no other way to say so.
+feedparser.mixin._FeedParserMixin.can_be_relative_uri.discard("id")
 
 
 class NoFeed(ValueError):

@@ -15,7 +15,8 @@ from menudo.profiles.models import Profile
 from menudo.profiles.wire import sign_in
 from menudo.profiles.wire.micropub import Micropub
 from menudo.profiles.wire.protocol import Written
-from menudo.relays.models import Appeared, Outside, Relay
+from menudo.relays.judging import note_addresses
+from menudo.relays.models import Appeared, Had, Outside, Relay
 from menudo.relays.sources import Arrived, latest
 from menudo_core.text.hashtags import hashtags
 
@@ -83,20 +84,34 @@ def keep(brand: Brand | int, found: Iterable[Arrived], now: datetime) -> int:
     rows = [
         Appeared(
             brand_id=id, source=one.source, origin=one.origin, event=one.event, event_name=one.event_name, at=one.at,
-            seen=now, trail=sorted(one.trail), data=one.data,
+            seen=now, trail=sorted(one.trail), addresses=list(one.addresses), data=one.data,
         )
         for one in found
     ]  # fmt: skip
     if not rows:
         return 0
-    known = set(
-        Appeared.objects.filter(brand=id, source=rows[0].source, origin__in=[r.origin for r in rows]).values_list(
-            "origin", flat=True
-        )
-    )
+    origins = [row.origin for row in rows]
+    known = {row.origin: row for row in Appeared.objects.filter(brand=id, source=rows[0].source, origin__in=origins)}
+    _found_elsewhere(rows, known)
     fresh = [row for row in rows if row.origin not in known]
     Appeared.objects.bulk_create(fresh, ignore_conflicts=True)
     return len(fresh)
+
+
+def _found_elsewhere(rows: Iterable[Appeared], known: dict[str, Appeared]) -> None:
+    """What is known and stands at another address now is known by that too, and whoever had it has had that."""
+    moved = []
+    for row in rows:
+        before = known.get(row.origin)
+        if before is not None and not set(row.addresses) <= set(before.addresses):
+            before.addresses = list(dict.fromkeys([*row.addresses, *before.addresses]))
+            moved.append(before)
+    if not moved:
+        return
+    Appeared.objects.bulk_update(moved, ["addresses"])
+    by_origin = {row.origin: row for row in moved}
+    had = Had.objects.filter(origin__in=by_origin, source=moved[0].source).values_list("profile", "origin")
+    note_addresses((profile, by_origin[origin]) for profile, origin in had)
 
 
 def look_outside(id: int, every: int = _LOOK_SECONDS) -> int:

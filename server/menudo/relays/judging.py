@@ -1,14 +1,17 @@
 """Whether a relay carries a thing, and whether it has to wait for its hour or its day."""
 
+from collections.abc import Iterable
 from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 
 from menudo.posts.models import Delivery
+from menudo.profiles.models import Profile
 from menudo.relays.kept import conditions_of, guard_of, item_of
 from menudo.relays.models import Appeared, Had, Leg, Relay
 from menudo_core.relays.conditions import unmet
+from menudo_core.relays.item import Item
 from menudo_core.relays.guard import Verdict, verdict, waits
 from menudo_core.signoff.states import DeliveryState
 from menudo_core.timing.hours import Hours
@@ -24,7 +27,7 @@ def judged(relay: Relay, appeared: Appeared, now: datetime) -> tuple[str, str] |
     missed = unmet(conditions_of(relay.conditions), item, ZoneInfo(relay.brand.zone))
     if missed is not None:
         return f"no_{missed.value}", UNMET[missed.value]
-    said = verdict(guard, item, had_by(relay.target_id, item.origin, item.link), lately(relay, now))
+    said = verdict(guard, item, had_by(relay.target_id, item), lately(relay, now))
     return None if said is Verdict.FIRES else (said.value, WORDS[said.value])
 
 
@@ -45,15 +48,42 @@ WORDS = {
 }
 
 
-def had_by(target: int, origin: str, link: str) -> frozenset[str]:
-    """The thing's origin if the profile has had it: carried there, posted there as itself, or its article shared there."""
+def had_by(target: int, item: Item) -> frozenset[str]:
+    """The thing's origin if the profile has had it: carried there, posted there as itself, or its article shared there.
+
+    Two entries of one feed that lead to the same address are two things, as the feed says; by different feeds they are one.
+    """
     there = Delivery.objects.filter(profile=target).exclude(state__in=_NOT_THERE)
-    had = Had.objects.filter(profile=target, origin=origin).exists()
-    if not had and origin.startswith("post:"):
-        had = there.filter(post=int(origin[5:])).exists()
-    if not had and origin.startswith("link:") and link:
-        had = there.filter(post__master__link=link).exists()
-    return frozenset({origin}) if had else frozenset()
+    noted = Q(origin=item.origin) | (Q(origin__in=item.addresses) & ~Q(source=item.source))
+    had = Had.objects.filter(noted, profile=target).exists()
+    if not had and item.origin.startswith("post:"):
+        had = there.filter(post=int(item.origin[5:])).exists()
+    if not had and item.addresses and item.link:
+        # A person's own post of it, or one that another relay made and a person gave this profile too.
+        others = ~Q(post__leg__appeared__source=item.source) | Q(post__leg=None)
+        same = Q(post__leg__appeared__origin=item.origin)
+        had = there.filter(same | (Q(post__master__link=item.link) & others)).exists()
+    return frozenset({item.origin}) if had else frozenset()
+
+
+def note_had(profile: Profile, appeared: Appeared, leg: Leg | None) -> None:
+    """That the profile has it: by its own name, which is there once only, and by its addresses. Raises IntegrityError where
+    it had it before."""
+    Had.objects.create(profile=profile, origin=appeared.origin, source=appeared.source, leg=leg)
+    note_addresses([(profile.pk, appeared)], leg)
+
+
+def note_addresses(pairs: Iterable[tuple[int, Appeared]], leg: Leg | None = None) -> None:
+    """That profiles (ids) have had what is found at these addresses."""
+    Had.objects.bulk_create(
+        [
+            Had(profile_id=profile, origin=address, source=appeared.source, leg=leg)
+            for profile, appeared in pairs
+            for address in appeared.addresses
+            if address != appeared.origin
+        ],
+        ignore_conflicts=True,
+    )
 
 
 def lately(relay: Relay, now: datetime) -> int:

@@ -53,6 +53,7 @@ def item_of(appeared: Appeared) -> Item:
         appeared.source, appeared.origin, appeared.at, said_text(data), data.get("link", ""),
         len(data.get("pictures", ())) + data.get("asset_pictures", 0), len(data.get("videos", ())) + data.get("asset_videos", 0),
         data.get("kind", "post"), data.get("language", ""), tuple(data.get("tags", ())), frozenset(appeared.trail),
+        tuple(appeared.addresses),
     )  # fmt: skip
 
 

@@ -84,7 +84,8 @@ class Relay(models.Model):
 
 
 class Appeared(models.Model):
-    """Something that appeared at a source, once. `data` is as relays/kept.py has it; `trail` the profiles it has been on."""
+    """Something that appeared at a source, once. `data` is as relays/kept.py has it; `trail` the profiles it has been on;
+    `addresses` those it is and was found at."""
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="+")
     source = models.CharField(max_length=24)
@@ -94,6 +95,7 @@ class Appeared(models.Model):
     at = models.DateTimeField()
     seen = models.DateTimeField()
     trail = ArrayField(models.BigIntegerField(), default=list)
+    addresses = ArrayField(models.CharField(max_length=700), default=list, db_default=[])
     data = models.JSONField(default=dict)
 
     class Meta:
@@ -133,10 +135,12 @@ def draft_again(sender: type[Leg], instance: Leg, **_: Any) -> None:
 
 
 class Had(models.Model):
-    """That a profile had a thing, by whatever path: never again."""
+    """That a profile had a thing, by whatever path: never again. `origin` is the thing's own name, or the key of an address it
+    is or was found at; `source` where it came from, empty for what was noted before that was kept."""
 
     profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="+")
     origin = models.CharField(max_length=700)
+    source = models.CharField(max_length=24, blank=True, db_default="")
     leg = models.ForeignKey(Leg, on_delete=models.SET_NULL, null=True, related_name="+")
 
     class Meta:

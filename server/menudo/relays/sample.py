@@ -29,7 +29,7 @@ def sample(place: Here, relay: Relay, now: datetime) -> list[dict[str, Any]]:
     for one in reversed(latest_for(relay, _LAST)):
         appeared = Appeared(
             brand=place.brand, source=one.source, origin=one.origin, at=one.at, seen=now, trail=sorted(one.trail),
-            data=one.data, event=one.event,
+            addresses=list(one.addresses), data=one.data, event=one.event,
         )  # fmt: skip
         words = _why_not(relay, appeared, zone)
         made = preview(relay, appeared, zone, used, last)
@@ -48,7 +48,7 @@ def _why_not(relay: Relay, appeared: Appeared, zone: ZoneInfo) -> str:
         return UNMET[missed.value]
     if relay.target_id in item.trail:
         return WORDS["been_there"]
-    return WORDS["twice"] if had_by(relay.target_id, item.origin, item.link) else ""
+    return WORDS["twice"] if had_by(relay.target_id, item) else ""
 
 
 def _shown(appeared: Appeared, words: str, made: Made | None) -> dict[str, Any]:

@@ -12,7 +12,7 @@ from menudo.feeds.models import Article
 from menudo.library.models import Asset
 from menudo.posts.models import Delivery, Post
 from menudo.relays.models import Leg, Outside, Relay
-from menudo_core.feeds.entry import Entry
+from menudo_core.feeds.entry import address_key, origin_of
 from menudo_core.media.facts import MediaKind
 from menudo_core.signoff.states import DeliveryState
 from menudo_core.text.hashtags import hashtags
@@ -32,6 +32,7 @@ class Arrived:
     trail: frozenset[int] = field(default_factory=frozenset)
     event: str = ""
     event_name: str = ""
+    addresses: tuple[str, ...] = ()
 
 
 def latest(source: str, most: int, after: datetime | None = None) -> list[Arrived]:
@@ -90,14 +91,15 @@ def _feed(id: int, most: int, after: datetime | None) -> list[Arrived]:
 
 
 def _article(one: Article) -> Arrived:
-    # The same article by two feeds is the same thing: it is known by its address.
-    known = Entry("", one.title, one.link).known_by if one.link else f"feed:{one.feed_id}:{one.known_by}"
+    # The same article by two feeds is the same thing: it is known by its addresses too, present and former.
+    addresses = tuple(dict.fromkeys(address_key(link)[:700] for link in (one.link, *one.former_links) if link))
     picture = [one.picture] if one.picture and one.picture_ok is not False else []
     data = {
         "title": one.title, "text": one.summary, "summary": one.summary, "link": one.link, "author": one.author,
         "tags": one.tags, "pictures": picture, "kind": "article", "address": one.link, "language": one.feed.language, "source": one.feed.title,
     }  # fmt: skip
-    return Arrived(f"f{one.feed_id}", known[:700], one.at or one.seen, data)
+    origin = origin_of(one.known_by, one.feed_id)[:700]
+    return Arrived(f"f{one.feed_id}", origin, one.at or one.seen, data, addresses=addresses)
 
 
 def _catalogue(id: int, most: int, after: datetime | None) -> list[Arrived]:

@@ -47,14 +47,14 @@ def look(place: Here, address: str) -> list[Offer]:
         address = f"https://{address}"
     page = _fetched(address)
     try:
-        return [_offer(page)]
+        return [_offer(address, page)]
     except NoFeed as error:
         if "html" not in page.type:
             raise Invalid.at("/address", str(error), "no_feed") from error
     offers = []
     for found, title in feeds_of(page)[:_MOST_FOUND]:
         try:
-            offer = _offer(fetch(found, ACCEPT))
+            offer = _offer(found, fetch(found, ACCEPT))
             offers.append(Offer(offer.address, title or offer.title, offer.found, offer.page))
         except (CantFetch, NoFeed):
             continue
@@ -72,9 +72,10 @@ def _fetched(address: str) -> Page:
         raise Invalid.at("/address", str(error), "fetch") from error
 
 
-def _offer(page: Page) -> Offer:
+def _offer(asked: str, page: Page) -> Offer:
+    """The feed by the address that was asked for, unless it says that it lives elsewhere from now on (RFC 9110, 15.4)."""
     found = read(page, clock.now())
-    return Offer(page.moved or page.address, found.title, found, page)
+    return Offer(page.moved or asked, found.title, found, page)
 
 
 def follow(place: Here, address: str, shelved: bool, every: int, title: str = "") -> Feed:

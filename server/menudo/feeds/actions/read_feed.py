@@ -1,6 +1,7 @@
 """Read a feed: what is new in it is kept, once."""
 
 from datetime import datetime, timedelta
+from urllib.parse import urljoin
 
 import structlog
 from django.db import IntegrityError, transaction
@@ -20,6 +21,8 @@ log = structlog.get_logger(__name__)
 # More than these of one feed aren't kept; the oldest go first.
 _KEPT = 500
 _GONE = 410
+# Former addresses of one article.
+_FORMER = 20
 _MOST_SECONDS = 30 * 24 * 3600
 
 
@@ -67,6 +70,7 @@ def take_in(feed: Feed, page: Page, found: Found | None, now: datetime) -> int:
 
 def _keep(feed: Feed, found: Found, first: bool, now: datetime) -> int:
     known = {a.known_by: a for a in Article.objects.select_for_update().filter(feed=feed).defer("thumb")}
+    _rename(feed, found, known)
     new = fresh(found.entries, known, first=False)
     # At the first reading all are merely known from then on: nothing old floods in.
     rows = [_article(feed, entry, now, is_fresh=not first) for entry in new]
@@ -77,13 +81,26 @@ def _keep(feed: Feed, found: Found, first: bool, now: datetime) -> int:
         if article is not None and _edited(article, entry):
             changed.append(article)
     Article.objects.bulk_update(
-        changed, ["title", "link", "summary", "author", "tags", "picture", "link_ok", "picture_ok"]
+        changed, ["title", "link", "former_links", "summary", "author", "tags", "picture", "link_ok", "picture_ok"]
     )
     old = Article.objects.filter(feed=feed).order_by("-seen", "-pk").values_list("pk", flat=True)[_KEPT:]
     # What still stands in the feed stays known, or it would come as new again.
     still = {_key(entry) for entry in found.entries}
     Article.objects.filter(pk__in=list(old), shared=None).exclude(known_by__in=still).delete()
     return 0 if first else len(rows)
+
+
+def _rename(feed: Feed, found: Found, known: dict[str, Article]) -> None:
+    """An id that says nothing by itself was once kept as an address beside the feed's own: it is the same entry still."""
+    renamed = []
+    for entry in found.entries:
+        before = f"id:{urljoin(feed.address, entry.id.strip())}"[:600] if entry.id.strip() else ""
+        if before in known and _key(entry) not in known:
+            article = known.pop(before)
+            article.known_by = _key(entry)
+            known[article.known_by] = article
+            renamed.append(article)
+    Article.objects.bulk_update(renamed, ["known_by"])
 
 
 def _key(entry: Entry) -> str:
@@ -102,6 +119,8 @@ def _edited(article: Article, entry: Entry) -> bool:
     before = (article.title, article.link, article.summary, article.author, article.tags, article.picture)
     if article.link != entry.link:
         article.link_ok = None
+        if article.link:
+            article.former_links = [*article.former_links, article.link][-_FORMER:]
     if article.picture != entry.picture:
         article.picture_ok = None
     article.title, article.link, article.summary = entry.title, entry.link, entry.summary

@@ -13,6 +13,7 @@ from menudo.posts.actions.plan import stopped_by
 from menudo.posts.locking import lock_deliveries, lock_posts, lock_slots
 from menudo.posts.models import Post
 from menudo.relays.actions.carry import draft, send_off
+from menudo.relays.judging import note_had
 from menudo.relays.models import Had, Leg
 from menudo.relays.shaping import make
 from menudo_core.relays.guard import Verdict
@@ -74,7 +75,8 @@ def make_draft(place: Here, id: int) -> Post:
         leg.post = draft(place, leg.relay, leg.appeared, made)
         leg.message = made.message.id
         leg.save(update_fields=["post", "message"])
-        Had.objects.get_or_create(profile=leg.relay.target, origin=leg.appeared.origin, defaults={"leg": leg})
+        if not Had.objects.filter(profile=leg.relay.target, origin=leg.appeared.origin).exists():
+            note_had(leg.relay.target, leg.appeared, leg)
         tell(place.brand.pk, "post", leg.post.pk)
     return leg.post
 

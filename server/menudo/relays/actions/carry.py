@@ -26,8 +26,8 @@ from menudo.posts.models import Post
 from menudo.posts.times import next_slot, zone_of
 from menudo.profiles.standing import pauses_of, usable
 from menudo.relays.gather import gather, look_outside, outside_due
-from menudo.relays.judging import WORDS, has_to_wait, judged
-from menudo.relays.models import Appeared, Had, Leg, Relay
+from menudo.relays.judging import WORDS, has_to_wait, judged, note_had
+from menudo.relays.models import Appeared, Leg, Relay
 from menudo.relays.shaping import Made, make
 from menudo.relays.telling import ask, pause
 from menudo_core.relays.guard import Verdict
@@ -174,7 +174,7 @@ def _post(place: Here, relay: Relay, appeared: Appeared, made: Made) -> int:
             leg = Leg.objects.create(
                 relay=relay, appeared=appeared, at=clock.now(), verdict=said, message=made.message.id, post=post
             )
-            Had.objects.create(profile=relay.target, origin=appeared.origin, leg=leg)
+            note_had(relay.target, appeared, leg)
             used = {**locked.used, str(made.message.id): locked.used.get(str(made.message.id), 0) + 1}
             Relay.objects.filter(pk=relay.pk).update(fails=0, used=used, last=made.message.id)
             if asks:
