@@ -112,7 +112,7 @@ def test_by_hand_leads_from_being_due_to_published_called_off_or_later():
     ways = {e: after(waiting, e) for e in Event if takes(waiting, e)}
     assert ways == {
         Event.DONE: DeliveryState.PUBLISHED, Event.MOVE: DeliveryState.PLANNED, Event.UNPLAN: DeliveryState.UNPLANNED,
-        Event.CALL_OFF: DeliveryState.OFF,
+        Event.CALL_OFF: DeliveryState.OFF, Event.HOLD: DeliveryState.HELD,
     }  # fmt: skip
 
 

@@ -1,0 +1,76 @@
+"""Better times by simulation: how often chance is taken for a difference, and how often an interval holds what is true."""
+
+from datetime import UTC, datetime, timedelta
+from zoneinfo import ZoneInfo
+
+import numpy as np
+import pytest
+from scipy import stats
+
+from menudo_core.insight.better import better, offered
+from menudo_core.insight.chance import compare_groups, t_quantile
+
+UTC_ZONE = ZoneInfo("UTC")
+MONDAY = datetime(2026, 11, 23, 12, tzinfo=UTC)
+
+
+def _posts(rng, sizes: list[int], means, noise) -> list[tuple[datetime, float]]:
+    """Posts at as many hours as there are sizes; what each earned is its hour's mean with some noise."""
+    hours = [(n % 7, n // 7 * 3) for n in range(len(sizes))]
+    return [
+        (MONDAY.replace(hour=0) + timedelta(days=day + 7 * week, hours=hour), noise(rng, mean))
+        for (day, hour), size, mean in zip(hours, sizes, means, strict=True)
+        for week in range(size)
+    ]
+
+
+def _normal(rng, mean):
+    return rng.normal(mean, 10)
+
+
+def _skewed(rng, mean):
+    return float(rng.poisson(rng.gamma(4, max(mean, 1) / 4)))
+
+
+DESIGNS = [([6] * 7, 1.0), ([3] * 20, 1.0), ([1, 2, 3, 4, 5, 6] * 2, 1.0), ([20] * 10, 0.5), ([8] * 5, 2.0)]
+
+
+@pytest.mark.parametrize("noise", [_normal, _skewed])
+@pytest.mark.parametrize("sizes", [sizes for sizes, _ in DESIGNS])
+def test_where_times_make_no_difference_at_most_one_profile_in_twenty_is_offered_any(sizes, noise):
+    """By simulation, seed 14; with the profiles' own hours in UTC."""
+    rng, profiles = np.random.default_rng(14), 150
+    offers = sum(bool(offered(better(_posts(rng, sizes, [100.0] * len(sizes), noise), UTC_ZONE), 6, 4)) for _ in range(profiles))
+    # Where the chance is 5 %, more than 16 of 150 come to pass one time in a thousand (binomial, scipy).
+    assert offers <= stats.binom.ppf(0.999, profiles, 0.05)
+
+
+def test_intervals_hold_the_true_mean_as_often_as_they_say():
+    """Means of hours drawn with each design's ratio of the spread within an hour; by simulation, seed 7."""
+    rng, counts = np.random.default_rng(7), []
+    for sizes, ratio in DESIGNS:
+        held = said = 0
+        for _ in range(150):
+            true = rng.normal(100, 10 * ratio, len(sizes))
+            for cell in better(_posts(rng, sizes, true, _normal), UTC_ZONE).cells:
+                held += cell.low <= true[cell.hour // 3 * 7 + cell.weekday] <= cell.high
+                said += 1
+        counts.append((held, said))
+    rates = [held / said for held, said in counts]
+    assert all(0.935 <= rate <= 0.965 for rate in rates), rates
+    held, said = map(sum, zip(*counts, strict=True))
+    assert 0.94 <= held / said <= 0.96, rates
+
+
+@pytest.mark.parametrize("degrees", [1, 2, 3, 5, 10, 30, 400])
+def test_students_quantile_is_scipys(degrees):
+    assert t_quantile(degrees) == pytest.approx(stats.t.ppf(0.975, degrees), rel=0.005)
+
+
+def test_chances_are_those_of_the_f_test_where_noise_is_normal():
+    """Against scipy's one-way analysis of variance; a permutation's p-value is itself a sample of 999."""
+    rng = np.random.default_rng(3)
+    for _ in range(20):
+        groups = [rng.normal(0, 1, n).tolist() for n in (6, 8, 5, 9)]
+        p = stats.f_oneway(*groups).pvalue
+        assert compare_groups(groups).of_all == pytest.approx(p, abs=0.05)
