@@ -10,11 +10,11 @@ from typing import Any
 
 from uniseg.graphemecluster import grapheme_clusters
 
+from menudo_standin.addresses import addresses
 from menudo_standin.judge_fields import judge_beside, judge_typed
 from menudo_standin.refused import Refused
 
 __all__ = ["Refused", "judge", "judge_comment", "sheets"]
-_ADDRESS = re.compile(r"https?://\S+", re.IGNORECASE)
 _TAG = re.compile(r"(?:^|(?<=\s))[#＃﹟](?=\w*[^\W\d])[\w-]+")
 
 
@@ -94,7 +94,7 @@ def _parts(sheet: dict, name: str, text: str, media: list, fields: dict) -> None
     has = {
         "text": bool(text.strip()),
         "media": bool(media),
-        "link": bool(fields.get("link") or _ADDRESS.search(text)),
+        "link": bool(fields.get("link") or addresses(text)),
         "first_comment": False,
     }
     if not any(has.values()):
@@ -116,8 +116,7 @@ def _text(rule: dict, name: str, text: str) -> None:
         raise Refused("control characters in the text")
     size = _size(text, rule["unit"])
     if "link_weight" in rule:
-        for found in _ADDRESS.findall(text):
-            found = found.rstrip(".,;:!?'\"”’»…)")
+        for found in addresses(text):
             size += rule["link_weight"] - _size(found, rule["unit"])
     if size > rule["limit"]:
         raise Refused(f"the text has {size}, the limit is {rule['limit']}")

@@ -1,7 +1,6 @@
 """The networks' own pages: sign-in and consent, public posts and profiles, pictures."""
 
 import json
-import re
 import time
 from datetime import UTC, datetime
 from typing import Any
@@ -11,21 +10,21 @@ from authlib.oauth2 import OAuth2Error
 from flask import Blueprint, Response, abort, current_app, g, redirect, render_template, request, send_file, session
 from markupsafe import Markup, escape
 
+from menudo_standin.addresses import addresses
 from menudo_standin.conditions import change_facts, reasons, switches
 from menudo_standin.oauth import Grant, store
 
 pages = Blueprint("pages", __name__)
-_LINK = re.compile(r"https?://[^\s<]+")
 
 
 @pages.app_template_filter("said")
 def said(text: str) -> Markup:
     """A post's text with its line ends, and its links as links."""
     out, place = [], 0
-    for found in _LINK.finditer(text):
-        address = found.group().rstrip(".,;:!?")
-        out += [escape(text[place : found.start()]), Markup('<a href="{0}" rel="nofollow">{0}</a>').format(address)]
-        place = found.start() + len(address)
+    for address in addresses(text):
+        start = text.index(address, place)
+        out += [escape(text[place:start]), Markup('<a href="{0}" rel="nofollow">{0}</a>').format(address)]
+        place = start + len(address)
     return Markup("").join([*out, escape(text[place:])])
 
 

@@ -40,7 +40,9 @@ DESIGNS = [([6] * 7, 1.0), ([3] * 20, 1.0), ([1, 2, 3, 4, 5, 6] * 2, 1.0), ([20]
 def test_where_times_make_no_difference_at_most_one_profile_in_twenty_is_offered_any(sizes, noise):
     """By simulation, seed 14; with the profiles' own hours in UTC."""
     rng, profiles = np.random.default_rng(14), 150
-    offers = sum(bool(offered(better(_posts(rng, sizes, [100.0] * len(sizes), noise), UTC_ZONE), 6, 4)) for _ in range(profiles))
+    offers = sum(
+        bool(offered(better(_posts(rng, sizes, [100.0] * len(sizes), noise), UTC_ZONE), 6, 4)) for _ in range(profiles)
+    )
     # Where the chance is 5 %, more than 16 of 150 come to pass one time in a thousand (binomial, scipy).
     assert offers <= stats.binom.ppf(0.999, profiles, 0.05)
 

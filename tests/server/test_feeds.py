@@ -3,97 +3,23 @@
 import io
 import json
 from datetime import UTC, datetime, timedelta
-from pathlib import Path
 from zoneinfo import ZoneInfo
 
-import httpx
 import pytest
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from menudo.base import clock
-from menudo.base.fetch import Page
 from menudo.feeds import tasks
 from menudo.feeds.actions.check_articles import check_articles
 from menudo.feeds.actions.read_feed import read_feed
 from menudo.feeds.actions.remind import remind
 from menudo.feeds.models import Article, Feed
-from menudo.feeds.reading import NoFeed, feeds_of, read
 from menudo.notices.models import Notice
 from menudo.posts.models import Delivery, Post
 from menudo_core.feeds.pace import next_reading
 from tests.server.test_posts import pointers
 
-FEEDS = Path(__file__).parents[1] / "feeds"
 NOW = datetime(2026, 11, 26, 12, tzinfo=UTC)
-
-
-def page(name: str, base: str = "https://example.org/feeds/all.xml") -> Page:
-    kind = "application/feed+json" if name.endswith("json") else "application/rss+xml"
-    return Page(base, kind, (FEEDS / name).read_bytes(), httpx.Headers({}))
-
-
-def test_the_examples_of_rfc_4287_and_json_feed_are_read_as_they_say():
-    # RFC 4287, 1.1: both example documents. JSON Feed 1.1: its simplest example (from memory).
-    (robots,) = read(page("rfc4287-brief.xml"), NOW).entries
-    assert (robots.title, robots.link, robots.summary) == (
-        "Atom-Powered Robots Run Amok", "http://example.org/2003/12/13/atom03", "Some text.",
-    )  # fmt: skip
-    assert robots.known_by == "id:urn:uuid:1225c695-cfb8-4ebb-aaaa-80da344efa6a"
-    found = read(page("rfc4287-extensive.xml"), NOW)
-    (draft,) = found.entries
-    assert (found.title, found.site) == ("dive into mark", "http://example.org/")
-    assert (draft.author, draft.at) == ("Mark Pilgrim", datetime(2003, 12, 13, 12, 29, 29, tzinfo=UTC))
-    assert draft.summary == "[Update: The Atom draft is finished.]" and draft.picture == ""
-    second, first = read(page("jsonfeed-1.1.json"), NOW).entries
-    assert (second.id, second.link, second.summary) == (
-        "2",
-        "https://example.org/second-item",
-        "This is a second item.",
-    )
-    assert first.summary == "Hello, world!"
-
-
-def test_awkward_feeds_are_read_as_far_as_they_can_be():
-    at = {e.id: e.at for e in read(page("bad-dates.xml"), NOW).entries}
-    # RFC 822's two-figure year and zone name; what isn't of this world, or far to come, has no time.
-    assert at == {
-        "a": None, "b": None, "c": None, "d": datetime(2026, 11, 25, 15, tzinfo=UTC),
-        "e": datetime(2026, 11, 24, 8, 30, tzinfo=UTC),
-    }  # fmt: skip
-    found = read(page("html-titles.xml"), NOW)
-    moss, address, bare, again = found.entries
-    assert found.title == "Moss & more" and moss.title == "Forty kinds of moss & one"
-    assert (
-        moss.link == "https://example.org/feeds/notes/moss?a=1&b=2" and "alert" not in moss.summary.split("closely")[1]
-    )
-    assert moss.picture == "https://example.org/pics/moss.jpg" and moss.tags == ("Moss", "moss")
-    assert address.known_by == "link:https://example.org/No/Id" and address.picture == "https://example.org/m.png"
-    assert bare.known_by == "title:No identity, no address" and again.known_by == moss.known_by
-    assert read(page("broken.xml"), NOW).entries[0].title == "Told still"
-
-
-@pytest.mark.parametrize(
-    ("body", "words"),
-    [
-        ((FEEDS / "bomb.xml").read_bytes(), "entities"),
-        (b"<html><body>hello", "not a feed"),
-        (b"", "not a feed"),
-        (b"{", "JSON"),
-        (b'{"version": 1}', "no JSON Feed"),
-        (b"\x89PNG\r\n\x1a\n", "not a feed"),
-        (b"{" * 100_000, "JSON"),
-    ],
-)
-def test_what_is_no_feed_says_so(body, words):
-    with pytest.raises(NoFeed, match=words):
-        read(Page("https://example.org/", "text/xml", body, httpx.Headers({})), NOW)
-
-
-def test_a_page_names_its_feeds():
-    html = b'<link rel=alternate type="application/rss+xml" href="/a.xml" title="A"><link rel="alternate" type="text/html" href="/b">'
-    assert feeds_of(Page("https://example.org/x/", "text/html", html, httpx.Headers({}))) == [
-        ("https://example.org/a.xml", "A")
-    ]
 
 
 def test_a_feed_that_fails_is_asked_less_and_less_and_what_it_asks_is_heeded():

@@ -7,13 +7,13 @@ from datetime import date
 
 from menudo_core.feeds.entry import Entry
 from menudo_core.text.clusters import Unit, measure
+from menudo_core.text.hashtags import as_tag
 from menudo_core.text.placeholders import of_day
 from menudo_core.wording.shorten import cut_at_word
 
 _PLACEHOLDER = re.compile(r"\{([a-z_]+)(?: (\d{1,4}))?\}")
 NAMES = ("title", "text", "summary", "link", "tags", "author", "source", "address", "date", "day", "month", "year")
 CATALOGUE_NAMES = ("event", "price", "before", "open_day", "about")
-_NO_LETTERS = re.compile(r"[^\w]+", re.UNICODE)
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,7 +66,7 @@ def unknown(text: str, names: Sequence[str] = NAMES) -> list[str]:
 def _one(found: re.Match[str], known: Mapping[str, str], tags: Sequence[str]) -> str:
     name, most = found.group(1), int(found.group(2)) if found.group(2) else None
     if name == "tags":
-        bare = [tag for tag in (_NO_LETTERS.sub("", one) for one in tags) if tag and not tag.isdigit()]
+        bare = [tag for tag in map(as_tag, tags) if tag]
         return " ".join(f"#{tag}" for tag in bare[:most])
     if name not in known:
         return found.group()

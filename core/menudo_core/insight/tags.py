@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from menudo_core.insight.better import LEAST_POSTS, spread
+from menudo_core.text.hashtags import tag_key
 
 # A tag on fewer measured deliveries than this says nothing of what it earns.
 _LEAST_EACH = 3
@@ -41,8 +42,10 @@ def tags_past(out: Sequence[WentOut]) -> dict[str, Past]:
     earned: dict[str, list[float]] = defaultdict(list)
     against: dict[str, list[float]] = defaultdict(list)
     usual = usual_of(out)
+    # However one is cased and composed, it is the same; it is named as it was written first.
+    names: dict[str, str] = {}
     for one in out:
-        for tag in one.tags:
+        for tag in {names.setdefault(tag_key(written), written) for written in sorted(one.tags)}:
             posts[tag].add(one.post)
             if one.earned is not None:
                 earned[tag].append(one.earned)

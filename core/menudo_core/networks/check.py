@@ -9,21 +9,16 @@ from menudo_core.networks.check_media import media_findings, people_findings
 from menudo_core.networks.check_story import story_findings
 from menudo_core.networks.content import STORY, Content
 from menudo_core.networks.findings import Finding, Level
-from menudo_core.networks.sheet import RuleSheet
+from menudo_core.networks.sheet import RuleSheet, TextRule
 from menudo_core.text.clean import unusable
-from menudo_core.text.clusters import Unit
+from menudo_core.text.clusters import UNIT_WORDS
 from menudo_core.text.hashtags import hashtags
 from menudo_core.text.links import links, weighed_length
 from menudo_core.text.placeholders import blanks
+from menudo_core.wording.shorten import links_beyond
 
 __all__ = ["applies", "as_sent_media", "asked", "check", "text_length"]
 
-_UNIT_WORDS = {
-    Unit.CLUSTERS: "characters",
-    Unit.CODE_POINTS: "code points",
-    Unit.UTF16: "UTF-16 units",
-    Unit.BYTES: "bytes",
-}
 _PART_WORDS = {
     "text": "a text",
     "media": "a picture or a video",
@@ -66,6 +61,11 @@ def text_length(content: Content, sheet: RuleSheet) -> int:
     return weighed_length(content.text, sheet.text.unit, sheet.text.link_weight)
 
 
+def too_long_links(text: str, rule: TextRule) -> list[str]:
+    """The links of a text that the limit has no room for, whatever else is taken out."""
+    return links_beyond(text, rule.limit, lambda t: weighed_length(t, rule.unit, rule.link_weight))
+
+
 def _parts(content: Content) -> set[str]:
     present = {"text"} if content.text.strip() else set()
     present |= {"media"} if content.media else set()
@@ -102,11 +102,20 @@ def _text(content: Content, sheet: RuleSheet) -> Iterator[Finding]:
         length, limit = weighed_length(text, rule.unit, rule.link_weight), rule.limit
         if length > limit:
             what = "this" if field == "text" else "the first comment"
-            words = f"{sheet.name} takes {limit:,} {_UNIT_WORDS[rule.unit]}; {what} has {length:,}. Take out {length - limit:,}."
+            words = f"{sheet.name} takes {limit:,} {UNIT_WORDS[rule.unit]}; {what} has {length:,}. Take out {length - limit:,}."
+            if beyond := too_long_links(text, rule):
+                many = (
+                    f"{len(beyond)} of its links don't" if len(beyond) > 1 else f"The link {_brief(beyond[0])} doesn't"
+                )
+                words += f" {many} fit even without any words: leave {'them' if len(beyond) > 1 else 'it'} out or use a shorter one."
             yield Finding(Level.STOPS, "too_long", field, words, str(limit), str(length))
         if count := blanks(text):
             words = f"There {'is a blank' if count == 1 else f'are {count} blanks'} still to fill in."
             yield Finding(Level.ADVICE, "blank", field, words, "0", str(count))
+
+
+def _brief(link: str) -> str:
+    return link if len(link) <= 60 else f"{link[:59]}…"
 
 
 def _hashtags(content: Content, sheet: RuleSheet) -> Iterator[Finding]:

@@ -9,8 +9,8 @@ from menudo_core.networks.findings import Finding, Level
 from menudo_core.networks.places import Ages, BadAges, not_places
 from menudo_core.networks.sheet import FieldRule, RuleSheet
 from menudo_core.text.clean import unusable
-from menudo_core.text.clusters import measure
-from menudo_core.text.links import links
+from menudo_core.text.clusters import UNIT_WORDS, measure
+from menudo_core.text.links import is_web_address
 
 _MOMENT = re.compile(r"\d{4}-\d\d-\d\d[T ]\d\d:\d\d(:\d\d)?")
 
@@ -45,12 +45,14 @@ def _field(value: str, rule: FieldRule, sheet: RuleSheet) -> Iterator[Finding]:
         yield Finding(Level.STOPS, "unusable", field, words)
     length = measure(value, sheet.text.unit)
     if rule.limit is not None and length > rule.limit:
-        words = f"The {label} may have {rule.limit:,} characters on {sheet.name}; this has {length:,}."
+        words = (
+            f"The {label} may have {rule.limit:,} {UNIT_WORDS[sheet.text.unit]} on {sheet.name}; this has {length:,}."
+        )
         yield Finding(Level.STOPS, "too_long", field, words, str(rule.limit), str(length))
     if rule.choices and value not in rule.choices:
         words = f"The {label} on {sheet.name} is one of: {', '.join(rule.choices)}."
         yield Finding(Level.STOPS, "choice", field, words, "", value)
-    if rule.type == "address" and links(value) != [value]:
+    if rule.type == "address" and not is_web_address(value):
         yield Finding(Level.STOPS, "address", field, f"The {label} must be a whole web address, with https://.")
     yield from _typed(field, value, rule)
 

@@ -6,6 +6,7 @@ from enum import StrEnum
 
 from menudo_core.media.facts import MediaFacts, MediaKind
 from menudo_core.media.showing import PLAIN, Showing, as_shown, crop_to, cropped, over, turned
+from menudo_core.networks.check import too_long_links
 from menudo_core.networks.content import STORY, Content, Own
 from menudo_core.networks.findings import Finding
 from menudo_core.networks.sheet import KindRule, RuleSheet
@@ -65,7 +66,10 @@ def offered(finding: Finding, content: Content, media: Sequence[MediaFacts], she
 def _possible(mend: Mend, finding: Finding, content: Content, kinds: Sequence[MediaKind], sheet: RuleSheet) -> bool:
     match mend:
         case Mend.SHORTEN:
-            return finding.field in ("text", "first_comment")
+            # One that is longer than the limit by itself isn't left out unasked: the finding says so.
+            return finding.field in ("text", "first_comment") and not too_long_links(
+                getattr(content, finding.field), sheet.text
+            )
         case Mend.TAGS_TO_COMMENT:
             # They count there as well, so it helps only against what is good practice in the text.
             most = sheet.hashtags.most

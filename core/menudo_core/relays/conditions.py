@@ -7,7 +7,7 @@ from zoneinfo import ZoneInfo
 import regex
 
 from menudo_core.relays.item import Item
-from menudo_core.text.hashtags import hashtags
+from menudo_core.text.hashtags import bare_tag, hashtags
 from menudo_core.text.plain import plain
 from menudo_core.timing.hours import Hours
 
@@ -58,7 +58,7 @@ def unmet(conditions: Conditions, item: Item, zone: ZoneInfo) -> Unmet | None:
         return Unmet.WORD
     if conditions.tags:
         there = {plain(tag) for tag in (*hashtags(item.text), *item.tags)}
-        if not any(plain(tag.lstrip("#＃")) in there for tag in conditions.tags):
+        if not any(plain(bare_tag(tag)) in there for tag in conditions.tags):
             return Unmet.TAG
     if conditions.kinds and item.kind not in conditions.kinds:
         return Unmet.KIND
@@ -79,9 +79,19 @@ def _has(item: Item, what: Has) -> bool:
     return counts[what] > 0
 
 
+# Scripts that put no spaces between words: where a word ends there, only a dictionary could say.
+_NO_SPACES = regex.compile(
+    r"[\p{Han}\p{Hiragana}\p{Katakana}\p{Bopomofo}\p{Thai}\p{Lao}\p{Khmer}\p{Myanmar}\p{Tai_Le}\p{Tibetan}ー々]"
+)
+
+
 def _word(text: str, word: str) -> bool:
-    wanted = regex.escape(plain(word.strip()))
-    return bool(wanted) and regex.search(rf"(?<![\w\p{{M}}]){wanted}(?![\w\p{{M}}])", plain(text)) is not None
+    """Whether the word stands in the text by itself (UAX #29, word boundaries); in scripts without spaces, anywhere."""
+    wanted = plain(word.strip())
+    if not wanted:
+        return False
+    begins, ends = (r"" if _NO_SPACES.match(char) else r"\b" for char in (wanted[0], wanted[-1]))
+    return regex.search(rf"(?w){begins}{regex.escape(wanted)}{ends}", plain(text)) is not None
 
 
 def _language(said: str, wanted: frozenset[str]) -> bool:

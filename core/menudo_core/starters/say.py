@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 from menudo_core.choices import Choices
+from menudo_core.text.hashtags import bare_tag
 
 _DAY = (
     "{name} is on {day}. What we do for it: ___",
@@ -46,5 +47,5 @@ def for_article(title: str, seed: int) -> str:
 
 def with_tags(text: str, tags: Sequence[str]) -> str:
     """The standing hashtags of the brand under it."""
-    signs = " ".join(f"#{tag.lstrip('#')}" for tag in tags)
+    signs = " ".join(f"#{bare_tag(tag)}" for tag in tags)
     return f"{text}\n\n{signs}" if signs else text

@@ -18,6 +18,14 @@ class Unit(StrEnum):
     BYTES = "bytes"
 
 
+UNIT_WORDS = {
+    Unit.CLUSTERS: "characters",
+    Unit.CODE_POINTS: "code points",
+    Unit.UTF16: "UTF-16 units",
+    Unit.BYTES: "bytes",
+}
+
+
 def clusters(text: str) -> Iterator[str]:
     """The extended grapheme clusters of `text` in order (UAX #29, as the `regex` package has it)."""
     return (match.group() for match in _CLUSTER.finditer(text))

@@ -1,12 +1,25 @@
 """Hashtags as they stand in a post's text."""
 
+import unicodedata
+from bisect import bisect_right
+
 import regex
 
-# UAX #31, UAX31-D2 with R8 (from memory): a start, then XID_Continue, pictographs and - + _.
-_HASHTAG = regex.compile(
-    r"(?<![\p{XID_Continue}&/])[#﹟＃]"
-    r"((?=[^#﹟＃])[\p{XID_Continue}\p{Extended_Pictographic}\p{Emoji_Modifier}\u200d\ufe0f+_-]+)"
+from menudo_core.text.links import link_spans
+
+SIGNS = "#﹟＃"
+# UAX #31, UAX31-D2 with R8 (from memory): a start that no letter stands before, then XID_Continue, pictographs, what
+# emoji are made of (joiners, flags, keycaps, tags), - + and _. A sign that is itself a keycap or wears a variation starts
+# none. An asterisk counts in a keycap only.
+_CONTINUE = (
+    r"\p{XID_Continue}\p{Extended_Pictographic}\p{Emoji_Modifier}\U0001F1E6-\U0001F1FF\U0001F9B0-\U0001F9B3"
+    r"\U000E0020-\U000E007F\u200d\u20e3\ufe0f+_-"
 )
+_HASHTAG = regex.compile(
+    rf"(?<![\p{{XID_Continue}}&/])[{SIGNS}](?![\ufe0e\ufe0f\u20e3\u200c\u200d])((?:[{_CONTINUE}]|\*(?=\ufe0f?\u20e3))+)"
+)
+_BARE_ADDRESS = regex.compile(r"(?<!\p{XID_Continue})www\.[^\s<>]+", regex.IGNORECASE)
+_NO_TAG = regex.compile(r"[^\p{XID_Continue}\u200d]+")
 
 
 def hashtags(text: str) -> list[str]:
@@ -14,18 +27,43 @@ def hashtags(text: str) -> list[str]:
 
     A sign inside a word or an address starts none, and digits alone are a number, not a tag.
     """
-    tags = (match.group(1).rstrip("+-") for match in _HASHTAG.finditer(text))
-    return [tag for tag in tags if tag and not tag.isdigit()]
+    return [text[start + 1 : end] for start, end in spans(text)]
 
 
 def spans(text: str) -> list[tuple[int, int]]:
     """Where the hashtags of `text` stand, each with its sign."""
+    if not any(sign in text for sign in SIGNS):
+        return []
+    addresses = sorted([*link_spans(text), *(match.span() for match in _BARE_ADDRESS.finditer(text))])
+    starts = [start for start, _ in addresses]
     found = []
     for match in _HASHTAG.finditer(text):
-        tag = match.group(1).rstrip("+-")
+        before = bisect_right(starts, match.start()) - 1
+        if before >= 0 and match.start() < addresses[before][1]:
+            continue
+        tag = match.group(1).rstrip("+-\u200c\u200d")
         if tag and not tag.isdigit():
             found.append((match.start(), match.start(1) + len(tag)))
     return found
+
+
+def tag_key(tag: str) -> str:
+    """What two ways to write one hashtag share: without its sign, whatever its case and composition (canonical caseless
+    matching, Unicode, 3.13, D145)."""
+    bare = unicodedata.normalize("NFD", tag.strip().lstrip(SIGNS)).casefold()
+    return unicodedata.normalize("NFC", bare)
+
+
+def bare_tag(tag: str) -> str:
+    """A hashtag as somebody typed it into a field, without its sign, composed (NFC)."""
+    return unicodedata.normalize("NFC", tag.strip().lstrip(SIGNS).strip())
+
+
+def as_tag(words: str) -> str:
+    """A hashtag, without its sign, of words that may hold what none can: spaces and marks of punctuation go, letters keep
+    theirs. Empty where nothing is left, or only a number."""
+    bare = unicodedata.normalize("NFC", _NO_TAG.sub("", words)).strip("\u200c\u200d")
+    return "" if bare.isdigit() else bare
 
 
 def without_hashtags(text: str, keep: int = 0) -> tuple[str, int]:
@@ -46,17 +84,17 @@ def without_hashtags(text: str, keep: int = 0) -> tuple[str, int]:
 
 def moved_to_end(text: str) -> tuple[str, list[str]]:
     """`text` without its hashtags, as `without_hashtags` leaves it, and the hashtags themselves, each once."""
-    tags = list(dict.fromkeys(f"#{tag}" for tag in hashtags(text)))
-    return without_hashtags(text)[0], tags
+    tags = {tag_key(tag): f"#{tag}" for tag in reversed(hashtags(text))}
+    return without_hashtags(text)[0], list(tags.values())[::-1]
 
 
 def added(text: str, tags: list[str]) -> str:
     """`text` with the tags it doesn't have yet at its end, each once whatever its case (with their sign or without)."""
-    present = {tag.casefold() for tag in hashtags(text)}
+    present = {tag_key(tag) for tag in hashtags(text)}
     new = []
-    for tag in (tag.lstrip("#﹟＃") for tag in tags):
-        if tag and tag.casefold() not in present:
-            present.add(tag.casefold())
+    for tag in map(bare_tag, tags):
+        if tag and tag_key(tag) not in present:
+            present.add(tag_key(tag))
             new.append(f"#{tag}")
     if not new:
         return text

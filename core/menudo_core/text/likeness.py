@@ -2,8 +2,9 @@
 
 import regex
 
+from menudo_core.text.links import link_spans, without_spans
+
 _WORD = regex.compile(r"[\p{L}\p{M}\p{N}]+")
-_LINK = regex.compile(r"https?://\S+")
 LONG = 3
 # One word changed in a dozen is alike still.
 ALIKE = 0.5
@@ -11,7 +12,7 @@ ALIKE = 0.5
 
 def shingles(text: str) -> frozenset[str]:
     """The runs of three words of a text, in lower case, without links and marks; a shorter text is one run by itself."""
-    words = [word.casefold() for word in _WORD.findall(_LINK.sub(" ", text))]
+    words = [word.casefold() for word in _WORD.findall(without_spans(text, link_spans(text), " "))]
     if not words:
         return frozenset()
     if len(words) < LONG:

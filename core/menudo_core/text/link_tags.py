@@ -1,12 +1,14 @@
 """Link tags: UTM values added to a link (common practice, no published source), the link itself left as it is."""
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 from urllib.parse import quote, unquote_plus
 
-from menudo_core.text.links import links
+from menudo_core.text.links import link_spans
 from menudo_core.text.placeholders import fill
 
+_HTTP = re.compile(r"\s*https?://", re.IGNORECASE)
 PARTS = ("source", "medium", "campaign", "content", "term")
 
 
@@ -36,8 +38,11 @@ def values(preset: LinkTags, filled_with: Mapping[str, str]) -> dict[str, str]:
 def tagged(link: str, added: Mapping[str, str], keeps: bool = True) -> str:
     """`link` with the values in its query (RFC 3986, 3.4), each name once.
 
-    What is there keeps its order and its encoding; the fragment stays at the end. Tagging twice changes nothing.
+    What is there keeps its order and its encoding; the fragment stays at the end. Tagging twice changes nothing. Only http
+    and https links have such values: any other (mailto, tel) stays as it is.
     """
+    if not _HTTP.match(link):
+        return link
     rest, hash_sign, fragment = link.partition("#")
     base, mark, query = rest.partition("?")
     present = query.split("&") if query else []
@@ -59,10 +64,9 @@ def tagged(link: str, added: Mapping[str, str], keeps: bool = True) -> str:
 def tagged_text(text: str, added: Mapping[str, str], keeps: bool = True) -> str:
     """`text` with every link in it tagged."""
     out, place = [], 0
-    for link in links(text):
-        at = text.index(link, place)
-        out += [text[place:at], tagged(link, added, keeps)]
-        place = at + len(link)
+    for start, end in link_spans(text):
+        out += [text[place:start], tagged(text[start:end], added, keeps)]
+        place = end
     return "".join([*out, text[place:]])
 
 

@@ -4,18 +4,64 @@ import regex
 
 from menudo_core.text.clusters import Unit, measure
 
-_LINK = regex.compile(r"\bhttps?://[^\s<>\"\p{C}]+", regex.IGNORECASE)
-_TRAILING = ".,;:!?'”’»…"
-_PAIRS = {")": "(", "]": "[", "}": "{"}
+# A scheme that no Latin letter or digit stands before, so that it is found in scripts without spaces too; then what may be
+# user and password, a host by name (IDN as it is written), number or IPv6, and a port (RFC 3986, 3.2; WHATWG URL).
+_NAME = r"[\p{L}\p{N}\p{Extended_Pictographic}][\p{L}\p{M}\p{N}\p{Extended_Pictographic}_\u200c\u200d-]*+"
+_START = regex.compile(
+    rf"(?<![A-Za-z0-9+])https?://(?:[^\s/?#@<>\"]{{1,200}}@)?(?P<host>\[[0-9A-Fa-f:.]+\]|{_NAME}(?:\.{_NAME})*+)(?!://)(?P<port>:[0-9]{{1,5}}(?![0-9]))?",
+    regex.IGNORECASE,
+)
+# The last part of a name is of one script: where another begins, the sentence goes on.
+_LATIN_END = regex.compile(r"(?=[0-9-]*+[A-Za-z])[A-Za-z0-9-]++(?=[^\x00-\x7f])")
+# What never stands in an address as people write it: spaces, controls, marks of direction (joiners do: Persian and Indic words
+# have them), and the stops, quotation marks and brackets of every script (Unicode, PropList.txt: Terminal_Punctuation and
+# Quotation_Mark), but for those of ASCII, which may, and the apostrophe.
+_REST = regex.compile(
+    r"[[^\s<>\"`^|\\\p{Cc}\p{Cs}\p{Zl}\p{Zp}\u00ad\u061c\u200b\u200e\u200f\u202a-\u202e\u2060-\u206f\ufeff\ufff9-\uffff"
+    r"…¿¡\p{Terminal_Punctuation}\p{Quotation_Mark}\p{Ps}\p{Pe}\p{Pi}\p{Pf}]||[!,.:;?'()\[\]{}’]]+",
+    regex.VERSION1,
+)
+_TRAILING = ".,;:!?'’*\u200c\u200d"
+_CLOSES = {")": "(", "]": "[", "}": "{"}
+
+
+def link_spans(text: str) -> list[tuple[int, int]]:
+    """Where the http and https links of `text` stand, in order: [start, end).
+
+    Closing punctuation after a link belongs to the sentence, not to the link; a closing bracket belongs to it only when it
+    was opened inside, and else ends it (common practice, no published source). One pass over the text.
+    """
+    if "://" not in text:
+        return []
+    found, place = [], 0
+    while (match := _START.search(text, place)) is not None:
+        place = _end(text, match)
+        found.append((match.start(), place))
+    return found
 
 
 def links(text: str) -> list[str]:
-    """The http and https links in `text`, in order.
+    """The http and https links in `text`, in order. See `link_spans`."""
+    return [text[start:end] for start, end in link_spans(text)]
 
-    Closing punctuation after a link belongs to the sentence, not to the link; a closing
-    bracket belongs to it only when it was opened inside (common practice, no published source).
-    """
-    return [_trimmed(match.group()) for match in _LINK.finditer(text)]
+
+def is_web_address(text: str) -> bool:
+    """Whether the whole of it is an http or https address. Alone in a field it may end in a full stop, or as it likes
+    (RFC 3986, 3.3)."""
+    match = _START.match(text)
+    if match is None:
+        return False
+    rest = text[match.end() :]
+    return not rest or (rest[0] in "/?#" and _REST.fullmatch(rest) is not None)
+
+
+def without_spans(text: str, spans: list[tuple[int, int]], instead: str = "") -> str:
+    """`text` with these spans, which don't overlap and are in order, taken out of it."""
+    out, place = [], 0
+    for start, end in spans:
+        out += [text[place:start], instead]
+        place = end
+    return "".join([*out, text[place:]])
 
 
 def weighed_length(text: str, unit: Unit, link_weight: int | None) -> int:
@@ -27,11 +73,31 @@ def weighed_length(text: str, unit: Unit, link_weight: int | None) -> int:
     return total - sum(measure(link, unit) for link in found) + link_weight * len(found)
 
 
-def _trimmed(link: str) -> str:
-    while link:
-        last = link[-1]
-        closes = last in _PAIRS and link.count(last) > link.count(_PAIRS[last])
-        if last not in _TRAILING and not closes:
-            return link
-        link = link[:-1]
-    return link
+def _end(text: str, match: regex.Match[str]) -> int:
+    """Where the link that begins so ends."""
+    last_label = match["host"].rpartition(".")[2]
+    if match["port"] is None and (cut := _LATIN_END.match(last_label)):
+        return match.end("host") - len(last_label) + cut.end()
+    end = match.end()
+    if text[end : end + 1] not in ("/", "?", "#"):
+        return end
+    rest = _REST.match(text, end)
+    assert rest is not None
+    stop = _bracket(text, end, rest.end())
+    while stop > end and text[stop - 1] in _TRAILING:
+        stop -= 1
+    return stop
+
+
+def _bracket(text: str, start: int, end: int) -> int:
+    """The place of the first bracket from `start` on that closes what wasn't opened; else `end`."""
+    opened = dict.fromkeys(_CLOSES.values(), 0)
+    for place in range(start, end):
+        char = text[place]
+        if char in opened:
+            opened[char] += 1
+        elif char in _CLOSES:
+            if not opened[_CLOSES[char]]:
+                return place
+            opened[_CLOSES[char]] -= 1
+    return end

@@ -1,12 +1,12 @@
 """The writer that ships: no outside service, deterministic for a given seed. It proposes; a person decides."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 
 import regex
 
 from menudo_core.choices import Choices
 from menudo_core.text.hashtags import hashtags
-from menudo_core.text.links import links
+from menudo_core.text.links import link_spans, links
 from menudo_core.wording import tables
 from menudo_core.wording.sentences import sentences, words
 from menudo_core.wording.shorten import shorten
@@ -163,7 +163,7 @@ def _together(text: str, tail: list[str]) -> str:
 def _swapped(text: str, table: dict[str, str]) -> str:
     """Each word or turn of the table for its like, with the same capital; never inside a link or a hashtag."""
     pattern = "|".join(regex.escape(k).replace("'", "['’]") for k in sorted(table, key=len, reverse=True))
-    kept = regex.compile(rf"https?://\S+|[#@]\S+|\b(?:{pattern})\b", regex.IGNORECASE)
+    kept = rf"[#@]\S+|\b(?:{pattern})\b"
 
     def swap(found: regex.Match[str]) -> str:
         said = found.group()
@@ -172,13 +172,24 @@ def _swapped(text: str, table: dict[str, str]) -> str:
             return said
         return other[0].upper() + other[1:] if said[0].isupper() else other
 
-    return str(kept.sub(swap, text))
+    return _changed(kept, swap, text)
+
+
+def _changed(pattern: str, change: Callable[[regex.Match[str]], str], text: str) -> str:
+    """What the pattern finds, changed; what touches a link stays as it is."""
+    there = link_spans(text)
+
+    def outside(found: regex.Match[str]) -> str:
+        touches = any(start < found.end() and found.start() < end for start, end in there)
+        return found.group() if touches else change(found)
+
+    return str(regex.sub(pattern, outside, text, flags=regex.IGNORECASE))
 
 
 def _dropped(text: str, turns: Sequence[str]) -> str:
     pattern = "|".join(regex.escape(t) for t in sorted(turns, key=len, reverse=True))
-    less = regex.sub(rf",?[^\S\n]?(?<![#@/\w-])(?:{pattern})\b(?=[.!?…])", "", text, flags=regex.IGNORECASE)
-    less = regex.sub(rf"(?<![#@/\w-])(?:{pattern})\b,?[^\S\n]?", "", less, flags=regex.IGNORECASE)
+    less = _changed(rf",?[^\S\n]?(?<![#@/\w-])(?:{pattern})\b(?=[.!?…])", lambda _: "", text)
+    less = _changed(rf"(?<![#@/\w-])(?:{pattern})\b,?[^\S\n]?", lambda _: "", less)
     return str(regex.sub(r"(?:^|(?<=[.!?]\s))\p{Ll}", lambda m: m.group().upper(), less))
 
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import regex
 
 from menudo_core.text.hashtags import spans
-from menudo_core.text.links import links
+from menudo_core.text.links import link_spans, links, without_spans
 
 # Common practice, no published source: a sentence ends at . ! ? … or their like in other scripts, or at a line's end.
 _END = regex.compile(r"(?:[.!?…]+[\"'”’»)\]]*(?=\s)|[。！？।]+|\n+)", regex.VERSION1)
@@ -28,7 +28,7 @@ class Sentence:
 def sentences(text: str) -> list[Sentence]:
     """The sentences of `text` in order; joined again they are `text`."""
     out, start = [], 0
-    kept = [*_link_spans(text), *spans(text)]
+    kept = [*link_spans(text), *spans(text)]
     for end in _END.finditer(text):
         stop = end.end()
         while stop < len(text) and text[stop].isspace():
@@ -48,18 +48,7 @@ def _sentence(text: str) -> Sentence:
     return Sentence(text, tuple(links(text)), tags)
 
 
-def _link_spans(text: str) -> list[tuple[int, int]]:
-    found, place = [], 0
-    for link in links(text):
-        at = text.index(link, place)
-        found.append((at, at + len(link)))
-        place = at + len(link)
-    return found
-
-
 def words(text: str) -> list[str]:
     """The words of a text in lower case, links and hashtags' signs left out."""
-    bare = text
-    for link in links(text):
-        bare = bare.replace(link, " ")
+    bare = without_spans(text, link_spans(text), " ")
     return [w.casefold() for w in regex.findall(r"[\p{L}\p{M}\p{N}’'-]+", bare)]

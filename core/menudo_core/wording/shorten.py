@@ -3,6 +3,8 @@
 from collections.abc import Callable, Sequence
 
 from menudo_core.text.clusters import clusters
+from menudo_core.text.hashtags import spans
+from menudo_core.text.links import link_spans, links, without_spans
 from menudo_core.wording.sentences import Sentence, sentences
 
 Measure = Callable[[str], int]
@@ -13,8 +15,9 @@ def shorten(text: str, limit: int, measure: Measure, order: Sequence[int] | None
     """`text` in at most `limit` of what `measure` counts. Unchanged when it fits.
 
     Whole sentences are left out first, the last first (or in `order`, by number), those with links or hashtags after
-    all others; then the longest words' tail of what is left is cut at a word's border, with “…”. Links are kept as
-    long as they fit by themselves; no grapheme cluster is ever cut (UAX #29).
+    all others; then the longest words' tail of what is left is cut at a word's border, with “…”. Links are kept whole, as many
+    as fit together, the first first; one that doesn't is left out whole (see `links_beyond`). No grapheme cluster (UAX #29),
+    hashtag or address is ever cut.
     """
     if measure(text) <= limit:
         return text
@@ -28,61 +31,94 @@ def shorten(text: str, limit: int, measure: Measure, order: Sequence[int] | None
     whole = _joined(parts, keep)
     if measure(whole) <= limit:
         return whole
-    return _with_tail(parts, keep, limit, measure)
+    return _with_tail(whole, limit, measure)
+
+
+def links_beyond(text: str, limit: int, measure: Measure) -> list[str]:
+    """The links of `text` that can't be kept whole within `limit` beside those before them, however it is shortened."""
+    kept = _kept_links(text, limit, measure)
+    return [link for link in dict.fromkeys(links(text)) if link not in kept]
+
+
+def _kept_links(text: str, limit: int, measure: Measure) -> list[str]:
+    kept: list[str] = []
+    for link in dict.fromkeys(links(text)):
+        if measure(" ".join([*kept, link])) <= limit:
+            kept.append(link)
+    return kept
 
 
 def _joined(parts: list[Sentence], keep: list[int]) -> str:
     return "".join(parts[at].text for at in keep).strip()
 
 
-def _with_tail(parts: list[Sentence], keep: list[int], limit: int, measure: Measure) -> str:
+def _with_tail(body: str, limit: int, measure: Measure) -> str:
     """The words cut, and what must not get lost put after them: links first, then as many hashtags as fit."""
-    body = _joined(parts, keep)
-    must = list(dict.fromkeys(link for at in keep for link in parts[at].links))
-    tags = list(dict.fromkeys(tag for at in keep for tag in parts[at].tags))
-    for kept in (
-        *(must + tags[:n] for n in range(len(tags), -1, -1)),
-        *(must[:n] for n in range(len(must) - 1, -1, -1)),
-    ):
-        tail = " ".join(kept)
-        bare = _without(body, kept)
+    there, must = link_spans(body), _kept_links(body, limit, measure)
+    tags = list(dict.fromkeys(body[start:end] for start, end in spans(body)))
+    for count in range(len(tags), -1, -1):
+        kept = tags[:count]
+        tail = " ".join([*must, *kept])
+        gone = sorted([*there, *(span for span in spans(body) if body[slice(*span)] in kept)])
+        bare = _tidy(without_spans(body, gone))
         room = limit - (measure(f" {tail}") if tail else 0)
         # Words need some room beside what is kept, else one hashtag fewer is better.
         if room >= min(limit // 3, measure(bare)) or not kept:
-            cut = cut_at_word(bare, room, measure)
-            out = f"{cut} {tail}".strip() if tail else cut
+            cut = cut_at_word(bare, room, measure) if room > 0 else ""
+            out = f"{cut} {tail}".strip()
             if measure(out) <= limit:
                 return out
-    return cut_at_word(body, limit, measure)
+    return " ".join(must)
 
 
-def _without(text: str, kept: Sequence[str]) -> str:
-    for one in kept:
-        text = text.replace(one, "")
+def _tidy(text: str) -> str:
     lines = (" ".join(line.split()) for line in text.splitlines())
     return "\n".join(line for line in lines if line)
 
 
 def cut_at_word(text: str, limit: int, measure: Measure) -> str:
-    """The longest beginning of `text` that fits with a “…”, at a word's border where there is one in its last half."""
+    """The longest beginning of `text` that fits with a “…”, at a word's border where there is one in its last half; a link or a
+    hashtag is in it whole or not at all. Empty where not even the first cluster fits."""
     text = text.strip()
     if measure(text) <= limit:
         return text
-    pieces = list(clusters(text))
-    low, high = 0, len(pieces)
+    held = sorted([*link_spans(text), *spans(text)])
+    ends = _cuts(text, held)
+    low, high = 0, len(ends)
     while low < high:
         middle = (low + high + 1) // 2
-        if measure("".join(pieces[:middle]).rstrip() + _CUT) <= limit:
+        if measure(_cut_to(text, ends[middle - 1], held)) <= limit:
             low = middle
         else:
             high = middle - 1
-    head = "".join(pieces[:low])
-    following = pieces[low] if low < len(pieces) else " "
-    if not following.isspace():
-        border = max(head.rfind(" "), head.rfind("\n"))
-        if border > len(head) // 2:
-            head = head[:border]
-    out = head.rstrip(" \n\t,;:–—-") + _CUT
-    while measure(out) > limit and out != _CUT:
-        out = "".join(list(clusters(out[:-1]))[:-1]).rstrip() + _CUT
-    return out if measure(out) <= limit else ""
+    # A weight may make a longer beginning the lighter one, so that what was found needn't be the last that fits.
+    for at in range(low, 0, -1):
+        out = _cut_to(text, _at_border(text, ends, ends[at - 1]), held)
+        if out != _CUT and measure(out) <= limit:
+            return out
+    return ""
+
+
+def _cuts(text: str, held: list[tuple[int, int]]) -> list[int]:
+    """Where `text` may be cut: behind each cluster that isn't inside a link or a hashtag (`held`)."""
+    place, at, ends = 0, 0, []
+    for cluster in clusters(text):
+        place += len(cluster)
+        while at < len(held) and held[at][1] <= place:
+            at += 1
+        if at == len(held) or place <= held[at][0]:
+            ends.append(place)
+    return ends
+
+
+def _at_border(text: str, ends: list[int], end: int) -> int:
+    """The last end of a word up to `end`, where one stands in the last half; else `end`."""
+    if end == len(text) or text[end].isspace():
+        return end
+    border = max(text.rfind(" ", 0, end), text.rfind("\n", 0, end))
+    return border if border > end // 2 and border in ends else end
+
+
+def _cut_to(text: str, end: int, held: list[tuple[int, int]]) -> str:
+    last = max((stop for _, stop in held if stop <= end), default=0)
+    return text[:last] + text[last:end].rstrip(" \n\t,;:–—-") + _CUT

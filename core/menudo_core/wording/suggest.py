@@ -3,13 +3,10 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
-import regex
-
 from menudo_core.insight.tags import Past
-from menudo_core.text.hashtags import hashtags
+from menudo_core.text.hashtags import as_tag, hashtags, tag_key
 from menudo_core.wording.sentences import words
 
-_SAFE = regex.compile(r"[^\p{XID_Continue}]+")
 # A tag whose posts earn this much less, or more, than is usual there says so.
 _WORSE = 0.15
 _COMMON = frozenset(
@@ -118,13 +115,13 @@ def suggest(text: str, known: Known, most: int = 12) -> list[Suggestion]:
     """Tags for `text` that it hasn't yet, the best first; alike ones count as one, whatever their case."""
     said = set(words(text))
     stems = {_stem(word) for word in said}
-    present = {tag.casefold() for tag in hashtags(text)}
+    present = {tag_key(tag) for tag in hashtags(text)}
     found: dict[str, tuple[str, float, list[str]]] = {}
 
     def add(tag: str, weight: float, why: str) -> None:
-        tag = _SAFE.sub("", tag)
-        key = _stem(tag.casefold())
-        if not tag or tag.isdigit() or tag.casefold() in present or key in present:
+        tag = as_tag(tag)
+        key = _stem(tag_key(tag))
+        if not tag or tag_key(tag) in present or key in present:
             return
         name, sum_, reasons = found.get(key, (tag, 0.0, []))
         found[key] = (name, sum_ + weight, [*reasons, why])
@@ -138,13 +135,13 @@ def suggest(text: str, known: Known, most: int = 12) -> list[Suggestion]:
     for tag in known.standing:
         add(tag, 3.0, "stands in the brand sheet")
     for tag, past in known.past.items():
-        near = _stem(tag.casefold()) in stems
+        near = _stem(tag_key(tag)) in stems
         better = min(max((past.times_usual or 1.0) - 1, -1.0), 1.0)
         # What did worse than usual isn't proposed on its past alone.
         if near or (past.posts > 1 and better > -_WORSE):
             add(tag, (2.0 if near else 0.5) + min(past.posts, 10) / 10 + 2 * better, _said(past))
     for tag, posts in known.rising.items():
-        if _stem(tag.casefold()) in stems:
+        if _stem(tag_key(tag)) in stems:
             add(tag, 2.0, f"rising: {posts} posts in the last days")
     for word in said - _COMMON:
         if len(word) >= 5 and sum(w == word for w in words(text)) > 1:

@@ -11,18 +11,20 @@ from urllib.parse import urljoin, urlsplit
 
 import feedparser
 import feedparser.mixin
-from bs4 import BeautifulSoup
+from bs4 import BeautifulSoup, Tag
 
 from menudo.base.fetch import Page
 from menudo.base.numbers import parse_whole_number
+from menudo.feeds.html_text import text_of_html, tidy
 from menudo_core.feeds.entry import Entry
 
 ACCEPT = "application/atom+xml, application/rss+xml, application/feed+json, application/xml;q=0.9, text/html;q=0.5"
 # Minutes.
 _MOST_TTL = 30 * 24 * 60
 MOST_ENTRIES = 300
-_ENTITY = re.compile(rb"<!ENTITY", re.IGNORECASE)
-_KINDS = re.compile(r"application/(rss\+xml|atom\+xml|feed\+json)")
+_PROLOG = re.compile(r"(?:\s+|<\?.*?\?>|<!--.*?-->)*", re.DOTALL)
+_KINDS = {"application/rss+xml", "application/atom+xml", "application/feed+json"}
+_LEAP = re.compile(r"(T\d\d:\d\d:)60")
 _AGE = re.compile(r"max-age=(\d+)")
 
 
@@ -51,27 +53,49 @@ def read(page: Page, now: datetime) -> Found:
     body = page.body.lstrip(b"\xef\xbb\xbf \t\r\n")
     if body[:1] == b"{":
         return _json_feed(page, now)
-    if _ENTITY.search(body):
+    if _declares_entities(page.body):
         raise NoFeed("It declares entities of its own, which can be made to swell. Such a feed is not read.")
     parsed = feedparser.parse(page.body, response_headers={"content-location": page.address, "content-type": page.type})
     if not parsed.get("version"):
         raise NoFeed("That is not a feed, or it is too broken to be read.")
     about = parsed.feed
-    entries = (_entry(one, page.address, now) for one in parsed.entries[:MOST_ENTRIES])
+    # An entry without an author has its feed's (RFC 4287, 4.2.1).
+    author = _author(about) if str(parsed.version).startswith("atom") else ""
+    entries = (_entry(one, page.address, now, author) for one in parsed.entries[:MOST_ENTRIES])
     ttl = parse_whole_number(about.get("ttl", ""), _MOST_TTL)
     return Found(
-        _plain(about.get("title", "")) or (urlsplit(page.address).hostname or "A feed"),
+        _said(about, "title") or (urlsplit(page.address).hostname or "A feed"),
         _web(page.address, about.get("link", "")), str(about.get("language", ""))[:35],
         tuple(one for one in entries if one is not None), None if ttl is None else timedelta(minutes=ttl),
     )  # fmt: skip
 
 
+def _declares_entities(body: bytes) -> bool:
+    """Whether its document type declares entities. Only what stands before the root element declares; elsewhere, in a CDATA
+    section say, the same words are text (XML 1.0, 2.7 and 2.8)."""
+    coding = "utf-16" if body[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8"
+    text = body.replace(b"\0", b"").decode("latin-1") if coding == "utf-8" else body.decode(coding, "replace")
+    start = _PROLOG.match(text.removeprefix("ï»¿").removeprefix("\ufeff"))
+    rest = text.removeprefix("ï»¿").removeprefix("\ufeff")[start.end() :] if start else text
+    if not rest[:9].upper().startswith("<!DOCTYPE"):
+        return False
+    inside, _, _ = rest.partition("]")
+    return "<!ENTITY" in inside.upper()
+
+
 def feeds_of(page: Page) -> list[tuple[str, str]]:
-    """The feeds that a web page names by `link rel=alternate`, each with its title: the usual autodiscovery."""
+    """The feeds that a web page names by `link rel=alternate`, each with its title: the usual autodiscovery. Addresses go by the
+    page's first `base` (HTML, 2.4.3), types in any case and with parameters (RFC 9110, 8.3.1)."""
     soup = BeautifulSoup(page.text, "html.parser")
+    named = soup.find("base", href=True)
+    base = _web(page.address, str(named["href"])) if isinstance(named, Tag) else ""
     found: dict[str, str] = {}
-    for tag in soup.find_all("link", rel="alternate", type=_KINDS, href=True):
-        found.setdefault(urljoin(page.address, str(tag["href"])), str(tag.get("title") or ""))
+    for tag in soup.find_all("link", href=True):
+        rel = {word.lower() for word in tag.get_attribute_list("rel") if word}
+        kind = str(tag.get("type") or "").partition(";")[0].strip().lower()
+        address = _web(base or page.address, str(tag["href"]))
+        if "alternate" in rel and kind in _KINDS and address:
+            found.setdefault(address, str(tag.get("title") or ""))
     return list(found.items())
 
 
@@ -82,17 +106,28 @@ def asks_to_wait(page: Page, found: Found | None) -> timedelta | None:
     return max((one for one in said if one is not None), default=None)
 
 
-def _entry(one: Any, base: str, now: datetime) -> Entry | None:
+def _entry(one: Any, base: str, now: datetime, author: str) -> Entry | None:
     contents = one.get("content") or [{}]
-    text = one.get("summary") or contents[0].get("value", "")
+    plain = contents[0].get("type") == "text/plain"
+    text = _said(one, "summary") or (tidy if plain else text_of_html)(contents[0].get("value", ""))
     entry = Entry(
-        id=str(one.get("id", ""))[:500], title=_plain(one.get("title", ""))[:500], link=_web(base, one.get("link", "")),
-        summary=_plain(text)[:4000], author=_plain((one.get("author_detail") or {}).get("name") or one.get("author", ""))[:200],
+        id=str(one.get("id", ""))[:500], title=_said(one, "title")[:500], link=_web(base, one.get("link", "")), summary=text[:4000],
+        author=(_author(one) or author)[:200],
         at=_at(one.get("published_parsed") or one.get("updated_parsed"), now),
         tags=_tags(tag.get("term", "") for tag in one.get("tags", ())),
         picture=_web(base, _picture(one, contents)),
     )  # fmt: skip
     return entry if entry.title or entry.link or entry.summary else None
+
+
+def _said(one: Any, name: str) -> str:
+    """A text of feedparser's: what it takes for plain text is plain, and `<T>` in it is no element."""
+    plain = (one.get(f"{name}_detail") or {}).get("type") == "text/plain"
+    return (tidy if plain else text_of_html)(one.get(name, ""))
+
+
+def _author(one: Any) -> str:
+    return text_of_html((one.get("author_detail") or {}).get("name") or one.get("author", ""))
 
 
 def _picture(one: Any, contents: Any) -> str:
@@ -135,35 +170,45 @@ def _json_feed(page: Page, now: datetime) -> Found:
     if not isinstance(said, dict) or not str(said.get("version", "")).startswith("https://jsonfeed.org/version/1"):
         raise NoFeed("It is JSON, but no JSON Feed.")
     items = said.get("items")
-    entries = [_json_entry(one, page.address, now) for one in (items if isinstance(items, list) else [])[:MOST_ENTRIES]]
+    authors = _json_authors(said)
+    entries = [
+        _json_entry(one, page.address, now, authors)
+        for one in (items if isinstance(items, list) else [])[:MOST_ENTRIES]
+    ]
     return Found(
-        _plain(_text(said.get("title"))) or "A feed", _web(page.address, _text(said.get("home_page_url"))),
+        tidy(_text(said.get("title"))) or "A feed", _web(page.address, _text(said.get("home_page_url"))),
         _text(said.get("language"))[:35], tuple(one for one in entries if one is not None),
     )  # fmt: skip
 
 
-def _json_entry(one: Any, base: str, now: datetime) -> Entry | None:
+def _json_entry(one: Any, base: str, now: datetime, authors: str) -> Entry | None:
     if not isinstance(one, dict):
         return None
-    authors = one.get("authors") or ([one["author"]] if isinstance(one.get("author"), dict) else [])
-    names = [_text(a.get("name")) for a in authors if isinstance(a, dict)] if isinstance(authors, list) else []
     id, tags = one.get("id"), one.get("tags")
     link = _text(one.get("url")) or _text(one.get("external_url"))
-    body = _text(one.get("summary")) or _text(one.get("content_text")) or _text(one.get("content_html"))
+    plain = _text(one.get("summary")) or _text(one.get("content_text"))
+    body = tidy(plain) or text_of_html(_text(one.get("content_html")))
     entry = Entry(
-        id=str(id)[:500] if isinstance(id, str | int | float) else "", title=_plain(_text(one.get("title")))[:500],
-        link=_web(base, link), summary=_plain(body)[:4000],
-        author=", ".join(name for name in names if name)[:200], at=_json_at(_text(one.get("date_published")), now),
+        id=str(id)[:500] if isinstance(id, str | int | float) else "", title=tidy(_text(one.get("title")))[:500],
+        link=_web(base, link), summary=body[:4000], author=(_json_authors(one) or authors)[:200],
+        at=_json_at(_text(one.get("date_published")), now),
         tags=_tags(tags if isinstance(tags, list) else ()),
         picture=_web(base, _text(one.get("image")) or _text(one.get("banner_image"))),
     )  # fmt: skip
     return entry if entry.title or entry.link or entry.summary else None
 
 
+def _json_authors(said: Any) -> str:
+    """The names of the authors of an item, or of the feed for those items that name none; version 1.0 has one."""
+    authors = said.get("authors") or ([said["author"]] if isinstance(said.get("author"), dict) else [])
+    names = [tidy(_text(a.get("name"))) for a in authors if isinstance(a, dict)] if isinstance(authors, list) else []
+    return ", ".join(name for name in names if name)
+
+
 def _json_at(said: str, now: datetime) -> datetime | None:
-    """RFC 3339, as the format asks for."""
+    """RFC 3339, as the format asks for: `t` and `z` may be small, and a leap second is a second (5.6)."""
     try:
-        at = datetime.fromisoformat(said)
+        at = datetime.fromisoformat(_LEAP.sub(r"\g<1>59", said.strip().upper()))
     except ValueError:
         return None
     if at.tzinfo is None or not 1990 <= at.year <= 9000:
@@ -176,17 +221,8 @@ def _text(said: Any) -> str:
     return said if isinstance(said, str) else ""
 
 
-def _plain(html: Any) -> str:
-    """Words without their markup; what only looks like markup stays."""
-    text = str(html)
-    if "<" in text or "&" in text:
-        text = BeautifulSoup(text, "html.parser").get_text(" ")
-    text = "".join(ch if ch.isprintable() else " " for ch in text if not "\ud800" <= ch <= "\udfff")
-    return " ".join(text.split())
-
-
 def _tags(said: Iterable[Any]) -> tuple[str, ...]:
-    found = (_plain(one)[:100] for one in said if isinstance(one, str))
+    found = (text_of_html(one)[:100] for one in said if isinstance(one, str))
     return tuple(dict.fromkeys(one for one in found if one))[:30]
 
 

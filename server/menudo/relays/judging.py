@@ -11,8 +11,8 @@ from menudo.profiles.models import Profile
 from menudo.relays.kept import conditions_of, guard_of, item_of
 from menudo.relays.models import Appeared, Had, Leg, Relay
 from menudo_core.relays.conditions import unmet
-from menudo_core.relays.item import Item
 from menudo_core.relays.guard import Verdict, verdict, waits
+from menudo_core.relays.item import Item
 from menudo_core.signoff.states import DeliveryState
 from menudo_core.timing.hours import Hours
 

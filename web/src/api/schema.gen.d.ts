@@ -5408,6 +5408,11 @@ export interface components {
             text: string;
             /** Title */
             title: string;
+            /**
+             * Waits
+             * @description why it may not be published now; empty: nothing stands in its way
+             */
+            waits: string;
         };
         /**
          * DescribeIn

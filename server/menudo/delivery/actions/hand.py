@@ -23,13 +23,13 @@ from menudo_core.signoff.agreement import Sign
 from menudo_core.signoff.holds import HELD_WORDS, Hold
 from menudo_core.signoff.states import DeliveryState, Event, NotPossible, after
 from menudo_core.text.clean import unusable
-from menudo_core.text.links import links
+from menudo_core.text.links import is_web_address
 
 
 def done(place: Here, delivery: Delivery, url: str, began: int) -> Delivery:
     """It is published; `url` is where (may be empty). What was sent is kept as it stands now."""
     url = url.strip()
-    if url and links(url) != [url]:
+    if url and not is_web_address(url):
         raise Invalid.at("/url", "That is not a whole web address. Copy it from the post, or leave it empty.")
     with transaction.atomic():
         row = _waiting(place, delivery, began, Event.DONE)

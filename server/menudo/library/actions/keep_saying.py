@@ -12,7 +12,7 @@ from menudo.library.models import LinkTags, Snippet, TagSet
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo_core.text.clean import unusable
-from menudo_core.text.hashtags import hashtags
+from menudo_core.text.hashtags import bare_tag, hashtags, tag_key
 
 Saying = Snippet | TagSet | LinkTags
 S = TypeVar("S", Snippet, TagSet, LinkTags)
@@ -32,12 +32,12 @@ def keep_tag_set(place: Here, id: int | None, name: str, tags: list[str]) -> Tag
     faults: list[Fault] = []
     clean: list[str] = []
     for i, tag in enumerate(tags):
-        bare = tag.strip().lstrip("#")
+        bare = bare_tag(tag)
         if bare and hashtags(f"#{bare}") != [bare]:
             faults.append(
                 Fault(f"/tags/{i}", f"“{tag}” can't be a hashtag: letters, digits and low lines only.", "tag")
             )
-        elif bare and bare.casefold() not in {c.casefold() for c in clean}:
+        elif bare and tag_key(bare) not in {tag_key(c) for c in clean}:
             clean.append(bare)
     if not clean and not faults:
         faults.append(Fault("/tags", "Write at least one hashtag.", "missing"))

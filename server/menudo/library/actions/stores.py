@@ -15,7 +15,7 @@ from menudo.library.models import Store
 from menudo.library.webdav import Entry, StoreTrouble, WebDav
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo_core.text.links import links
+from menudo_core.text.links import is_web_address
 
 
 def keep_store(place: Here, name: str, address: str, user: str, password: str) -> Store:
@@ -23,7 +23,7 @@ def keep_store(place: Here, name: str, address: str, user: str, password: str) -
     place.needs(May.MANAGE_PROFILES)
     name, address = " ".join(name.split()), address.strip()
     faults = [] if name else [Fault("/name", "Give the store a name.", "missing")]
-    if links(address) != [address]:
+    if not is_web_address(address):
         faults.append(Fault("/address", "That is not a whole web address. Write it with https:// in front.", "address"))
     if faults:
         raise Invalid(faults=faults)

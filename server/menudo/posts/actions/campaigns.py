@@ -14,7 +14,7 @@ from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.models import Campaign
 from menudo_core.text.clean import unusable
-from menudo_core.text.hashtags import hashtags
+from menudo_core.text.hashtags import bare_tag, hashtags, tag_key
 
 _LONGEST_DAYS = 3 * 366
 
@@ -35,7 +35,7 @@ def keep_campaign(
         faults.append(Fault("/ends", "A campaign lasts three years at most.", "long"))
     if ink not in Ink.values:
         faults.append(Fault("/ink", f"There is no ink “{ink[:20]}”.", "choice"))
-    tags = [tag for tag in (t.strip().lstrip("#") for t in tags) if tag]
+    tags = [tag for tag in map(bare_tag, tags) if tag]
     for number, tag in enumerate(tags):
         if hashtags(f"#{tag}") != [tag]:
             faults.append(
@@ -48,7 +48,10 @@ def keep_campaign(
     try:
         with transaction.atomic():
             campaign.name, campaign.starts, campaign.ends, campaign.ink = name, starts, ends, ink
-            campaign.tags, campaign.link_tags_id = list(dict.fromkeys(tags)), link_tags
+            campaign.tags, campaign.link_tags_id = (
+                list({tag_key(tag): tag for tag in reversed(tags)}.values())[::-1],
+                link_tags,
+            )
             campaign.save()
             record(place.brand.pk, place.actor, "keep_campaign", "campaign", campaign.pk, f"kept the campaign {name}")
             tell(place.brand.pk, "campaign", campaign.pk)

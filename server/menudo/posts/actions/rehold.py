@@ -11,7 +11,6 @@ from menudo.posts.models import Delivery
 from menudo.profiles.standing import pauses_of
 from menudo_core.signoff.states import DeliveryState, Event, after
 
-
 _OPEN = [DeliveryState.PLANNED, DeliveryState.HELD, DeliveryState.HAND]
 
 

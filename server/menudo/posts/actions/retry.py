@@ -16,7 +16,7 @@ from menudo.posts.models import Delivery
 from menudo.posts.reads import delivery_out
 from menudo.profiles.standing import pauses_of, usable
 from menudo_core.signoff.states import DeliveryState, Event, NotPossible, after
-from menudo_core.text.links import links
+from menudo_core.text.links import is_web_address
 
 
 def retry(place: Here, delivery: Delivery, began: int) -> Delivery:
@@ -37,7 +37,7 @@ def retry(place: Here, delivery: Delivery, began: int) -> Delivery:
 def settle(place: Here, delivery: Delivery, is_there: bool, url: str, began: int) -> Delivery:
     """A person looked at the network: the post is there (published), or it isn't (sent again)."""
     place.needs(May.PUBLISH)
-    if is_there and url and links(url) != [url]:
+    if is_there and url and not is_web_address(url):
         raise Invalid.at("/url", "That is not a whole web address. Copy it from the post, or leave it empty.")
     with transaction.atomic():
         delivery = _locked(delivery, began)

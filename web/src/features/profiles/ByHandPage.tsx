@@ -68,15 +68,21 @@ export function ByHandPage() {
       )}
       {!page.data.waits && (
         <>
-      {text && <CopyText label="Text" text={text} />}
-      {link && <CopyText label="Link" text={link} />}
-      {page.data.first_comment && <CopyText label="First comment" text={page.data.first_comment} />}
-      {fields.map((field) => (
-        <CopyText key={field.label} label={field.label} text={field.value} />
-      ))}
-      {media.map((asset, n) => (
-        <Medium key={asset.id} brand={brand.slug} delivery={id} asset={asset} number={media.length > 1 ? n + 1 : 0} />
-      ))}
+          {text && <CopyText label="Text" text={text} />}
+          {link && <CopyText label="Link" text={link} />}
+          {page.data.first_comment && <CopyText label="First comment" text={page.data.first_comment} />}
+          {fields.map((field) => (
+            <CopyText key={field.label} label={field.label} text={field.value} />
+          ))}
+          {media.map((asset, n) => (
+            <Medium
+              key={asset.id}
+              brand={brand.slug}
+              delivery={id}
+              asset={asset}
+              number={media.length > 1 ? n + 1 : 0}
+            />
+          ))}
         </>
       )}
       {page.data.profile_url && !page.data.waits && (

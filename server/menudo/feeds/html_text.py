@@ -1,0 +1,114 @@
+"""Words of feeds and pages, without their markup."""
+
+import unicodedata
+from typing import Any
+
+from bs4 import BeautifulSoup, CData, NavigableString, Tag
+
+# What stands by itself on a page (HTML, 15.3: display block, table and list items); all else is in the run of a line.
+_BLOCKS = frozenset(
+    [
+        "address",
+        "article",
+        "aside",
+        "blockquote",
+        "body",
+        "br",
+        "caption",
+        "center",
+        "dd",
+        "details",
+        "dialog",
+        "dir",
+        "div",
+        "dl",
+        "dt",
+        "fieldset",
+        "figcaption",
+        "figure",
+        "footer",
+        "form",
+        "frameset",
+        "h1",
+        "h2",
+        "h3",
+        "h4",
+        "h5",
+        "h6",
+        "head",
+        "header",
+        "hgroup",
+        "hr",
+        "html",
+        "legend",
+        "li",
+        "main",
+        "menu",
+        "nav",
+        "ol",
+        "optgroup",
+        "option",
+        "p",
+        "pre",
+        "search",
+        "section",
+        "summary",
+        "table",
+        "tbody",
+        "td",
+        "tfoot",
+        "th",
+        "thead",
+        "title",
+        "tr",
+        "ul",
+    ]
+)
+_UNSEEN = frozenset({"script", "style", "template", "noscript", "head"})
+# Format characters that letters and emoji need: joiners, marks of direction, the tags of flags.
+_NEEDED = frozenset({"\u200c", "\u200d", "\u200e", "\u200f", "\u061c", *map(chr, range(0xE0020, 0xE0080))})
+_AS_SPACE = frozenset({"Cc", "Zl", "Zp", "Zs"})
+
+
+def text_of_html(html: Any) -> str:
+    """Its words in one line. Elements of a line make no spaces (`H<sub>2</sub>O`), blocks and breaks do."""
+    said = str(html)
+    if "<" not in said and "&" not in said:
+        return tidy(said)
+    out: list[str] = []
+    # A line end behind it: an ampersand that is the last of all would be lost.
+    _gather(BeautifulSoup(f"{said}\n", "html.parser"), out)
+    return tidy("".join(out))
+
+
+def tidy(text: str) -> str:
+    """Plain text in one line: runs of spaces and controls are one space; what has no look and no use goes, joiners stay."""
+    return " ".join("".join(map(_kept, text)).split())
+
+
+def _kept(char: str) -> str:
+    if char.isascii():
+        return char if char.isprintable() else " "
+    kind = unicodedata.category(char)
+    if kind in _AS_SPACE:
+        return " "
+    return "" if kind == "Cs" or (kind == "Cf" and char not in _NEEDED) else char
+
+
+def _gather(top: Tag, out: list[str]) -> None:
+    """The text below an element; without recursion, since markup from elsewhere may be nested as deep as it likes."""
+    waiting: list[Any] = [top]
+    while waiting:
+        node = waiting.pop()
+        if isinstance(node, str) and not isinstance(node, NavigableString):
+            out.append(node)
+        elif isinstance(node, Tag):
+            if node.name in _UNSEEN:
+                continue
+            block = node.name in _BLOCKS
+            if block:
+                out.append(" ")
+                waiting.append(" ")
+            waiting.extend(reversed(node.contents))
+        elif type(node) in (NavigableString, CData):
+            out.append(str(node))
