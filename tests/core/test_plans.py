@@ -2,14 +2,16 @@
 
 import csv
 import io
+from dataclasses import replace
 from datetime import date, time
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from menudo_core.plans.lists import join_names, split_names
 from menudo_core.plans.out import safe, unsafe, written
-from menudo_core.plans.rows import rows
+from menudo_core.plans.rows import Row, rows
 from menudo_core.plans.sheet import BadSheet, read
 
 PLAIN = "date,time,profiles,text,text brisk,media,labels\r\n2026-12-01,15:00,@fernhollow;Shops,Hello,Hi,rose.jpg;leaf.jpg,Talks\r\n"
@@ -119,3 +121,95 @@ def test_what_goes_out_can_be_read_back_by_any_reader(table):
     raw = written(["date", "profiles"], table).decode("utf-8-sig")
     back = list(csv.reader(io.StringIO(raw, newline="")))[1:]
     assert [[unsafe(c) for c in row] for row in back] == [[unsafe(safe(c)) for c in row] for row in table]
+
+
+nasty = st.text(
+    st.one_of(st.sampled_from("'\"=+-@;|,\t\r\n #："), st.characters(exclude_categories=("Cs",), exclude_characters="\0")), max_size=12
+)  # fmt: skip
+
+
+@given(st.lists(nasty.filter(str.strip), max_size=5))
+def test_names_in_a_cell_are_the_same_names_whatever_they_hold(names):
+    wanted = tuple(dict.fromkeys(name if '"' in join_names([name]) else name.strip() for name in names))
+    assert split_names(join_names(names)) == wanted == split_names(join_names(wanted))
+
+
+@given(nasty, nasty, st.lists(nasty.filter(str.strip), max_size=3), nasty, nasty)
+def test_a_row_that_goes_out_comes_in_as_it_was_and_goes_out_the_same(text, comment, labels, field, own):
+    """Apostrophes, signs that begin formulas, quotation marks, separators and line ends anywhere (RFC 4180; OWASP)."""
+    header = ["date", "time", "profiles", "text", "first comment", "labels", "field board", "text brisk"]
+
+    def out(row: Row) -> bytes:
+        cells = [f"{row.day}", f"{row.at:%H:%M}", join_names(row.profiles), row.text, row.first_comment]
+        return written(header, [[*cells, join_names(row.labels), row.fields.get("board", ""), row.texts.get("brisk", "")]])
+
+    first = written(header, [["2026-12-01", "15:00", "plaza:@a", text, comment, join_names(labels), field, own]])
+    (row,) = rows(read(first), NETWORKS, {"board"})
+    assert not row.faults
+    blank = [said if said.strip() else "" for said in (text, comment, field, own)]
+    assert [row.text, row.first_comment, row.fields.get("board", ""), row.texts.get("brisk", "")] == blank
+    (again,) = rows(read(out(row)), NETWORKS, {"board"})
+    assert (replace(again, mark="") == replace(row, mark="")) and out(again) == out(row)
+
+
+@pytest.mark.parametrize(
+    ("row", "at"),
+    [
+        ("2026-12-01 15:00,", time(15)), ("2026-12-01T15:00,", time(15)), ("2026-12-01T15:00:00,15:00", time(15)),
+        ("1.12.2026 3 pm,", time(15)), ("01/12/2026 15:00,3 pm", time(15)), ("2026-12-01 00:00:00,", time(0)),
+    ],
+)  # fmt: skip
+def test_a_date_with_a_time_is_read_as_both(row, at):
+    (found,) = [r for r in rows(read(f"date,time,profiles\n25/12/2026,15:00,a\n{row},a\n".encode()), []) if r.line == 3]
+    assert (found.day, found.at, found.faults) == (date(2026, 12, 1), at, ())
+
+
+@pytest.mark.parametrize(
+    ("row", "column", "words"),
+    [
+        ("2026-12-01 15:00,16:00", "date", "says 15:00 and the time says 16:00"),
+        ("2026-12-01 15:00,slot", "date", "slot"),
+        ("2026-12-01 00:00:00,15:00", "date", "00:00:00"),
+        ("2026-12-01 soon,", "date", "no time"),
+        ("2026-12-01T15:00Z,", "date", "offset"),
+        ("2026-12-01T15:00+01:00,", "date", "offset"),
+        ("2026-12-01 25:00,", "date", "no time"),
+        ("2026-12-01,15:00 +02:00", "time", "offset"),
+    ],
+)
+def test_a_date_with_a_time_is_never_read_by_half(row, column, words):
+    (found,) = rows(read(f"date,time,profiles\n{row},a\n".encode()), [])
+    assert [(f.column, words in f.words) for f in found.faults] == [(column, True)]
+
+
+def test_a_date_with_a_time_needs_no_column_for_it():
+    (row,) = rows(read(b"date,profiles\n2026-12-01 15:00,a\n"), [])
+    assert (row.day, row.at) == (date(2026, 12, 1), time(15))
+
+
+@pytest.mark.parametrize(
+    ("header", "words"),
+    [
+        ("date,profiles,text,caption", "twice"), ("date,day,profiles", "twice"), ("date,profiles,text brisk,text: brisk", "twice"),
+        ("date,profiles,field board,field Board", "twice"), ("date,profiles,field unheard", "no column that Menudo knows"),
+        ("date,profiles,text unheard", "no column that Menudo knows"),
+    ],
+)  # fmt: skip
+def test_a_column_twice_or_unknown_is_named(header, words):
+    with pytest.raises(BadSheet, match=words):
+        rows(read(f"{header}\n2026-12-01,a,x,y\n".encode()), NETWORKS, {"board"})
+
+
+def test_what_stands_where_it_cant_be_read_is_named_there():
+    long = "x" * 200_000
+    table = read(f'date,profiles,,text\n2026-12-01,a,lost,x\n2026-12-01,a,,"{long}"\n'.encode())
+    first, second = rows(table, NETWORKS)
+    assert "Column 3 has no name" in first.faults[0].words
+    assert (second.faults[0].column, "200,000" in second.faults[0].words) == ("text", True)
+
+
+def test_a_column_whose_dates_contradict_each_other_is_named_at_each():
+    table = read(b"date,profiles\n25/12/2026,a\n12/26/2026,a\n01/02/2026,a\n2026-12-01,a\n")
+    found = rows(table, NETWORKS)
+    assert [bool(r.faults) for r in found] == [True, True, True, False]
+    assert all("25/12/2026" in r.faults[0].words and "12/26/2026" in r.faults[0].words for r in found[:3])

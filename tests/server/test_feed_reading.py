@@ -5,7 +5,6 @@ import gzip
 import json
 import zlib
 from datetime import UTC, datetime
-from pathlib import Path
 from typing import Any
 
 import httpx
@@ -16,9 +15,7 @@ from menudo.feeds.actions.read_feed import read_feed
 from menudo.feeds.html_text import text_of_html
 from menudo.feeds.models import Article, Feed
 from menudo.feeds.reading import NoFeed, feeds_of, read
-from tests.server.test_feeds import NOW, item
-
-FEEDS = Path(__file__).parents[1] / "feeds"
+from tests.server.test_feeds import FEEDS, NOW, item
 
 
 def page(name: str, base: str = "https://example.org/feeds/all.xml") -> Page:

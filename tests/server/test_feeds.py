@@ -3,6 +3,7 @@
 import io
 import json
 from datetime import UTC, datetime, timedelta
+from pathlib import Path
 from zoneinfo import ZoneInfo
 
 import pytest
@@ -19,6 +20,7 @@ from menudo.posts.models import Delivery, Post
 from menudo_core.feeds.pace import next_reading
 from tests.server.test_posts import pointers
 
+FEEDS = Path(__file__).parents[1] / "feeds"
 NOW = datetime(2026, 11, 26, 12, tzinfo=UTC)
 
 

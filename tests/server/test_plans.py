@@ -193,7 +193,7 @@ def test_what_goes_out_as_csv_can_be_brought_in_again_and_holds_no_formula(world
     planned(world, text="=HYPERLINK(1)")
     answer = world.api().client.get("/api/brands/garden/plan.csv")
     (row,) = csv.DictReader(io.StringIO(answer.content.decode("utf-8-sig")))
-    assert row["text"] == "'=HYPERLINK(1)" and row["profiles"] == "'@fernhollow"
+    assert row["text"] == "'=HYPERLINK(1)" and row["profiles"] == "brisk:@fernhollow"
     rows = send(world, "plans/read", answer.content).json()["rows"]
     assert rows[0]["text"] == "=HYPERLINK(1)" and rows[0]["handles"] == ["@fernhollow"]
     assert rows[0]["wall"] == tomorrow()

@@ -4,10 +4,16 @@ import re
 from collections.abc import Iterable
 from datetime import date, time
 
-_ISO = re.compile(r"(\d{4})-(\d{1,2})-(\d{1,2})(?:[T ].*)?")
+_ISO = re.compile(r"(\d{4})-(\d{1,2})-(\d{1,2})")
 _DOTS = re.compile(r"(\d{1,2})\.\s?(\d{1,2})\.\s?(\d{4})")
 _SLASHES = re.compile(r"(\d{1,2})[/-](\d{1,2})[/-](\d{4})")
 _TIME = re.compile(r"(\d{1,2})(?:[:.h](\d{2})(?::(\d{2})(?:\.\d+)?)?)?\s*([ap]\.?m\.?)?", re.IGNORECASE)
+
+
+_MOMENT = re.compile(
+    r"(\d{4}-\d{1,2}-\d{1,2}|\d{1,2}\.\s?\d{1,2}\.\s?\d{4}|\d{1,2}[/-]\d{1,2}[/-]\d{4})(?:[T,]\s*|\s+)(\S.*)", re.DOTALL
+)
+_OFFSET = re.compile(r".*\d\s*(?:Z|UTC|[+-]\d{1,2}:?\d{0,2})", re.IGNORECASE)
 
 
 class BadCell(ValueError):
@@ -16,13 +22,35 @@ class BadCell(ValueError):
 
 def day_first(cells: Iterable[str]) -> bool | None:
     """Whether dates with slashes have the day first, as the whole column shows; None: it doesn't show."""
-    found = [(int(m[1]), int(m[2])) for cell in cells if (m := _SLASHES.fullmatch(cell.strip()))]
-    day, month = any(a > 12 for a, _ in found), any(b > 12 for _, b in found)
-    return None if day == month else day
+    by_day, by_month = _evidence(cells)
+    return None if bool(by_day) == bool(by_month) else bool(by_day)
 
 
-def read_date(cell: str, day_leads: bool | None) -> date:
-    """A date: 2026-12-01, 1.12.2026, or with slashes when the column shows which is the day. Raises BadCell."""
+def mixed_dates(cells: Iterable[str]) -> tuple[str, str] | None:
+    """One date that has the day first and one that has the month first, where the column has both."""
+    by_day, by_month = _evidence(cells)
+    return (by_day, by_month) if by_day and by_month else None
+
+
+def _evidence(cells: Iterable[str]) -> tuple[str, str]:
+    """The first date of each kind that can be read in one way only; empty where there is none."""
+    by_day = by_month = ""
+    for cell in cells:
+        if found := _SLASHES.fullmatch(split_moment(cell)[0]):
+            by_day = by_day or (found[0] if int(found[1]) > 12 else "")
+            by_month = by_month or (found[0] if int(found[2]) > 12 else "")
+    return by_day, by_month
+
+
+def split_moment(cell: str) -> tuple[str, str]:
+    """A cell's date and what stands behind it, which ought to be a time; empty where nothing does."""
+    found = _MOMENT.match(cell.strip())
+    return (found[1], found[2].strip()) if found else (cell.strip(), "")
+
+
+def read_date(cell: str, day_leads: bool | None, mixed: tuple[str, str] | None = None) -> date:
+    """A date: 2026-12-01, 1.12.2026, or with slashes when the column shows which is the day. `mixed`: see `mixed_dates`. Raises
+    BadCell."""
     cell = cell.strip()
     if not cell:
         raise BadCell("The date is missing.")
@@ -32,6 +60,10 @@ def read_date(cell: str, day_leads: bool | None) -> date:
         day, month, year = int(found[1]), int(found[2]), int(found[3])
     elif found := _SLASHES.fullmatch(cell):
         one, other, year = int(found[1]), int(found[2]), int(found[3])
+        if mixed is not None:
+            raise BadCell(
+                f"The column has dates with the day first (“{mixed[0]}”) and with the month first (“{mixed[1]}”). Write them all as {year}-12-01."
+            )
         if day_leads is None and one != other:
             raise BadCell(
                 f"“{cell}” may be two dates: nothing in the column shows whether the day or the month is first. Write {year}-{other:02d}-{one:02d} or {year}-{one:02d}-{other:02d}."
@@ -50,6 +82,8 @@ def read_time(cell: str) -> time:
     cell = cell.strip()
     if not cell:
         raise BadCell("The time is missing. Leave the column out, or write “slot”, for the next free slot of that day.")
+    if _OFFSET.fullmatch(cell):
+        raise BadCell(f"“{cell[:40]}” has an offset. Leave it out, and name a zone in the column “zone” where it isn't the brand's.")
     found = _TIME.fullmatch(cell)
     if not found or (found[2] is None and found[4] is None):
         raise BadCell(f"“{cell[:40]}” is no time. Write it as 15:00.")

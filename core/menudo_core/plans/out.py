@@ -9,13 +9,13 @@ _BEGINS = ("=", "+", "-", "@", "\t", "\r")
 
 def safe(cell: str) -> str:
     """A cell that no spreadsheet takes for a formula: what would begin one gets an apostrophe before it (OWASP, CSV
-    injection)."""
-    return f"'{cell}" if cell.startswith(_BEGINS) else cell
+    injection); so does what has one there already, that it isn't taken for ours."""
+    return f"'{cell}" if cell.lstrip("'").startswith(_BEGINS) else cell
 
 
 def unsafe(cell: str) -> str:
     """A cell as it was before `safe`."""
-    return cell[1:] if cell.startswith("'") and cell[1:].startswith(_BEGINS) else cell
+    return cell[1:] if cell.startswith("'") and cell.lstrip("'").startswith(_BEGINS) else cell
 
 
 def written(header: Sequence[str], rows: Iterable[Sequence[str]]) -> bytes:

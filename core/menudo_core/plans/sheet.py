@@ -5,6 +5,8 @@ import io
 from dataclasses import dataclass
 
 MOST_ROWS = 2000
+# A cell may be as long as a file may: what is too long is told at its cell. The csv module's own limit is 128 kB, for all.
+csv.field_size_limit(10_000_000)
 _BOMS = ((b"\xef\xbb\xbf", "utf-8-sig"), (b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16"))
 _SEPARATORS = ";\t,|"
 

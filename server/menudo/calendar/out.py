@@ -1,6 +1,7 @@
 """The plan as CSV: a row for each delivery, with its own wording, in the columns that can be brought in again."""
 
-from collections import defaultdict
+from collections import Counter, defaultdict
+from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import date, datetime, time
 
@@ -11,7 +12,10 @@ from menudo.library.models import Asset
 from menudo.people.here import Here
 from menudo.posts.kept import content_of, own_of
 from menudo.posts.models import Post, Version
+from menudo.profiles.models import Profile
+from menudo.profiles.sheets import sheets_of
 from menudo_core.networks.content import Content, Own, inherit
+from menudo_core.plans.lists import join_names
 from menudo_core.plans.out import written
 from menudo_core.timing.walltimes import day_bounds
 
@@ -32,6 +36,8 @@ class Planned:
     remote_url: str
     handle: str
     post: int
+    network: str
+    profile: int
     content: Content
 
 
@@ -71,7 +77,7 @@ def planned(place: Here, first: date, days: int, narrow: Narrow) -> list[Planned
         if not sent and key not in known:
             known[key] = inherit(content_of(masters[post]), own_of(owns[key]) if key in owns else Own())
         content = content_of(sent) if sent else known[key]
-        said.append(Planned(id, wall, zone, state, remote_url, handle, post, content))
+        said.append(Planned(id, wall, zone, state, remote_url, handle, post, network, profile, content))
     return said
 
 
@@ -80,21 +86,50 @@ def plan_csv(place: Here, first: date, days: int, narrow: Narrow) -> bytes:
     brought in: three statements more."""
     said = planned(place, first, days, narrow)
     used = {asset for one in said for asset in one.content.media}
-    names = dict(Asset.objects.filter(brand=place.brand, pk__in=used).values_list("pk", "name"))
+    names = _file_names(place, used)
+    handles = _profile_names(place)
+    sheets = sheets_of(place.brand.pk)
+    own = {network: [rule.name for rule in sheet.fields] for network, sheet in sheets.items()}
+    fields = sorted({n for one in said for n in own.get(one.network, ()) if one.content.fields.get(n)})
     about = Post.objects.filter(pk__in={one.post for one in said}).values_list("pk", "title", "campaign__name")
     titles = {post: (title, campaign or "") for post, title, campaign in about}
     labels = defaultdict(list)
     for post, label in Label.objects.filter(posts__in=titles).order_by("name").values_list("posts", "name"):
         labels[post].append(label)
     return written(
-        HEADER,
+        [*HEADER, *(f"field {name}" for name in fields)],
         [
             [
-                f"{one.wall:%Y-%m-%d}" if one.wall else "", f"{one.wall:%H:%M}" if one.wall else "", one.zone, one.handle,
-                one.content.text, "; ".join(names.get(asset, "") for asset in one.content.media), one.content.link,
-                "; ".join(labels[one.post]), one.content.form, titles[one.post][0],
+                f"{one.wall:%Y-%m-%d}" if one.wall else "", f"{one.wall:%H:%M}" if one.wall else "", one.zone,
+                join_names([handles.get(one.profile, f"{one.network}:{one.handle}")]), one.content.text,
+                join_names(names[asset] for asset in one.content.media if asset in names), one.content.link,
+                join_names(labels[one.post]), one.content.form, titles[one.post][0],
                 one.content.first_comment, titles[one.post][1], one.state.replace("_", " "), one.remote_url,
+                *(one.content.fields.get(n, "") if n in own.get(one.network, ()) else "" for n in fields),
             ]
             for one in said
         ],
     )  # fmt: skip
+
+
+def _profile_names(place: Here) -> dict[int, str]:
+    """What each of the brand's profiles is found by when the file is brought in: network and handle, and its number where
+    another goes by the same."""
+    rows = list(
+        Profile.objects.filter(brand=place.brand)
+        .exclude(state=Profile.State.DISCONNECTED)
+        .values_list("pk", "network", "handle")
+    )
+    names = {pk: f"{network}:{handle}" for pk, network, handle in rows}
+    counts = Counter(name.casefold().replace(":@", ":") for name in names.values())
+    return {pk: name if counts[name.casefold().replace(":@", ":")] == 1 else f"{name}#{pk}" for pk, name in names.items()}
+
+
+def _file_names(place: Here, used: Collection[int]) -> dict[int, str]:
+    """What each file is found by: its name, and its number where others are named so, or where it reads like an address."""
+    names = dict(Asset.objects.filter(brand=place.brand, pk__in=used).values_list("pk", "name"))
+    counts = Counter(
+        name.casefold() for name in Asset.objects.filter(brand=place.brand, binned=None).values_list("name", flat=True)
+    )
+    plain = {pk: counts[name.casefold()] == 1 and name == name.strip() for pk, name in names.items()}
+    return {pk: name if plain[pk] else f"{name}#{pk}" for pk, name in names.items()}

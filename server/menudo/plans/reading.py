@@ -1,5 +1,7 @@
 """A plan's file, read and matched with the brand: profiles, media, labels, times, and what the rules say."""
 
+import re
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 from hashlib import sha256
@@ -16,6 +18,7 @@ from menudo.profiles.models import Profile, ProfileSet
 from menudo.profiles.sheets import sheets_of
 from menudo_core.networks.content import Content
 from menudo_core.networks.findings import Level
+from menudo_core.networks.sheet import RuleSheet
 from menudo_core.plans.rows import CellFault, Row, rows
 from menudo_core.plans.sheet import BadSheet, Table, read
 from menudo_core.text.clean import unusable
@@ -23,6 +26,9 @@ from menudo_core.timing.due import BadTime, due_at
 
 MOST_BYTES = 5_000_000
 WEB = ("http://", "https://")
+_MOMENT = ("date", "day", "time", "hour")
+# One of several files of a name, by its number, as plans go out.
+_NUMBERED = re.compile(r"(.*)#(\d{1,18})", re.DOTALL)
 
 
 @dataclass
@@ -60,20 +66,20 @@ def read_plan(place: Here, raw: bytes, now: datetime) -> Read:
     sheets = sheets_of(place.brand.pk)
     try:
         table = read(raw)
-        said = rows(table, set(sheets))
+        said = rows(table, set(sheets), {rule.name for sheet in sheets.values() for rule in sheet.fields})
     except BadSheet as bad:
         raise Invalid.at("/file", str(bad), "unreadable") from bad
     digest = sha256(raw).hexdigest()
     before = Import.objects.filter(brand=place.brand, digest=digest).order_by("-made").first()
-    matched = _Matching(place, now).all(said)
+    matched = _Matching(place, now, sheets).all(said)
     return Read(table, matched, digest, before.made if before else None)
 
 
 class _Matching:
     """What there is in the brand to match words with: read once for the whole file."""
 
-    def __init__(self, place: Here, now: datetime) -> None:
-        self._place, self._now = place, now
+    def __init__(self, place: Here, now: datetime, sheets: Mapping[str, RuleSheet]) -> None:
+        self._place, self._now, self._sheets = place, now, sheets
         profiles = list(Profile.objects.filter(brand=place.brand).exclude(state=Profile.State.DISCONNECTED))
         self._profiles: dict[str, list[Profile]] = {}
         for p in profiles:
@@ -84,6 +90,7 @@ class _Matching:
                 p.name,
                 f"{p.network}:{p.handle}",
                 f"{p.network}:{p.handle.lstrip('@')}",
+                f"{p.network}:{p.handle}#{p.pk}",
             }:
                 if name:
                     self._profiles.setdefault(name.casefold(), []).append(p)
@@ -118,7 +125,7 @@ class _Matching:
                     self._place.brand.pk, network, content_of_row(m, network), known, followers, together
                 ):
                     waits = m.addresses and f.field.startswith("media")
-                    column = "media" if f.field.startswith("media") else f.field.split("/")[0].replace("_", " ")
+                    column = _column(f.field)
                     if not waits:
                         (m.faults if f.level is Level.STOPS else m.advice).append(CellFault(column, f.words))
         return found
@@ -155,27 +162,40 @@ class _Matching:
             ("first comment", row.first_comment),
             ("link", row.link),
             *((f"text {n}", t) for n, t in row.texts.items()),
+            *((f"field {n}", t) for n, t in row.fields.items()),
         ):
             if words := unusable(text):
                 m.faults.append(CellFault(column, words))
         if len(row.link) > 2000:
             m.faults.append(CellFault("link", "An address is 2,000 characters at most."))
-        if max(map(len, (row.text, row.first_comment, *row.texts.values()))) > 100_000:
-            m.faults.append(CellFault("text", "A text is 100,000 characters at most."))
         if len(row.title) > 200:
             m.faults.append(CellFault("title", "A title is 200 characters at most."))
+        self._fields(m)
         if not (row.text or row.texts or row.media or row.link):
             m.faults.append(CellFault("text", "There is nothing to say: no text, no media and no link."))
         self._time(m)
         return m
 
     def _time(self, m: Matched) -> None:
-        if m.row.day is None or m.row.at is None:
+        if m.row.day is None or any(f.column in _MOMENT for f in m.row.faults):
+            return
+        if m.row.at is None:
+            if m.row.day < self._now.astimezone(m.zone).date():
+                m.faults.append(CellFault("date", f"{m.row.day} has passed: no slot of it is left."))
             return
         try:
             m.at = due_at(datetime.combine(m.row.day, m.row.at), m.zone, self._now).instant
         except BadTime as bad:
             m.faults.append(CellFault("date" if bad.code == "past" else "time", bad.words))
+
+    def _fields(self, m: Matched) -> None:
+        """Networks' own fields that none of the row's networks has."""
+        sheets = [self._sheets[p.network] for p in m.profiles if p.network in self._sheets]
+        known = {rule.name for sheet in sheets for rule in sheet.fields}
+        for name in m.row.fields:
+            if m.profiles and name not in known:
+                words = f"No network that the row goes to has a field “{name}”. Empty the cell."
+                m.faults.append(CellFault(f"field {name}", words))
 
     def _profile(self, m: Matched, name: str) -> None:
         found = self._profiles.get(name.casefold(), [])
@@ -199,6 +219,8 @@ class _Matching:
             m.addresses.append(name)
             return
         found = self._assets.get(name.casefold(), [])
+        if len(found) != 1 and (numbered := _NUMBERED.fullmatch(name)):
+            found = [a for a in self._assets.get(numbered[1].casefold(), []) if a.pk == int(numbered[2])]
         if len(found) == 1:
             m.assets += found
         elif found:
@@ -216,6 +238,12 @@ class _Matching:
             )
 
 
+def _column(field: str) -> str:
+    """The column in which what a finding is about stands."""
+    first, _, name = field.partition("/")
+    return f"field {name}" if first == "fields" else first.replace("_", " ")
+
+
 def _networks(m: Matched) -> list[str]:
     return sorted({p.network for p in m.profiles})
 
@@ -225,5 +253,5 @@ def content_of_row(m: Matched, network: str) -> Content:
     row = m.row
     return Content(
         text=row.texts.get(network, row.text), media=tuple(a.pk for a in m.assets), link=row.link,
-        first_comment=row.first_comment, form=row.kind,
+        first_comment=row.first_comment, form=row.kind, fields=row.fields,
     )  # fmt: skip

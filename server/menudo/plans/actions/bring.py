@@ -3,6 +3,7 @@
 from collections.abc import Collection
 from dataclasses import dataclass, field
 from datetime import datetime
+from typing import Any
 
 from django.db import transaction
 
@@ -132,9 +133,11 @@ def _labels(place: Here, wanted: list[Matched]) -> dict[str, Label]:
 
 def _post(place: Here, m: Matched, labels: dict[str, Label]) -> Post:
     row = m.row
-    master = {"text": row.text, "media": [a.pk for a in m.assets], "link": row.link, "first_comment": row.first_comment}
+    master: dict[str, Any] = {"text": row.text, "media": [a.pk for a in m.assets], "link": row.link, "first_comment": row.first_comment}
     if row.kind != "post":
         master["form"] = row.kind
+    if row.fields:
+        master["fields"] = dict(row.fields)
     post = Post.objects.create(
         brand=place.brand, author=place.user, title=row.title, master={k: v for k, v in master.items() if v},
         campaign=m.campaign,
