@@ -153,3 +153,23 @@ def test_no_slot_is_given_twice(pairs, zone, after):
         given_.append(at)
         taken.add(at)
     assert given_ == sorted(set(given_)) and given_[0] > after
+
+
+@given(
+    st.sampled_from(["Europe/Madrid", "Australia/Lord_Howe", "America/Santiago", "America/Nuuk", "Africa/Cairo"]),
+    st.sampled_from([date(2026, 3, 29), date(2026, 4, 5), date(2026, 10, 4), date(2026, 10, 25), date(2026, 9, 6), date(2026, 4, 24), date(2026, 3, 28)]),
+    st.integers(0, 24 * 60 - 1), st.integers(0, 180), st.integers(0, 2**31), st.integers(0, 23 * 2), st.integers(1, 24),
+)  # fmt: skip
+def test_on_days_of_clock_changes_what_varies_stays_within_waking_hours_by_the_wall(
+    zone, day, minute, within, seed, begins, long
+):
+    """The clock is read by dateutil's zones."""
+    where, there = ZoneInfo(zone), tz.gettz(zone)
+    at = datetime.combine(day, time(), tzinfo=UTC) + timedelta(minutes=minute)
+    wakes = begins * 30
+    waking = Waking(time(wakes // 60, wakes % 60), time(23, 59) if wakes + long * 60 >= 1439 else time((wakes + long * 60) // 60, wakes % 60))
+    found = swayed(at, within, seed, where, at - timedelta(days=2), waking)
+    clock = found.astimezone(there)
+    if found != at:
+        assert waking.begins <= clock.time() < waking.ends and clock.date() == at.astimezone(there).date()
+    assert abs(found - at) <= timedelta(minutes=within)

@@ -1,7 +1,7 @@
 """Wall times and slots across clock changes, against zoneinfo and dateutil."""
 
 from datetime import UTC, datetime, time, timedelta
-from itertools import takewhile
+from itertools import islice, takewhile
 from zoneinfo import ZoneInfo
 
 import pytest
@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from menudo_core.timing.due import BadTime, due_at
 from menudo_core.timing.slots import Slot, between, instants, next_free
-from menudo_core.timing.walltimes import WallKind, day_bounds, resolve, wall_in
+from menudo_core.timing.walltimes import WallKind, day_bounds, full_hours, resolve, wall_in
 
 MADRID, NEW_YORK = ZoneInfo("Europe/Madrid"), ZoneInfo("America/New_York")
 WEEKDAYS = (rrule.MO, rrule.TU, rrule.WE, rrule.TH, rrule.FR, rrule.SA, rrule.SU)
@@ -131,3 +131,35 @@ def test_a_skipped_time_comes_with_one_that_exists():
     assert bad.value.offer == datetime(2026, 3, 29, 3, 30)
     assert "clocks go forward" in bad.value.words
     assert due_at(bad.value.offer, MADRID, NOW).instant == datetime(2026, 3, 29, 1, 30, tzinfo=UTC)
+
+
+# Zones off the full hour, and changes of half an hour, at midnight and over a whole day.
+ODD = ["Asia/Kolkata", "Asia/Kathmandu", "Australia/Lord_Howe", "Australia/Eucla", "America/St_Johns", "Pacific/Chatham", "Europe/Madrid"]
+CHANGES = [datetime(2026, 3, 28, 12), datetime(2026, 4, 4, 6), datetime(2026, 10, 3, 6), datetime(2026, 10, 24, 12), datetime(2026, 11, 27)]  # fmt: skip
+
+
+@given(st.sampled_from(ODD), st.sampled_from(CHANGES), st.integers(0, 48 * 3600))
+def test_the_next_full_hour_is_one_on_the_wall_of_every_zone(zone, near, seconds):
+    """Against dateutil's own reading of the zones, minute by minute."""
+    now = near.replace(tzinfo=UTC) + timedelta(seconds=seconds)
+    there, at = tz.gettz(zone), now.replace(second=0, microsecond=0) + timedelta(minutes=1)
+    while at.astimezone(there).minute:
+        at += timedelta(minutes=1)
+    found = list(islice(full_hours(now, ZoneInfo(zone)), 3))
+    assert found[0] == at and all(one.astimezone(there).minute == 0 for one in found)
+
+
+@pytest.mark.parametrize(
+    ("zone", "wall", "offered", "words"),
+    [
+        ("Europe/Madrid", datetime(2026, 3, 29, 2, 30), datetime(2026, 3, 29, 3, 30), "Choose 03:30 or"),
+        # From the time zone database: Greenland's clocks go forward before midnight; Samoa left out a whole day.
+        ("Pacific/Apia", datetime(2011, 12, 30, 15, 0), datetime(2011, 12, 31, 15, 0), "Choose Sat 31 Dec 2011, 15:00, or"),
+        ("America/Scoresbysund", datetime(2026, 3, 28, 23, 30), datetime(2026, 3, 29, 0, 30), "Choose Sun 29 Mar 2026, 00:30, or"),
+        ("America/Nuuk", datetime(2026, 3, 28, 23, 30), datetime(2026, 3, 29, 0, 30), "Choose Sun 29 Mar 2026, 00:30, or"),
+    ],
+)
+def test_an_offer_past_midnight_names_its_day(zone, wall, offered, words):
+    with pytest.raises(BadTime) as bad:
+        due_at(wall, ZoneInfo(zone), datetime(2011, 1, 1, tzinfo=UTC))
+    assert bad.value.offer == offered and words in bad.value.words

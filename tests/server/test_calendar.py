@@ -326,11 +326,24 @@ def test_a_calendar_address_tells_the_same_times_and_what_was_called_off(world, 
     assert {str(e["UID"]): e["DTSTART"].dt for e in events} == {uid: d.due_at for uid, d in deliveries.items()}
     assert any("Fern, moss; and" in str(e["SUMMARY"]) for e in events)
     one = Delivery.objects.first()
+
+    def told() -> tuple[str, int, datetime]:
+        again = icalendar.Calendar.from_ical(Client().get(path).content)
+        (event,) = (e for e in again.walk("VEVENT") if str(e["UID"]) == f"{one.key}@menudo")
+        return str(event["STATUS"]), int(event["SEQUENCE"]), event["LAST-MODIFIED"].dt
+
+    # As if all were long ago: moving and calling off are changes to an event (RFC 5545, 3.8.7.3 and 3.8.7.4).
+    Post.objects.update(changed=datetime(2026, 1, 1, tzinfo=UTC))
+    Delivery.objects.update(updated_at=datetime(2026, 1, 1, tzinfo=UTC))
+    before = told()
+    wall = f"{one.wall + timedelta(days=1):%Y-%m-%dT15:00}"
+    api("POST", f"deliveries/{one.pk}/move", {"wall": wall}, one.revision, 200)
+    moved = told()
+    assert moved[1] > before[1] and moved[2] > before[2] == datetime(2026, 1, 1, tzinfo=UTC)
+    Delivery.objects.update(updated_at=datetime(2026, 1, 1, tzinfo=UTC))
     api("POST", "called-off", {"deliveries": [one.pk]}, status=200)
-    again = icalendar.Calendar.from_ical(Client().get(path).content)
-    said = {str(e["UID"]): (str(e["STATUS"]), int(e["SEQUENCE"])) for e in again.walk("VEVENT")}
     one.refresh_from_db()
-    assert said[f"{one.key}@menudo"] == ("CANCELLED", one.revision)
+    assert told()[:2] == ("CANCELLED", one.revision) and told()[2] > before[2]
     assert api("GET", "subscriptions", status=200)[0]["read"]
     api("DELETE", f"subscriptions/{address['subscription']['id']}", status=204)
     assert Client().get(path).status_code == 404

@@ -27,7 +27,8 @@ def due_at(wall: datetime, zone: ZoneInfo, now: datetime) -> Resolved:
     resolved = resolve(wall, zone)
     if resolved.kind is WallKind.SKIPPED:
         offer = resolved.wall
-        words = f"{wall:%H:%M} does not exist on {_day(wall)} in {zone.key}: the clocks go forward. Choose {offer:%H:%M} or another time."
+        instead = f"{offer:%H:%M}" if offer.date() == wall.date() else f"{_day(offer)}, {offer:%H:%M},"
+        words = f"{wall:%H:%M} does not exist on {_day(wall)} in {zone.key}: the clocks go forward. Choose {instead} or another time."
         raise BadTime("skipped", words, offer)
     if resolved.instant <= now:
         raise BadTime("past", f"{_day(wall)}, {wall:%H:%M} in {zone.key} has passed. Choose a later time.")

@@ -5,7 +5,7 @@ from datetime import datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 from menudo_core.choices import Choices
-from menudo_core.timing.walltimes import day_bounds, resolve, wall_in
+from menudo_core.timing.walltimes import wall_in
 
 _MINUTE = timedelta(minutes=1)
 
@@ -52,22 +52,17 @@ def swayed(
     It stays on `at`'s wall day in `zone`, inside the profile's waking hours, and after `now`. Where that leaves
     nothing, for a time outside the waking hours or one that has passed, it is `at` itself.
     """
-    least, most = _bounds(at, within, zone, now, waking)
-    steps = (most - least) // _MINUTE
-    if steps < 0 or not least <= at <= most:
-        return at
-    return least + Choices(seed).below(steps + 1) * _MINUTE
-
-
-def _bounds(
-    at: datetime, within: int, zone: ZoneInfo, now: datetime, waking: Waking | None
-) -> tuple[datetime, datetime]:
-    """The first and the last instant that are allowed, whole minutes away from `at`."""
-    wall = wall_in(at, zone)
-    begins, ends = day_bounds(wall, zone)
-    if waking is not None:
-        begins = max(begins, resolve(datetime.combine(wall.date(), waking.begins), zone).instant)
-        ends = min(ends, resolve(datetime.combine(wall.date(), waking.ends), zone).instant)
-    before = min((at - begins) // _MINUTE, -((now - at) // _MINUTE) - 1, within)
-    after = min(-((at - ends) // _MINUTE) - 1, within)
-    return at - before * _MINUTE, at + after * _MINUTE
+    meant = wall_in(at, zone)
+    least, most = at - within * _MINUTE, at + within * _MINUTE
+    begins = datetime.combine(meant, waking.begins if waking else time())
+    ends = datetime.combine(meant, waking.ends) if waking else datetime.combine(meant, time()) + timedelta(days=1)
+    # Where no clock changes in between the wall goes as time does; else each instant is asked for what the clock shows: on such
+    # a day the waking hours are no one span of instants.
+    steady = least.astimezone(zone).utcoffset() == most.astimezone(zone).utcoffset() == at.astimezone(zone).utcoffset()
+    allowed = []
+    for n in range(-within, within + 1):
+        instant = at + n * _MINUTE
+        wall = meant + n * _MINUTE if steady else wall_in(instant, zone)
+        if begins <= wall < ends and instant > now:
+            allowed.append(instant)
+    return allowed[Choices(seed).below(len(allowed))] if at in allowed else at

@@ -1,9 +1,12 @@
 """Wall times and the instants they mean."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from enum import StrEnum
 from zoneinfo import ZoneInfo
+
+_MINUTE = timedelta(minutes=1)
 
 
 class WallKind(StrEnum):
@@ -44,6 +47,23 @@ def resolve(wall: datetime, zone: ZoneInfo) -> Resolved:
 def wall_in(instant: datetime, zone: ZoneInfo) -> datetime:
     """The naive wall time of an aware instant in `zone`."""
     return instant.astimezone(zone).replace(tzinfo=None, fold=0)
+
+
+def full_hours(after: datetime, zone: ZoneInfo) -> Iterator[datetime]:
+    """The instants after `after`, UTC, at which the clocks in `zone` show a full hour, earliest first, without end.
+
+    Full hours of a wall aren't those of UTC everywhere (Kolkata, Kathmandu), and not even an hour apart where clocks change by
+    half of one (Lord Howe): each minute is looked at.
+    """
+    at = after.astimezone(UTC).replace(second=0, microsecond=0)
+    while True:
+        at += _MINUTE
+        wall = at.astimezone(zone)
+        if wall.minute == 0:
+            if wall.second == 0:
+                yield at
+            # No clock change brings a full hour nearer than this.
+            at += 13 * _MINUTE
 
 
 def day_bounds(day: datetime, zone: ZoneInfo, days: int = 1) -> tuple[datetime, datetime]:

@@ -41,8 +41,8 @@ def feed(request: HttpRequest, token: str) -> HttpResponse:
 def calendar_of(subscription: Subscription, now: datetime) -> bytes:
     """Every delivery of the last three months and the next thirteen: two statements.
 
-    An event's UID is its delivery's key, which never changes; SEQUENCE is the delivery's revision; what was called off
-    or taken off is CANCELLED (RFC 5545, 3.8.7.4 and 3.8.1.11).
+    An event's UID is its delivery's key, which never changes; SEQUENCE is the delivery's revision, and LAST-MODIFIED when
+    that or the wording changed last; what was called off or taken off is CANCELLED (RFC 5545, 3.8.7.4, 3.8.7.3 and 3.8.1.11).
     """
     calendar = icalendar.Calendar()
     calendar.add("prodid", "-//Menudo//Calendar//EN")
@@ -79,7 +79,7 @@ def _event(delivery: Delivery, brand: str, networks: dict[str, str], now: dateti
     event.add("dtstart", at.astimezone(UTC))
     event.add("dtend", (at + _LASTS).astimezone(UTC))
     event.add("summary", f"{delivery.profile.called or delivery.profile.handle}: {delivery.headline or 'no words yet'}")
-    event.add("last-modified", delivery.post.changed.astimezone(UTC))
+    event.add("last-modified", max(delivery.updated_at, delivery.post.changed).astimezone(UTC))
     status = "CANCELLED" if state in _CANCELLED else "CONFIRMED" if state in _SURE else "TENTATIVE"
     event.add("status", status)
     event.add("transp", "TRANSPARENT")

@@ -1,7 +1,8 @@
 """The calendar's window and the day strip, each in a fixed number of statements."""
 
 from collections import Counter
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import date, datetime, time, timedelta
+from itertools import takewhile
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -19,7 +20,7 @@ from menudo.profiles.sheets import sheets_of
 from menudo.profiles.standing import Pauses, pauses_of, usable
 from menudo_core.signoff.states import DeliveryState, Event, PostState, takes
 from menudo_core.text.lines import first_line
-from menudo_core.timing.walltimes import day_bounds
+from menudo_core.timing.walltimes import day_bounds, full_hours
 
 _LOOSE = [DeliveryState.UNPLANNED, DeliveryState.OFF]
 _TROUBLE = [DeliveryState.TROUBLE, DeliveryState.MISSED]
@@ -200,14 +201,8 @@ def strip(place: Here, now: datetime) -> dict[str, Any]:
 
 def _hours(now: datetime, zone: ZoneInfo) -> list[dict[str, Any]]:
     """The full hours of the next 24, as real instants: a day with a clock change shows it."""
-    top = now.astimezone(UTC).replace(minute=0, second=0, microsecond=0)
-    marks = []
-    for n in range(26 * 4):
-        at = top + timedelta(minutes=15 * n)
-        wall = at.astimezone(zone)
-        if now <= at < now + _DAY and wall.minute == 0:
-            marks.append({"share": (at - now) / _DAY, "label": f"{wall:%H}"})
-    return marks
+    found = takewhile(lambda at: at < now + _DAY, full_hours(now - timedelta(minutes=1), zone))
+    return [{"share": (at - now) / _DAY, "label": f"{at.astimezone(zone):%H}"} for at in found if at >= now]
 
 
 def _day(day: date, today: date) -> dict[str, Any]:

@@ -131,6 +131,9 @@ class Delivery(models.Model):
     thumb_id = models.BigIntegerField(null=True)
     pictures = models.PositiveSmallIntegerField(default=0)
     revision = models.PositiveIntegerField(default=1)
+    updated_at = models.DateTimeField(
+        default=clock.now, db_default=Now(), help_text="when its revision changed last; a trigger writes it"
+    )
 
     class Meta:
         constraints = [

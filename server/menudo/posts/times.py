@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import date, datetime, time, timedelta
 from itertools import takewhile
 from zoneinfo import ZoneInfo
 
@@ -16,7 +16,7 @@ from menudo_core.signoff.states import DeliveryState
 from menudo_core.timing.due import FURTHEST
 from menudo_core.timing.slots import Slot, next_free, open_to
 from menudo_core.timing.spread import Stagger, Waking, delays, swayed
-from menudo_core.timing.walltimes import day_bounds, resolve, wall_in
+from menudo_core.timing.walltimes import day_bounds, full_hours, resolve, wall_in
 
 TAKES_A_SLOT = [
     DeliveryState.PLANNED,
@@ -157,7 +157,7 @@ def on_day(place: Here, profile: Profile, day: date, now: datetime, keys: Sequen
         return slot
     at = resolve(datetime.combine(day, NOON), zone).instant
     if at <= now:
-        at = now.astimezone(UTC).replace(minute=0, second=0, microsecond=0) + timedelta(hours=1)
+        at = next(full_hours(now, zone))
     while at in taken:
         at += timedelta(minutes=15)
     return at if at < ends else None
