@@ -120,6 +120,10 @@ def _shape(field: str, name: str, facts: MediaFacts, rule: KindRule, sheet: Rule
     wide = rule.max_ratio is not None and facts.ratio > rule.max_ratio * 1.005
     if narrow or wide:
         limit = f"{_ratio(rule.min_ratio)} to {_ratio(rule.max_ratio)}"
+        if present in limit.split(" to "):
+            # So near that the usual words for both are the same.
+            present = f"{facts.ratio:.3f}:1"
+            limit = " to ".join("any" if one is None else f"{one:.3f}:1" for one in (rule.min_ratio, rule.max_ratio))
         words = f"{name} is {present}; {sheet.name} takes {limit}. Crop it to fit."
         yield Finding(Level.STOPS, "shape", field, words, limit, present)
 

@@ -50,8 +50,9 @@ def _story(
         low, high = rule.min_ratio or 0, rule.max_ratio or float("inf")
         if not low <= frame.ratio <= high:
             shape = ratio_words(frame.width, frame.height)
-            words = f"Frame {place + 1} is {shape}; a story on {name} is 9:16. Crop it to fit."
-            yield Finding(Level.STOPS, "shape", field, words, "9:16", shape)
+            taken = ratio_words(*rule.shape)
+            words = f"Frame {place + 1} is {shape}; a story on {name} is {taken}. Crop it to fit."
+            yield Finding(Level.STOPS, "shape", field, words, taken, shape)
         if rule.max_seconds is not None and (frame.seconds or 0) > rule.max_seconds:
             words = f"Frame {place + 1} lasts {frame.seconds:g} s; {name} takes {rule.max_seconds:g} s. Shorten it."
             yield Finding(Level.STOPS, "too_long", field, words, f"{rule.max_seconds:g} s", f"{frame.seconds:g} s")

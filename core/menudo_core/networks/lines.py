@@ -1,54 +1,155 @@
-"""Where in a TOML file a fault stands, and what it is in plain words: for people who write a rule sheet by hand."""
+"""Where in a TOML file each value stands, and what a fault is in plain words: for people who write a rule sheet by hand."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 from jsonschema.exceptions import ValidationError
 
-_TABLE = re.compile(r"^\s*\[(\[)?\s*([^\]]+?)\s*\]")
-_KEY = re.compile(r"""^\s*("[^"]*"|'[^']*'|[A-Za-z0-9_-]+(?:\s*\.\s*[A-Za-z0-9_-]+)*)\s*=""")
+Path = tuple[str, ...]
+# A string of any of the four kinds; a bare word, number or date; a mark; a line end; what says nothing.
+_TOKEN = re.compile(
+    r'(?P<string>"""(?:[^\\]|\\.)*?"{3,5}|\'\'\'.*?\'{3,5}|"(?:[^"\\\n]|\\.)*"|\'[^\'\n]*\')'
+    r"|(?P<end>\n)|(?P<mark>[\[\]{},=.])|(?P<word>[^\s\[\]{},=.#\"']+)|(?P<nothing>#[^\n]*|[^\S\n]+|.)",
+    re.DOTALL,
+)
 
 
 def line_of(toml: str, path: Sequence[str | int]) -> int:
-    """The line (from 1) of the longest part of `path` that is written in `toml`; the last line when nothing is.
+    """The line (from 1) of the longest part of `path` that is written in `toml`, which is well-formed; the last line when
+    nothing is. Tables, arrays of tables, arrays and inline tables are known, and what stands in strings isn't."""
+    wanted = tuple(str(part) for part in path)
+    places = _places(toml)
+    for depth in range(len(wanted), 0, -1):
+        if wanted[:depth] in places:
+            return places[wanted[:depth]]
+    return max(toml.rstrip().count("\n") + 1, 1)
 
-    A walk over the lines, not a parser: it knows tables, arrays of tables and keys, which is how
-    rule sheets are written; what stands inside one value is told at the value's line.
-    """
-    wanted = [str(part) for part in path]
-    best, where = 0, max(toml.rstrip().count("\n") + 1, 1)
-    here: list[str] = []
-    counts: dict[tuple[str, ...], int] = {}
-    for number, line in enumerate(toml.splitlines(), 1):
-        if table := _TABLE.match(line):
-            here = _inside(_parts(table.group(2)), bool(table.group(1)), counts)
-            said = here
-        elif key := _KEY.match(line):
-            said = here + _parts(key.group(1))
-        else:
+
+def _places(toml: str) -> dict[Path, int]:
+    """The line at which each table, key and element begins, by its path; what is written first counts."""
+    found: dict[Path, int] = {}
+    tokens = _Tokens(toml)
+    counts: dict[Path, int] = {}
+    here: Path = ()
+    while (token := tokens.next()) is not None:
+        kind, said, line = token
+        if kind == "end":
             continue
-        shared = next((i for i, (a, b) in enumerate(zip(said, wanted, strict=False)) if a != b), None)
-        depth = min(len(said), len(wanted)) if shared is None else 0
-        if depth > best:
-            best, where = depth, number
-    return where
+        if said == "[" and kind == "mark":
+            here = _header(tokens, counts)
+            found.setdefault(here, line)
+            continue
+        path = here + _key(tokens, said, kind)
+        _note(found, path, line, len(here))
+        _value(tokens, path, found)
+    return found
 
 
-def _parts(dotted: str) -> list[str]:
-    return [part.strip().strip("\"'") for part in dotted.split(".")]
+class _Tokens:
+    """What a TOML text is made of, one after another, each with its line."""
+
+    def __init__(self, toml: str) -> None:
+        self._waiting: list[tuple[str, str, int]] = []
+        self._rest = self._all(toml)
+
+    @staticmethod
+    def _all(toml: str) -> Iterator[tuple[str, str, int]]:
+        line = 1
+        for match in _TOKEN.finditer(toml.replace("\r\n", "\n")):
+            kind, said = str(match.lastgroup), match.group()
+            if kind != "nothing":
+                yield kind, said, line
+            line += said.count("\n")
+
+    def next(self) -> tuple[str, str, int] | None:
+        return self._waiting.pop() if self._waiting else next(self._rest, None)
+
+    def back(self, token: tuple[str, str, int]) -> None:
+        self._waiting.append(token)
+
+    def skip_ends(self) -> tuple[str, str, int] | None:
+        while (token := self.next()) is not None and token[0] == "end":
+            pass
+        return token
 
 
-def _inside(parts: list[str], many: bool, counts: dict[tuple[str, ...], int]) -> list[str]:
-    """A table's path with the numbers of the arrays it stands in: `kinds.conditions` is `kinds.1.conditions.0`."""
-    out: list[str] = []
-    for place, part in enumerate(parts):
-        out.append(part)
-        last = place == len(parts) - 1
-        if last and many:
-            counts[tuple(out)] = counts.get(tuple(out), -1) + 1
-        if tuple(out) in counts:
-            out.append(str(counts[tuple(out)]))
-    return out
+def _bare(said: str, kind: str) -> str:
+    return said[1:-1] if kind == "string" else said
+
+
+def _key(tokens: _Tokens, first: str, kind: str) -> Path:
+    """A key that may be dotted, up to its sign of equality."""
+    parts = [_bare(first, kind)]
+    while (token := tokens.next()) is not None and token[1] != "=":
+        if token[0] in ("word", "string"):
+            parts.append(_bare(token[1], token[0]))
+    return tuple(parts)
+
+
+def _header(tokens: _Tokens, counts: dict[Path, int]) -> Path:
+    """The path of a table, with the numbers of the arrays it stands in: `kinds.conditions` is `kinds.1.conditions.0`."""
+    names, many, closed = [], False, 0
+    while (token := tokens.next()) is not None and closed <= many:
+        kind, said, _ = token
+        if said == "[" and kind == "mark":
+            many = True
+        elif said == "]" and kind == "mark":
+            closed += 1
+            if closed > many:
+                break
+        elif kind in ("word", "string"):
+            names.append(_bare(said, kind))
+    path: Path = ()
+    for place, name in enumerate(names):
+        path += (name,)
+        if many and place == len(names) - 1:
+            counts[path] = counts.get(path, -1) + 1
+        if path in counts:
+            path += (str(counts[path]),)
+    return path
+
+
+def _note(found: dict[Path, int], path: Path, line: int, known: int) -> None:
+    for depth in range(known + 1, len(path) + 1):
+        found.setdefault(path[:depth], line)
+
+
+def _value(tokens: _Tokens, path: Path, found: dict[Path, int]) -> None:
+    """A value behind a key or in an array: its own parts are noted, and it is passed over."""
+    token = tokens.skip_ends()
+    if token is None:
+        return
+    kind, said, _ = token
+    if kind == "mark" and said == "[":
+        _array(tokens, path, found)
+    elif kind == "mark" and said == "{":
+        while (token := tokens.skip_ends()) is not None and token[1] != "}":
+            if token[0] in ("word", "string"):
+                inner = path + _key(tokens, token[1], token[0])
+                _note(found, inner, token[2], len(path))
+                _value(tokens, inner, found)
+    else:
+        # A number may have a dot in it, a date a space.
+        while (token := tokens.next()) is not None:
+            if token[0] == "end" or token[1] in (",", "]", "}"):
+                tokens.back(token)
+                return
+
+
+def _array(tokens: _Tokens, path: Path, found: dict[Path, int]) -> None:
+    number = 0
+    while (token := tokens.skip_ends()) is not None and token[1] != "]":
+        if token[1] == "," and token[0] == "mark":
+            number += 1
+            continue
+        found.setdefault((*path, str(number)), token[2])
+        tokens.back(token)
+        _value(tokens, (*path, str(number)), found)
+
+
+def unknown_names(error: ValidationError) -> list[str]:
+    """The keys of a table that a rule sheet doesn't have there."""
+    return sorted(set(error.instance) - set(error.schema.get("properties", {})))
 
 
 def plain_fault(error: ValidationError) -> str:
@@ -58,9 +159,9 @@ def plain_fault(error: ValidationError) -> str:
         case "required":
             missing = error.message.split("'")[1]
             return f"“{missing}” is missing here. Add it."
-        case "additionalProperties":
-            unknown = error.message.split("'")[1] if "'" in error.message else name
-            return f"“{unknown}” is not a thing a rule sheet says here. Take it out, or look for a slip in the name."
+        case "dependentRequired":
+            missing, beside = error.message.split("'")[1::2][:2]
+            return f"“{missing}” is missing beside “{beside}”. Add it."
         case "enum":
             taken = ", ".join(map(str, list(error.validator_value)))  # type: ignore[arg-type]
             return f"“{error.instance}” is not one of: {taken}."
@@ -68,10 +169,20 @@ def plain_fault(error: ValidationError) -> str:
             return f"“{name}” must be {_TYPES.get(str(error.validator_value), error.validator_value)}, not {error.instance!r}."
         case "minimum" | "exclusiveMinimum":
             return f"“{name}” is {error.instance}; it must be {'at least' if error.validator == 'minimum' else 'more than'} {error.validator_value}."
+        case "minItems" | "minLength" | "minProperties":
+            return f"“{name}” is empty, or has too little in it: at least {error.validator_value}."
+        case "maxProperties":
+            return f"“{name}” has too much in it: at most {error.validator_value}."
+        case "pattern":
+            return f"“{error.instance}” can't stand for “{name}”. Look at the rule sheets' page for how it is written."
         case "const":
             return f"“{name}” must be {error.validator_value!r}."
         case _:
             return f"“{name}”: {error.message}"
+
+
+def unknown_fault(name: str) -> str:
+    return f"“{name}” is not a thing a rule sheet says here. Take it out, or look for a slip in the name."
 
 
 _TYPES = {

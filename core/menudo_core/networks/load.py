@@ -3,16 +3,19 @@
 import json
 import re
 import tomllib
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
-from typing import Any
+from typing import Any, cast
 
 from jsonschema import Draft202012Validator
 from jsonschema.exceptions import ValidationError
+from jsonschema.validators import extend
 
 from menudo_core.media.facts import MediaKind
-from menudo_core.networks.lines import line_of, plain_fault
+from menudo_core.networks.contradictions import Path, contradictions
+from menudo_core.networks.lines import line_of, plain_fault, unknown_fault, unknown_names
 from menudo_core.networks.sheet import (
     Condition,
     FieldRule,
@@ -33,7 +36,6 @@ from menudo_core.text.clusters import Unit
 
 _HERE = files("menudo_core.networks")
 _LINE = re.compile(r"at line (\d+)")
-_UNKNOWN = re.compile(r"'([^']+)' was unexpected")
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,17 +69,23 @@ def read(toml: str) -> RuleSheet:
         found = _LINE.search(str(error))
         line = int(found.group(1)) if found else toml.count("\n") + 1
         raise BadSheet([SheetError("", f"Not readable as TOML: {error}", line)]) from error
-    faults = [_fault(error, toml) for error in _validator().iter_errors(raw)]
+    said = [one for error in _validator().iter_errors(raw) for one in _faults(error)] + contradictions(raw)
+    faults = {_fault(toml, path, words) for path, words in said}
     if faults:
-        raise BadSheet(sorted(faults, key=lambda fault: (fault.line, fault.path)))
+        raise BadSheet(sorted(faults, key=lambda fault: (fault.line, fault.path, fault.words)))
     return _sheet(raw)
 
 
-def _fault(error: ValidationError, toml: str) -> SheetError:
-    path = [*error.absolute_path]
-    unknown = _UNKNOWN.search(error.message)
-    line = line_of(toml, [*path, unknown.group(1)] if unknown else path)
-    return SheetError(".".join(str(part) for part in path), plain_fault(error), line)
+def _faults(error: ValidationError) -> list[tuple[Path, str]]:
+    """A schema's complaint, with its place; one for each key that doesn't belong there."""
+    path = tuple(error.absolute_path)
+    if error.validator == "additionalProperties" and error.validator_value is False:
+        return [((*path, name), unknown_fault(name)) for name in unknown_names(error)]
+    return [(path, plain_fault(error))]
+
+
+def _fault(toml: str, path: Path, words: str) -> SheetError:
+    return SheetError(".".join(map(str, path)), words, line_of(toml, path))
 
 
 def shipped() -> dict[str, RuleSheet]:
@@ -100,7 +108,17 @@ def _shipped() -> tuple[tuple[str, RuleSheet], ...]:
 
 @cache
 def _validator() -> Draft202012Validator:
-    return Draft202012Validator(schema())
+    # As JSON Schema has them: a pattern's end is that of the text, not of its last line; a whole number has no point in TOML.
+    whole = Draft202012Validator.TYPE_CHECKER.redefine(
+        "integer", lambda _, value: isinstance(value, int) and not isinstance(value, bool)
+    )
+    made = extend(Draft202012Validator, {"pattern": _pattern}, type_checker=whole)
+    return cast(Draft202012Validator, made(schema()))
+
+
+def _pattern(validator: Any, pattern: str, value: Any, schema: Any) -> Iterator[ValidationError]:
+    if isinstance(value, str) and not re.fullmatch(pattern.removesuffix("$"), value):
+        yield ValidationError(f"{value!r} does not match {pattern!r}")
 
 
 def _sheet(raw: dict[str, Any]) -> RuleSheet:

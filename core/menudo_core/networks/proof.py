@@ -9,11 +9,10 @@ from menudo_core.networks.check import as_sent_media
 from menudo_core.networks.check_fields import asked
 from menudo_core.networks.content import STORY, Card, Content
 from menudo_core.networks.places import codes, places
-from menudo_core.networks.sheet import RuleSheet
+from menudo_core.networks.sheet import RuleSheet, StoryRule
 from menudo_core.text.folding import fold
 
 _WHOLE_ROW = 1.0
-_STORY_SHAPE = (9, 16)
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,7 +68,8 @@ def proof(content: Content, media: Sequence[MediaFacts], sheet: RuleSheet) -> Pr
     """
     sent = as_sent_media(content, media, sheet)
     if content.form == STORY:
-        frames = tuple(_piece(m, content.shown.get(m.asset, PLAIN), _STORY_SHAPE, True) for m in sent)
+        shape = sheet.story.shape if sheet.story else StoryRule(1).shape
+        frames = tuple(_piece(m, content.shown.get(m.asset, PLAIN), shape, True) for m in sent)
         return Proof("", "", (frames,) if frames else (), content.link.strip(), "story", True)
     folded = fold(content.text, sheet.text.fold_clusters, sheet.text.fold_lines)
     rule = sheet.proof

@@ -5,8 +5,9 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from menudo_core.media.facts import MediaKind
+from menudo_core.media.shapes import ratio_words
 from menudo_core.networks.content import POST, STORY
-from menudo_core.networks.sheet import RuleSheet
+from menudo_core.networks.sheet import KindRule, RuleSheet
 
 _USUAL = ((1, 1), (4, 5), (3, 4), (2, 3), (9, 16), (5, 4), (4, 3), (3, 2), (16, 9))
 _GRACE = 0.005
@@ -30,9 +31,19 @@ def presets(sheet: RuleSheet) -> list[Preset]:
         low, high = (rule.min_ratio or 0, rule.max_ratio or 1e9) if rule else (0, 0)
         if low * (1 - _GRACE) <= ratio <= high * (1 + _GRACE):
             out.append(Preset(f"{w}:{h}", ratio))
+    if rule is not None and not out:
+        out.append(_own_shape(rule))
     if sheet.story is not None:
-        out.append(Preset("9:16 story", 9 / 16, STORY))
+        w, h = sheet.story.shape
+        out.append(Preset(f"{ratio_words(w, h)} story", w / h, STORY))
     return out
+
+
+def _own_shape(rule: KindRule) -> Preset:
+    """Where no usual shape is taken: the middle of what is."""
+    low, high = rule.min_ratio or rule.max_ratio or 1, rule.max_ratio or rule.min_ratio or 1
+    ratio = (low + high) / 2
+    return Preset(ratio_words(round(ratio * 1000), 1000), ratio)
 
 
 _DRAWN = ((4, 5), (1, 1), (5, 4), (4, 3), (3, 4), (3, 2), (2, 3), (16, 9), (9, 16))
@@ -46,4 +57,5 @@ def drawn_for(sheets: Iterable[RuleSheet]) -> tuple[int, int]:
     for w, h in _DRAWN:
         if all(round(w / h, 3) in one for one in taken):
             return _WIDTH, round(_WIDTH * h / w)
-    return _WIDTH, _WIDTH
+    shared = set.intersection(*taken) if taken else set()
+    return _WIDTH, round(_WIDTH / min(shared)) if shared else _WIDTH

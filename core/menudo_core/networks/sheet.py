@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from fractions import Fraction
 
 from menudo_core.media.facts import MediaKind
 from menudo_core.text.clusters import Unit
@@ -117,6 +118,18 @@ class StoryRule:
     max_ratio: float | None = None
     max_seconds: float | None = None
     link_followers: int | None = None
+
+    @property
+    def shape(self) -> tuple[int, int]:
+        """The shape that a frame is shown and cropped in, width over height in small whole numbers: the usual 9:16 (common
+        practice, no published source) where it is taken, else the nearest that is."""
+        low, high = self.min_ratio or 0, self.max_ratio or float("inf")
+        if low <= 9 / 16 <= high:
+            return 9, 16
+        # The middle of what is taken, so that whole pixels stay inside.
+        wanted = (low + high) / 2 if low and high < float("inf") else high if high < 9 / 16 else low
+        near = Fraction(wanted).limit_denominator(100)
+        return near.numerator, near.denominator
 
 
 @dataclass(frozen=True, slots=True)

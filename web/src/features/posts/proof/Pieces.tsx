@@ -146,7 +146,7 @@ export function StoryFrames({ proof, profile }: { proof: Proof; profile: Pick<Pr
           key={piece.asset}
           position="relative"
           flex="0 0 124px"
-          aspectRatio="9 / 16"
+          aspectRatio={`${piece.width} / ${piece.height}`}
           borderRadius="8px"
           overflow="hidden"
           bg="#000000"
