@@ -254,8 +254,7 @@ def _delivery(
             delivery.state = DeliveryState.PUBLISHED
         elif planned.state in ("in_trouble", "missed", "waiting_for_hand") and not passed:
             delivery.state, delivery.reason = DeliveryState.PLANNED, ""
-    if delivery.state == DeliveryState.HAND:
-        delivery.step = Delivery.Step.HAND
+    delivery.step = Delivery.Step.HAND if delivery.state == DeliveryState.HAND else Delivery.Step.NONE
     if delivery.state == DeliveryState.HELD:
         delivery.held_for = "signoff"
     if delivery.state == DeliveryState.TROUBLE:

@@ -141,7 +141,9 @@ def test_a_row_that_goes_out_comes_in_as_it_was_and_goes_out_the_same(text, comm
 
     def out(row: Row) -> bytes:
         cells = [f"{row.day}", f"{row.at:%H:%M}", join_names(row.profiles), row.text, row.first_comment]
-        return written(header, [[*cells, join_names(row.labels), row.fields.get("board", ""), row.texts.get("brisk", "")]])
+        return written(
+            header, [[*cells, join_names(row.labels), row.fields.get("board", ""), row.texts.get("brisk", "")]]
+        )
 
     first = written(header, [["2026-12-01", "15:00", "plaza:@a", text, comment, join_names(labels), field, own]])
     (row,) = rows(read(first), NETWORKS, {"board"})

@@ -167,7 +167,10 @@ def test_on_days_of_clock_changes_what_varies_stays_within_waking_hours_by_the_w
     where, there = ZoneInfo(zone), tz.gettz(zone)
     at = datetime.combine(day, time(), tzinfo=UTC) + timedelta(minutes=minute)
     wakes = begins * 30
-    waking = Waking(time(wakes // 60, wakes % 60), time(23, 59) if wakes + long * 60 >= 1439 else time((wakes + long * 60) // 60, wakes % 60))
+    waking = Waking(
+        time(wakes // 60, wakes % 60),
+        time(23, 59) if wakes + long * 60 >= 1439 else time((wakes + long * 60) // 60, wakes % 60),
+    )
     found = swayed(at, within, seed, where, at - timedelta(days=2), waking)
     clock = found.astimezone(there)
     if found != at:

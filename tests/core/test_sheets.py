@@ -18,8 +18,8 @@ from menudo_core.networks.content import STORY, Content
 from menudo_core.networks.contradictions import contradictions
 from menudo_core.networks.findings import Level
 from menudo_core.networks.lines import line_of
-from menudo_core.networks.load import BadSheet, _shipped, read, schema
 from menudo_core.networks.load import _HERE as HERE
+from menudo_core.networks.load import BadSheet, _shipped, read, schema
 from menudo_core.networks.mends import Mend, mended, offered
 from menudo_core.networks.proof import proof
 from menudo_core.networks.ratios import Preset, drawn_for, presets
@@ -29,7 +29,7 @@ from menudo_core.text.links import links, weighed_length
 from menudo_core.timing.sensible import sensible
 
 SEED = 20261127
-FINE = '''format = 1
+FINE = """format = 1
 network = "odd"
 name = "Odd"
 tile = { letters = "Od", shape = "arch" }
@@ -50,8 +50,10 @@ formats = ["mp4"]
 kind = "page"
 name = "page"
 direct = true
-'''
-SHIPPED = [f.read_text("utf-8") for f in sorted((HERE / "sheets").iterdir(), key=lambda f: f.name) if f.name.endswith(".toml")]
+"""
+SHIPPED = [
+    f.read_text("utf-8") for f in sorted((HERE / "sheets").iterdir(), key=lambda f: f.name) if f.name.endswith(".toml")
+]
 
 
 def faults(more: str, base: str = FINE) -> list[tuple[int, str]]:
@@ -110,7 +112,11 @@ def test_several_faults_of_one_table_are_each_told_at_their_own_line():
 
 
 def test_lines_are_right_beside_strings_of_several_lines_and_whatever_stands_in_them():
-    base = FINE.replace('name = "Odd"\n', 'name = "Odd"\nabout = """\nlimit = 3\n[text]\n"quoted" # no comment\n[[fields]]\n"""\nuse = \'\'\'\nlong\'\'\'\n', 1)
+    base = FINE.replace(
+        'name = "Odd"\n',
+        'name = "Odd"\nabout = """\nlimit = 3\n[text]\n"quoted" # no comment\n[[fields]]\n"""\nuse = \'\'\'\nlong\'\'\'\n',
+        1,
+    )
     found = faults("[pace]\nslow = 1\n", base)
     assert [n for n, words in found if "slow" in words] == [base.count("\n") + 2]
     assert [n for n, words in found if "not one of" in words] == [base[: base.index("use")].count("\n") + 1]
@@ -245,7 +251,7 @@ def test_what_ships_contradicts_nothing():
     assert all(not contradictions(tomllib.loads(text)) for text in SHIPPED) and len(_shipped()) == len(SHIPPED)
 
 
-ODD = '''format = 1
+ODD = """format = 1
 network = "kelp"
 name = "Kelp"
 use = "video"
@@ -310,7 +316,7 @@ posts_kept = 2
 [proof]
 layout = "reel"
 title = "depth"
-'''
+"""
 KELP = read(ODD)
 FILM = MediaFacts(1, MediaKind.VIDEO, "mp4", 2400, 1000, 900, 5.0, "Kelp", "h264")
 NOW = datetime(2026, 11, 27, 12, tzinfo=UTC)
@@ -327,14 +333,18 @@ def test_checks_follow_a_network_nobody_thought_of():
     assert _found("é" * 45) == set() and _found("é" * 46) == {("too_long", "text")}
     assert _found(f"{'x' * 82} {link}") == set() and _found(f"{'x' * 83} {link}") == {("too_long", "text")}
     assert _found("x", replace(FILM, width=2000)) == {("shape", "media/0")}
-    assert _found("x", replace(FILM, width=2340)) == set() and _found("x", replace(FILM, width=2330)) == {("shape", "media/0")}
+    assert _found("x", replace(FILM, width=2340)) == set() and _found("x", replace(FILM, width=2330)) == {
+        ("shape", "media/0")
+    }
     assert _found("x", replace(FILM, seconds=9)) == {("too_long", "media/0")}
     assert _found("x", replace(FILM, codec="hevc")) == {("codec", "media/0")}
     assert _found("x", replace(FILM, kind=MediaKind.PICTURE, format="jpeg", seconds=None)) == {("kind", "media/0")}
     assert _found("x", fields={}) == {("required", "fields/mood")}
     assert _found("x", fields={"mood": "wild"}) == {("required", "fields/depth")}
     assert _found("x", fields={"mood": "wild", "depth": "ñandú"}) == {("too_long", "fields/depth")}
-    too_long = check(Content("x", (1,), "https://example.org", fields={"mood": "wild", "depth": "ñandúes"}), [FILM], KELP)
+    too_long = check(
+        Content("x", (1,), "https://example.org", fields={"mood": "wild", "depth": "ñandúes"}), [FILM], KELP
+    )
     assert [f.words for f in too_long] == ["The depth may have 6 bytes on Kelp; this has 9."]
     assert {f.rule for f in check(Content("x"), [], KELP)} == {"required"}
     assert _found("#a #b") == {("hashtags", "text")}

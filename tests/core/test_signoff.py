@@ -229,3 +229,19 @@ def test_a_digest_goes_once_a_day_and_one_that_was_overslept_still_goes():
 
 def test_every_kind_of_notice_says_what_it_is_about():
     assert len({about for about, _ in KINDS.values()}) == len(KINDS)
+
+
+@pytest.mark.parametrize(
+    ("answers", "plain", "earlier"),
+    [
+        ([("agreed", "w1"), ("agreed", "w2")], Sign.WAITS, Sign.AGREED),
+        ([("agreed", "w1"), ("change", "w2")], Sign.BACK, Sign.BACK),
+        ([("agreed", "w1"), ("change", "w2"), ("agreed", "w3")], Sign.WAITS, Sign.WAITS),
+        ([("agreed", "w2"), ("agreed", "w1")], Sign.AGREED, Sign.AGREED),
+        ([("agreed", "w2"), ("agreed", "w3")], Sign.WAITS, Sign.WAITS),
+    ],
+)
+def test_back_to_an_earlier_wording_its_agreement_counts_again_only_where_the_brand_says_so(answers, plain, earlier):
+    given = [answer("u1", verdict, says, n) for n, (verdict, says) in enumerate(answers)]
+    now = replace(NOW, says="w1")
+    assert [standing([ANYONE], given, now, False, e).sign for e in (False, True)] == [plain, earlier]

@@ -134,7 +134,15 @@ def test_a_skipped_time_comes_with_one_that_exists():
 
 
 # Zones off the full hour, and changes of half an hour, at midnight and over a whole day.
-ODD = ["Asia/Kolkata", "Asia/Kathmandu", "Australia/Lord_Howe", "Australia/Eucla", "America/St_Johns", "Pacific/Chatham", "Europe/Madrid"]
+ODD = [
+    "Asia/Kolkata",
+    "Asia/Kathmandu",
+    "Australia/Lord_Howe",
+    "Australia/Eucla",
+    "America/St_Johns",
+    "Pacific/Chatham",
+    "Europe/Madrid",
+]
 CHANGES = [datetime(2026, 3, 28, 12), datetime(2026, 4, 4, 6), datetime(2026, 10, 3, 6), datetime(2026, 10, 24, 12), datetime(2026, 11, 27)]  # fmt: skip
 
 
@@ -154,9 +162,24 @@ def test_the_next_full_hour_is_one_on_the_wall_of_every_zone(zone, near, seconds
     [
         ("Europe/Madrid", datetime(2026, 3, 29, 2, 30), datetime(2026, 3, 29, 3, 30), "Choose 03:30 or"),
         # From the time zone database: Greenland's clocks go forward before midnight; Samoa left out a whole day.
-        ("Pacific/Apia", datetime(2011, 12, 30, 15, 0), datetime(2011, 12, 31, 15, 0), "Choose Sat 31 Dec 2011, 15:00, or"),
-        ("America/Scoresbysund", datetime(2026, 3, 28, 23, 30), datetime(2026, 3, 29, 0, 30), "Choose Sun 29 Mar 2026, 00:30, or"),
-        ("America/Nuuk", datetime(2026, 3, 28, 23, 30), datetime(2026, 3, 29, 0, 30), "Choose Sun 29 Mar 2026, 00:30, or"),
+        (
+            "Pacific/Apia",
+            datetime(2011, 12, 30, 15, 0),
+            datetime(2011, 12, 31, 15, 0),
+            "Choose Sat 31 Dec 2011, 15:00, or",
+        ),
+        (
+            "America/Scoresbysund",
+            datetime(2026, 3, 28, 23, 30),
+            datetime(2026, 3, 29, 0, 30),
+            "Choose Sun 29 Mar 2026, 00:30, or",
+        ),
+        (
+            "America/Nuuk",
+            datetime(2026, 3, 28, 23, 30),
+            datetime(2026, 3, 29, 0, 30),
+            "Choose Sun 29 Mar 2026, 00:30, or",
+        ),
     ],
 )
 def test_an_offer_past_midnight_names_its_day(zone, wall, offered, words):

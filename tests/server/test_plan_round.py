@@ -25,7 +25,13 @@ LABELS = ["Talks", "a;b", '"quoted"', "-x", "pipe|d", "día"]
 
 def profiles(world) -> list[Profile]:
     """On three networks, two of one handle, and one whose handle holds what parts names."""
-    made = [("plaza", "Garden; page"), ("guildhall", "same"), ("guildhall", "same"), ("brisk", "-dash"), ("plaza", "'=x")]
+    made = [
+        ("plaza", "Garden; page"),
+        ("guildhall", "same"),
+        ("guildhall", "same"),
+        ("brisk", "-dash"),
+        ("plaza", "'=x"),
+    ]
     rows = [
         Profile(brand=world.garden, network=n, remote_id=f"r{i}", handle=h, name=h, kind="page", state="by_hand")
         for i, (n, h) in enumerate(made)
@@ -35,7 +41,9 @@ def profiles(world) -> list[Profile]:
 
 def plan(world, rng: random.Random, every: list[Profile], assets: list[Asset]) -> None:
     labels = [Label.objects.get_or_create(brand=world.garden, name=name, ink="anil")[0] for name in LABELS]
-    campaign = Campaign.objects.create(brand=world.garden, name=f"C;{rng.random()}", starts="2026-01-01", ends="2027-01-01")
+    campaign = Campaign.objects.create(
+        brand=world.garden, name=f"C;{rng.random()}", starts="2026-01-01", ends="2027-01-01"
+    )
     start = datetime.now(MADRID).replace(tzinfo=None, hour=9, minute=0, second=0, microsecond=0) + timedelta(days=1)
     for n in range(12):
         profile = rng.choice(every)

@@ -330,3 +330,18 @@ def test_the_page_for_publishing_by_hand_is_stale_when_the_words_have_changed(ga
     body = post_in("Other words", profiles=[garden.profile.pk, garden.plaza.pk])
     garden.api("teo")("PUT", f"posts/{post['id']}", body, post["revision"], 200)
     garden.api()("POST", f"deliveries/{delivery.pk}/done", {"url": ""}, delivery.revision, 412)
+
+
+@pytest.mark.parametrize("stands", [False, True])
+def test_back_to_an_earlier_wording_that_was_agreed_to_counts_where_the_brand_says_so(garden, stands):
+    rules(garden, earlier_stands=stands)
+    assert garden.api()("GET", "sign-rules", status=200)["earlier_stands"] is stands
+    post = planned(garden)
+    maud, teo, profiles = garden.api("maud"), garden.api("teo"), [garden.profile.pk, garden.plaza.pk]
+    first = maud("POST", f"posts/{post['id']}/agree", {}, post["revision"], 200)
+    other = teo("PUT", f"posts/{post['id']}", post_in("Forty-one mosses", profiles=profiles), first["revision"], 200)
+    second = maud("POST", f"posts/{post['id']}/agree", {}, other["revision"], 200)
+    back = teo("PUT", f"posts/{post['id']}", post_in(profiles=profiles), second["revision"], 200)
+    assert set(states(back).values()) == {"planned" if stands else "held"}
+    told = maud("GET", f"posts/{post['id']}/signing", status=200)["deliveries"][0]["answers"]
+    assert [a["stands"] for a in told] == [stands, False]

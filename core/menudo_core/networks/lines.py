@@ -1,7 +1,8 @@
 """Where in a TOML file each value stands, and what a fault is in plain words: for people who write a rule sheet by hand."""
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from typing import Any
 
 from jsonschema.exceptions import ValidationError
 
@@ -149,7 +150,9 @@ def _array(tokens: _Tokens, path: Path, found: dict[Path, int]) -> None:
 
 def unknown_names(error: ValidationError) -> list[str]:
     """The keys of a table that a rule sheet doesn't have there."""
-    return sorted(set(error.instance) - set(error.schema.get("properties", {})))
+    instance: Any = error.instance
+    known = error.schema.get("properties", {}) if isinstance(error.schema, Mapping) else {}
+    return sorted(set(instance) - set(known))
 
 
 def plain_fault(error: ValidationError) -> str:

@@ -112,7 +112,7 @@ def _validator() -> Draft202012Validator:
     whole = Draft202012Validator.TYPE_CHECKER.redefine(
         "integer", lambda _, value: isinstance(value, int) and not isinstance(value, bool)
     )
-    made = extend(Draft202012Validator, {"pattern": _pattern}, type_checker=whole)
+    made = extend(Draft202012Validator, {"pattern": _pattern}, type_checker=whole)  # type: ignore[no-untyped-call]
     return cast(Draft202012Validator, made(schema()))
 
 

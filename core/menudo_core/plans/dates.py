@@ -83,7 +83,9 @@ def read_time(cell: str) -> time:
     if not cell:
         raise BadCell("The time is missing. Leave the column out, or write “slot”, for the next free slot of that day.")
     if _OFFSET.fullmatch(cell):
-        raise BadCell(f"“{cell[:40]}” has an offset. Leave it out, and name a zone in the column “zone” where it isn't the brand's.")
+        raise BadCell(
+            f"“{cell[:40]}” has an offset. Leave it out, and name a zone in the column “zone” where it isn't the brand's."
+        )
     found = _TIME.fullmatch(cell)
     if not found or (found[2] is None and found[4] is None):
         raise BadCell(f"“{cell[:40]}” is no time. Write it as 15:00.")

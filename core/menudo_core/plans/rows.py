@@ -94,7 +94,9 @@ def _header(names: tuple[str, ...], networks: Collection[str], fields: Collectio
     found = _Header(names, {}, {}, {})
     for number, written in enumerate(names):
         word = " ".join(unsafe(written).lower().split())
-        network = own.get(word.removeprefix("text ").removeprefix("text:").strip("() ")) if word.startswith("text") else None
+        network = (
+            own.get(word.removeprefix("text ").removeprefix("text:").strip("() ")) if word.startswith("text") else None
+        )
         field = asked.get(word.removeprefix("field ").strip()) if word.startswith("field ") else None
         kind: dict[str, int]
         if word in known:
@@ -109,7 +111,9 @@ def _header(names: tuple[str, ...], networks: Collection[str], fields: Collectio
             continue
         if key in kind:
             first = names[kind[key]]
-            raise BadSheet(f"The column “{written[:40]}” is there twice: it says the same as “{first[:40]}”. Leave one out.")
+            raise BadSheet(
+                f"The column “{written[:40]}” is there twice: it says the same as “{first[:40]}”. Leave one out."
+            )
         kind[key] = number
     for needed in ("date", "profiles"):
         if needed not in found.places:
@@ -119,9 +123,7 @@ def _header(names: tuple[str, ...], networks: Collection[str], fields: Collectio
     return found
 
 
-_COLUMNS_WORDS = (
-    f"The columns are: {', '.join(COLUMNS)}; “text NETWORK” for one network's own text, and “field NAME” for a network's own field."
-)
+_COLUMNS_WORDS = f"The columns are: {', '.join(COLUMNS)}; “text NETWORK” for one network's own text, and “field NAME” for a network's own field."
 
 
 def _row(line: int, cells: tuple[str, ...], head: _Header, reads: Callable[[str], date]) -> Row:
@@ -148,10 +150,16 @@ def _row(line: int, cells: tuple[str, ...], head: _Header, reads: Callable[[str]
 
     for number, said in enumerate(cells):
         if number < len(header) and said.strip() and not header[number].strip():
-            faults.append(CellFault("", f"Column {number + 1} has no name in the first line, and words here. Name it, or empty it."))
+            faults.append(
+                CellFault(
+                    "", f"Column {number + 1} has no name in the first line, and words here. Name it, or empty it."
+                )
+            )
         elif len(said) > MOST_LETTERS:
             name = header[number] if number < len(header) else ""
-            faults.append(CellFault(name, f"A cell holds {MOST_LETTERS:,} characters at most; this one has {len(said):,}."))
+            faults.append(
+                CellFault(name, f"A cell holds {MOST_LETTERS:,} characters at most; this one has {len(said):,}.")
+            )
     if len(cells) > len(header) and any(c.strip() for c in cells[len(header) :]):
         faults.append(
             CellFault(
@@ -183,7 +191,9 @@ def _row(line: int, cells: tuple[str, ...], head: _Header, reads: Callable[[str]
     )  # fmt: skip
 
 
-def _time(moment: str, said: str | None, tried: Callable[[str, Callable[[str], object]], object | None]) -> object | None:
+def _time(
+    moment: str, said: str | None, tried: Callable[[str, Callable[[str], object]], object | None]
+) -> object | None:
     """The wall time, from the column for it (None: there is none) or from behind the date; None: a free slot, or it is a fault."""
     behind = split_moment(moment)[1]
     if not behind:

@@ -55,11 +55,14 @@ class Standing:
     changed: bool = False
 
 
-def standing(rules: Sequence[Rule], answers: Iterable[Answer], now: Present, moving_asks: bool) -> Standing:
+def standing(
+    rules: Sequence[Rule], answers: Iterable[Answer], now: Present, moving_asks: bool, earlier_stands: bool = False
+) -> Standing:
     """Where sign-off stands under the rules that ask for it.
 
     Only an answer to the present wording counts (and, with `moving_asks`, to the present time): a change of either asks
-    again. A signer's last answer holds. A change asked for holds until the post is put up again. While it isn't up, nobody
+    again. A signer's last answer holds; with `earlier_stands` one before it too, where the wording is back to what it was
+    given to and they asked for no change since. A change asked for holds until the post is put up again. While it isn't up, nobody
     is asked, and nothing of it may go, whatever was agreed to before.
     """
     if not rules:
@@ -69,13 +72,13 @@ def standing(rules: Sequence[Rule], answers: Iterable[Answer], now: Present, mov
     agreed: set[str] = set()
     elsewhere: set[str] = set()
     back = False
-    for answer in _last(answers):
-        if answer.verdict is Verdict.CHANGE:
-            back = back or answer.at >= now.up
-        elif _covers(answer, now, moving_asks):
-            agreed.add(answer.signer)
+    for signer, given in _by_signer(answers).items():
+        if given[-1].verdict is Verdict.CHANGE:
+            back = back or given[-1].at >= now.up
+        elif _counting(given, now, moving_asks, earlier_stands):
+            agreed.add(signer)
         else:
-            elsewhere.add(answer.signer)
+            elsewhere.add(signer)
     asked = frozenset[str | None]().union(*(_asked(rule, agreed) for rule in rules))
     changed = bool(elsewhere) and bool(asked)
     if back:
@@ -91,11 +94,25 @@ def _covers(answer: Answer, now: Present, moving_asks: bool) -> bool:
     )  # fmt: skip
 
 
-def _last(answers: Iterable[Answer]) -> Iterable[Answer]:
-    last: dict[str, Answer] = {}
+def agreements(answers: Iterable[Answer], now: Present, moving_asks: bool, earlier_stands: bool) -> list[Answer]:
+    """The answers that count as agreement to what the delivery says now. See `standing`."""
+    by_signer = _by_signer(answers).values()
+    return [answer for given in by_signer for answer in _counting(given, now, moving_asks, earlier_stands)]
+
+
+def _counting(given: list[Answer], now: Present, moving_asks: bool, earlier_stands: bool) -> list[Answer]:
+    """Those of one signer's answers, in their order, that are agreements to what there is now."""
+    since_change: list[Answer] = []
+    for answer in given:
+        since_change = [] if answer.verdict is Verdict.CHANGE else [*since_change, answer]
+    return [a for a in (since_change if earlier_stands else since_change[-1:]) if _covers(a, now, moving_asks)]
+
+
+def _by_signer(answers: Iterable[Answer]) -> dict[str, list[Answer]]:
+    found: dict[str, list[Answer]] = {}
     for answer in sorted(answers, key=lambda a: a.at):
-        last[answer.signer] = answer
-    return last.values()
+        found.setdefault(answer.signer, []).append(answer)
+    return found
 
 
 def _asked(rule: Rule, agreed: set[str]) -> frozenset[str | None]:

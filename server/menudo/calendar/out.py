@@ -122,7 +122,9 @@ def _profile_names(place: Here) -> dict[int, str]:
     )
     names = {pk: f"{network}:{handle}" for pk, network, handle in rows}
     counts = Counter(name.casefold().replace(":@", ":") for name in names.values())
-    return {pk: name if counts[name.casefold().replace(":@", ":")] == 1 else f"{name}#{pk}" for pk, name in names.items()}
+    return {
+        pk: name if counts[name.casefold().replace(":@", ":")] == 1 else f"{name}#{pk}" for pk, name in names.items()
+    }
 
 
 def _file_names(place: Here, used: Collection[int]) -> dict[int, str]:

@@ -54,6 +54,11 @@ class Brand(models.Model):
     moving_asks = models.BooleanField(
         default=False, db_default=False, help_text="whether another time asks for sign-off again"
     )
+    earlier_stands = models.BooleanField(
+        default=False,
+        db_default=False,
+        help_text="whether an agreement counts again when the wording is back to what it was",
+    )
 
 
 class Membership(models.Model):

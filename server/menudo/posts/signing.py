@@ -8,7 +8,7 @@ from menudo.people.models import Brand
 from menudo.posts.models import Delivery, Post, SignOff, SignRule
 from menudo.posts.saying import Sayings
 from menudo_core.networks.content import Content
-from menudo_core.signoff.agreement import Answer, Present, Sign, Standing, Verdict, standing
+from menudo_core.signoff.agreement import Answer, Present, Sign, Standing, Verdict, agreements, standing
 from menudo_core.signoff.rules import How, Matter, Rule, asking
 from menudo_core.signoff.says import fingerprint, kind_of
 from menudo_core.text.placeholders import fill
@@ -16,7 +16,8 @@ from menudo_core.text.placeholders import fill
 
 @dataclass(frozen=True, slots=True)
 class Signing:
-    """One delivery's sign-off: its post's wordings, what it says now, which rules ask, the answers there are, and where it stands."""
+    """One delivery's sign-off: its post's wordings, what it says now, which rules ask, the answers there are,
+    where it stands, and which of the answers agree to what it says now."""
 
     delivery: Delivery
     sayings: Sayings
@@ -25,6 +26,7 @@ class Signing:
     rules: tuple[Rule, ...]
     answers: list[SignOff]
     standing: Standing
+    counts: list[bool]
 
 
 def rules_of(brand: Brand) -> list[Rule]:
@@ -93,5 +95,12 @@ def _one(
     matter = Matter(delivery.profile_id, kind_of(content), post.author_id, labels)
     asked = asking(rules, brand.needs_signoff, matter)
     present = Present(says, delivery.due_at, delivery.profile_id, post.up_at)
-    given = [Answer(a.signer, Verdict(a.verdict), a.says, a.due_at, a.at, a.profile_id) for a in answers]
-    return Signing(delivery, sayings, content, says, asked, answers, standing(asked, given, present, brand.moving_asks))
+    given = [answer_of(a) for a in answers]
+    where = standing(asked, given, present, brand.moving_asks, brand.earlier_stands)
+    counting = set(agreements(given, present, brand.moving_asks, brand.earlier_stands))
+    counts = [answer in counting for answer in given]
+    return Signing(delivery, sayings, content, says, asked, answers, where, counts)
+
+
+def answer_of(row: SignOff) -> Answer:
+    return Answer(row.signer, Verdict(row.verdict), row.says, row.due_at, row.at, row.profile_id)

@@ -53,6 +53,7 @@ def _rules(place: Here) -> dict:
     return {
         "needed": place.brand.needs_signoff,
         "moving_asks": place.brand.moving_asks,
+        "earlier_stands": place.brand.earlier_stands,
         "rules": list(SignRule.objects.filter(brand=place.brand).values()),
         "signers": [{"key": key, "name": name} for key, name in Signers.of(place.brand).names.items()],
         "kinds": kinds(sheets_of(place.brand.pk).values()),

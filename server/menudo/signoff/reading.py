@@ -201,10 +201,9 @@ def signed_out(one: Signing, brand: Brand, signers: Signers, now: datetime) -> S
         answers=[
             AnswerOut(
                 name=a.name, verdict=a.verdict, at=a.at,
-                stands=a.says == one.says and a.profile_id == one.delivery.profile_id
-                and (not brand.moving_asks or a.due_at == one.delivery.due_at),
+                stands=counts,
             )
-            for a in one.answers
+            for a, counts in zip(one.answers, one.counts, strict=True)
         ],
         differs=segments, parts=parts,
     )  # fmt: skip

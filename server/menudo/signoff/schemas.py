@@ -43,6 +43,7 @@ class RuleOut(Schema):
 class RulesIn(In):
     needed: bool
     moving_asks: bool = False
+    earlier_stands: bool = False
     rules: list[RuleIn] = Field(default_factory=list, max_length=50)
 
 
@@ -61,6 +62,7 @@ class RulesEffect(Schema):
 class RulesOut(Schema):
     needed: bool
     moving_asks: bool
+    earlier_stands: bool
     rules: list[RuleOut]
     signers: list[SignerOut]
     kinds: list[str]

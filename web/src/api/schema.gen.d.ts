@@ -8520,6 +8520,11 @@ export interface components {
         /** RulesIn */
         RulesIn: {
             /**
+             * Earlier Stands
+             * @default false
+             */
+            earlier_stands: boolean;
+            /**
              * Moving Asks
              * @default false
              */
@@ -8531,6 +8536,8 @@ export interface components {
         };
         /** RulesOut */
         RulesOut: {
+            /** Earlier Stands */
+            earlier_stands: boolean;
             /** Kinds */
             kinds: string[];
             /** Moving Asks */

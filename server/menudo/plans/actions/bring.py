@@ -133,7 +133,12 @@ def _labels(place: Here, wanted: list[Matched]) -> dict[str, Label]:
 
 def _post(place: Here, m: Matched, labels: dict[str, Label]) -> Post:
     row = m.row
-    master: dict[str, Any] = {"text": row.text, "media": [a.pk for a in m.assets], "link": row.link, "first_comment": row.first_comment}
+    master: dict[str, Any] = {
+        "text": row.text,
+        "media": [a.pk for a in m.assets],
+        "link": row.link,
+        "first_comment": row.first_comment,
+    }
     if row.kind != "post":
         master["form"] = row.kind
     if row.fields:

@@ -36,7 +36,8 @@ def keep_rules(place: Here, data: RulesIn) -> list[SignRule]:
     with transaction.atomic():
         brand = Brand.objects.select_for_update(no_key=True).get(pk=place.brand.pk)
         brand.needs_signoff, brand.moving_asks = data.needed, data.moving_asks
-        brand.save(update_fields=["needs_signoff", "moving_asks"])
+        brand.earlier_stands = data.earlier_stands
+        brand.save(update_fields=["needs_signoff", "moving_asks", "earlier_stands"])
         SignRule.objects.filter(brand=brand).delete()
         rows = SignRule.objects.bulk_create(
             [

@@ -57,6 +57,7 @@ function Editor({ rules }: { rules: Rules }) {
   const form = useForm();
   const [needed, setNeeded] = useState(rules.needed);
   const [moving, setMoving] = useState(rules.moving_asks);
+  const [earlier, setEarlier] = useState(rules.earlier_stands);
   const [list, setList] = useState<(Rule & { key: number })[]>(() =>
     rules.rules.map((rule, key) => ({ ...rule, key })),
   );
@@ -66,7 +67,7 @@ function Editor({ rules }: { rules: Rules }) {
   const change = (at: number, more: Partial<Rule>) =>
     setList((all) => all.map((rule, n) => (n === at ? { ...rule, ...more } : rule)));
 
-  const body = { needed, moving_asks: moving, rules: list.map(({ key: _, ...rule }) => rule) };
+  const body = { needed, moving_asks: moving, earlier_stands: earlier, rules: list.map(({ key: _, ...rule }) => rule) };
   const said = JSON.stringify(body);
   const effect = tried?.of === said ? tried : null;
 
@@ -97,6 +98,9 @@ function Editor({ rules }: { rules: Rules }) {
           <>
             <Tick checked={moving} onChange={(e) => setMoving(e.target.checked)}>
               Another time asks again, not only another wording
+            </Tick>
+            <Tick checked={earlier} onChange={(e) => setEarlier(e.target.checked)}>
+              An agreement counts again when the wording is back to what was agreed to
             </Tick>
             {list.length === 0 && (
               <Box my="12px" p="10px 14px" bg="wash" borderLeft="3px solid" borderColor="anil" maxW="68ch">
