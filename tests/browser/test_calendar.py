@@ -1,5 +1,7 @@
 """The calendar in a browser: four views, moving by mouse and keyboard, many at once, laying out, plans, and fifty profiles."""
 
+import csv
+import io
 import re
 from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
@@ -218,6 +220,28 @@ def test_a_plan_comes_in_with_its_faults_at_row_and_column(page: Page) -> None:
     expect(page.get_by_text("1 post brought in, 1 deliveries planned.")).to_be_visible()
     page.goto(f"/garden/calendar?from={day}&words=From%20the%20sheet")
     expect(card(page, "15:00")).to_be_visible()
+
+
+@pytest.mark.parametrize("brand", ["garden", "bakery"])
+def test_what_went_out_as_csv_comes_in_again(page: Page, brand: str) -> None:
+    """The demo's world: what is to come goes out, comes in, and goes out the same."""
+    sign_in(page)
+    page.goto(f"/{brand}/calendar?panel=plan")
+    first = datetime.now(UTC).date() + timedelta(days=1)
+    address = f"/api/brands/{brand}/plan.csv?days=31&first={first}"
+    out = page.request.get(address).body()
+    page.locator("input[type=file]").set_input_files({"name": "plan.csv", "mimeType": "text/csv", "buffer": out})
+    count = len(list(csv.DictReader(io.StringIO(out.decode("utf-8-sig"), newline=""))))
+    assert count > 8
+    page.get_by_role("button", name=f"Bring in {count} rows").click()
+    expect(page.get_by_text(f"{count} posts brought in, {count} deliveries planned.")).to_be_visible()
+    again = page.request.get(address).body()
+
+    def rows(raw: bytes) -> list[tuple[str, ...]]:
+        found = csv.DictReader(io.StringIO(raw.decode("utf-8-sig"), newline=""))
+        return sorted(tuple(v for k, v in row.items() if k != "state") for row in found)
+
+    assert rows(again) == sorted(rows(out) * 2)
 
 
 def test_times_are_spread_shown_and_planned_as_shown(page: Page) -> None:

@@ -3,11 +3,12 @@
 import re
 from collections.abc import Callable
 
+import psycopg
 from playwright.sync_api import Page, expect
 from tools.stack import Stack
 
 from tests.browser.conftest import sign_in, violations
-from tests.browser.test_profiles import tickets
+from tests.browser.test_profiles import later, tickets, write_and_plan
 
 PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True}
 
@@ -242,3 +243,34 @@ def test_axe_finds_nothing_wrong_with_signing_off(someone: Callable[..., Page]) 
     page.get_by_role("button", name=re.compile("^Talk")).click()
     expect(page.get_by_role("dialog", name="Talk").get_by_label("Your remark")).to_be_visible()
     assert violations(page, both=True) == []
+
+
+def test_what_one_has_in_hand_waits_while_its_words_are_not_agreed_to_and_is_theirs_again(
+    page: Page, someone: Callable[..., Page], stack: Stack
+) -> None:
+    sign_in(page)
+    write_and_plan(page, "garden", "A gate in the mist", "Maud at Plaza")
+    with psycopg.connect(stack.cluster.url(stack.database)) as db:
+        one = "SELECT id, post_id FROM posts_delivery WHERE headline = 'A gate in the mist'"
+        ((delivery, post),) = db.execute(one).fetchall()
+    maud = someone("maud")
+    maud.goto(f"/garden/sign?post={post}")
+    maud.get_by_role("button", name=re.compile("^Sign off")).click()
+    expect(maud.get_by_text("Signed off.", exact=True)).to_be_visible()
+    later(stack, "UPDATE posts_delivery SET due_at = now() - interval '1 day' WHERE id = %s", delivery)
+    phone = someone("ines", viewport={"width": 390, "height": 844})
+    phone.goto(f"/garden/by-hand/{delivery}")
+    expect(phone.get_by_role("button", name="Say that it is done")).to_be_visible()
+    page.goto(f"/garden/bench/{post}")
+    page.get_by_label("Text of the master").fill("A gate that nobody agreed to")
+    # The page in hand follows by itself.
+    expect(phone.get_by_test_id("hand-waits")).to_contain_text("It waits for sign-off")
+    expect(phone.get_by_test_id("hand-state")).to_contain_text("held")
+    expect(phone.get_by_text("nobody agreed to")).to_have_count(0)
+    expect(phone.get_by_role("button", name="Say that it is done")).to_have_count(0)
+    assert violations(phone) == []
+    maud.goto(f"/garden/sign?post={post}")
+    expect(maud.get_by_test_id("proof-text")).to_contain_text("nobody agreed to")
+    maud.get_by_role("button", name=re.compile("^Sign off")).click()
+    expect(phone.get_by_test_id("hand-text")).to_have_text("A gate that nobody agreed to")
+    expect(phone.get_by_role("button", name="Say that it is done")).to_be_visible()

@@ -39,7 +39,7 @@ def test_well_known_ones_are_where_they_belong(words, author, work, year):
 
 def test_looking_by_words_subject_and_what_the_brand_speaks_of():
     assert {one.author for one in find("melville")} == {"Herman Melville"}
-    assert all(one.subject is Subject.SKY for one in find(subject=Subject.SKY))
+    assert {one.subject for one in find(subject=Subject.SKY)} == {Subject.SKY}
     assert find("moon sleeps")[0].text.startswith("How sweet the moonlight")
     assert find("no such words stand anywhere") == []
     # Apostrophes are set as a printer does, and found however one types them.

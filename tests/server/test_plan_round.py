@@ -8,7 +8,7 @@ from zoneinfo import ZoneInfo
 import pytest
 
 from menudo.labels.models import Label
-from menudo.library.models import Asset
+from menudo.library.models import Asset, LinkTags
 from menudo.plans.models import ImportedRow
 from menudo.posts.models import Campaign, Delivery, Post, Version
 from menudo.profiles.models import Profile
@@ -44,14 +44,22 @@ def plan(world, rng: random.Random, every: list[Profile], assets: list[Asset]) -
     campaign = Campaign.objects.create(
         brand=world.garden, name=f"C;{rng.random()}", starts="2026-01-01", ends="2027-01-01"
     )
+    preset = LinkTags.objects.create(brand=world.garden, name="News; letter", source="menudo")
     start = datetime.now(MADRID).replace(tzinfo=None, hour=9, minute=0, second=0, microsecond=0) + timedelta(days=1)
     for n in range(12):
         profile = rng.choice(every)
         fields = {"place": rng.choice(SAID), "audience": "everyone"} if rng.random() < 0.5 else {}
-        used = [a.pk for a in rng.sample(assets, rng.randint(0, 1))]
+        used = [a.pk for a in rng.sample(assets, rng.randint(0, 2 if profile.network == "plaza" else 1))]
+        shown = {
+            str(a): {"crop": {"x": 0.1, "y": 0, "w": 0.75, "h": 1}, "focus": {"x": 0.5, "y": 0.25}} for a in used[:1]
+        }
+        more = {"shown": shown, "link_tags": rng.choice([None, 0, preset.pk])}
+        if rng.random() < 0.3:
+            card = {"title": rng.choice(SAID), "description": "", "picture": rng.choice([None, assets[0].pk])}
+            more |= {"link": "https://example.org/a?b=c", "card": card}
         post = Post.objects.create(
             brand=world.garden, title=rng.choice(["", "Title", "-t", "'=t"]), campaign=rng.choice([None, campaign]),
-            master={"text": " ".join(rng.choices(SAID, k=3)), "media": used, "fields": fields, "first_comment": ""},
+            master={"text": " ".join(rng.choices(SAID, k=3)), "media": used, "fields": fields, "first_comment": "", **more},
         )  # fmt: skip
         post.labels.set(rng.sample(labels, rng.randint(0, 3)))
         if rng.random() < 0.4:
@@ -82,3 +90,20 @@ def test_out_in_and_out_are_the_same_bytes(world, seed):
     assert done.status_code == 200, (seed, done.content)
     assert api.client.get("/api/brands/garden/plan.csv?days=31").content == first, seed
     assert ImportedRow.objects.count() == 12
+
+
+@pytest.mark.parametrize(
+    ("column", "cell"),
+    [
+        ("showing", "crop"), ("showing", '{"2":{"turn":1}}'), ("showing", '{"1":{"turn":9}}'), ("showing", '{"1":{"cover":"gone.jpg"}}'),
+        ("showing", '{"1":{"crop":{"x":0,"y":0,"w":0,"h":1}}}'), ("card", '{"title":1}'), ("card", '{"picture":"gone.jpg"}'),
+        ("card", '{"unheard":"x"}'), ("link tags", "unheard"),
+    ],
+)  # fmt: skip
+def test_what_a_cell_of_these_gets_wrong_is_told_at_the_cell(world, column, cell):
+    world.api().upload(picture(), "moss.jpg")
+    day = f"{datetime.now(MADRID) + timedelta(days=2):%Y-%m-%d}"
+    quoted = cell.replace('"', '""')
+    raw = f'date,time,profiles,text,media,{column}\n{day},12:00,@fernhollow,Moss,moss.jpg,"{quoted}"\n'.encode()
+    (row,) = send(world, "plans/read", raw).json()["rows"]
+    assert [f["column"] for f in row["faults"]] == [column]

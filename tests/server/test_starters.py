@@ -101,7 +101,7 @@ def test_a_day_that_is_over_takes_its_starter_along(world, api, rich):
     Almanac.objects.filter(brand=rich).update(observances=True)
     now = timezone.now()
     kept = [one for one in seeds(rich, now) if one.seed.kind is Kind.ALMANAC]
-    assert all(one.good_until and one.good_until > now.date() and one.master["text"] for one in kept)
+    assert kept and all(one.good_until and one.good_until > now.date() and one.master["text"] for one in kept)
     common = {"brand": rich, "kind": "almanac", "topic": "x", "why": "y", "master": {}, "made": now}
     Starter.objects.create(key="over", good_until=now.date() - timedelta(days=2), **common)
     ahead = Starter.objects.create(key="ahead", good_until=now.date() + timedelta(days=2), **common)

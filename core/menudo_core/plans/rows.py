@@ -27,6 +27,9 @@ COLUMNS: Mapping[str, tuple[str, ...]] = {
     "title": ("internal title",),
     "first comment": ("first_comment", "comment"),
     "campaign": (),
+    "showing": (),
+    "card": (),
+    "link tags": (),
     "state": (),
     "published at": (),
 }
@@ -62,6 +65,9 @@ class Row:
     title: str
     first_comment: str
     campaign: str
+    showing: str
+    card: str
+    link_tags: str
     mark: str
     faults: tuple[CellFault, ...] = field(default=())
 
@@ -187,7 +193,7 @@ def _row(line: int, cells: tuple[str, ...], head: _Header, reads: Callable[[str]
         line=line, day=day if isinstance(day, date) else None, at=at if isinstance(at, time) else None, zone=cell("zone"),
         profiles=several("profiles"), text=whole(places.get("text")), texts=texts, fields=fields, media=several("media"), link=cell("link"),
         labels=several("labels"), kind=kind, title=cell("title"), first_comment=whole(places.get("first comment")),
-        campaign=cell("campaign"), mark=mark, faults=tuple(faults),
+        campaign=cell("campaign"), showing=cell("showing"), card=cell("card"), link_tags=cell("link tags"), mark=mark, faults=tuple(faults),
     )  # fmt: skip
 
 

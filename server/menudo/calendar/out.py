@@ -1,16 +1,18 @@
 """The plan as CSV: a row for each delivery, with its own wording, in the columns that can be brought in again."""
 
 from collections import Counter, defaultdict
-from collections.abc import Collection
+from collections.abc import Callable, Collection
 from dataclasses import dataclass
 from datetime import date, datetime, time
+from functools import partial
 
 from menudo.calendar.narrow import Narrow
 from menudo.calendar.reads import on_calendar
 from menudo.labels.models import Label
-from menudo.library.models import Asset
+from menudo.library.models import Asset, LinkTags
 from menudo.people.here import Here
-from menudo.posts.kept import content_of, own_of
+from menudo.posts import csv_cells
+from menudo.posts.kept import as_sent, assets_in, content_of, own_of
 from menudo.posts.models import Post, Version
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheets_of
@@ -85,7 +87,7 @@ def plan_csv(place: Here, first: date, days: int, narrow: Narrow) -> bytes:
     """The same as CSV; UTF-8, safe from formulas. `state` and `published at` are told, and passed over when the file is
     brought in: three statements more."""
     said = planned(place, first, days, narrow)
-    used = {asset for one in said for asset in one.content.media}
+    used = {asset for one in said for asset in assets_in(as_sent(one.content))}
     names = _file_names(place, used)
     handles = _profile_names(place)
     sheets = sheets_of(place.brand.pk)
@@ -96,8 +98,16 @@ def plan_csv(place: Here, first: date, days: int, narrow: Narrow) -> bytes:
     labels = defaultdict(list)
     for post, label in Label.objects.filter(posts__in=titles).order_by("name").values_list("posts", "name"):
         labels[post].append(label)
+    presets = dict(LinkTags.objects.filter(brand=place.brand).values_list("pk", "name"))
+    cells: list[tuple[str, Callable[[Content], str]]] = [
+        (csv_cells.SHOWING, partial(csv_cells.showing_cell, names=names)),
+        (csv_cells.CARD, partial(csv_cells.card_cell, names=names)),
+        (csv_cells.LINK_TAGS, partial(csv_cells.link_tags_cell, presets=presets)),
+    ]
+    # Columns that few plans need are there when they say something.
+    more = [(name, cell) for name, cell in cells if any(cell(one.content) for one in said)]
     return written(
-        [*HEADER, *(f"field {name}" for name in fields)],
+        [*HEADER, *(f"field {name}" for name in fields), *(name for name, _ in more)],
         [
             [
                 f"{one.wall:%Y-%m-%d}" if one.wall else "", f"{one.wall:%H:%M}" if one.wall else "", one.zone,
@@ -106,6 +116,7 @@ def plan_csv(place: Here, first: date, days: int, narrow: Narrow) -> bytes:
                 join_names(labels[one.post]), one.content.form, titles[one.post][0],
                 one.content.first_comment, titles[one.post][1], one.state.replace("_", " "), one.remote_url,
                 *(one.content.fields.get(n, "") if n in own.get(one.network, ()) else "" for n in fields),
+                *(cell(one.content) for _, cell in more),
             ]
             for one in said
         ],

@@ -5,20 +5,24 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 from hashlib import sha256
+from typing import Any
 from zoneinfo import ZoneInfo
 
 from menudo.base.problems import Invalid
 from menudo.labels.models import Label
-from menudo.library.models import Asset
+from menudo.library.models import Asset, LinkTags
 from menudo.people.here import Here
 from menudo.plans.models import Import, ImportedRow
+from menudo.posts import csv_cells
 from menudo.posts.checking import facts, findings_of
+from menudo.posts.kept import content_of
 from menudo.posts.models import Campaign
 from menudo.profiles.models import Profile, ProfileSet
 from menudo.profiles.sheets import sheets_of
-from menudo_core.networks.content import Content
+from menudo_core.networks.content import POST, Content
 from menudo_core.networks.findings import Level
 from menudo_core.networks.sheet import RuleSheet
+from menudo_core.plans.dates import BadCell
 from menudo_core.plans.rows import CellFault, Row, rows
 from menudo_core.plans.sheet import BadSheet, Table, read
 from menudo_core.text.clean import unusable
@@ -33,20 +37,37 @@ _NUMBERED = re.compile(r"(.*)#(\d{1,18})", re.DOTALL)
 
 @dataclass
 class Matched:
-    """One row with what its words mean here."""
+    """One row with what its words mean here. `media` are files of the library, and addresses that are still to be fetched, in
+    their order; `showing` says how each is shown, by its place from 1."""
 
     row: Row
     zone: ZoneInfo
     profiles: list[Profile] = field(default_factory=list)
-    assets: list[Asset] = field(default_factory=list)
-    addresses: list[str] = field(default_factory=list)
+    media: list[Asset | str] = field(default_factory=list)
     labels: list[Label] = field(default_factory=list)
     new_labels: list[str] = field(default_factory=list)
     campaign: Campaign | None = None
+    showing: dict[int, dict[str, Any]] = field(default_factory=dict)
+    card: dict[str, Any] | None = None
+    link_tags: int | None = None
     at: datetime | None = None
     faults: list[CellFault] = field(default_factory=list)
     advice: list[CellFault] = field(default_factory=list)
     known: bool = False
+
+    @property
+    def assets(self) -> list[Asset]:
+        return [one for one in self.media if isinstance(one, Asset)]
+
+    @property
+    def addresses(self) -> list[str]:
+        return [one for one in self.media if isinstance(one, str)]
+
+    @property
+    def shown(self) -> dict[str, dict[str, Any]]:
+        """How each file is shown, as a wording keeps it."""
+        found = {n: one for n, one in enumerate(self.media, 1) if isinstance(one, Asset)}
+        return {str(found[n].pk): said for n, said in self.showing.items() if n in found}
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,6 +118,7 @@ class _Matching:
         sets = ProfileSet.objects.filter(brand=place.brand).prefetch_related("profiles")
         self._sets = {s.name.casefold(): [p for p in s.profiles.all() if p in profiles] for s in sets}
         self._labels = {label.name.casefold(): label for label in Label.objects.filter(brand=place.brand)}
+        self._presets = {t.name.casefold(): t.pk for t in LinkTags.objects.filter(brand=place.brand)}
         self._campaigns = {c.name.casefold(): c for c in Campaign.objects.filter(brand=place.brand)}
         self._assets: dict[str, list[Asset]] = {}
         for asset in Asset.objects.filter(brand=place.brand, binned__isnull=True).order_by("pk"):
@@ -171,6 +193,7 @@ class _Matching:
         if len(row.title) > 200:
             m.faults.append(CellFault("title", "A title is 200 characters at most."))
         self._fields(m)
+        self._extras(m)
         if not (row.text or row.texts or row.media or row.link):
             m.faults.append(CellFault("text", "There is nothing to say: no text, no media and no link."))
         self._time(m)
@@ -214,15 +237,41 @@ class _Matching:
                 CellFault("profiles", f"There is no profile or set “{name[:40]}” in {self._place.brand.name}.")
             )
 
-    def _media(self, m: Matched, name: str) -> None:
-        if name.lower().startswith(WEB):
-            m.addresses.append(name)
-            return
+    def _files(self, name: str) -> list[Asset]:
+        """The library's files of a name, or the one of them that a number behind it means."""
         found = self._assets.get(name.casefold(), [])
         if len(found) != 1 and (numbered := _NUMBERED.fullmatch(name)):
-            found = [a for a in self._assets.get(numbered[1].casefold(), []) if a.pk == int(numbered[2])]
-        if len(found) == 1:
-            m.assets += found
+            found = [a for a in self._assets.get(numbered[1].casefold(), []) if a.pk == int(numbered[2])] or found
+        return found
+
+    def _extras(self, m: Matched) -> None:
+        """How media are shown, the link's card, and link tags."""
+
+        def find(name: str) -> Asset | None:
+            found = self._files(name)
+            return found[0] if len(found) == 1 else None
+
+        try:
+            if m.row.showing:
+                m.showing = csv_cells.read_showing(m.row.showing, len(m.row.media), find)
+        except BadCell as bad:
+            m.faults.append(CellFault(csv_cells.SHOWING, str(bad)))
+        try:
+            m.card = csv_cells.read_card(m.row.card, find) if m.row.card else None
+        except BadCell as bad:
+            m.faults.append(CellFault(csv_cells.CARD, str(bad)))
+        if said := m.row.link_tags.casefold():
+            m.link_tags = 0 if said == csv_cells.NONE else self._presets.get(said)
+            if m.link_tags is None:
+                words = f"There are no link tags “{m.row.link_tags[:40]}”. Make them first, or write none."
+                m.faults.append(CellFault(csv_cells.LINK_TAGS, words))
+
+    def _media(self, m: Matched, name: str) -> None:
+        found = self._files(name)
+        if not found and name.lower().startswith(WEB):
+            m.media.append(name)
+        elif len(found) == 1:
+            m.media += found
         elif found:
             m.faults.append(
                 CellFault(
@@ -251,7 +300,18 @@ def _networks(m: Matched) -> list[str]:
 def content_of_row(m: Matched, network: str) -> Content:
     """What the row says on a network."""
     row = m.row
-    return Content(
-        text=row.texts.get(network, row.text), media=tuple(a.pk for a in m.assets), link=row.link,
-        first_comment=row.first_comment, form=row.kind, fields=row.fields,
-    )  # fmt: skip
+    return content_of({**master_of(m), "text": row.texts.get(network, row.text)})
+
+
+def master_of(m: Matched) -> dict[str, Any]:
+    """The row's wording as the database keeps it; media that are still to be fetched are left out."""
+    row = m.row
+    said: dict[str, Any] = {
+        "text": row.text, "media": [a.pk for a in m.assets], "link": row.link, "first_comment": row.first_comment,
+        "fields": dict(row.fields), "shown": m.shown, "card": m.card,
+    }  # fmt: skip
+    if row.kind != POST:
+        said["form"] = row.kind
+    if m.link_tags is not None:
+        said["link_tags"] = m.link_tags
+    return {name: value for name, value in said.items() if value or name == "link_tags"}

@@ -3,7 +3,6 @@
 from collections.abc import Collection
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Any
 
 from django.db import transaction
 
@@ -18,7 +17,7 @@ from menudo.library.models import Asset
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.plans.models import Import, ImportedRow
-from menudo.plans.reading import Matched, read_plan
+from menudo.plans.reading import Matched, master_of, read_plan
 from menudo.posts.actions.add_deliveries import add_deliveries
 from menudo.posts.actions.cards import write_cards
 from menudo.posts.actions.plan import put_up, stopped_by
@@ -110,12 +109,14 @@ def _fetched(place: Here, wanted: list[Matched]) -> None:
             found[address] = problem.words
     faults = []
     for m in wanted:
-        for address in m.addresses:
+        for n, address in enumerate(m.media):
+            if not isinstance(address, str):
+                continue
             got = found[address]
             if isinstance(got, str):
                 faults.append(Fault(f"/rows/{m.row.line}/media", f"Row {m.row.line}: {address[:80]}: {got}", "fetch"))
             else:
-                m.assets.append(got)
+                m.media[n] = got
     if faults:
         raise Invalid(faults=faults)
 
@@ -133,20 +134,9 @@ def _labels(place: Here, wanted: list[Matched]) -> dict[str, Label]:
 
 def _post(place: Here, m: Matched, labels: dict[str, Label]) -> Post:
     row = m.row
-    master: dict[str, Any] = {
-        "text": row.text,
-        "media": [a.pk for a in m.assets],
-        "link": row.link,
-        "first_comment": row.first_comment,
-    }
-    if row.kind != "post":
-        master["form"] = row.kind
-    if row.fields:
-        master["fields"] = dict(row.fields)
     post = Post.objects.create(
-        brand=place.brand, author=place.user, title=row.title, master={k: v for k, v in master.items() if v},
-        campaign=m.campaign,
-    )  # fmt: skip
+        brand=place.brand, author=place.user, title=row.title, master=master_of(m), campaign=m.campaign
+    )
     post.labels.set([*m.labels, *(labels[name.casefold()] for name in m.new_labels)])
     networks = {p.network for p in m.profiles}
     Version.objects.bulk_create(
