@@ -109,12 +109,12 @@ def _fetched(place: Here, wanted: list[Matched]) -> None:
             found[address] = problem.words
     faults = []
     for m in wanted:
-        for n, address in enumerate(m.media):
-            if not isinstance(address, str):
+        for n, medium in enumerate(m.media):
+            if not isinstance(medium, str):
                 continue
-            got = found[address]
+            got = found[medium]
             if isinstance(got, str):
-                faults.append(Fault(f"/rows/{m.row.line}/media", f"Row {m.row.line}: {address[:80]}: {got}", "fetch"))
+                faults.append(Fault(f"/rows/{m.row.line}/media", f"Row {m.row.line}: {medium[:80]}: {got}", "fetch"))
             else:
                 m.media[n] = got
     if faults:
