@@ -100,7 +100,7 @@ function Editor({ rules }: { rules: Rules }) {
               Another time asks again, not only another wording
             </Tick>
             <Tick checked={earlier} onChange={(e) => setEarlier(e.target.checked)}>
-              An agreement counts again when the wording is back to what was agreed to
+              An agreement given before a later one counts again when its wording is back
             </Tick>
             {list.length === 0 && (
               <Box my="12px" p="10px 14px" bg="wash" borderLeft="3px solid" borderColor="anil" maxW="68ch">

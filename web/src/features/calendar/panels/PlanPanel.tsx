@@ -13,7 +13,8 @@ import { useDropped, useUndo } from "../queries";
 
 type Read = Schemas["PlanReadOut"];
 type Row = Schemas["PlanRowOut"];
-const HEADER = "date,time,zone,profiles,text,text NETWORK,media,link,labels,kind,title,first comment,campaign";
+const HEADER =
+  "date,time,zone,profiles,text,text NETWORK,field NAME,media,showing,link,card,link tags,labels,kind,title,first comment,campaign";
 
 /** A month of posts from a spreadsheet: every row's findings before anything is made, all that are chosen or none. */
 export function PlanPanel({ close }: { close: () => void }) {
@@ -135,7 +136,11 @@ function PlanRow({ row, on, toggle }: { row: Row; on: boolean; toggle: () => voi
         />
       </chakra.label>
       <Box w="150px" flex="none" fontVariantNumeric="tabular-nums">
-        {row.wall ? wallWords(row.wall, me.clock24) : row.day ? `${row.day}, next slot` : "no date"}
+        {row.wall
+          ? wallWords(row.wall, me.clock24)
+          : row.day
+            ? `${row.day}${row.faults.length ? "" : ", next slot"}`
+            : "no date"}
         <Box color="faded" fontSize="12px">
           row {row.line}
           {row.known && ", brought in before"}
