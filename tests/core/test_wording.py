@@ -167,3 +167,9 @@ def test_suggestions_say_why_and_offer_nothing_the_text_has():
     assert any("topic" in why for why in found["moss"]) and any("4 published posts" in why for why in found["moss"])
     assert found["glasshouse"] == ("rising: 41 posts in the last days",)
     assert "wall" not in found
+
+
+def test_a_link_that_cannot_fit_is_said_not_lost():
+    long = f"https://fernhollow.example/{'moss' * 30}"
+    with pytest.raises(CantWrite, match="no room for the link"):
+        BuiltIn().propose(Wish(Task.SHORTEN, f"All about moss, and where it grows best: {long}", 60), 1)

@@ -1,6 +1,9 @@
 """What relays carry from each kind of source: profiles, also what is posted elsewhere; feeds; labels; catalogues. All invented."""
 
+from importlib import import_module
+
 import pytest
+from django.apps import apps
 from django.core.cache import cache
 
 from menudo.catalogue.models import Catalogue
@@ -10,7 +13,7 @@ from menudo.library.models import Asset
 from menudo.posts.models import Post
 from menudo.profiles.models import Profile
 from menudo.relays.actions.carry import round_of_relays
-from menudo.relays.models import Leg
+from menudo.relays.models import Appeared, Had, Leg
 from tests.server.relaying import published, relay, verdicts
 from tests.server.test_feeds import item, put
 
@@ -150,3 +153,22 @@ def test_entries_of_one_feed_that_lead_to_one_address_are_as_many_things_as_the_
     put(standin, [item(n, url="https://fernhollow.example/news") for n in (4, 3, 2)])
     read_feed(feed)
     assert (round_of_relays(), verdicts(one)) == (3, ["fires"] * 3)
+
+
+def test_what_was_carried_before_things_were_named_by_their_ids_is_not_carried_again(world, api, nursery, standin):
+    feed = api("POST", "feeds", {"address": put(standin, [item(1)])}, status=201)["id"]
+    one = relay(api, f"f{feed}", nursery)
+    put(standin, [item(2), item(1)])
+    read_feed(feed)
+    assert round_of_relays() == 1
+    # As it was kept then: by its address alone.
+    address = "link:https://fernhollow.example/2"
+    Appeared.objects.filter(source=f"f{feed}").update(origin=address, addresses=[])
+    Had.objects.exclude(origin=address).delete()
+    Had.objects.update(source="")
+    import_module("menudo.relays.migrations.0002_origin_by_id").name_by_id(apps, None)
+    assert {(h.origin, h.source) for h in Had.objects.all()} == {
+        (address, f"f{feed}"),
+        (f"feed:{feed}:id:2", f"f{feed}"),
+    }
+    assert (round_of_relays(), verdicts(one)) == (0, ["fires"])

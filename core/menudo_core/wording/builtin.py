@@ -33,12 +33,19 @@ class BuiltIn:
             raise CantWrite("There is no text yet. Write a few words first.")
         choices = Choices(seed)
         out: list[str] = []
+        lost: list[str] = []
+        given = links(wish.text) if wish.task is not Task.FROM_LINK else []
         for proposal in _MAKERS[wish.task](wish, choices, english):
             text = self._kept_to(wish, proposal)
+            if beyond := [link for link in (*given, *links(proposal)) if link not in links(text)]:
+                lost = beyond
+                continue
             if text and text != wish.text and text not in out:
                 out.append(text)
             if len(out) == _MOST:
                 break
+        if not out and lost:
+            raise CantWrite(f"There is no room for the link {lost[0][:60]}, whatever else goes. Use a shorter one.")
         if not out:
             raise CantWrite(_NOTHING.get(wish.task, "There is nothing to change."))
         return out

@@ -30,6 +30,7 @@ from menudo_core.timing.due import BadTime, due_at
 
 MOST_BYTES = 5_000_000
 WEB = ("http://", "https://")
+_MOST_OF_A_FIELD = 5000
 _MOMENT = ("date", "day", "time", "hour")
 # One of several files of a name, by its number, as plans go out.
 _NUMBERED = re.compile(r"(.*)#(\d{1,18})", re.DOTALL)
@@ -200,7 +201,7 @@ class _Matching:
         return m
 
     def _time(self, m: Matched) -> None:
-        if m.row.day is None or any(f.column in _MOMENT for f in m.row.faults):
+        if m.row.day is None or any(f.column.strip().casefold() in _MOMENT for f in m.row.faults):
             return
         if m.row.at is None:
             if m.row.day < self._now.astimezone(m.zone).date():
@@ -219,6 +220,8 @@ class _Matching:
             if m.profiles and name not in known:
                 words = f"No network that the row goes to has a field “{name}”. Empty the cell."
                 m.faults.append(CellFault(f"field {name}", words))
+            elif len(m.row.fields[name]) > _MOST_OF_A_FIELD:
+                m.faults.append(CellFault(f"field {name}", f"A field holds {_MOST_OF_A_FIELD:,} characters at most."))
 
     def _profile(self, m: Matched, name: str) -> None:
         found = self._profiles.get(name.casefold(), [])
