@@ -2,6 +2,7 @@
 
 import unicodedata
 from bisect import bisect_right
+from functools import lru_cache
 
 import regex
 
@@ -32,8 +33,12 @@ def hashtags(text: str) -> list[str]:
 
 def spans(text: str) -> list[tuple[int, int]]:
     """Where the hashtags of `text` stand, each with its sign."""
-    if not any(sign in text for sign in SIGNS):
-        return []
+    return list(_spans(text)) if any(sign in text for sign in SIGNS) else []
+
+
+@lru_cache(maxsize=64)
+def _spans(text: str) -> tuple[tuple[int, int], ...]:
+    """Remembered for the last few texts, as links are."""
     addresses = sorted([*link_spans(text), *(match.span() for match in _BARE_ADDRESS.finditer(text))])
     starts = [start for start, _ in addresses]
     found = []
@@ -44,7 +49,7 @@ def spans(text: str) -> list[tuple[int, int]]:
         tag = match.group(1).rstrip("+-\u200c\u200d")
         if tag and not tag.isdigit():
             found.append((match.start(), match.start(1) + len(tag)))
-    return found
+    return tuple(found)
 
 
 def tag_key(tag: str) -> str:

@@ -1,5 +1,7 @@
 """Links as they stand in a post's text."""
 
+from functools import lru_cache
+
 import regex
 
 from menudo_core.text.clusters import Unit, measure
@@ -31,13 +33,17 @@ def link_spans(text: str) -> list[tuple[int, int]]:
     Closing punctuation after a link belongs to the sentence, not to the link; a closing bracket belongs to it only when it
     was opened inside, and else ends it (common practice, no published source). One pass over the text.
     """
-    if "://" not in text:
-        return []
+    return list(_spans(text)) if "://" in text else []
+
+
+@lru_cache(maxsize=64)
+def _spans(text: str) -> tuple[tuple[int, int], ...]:
+    """Nine networks ask for the links of one text at once, so the last few are remembered."""
     found, place = [], 0
     while (match := _START.search(text, place)) is not None:
         place = _end(text, match)
         found.append((match.start(), place))
-    return found
+    return tuple(found)
 
 
 def links(text: str) -> list[str]:
