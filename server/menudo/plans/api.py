@@ -16,7 +16,8 @@ from menudo.plans import schemas
 from menudo.plans.actions.bring import bring
 from menudo.plans.actions.lay import lay
 from menudo.plans.laying import Laid, look
-from menudo.plans.reading import MOST_BYTES, Matched, read_plan
+from menudo.plans.matched import Matched
+from menudo.plans.reading import MOST_BYTES, read_plan
 from menudo_core.timing.walltimes import wall_in
 
 router = Router(tags=["plans"])

@@ -16,8 +16,9 @@ from menudo.library.actions.fetch_in import fetch_in
 from menudo.library.models import Asset
 from menudo.people.capabilities import May
 from menudo.people.here import Here
+from menudo.plans.matched import Matched, master_of
 from menudo.plans.models import Import, ImportedRow
-from menudo.plans.reading import Matched, master_of, read_plan
+from menudo.plans.reading import read_plan
 from menudo.posts.actions.add_deliveries import add_deliveries
 from menudo.posts.actions.cards import write_cards
 from menudo.posts.actions.plan import put_up, stopped_by
