@@ -16,6 +16,7 @@ from linkify_it import LinkifyIt
 from uniseg.graphemecluster import grapheme_clusters
 from uniseg.wordbreak import words as uax29_words
 
+from menudo_core.feeds.entry import origin_of
 from menudo_core.feeds.messages import filled_with
 from menudo_core.relays.conditions import Conditions, unmet
 from menudo_core.relays.item import Item
@@ -267,3 +268,15 @@ def test_link_spans_are_found_in_one_pass():
     ):
         assert all(end > start for start, end in link_spans(hostile))
     assert spans("#" * 50_000) == []
+
+
+@pytest.mark.parametrize(
+    ("known_by", "origin"),
+    [
+        ("id:https://example.org/1", "id:https://example.org/1"), ("id:urn:uuid:1", "id:urn:uuid:1"), ("id:tag:x,2026:1", "id:tag:x,2026:1"),
+        ("link:https://example.org/1", "link:https://example.org/1"), ("id:node:5", "feed:3:id:node:5"), ("id:7", "feed:3:id:7"),
+        ("title:Moss", "feed:3:title:Moss"),
+    ],
+)  # fmt: skip
+def test_only_what_is_one_things_name_everywhere_names_it_beyond_its_feed(known_by, origin):
+    assert origin_of(known_by, 3) == origin

@@ -196,3 +196,36 @@ def test_a_feed_that_comes_packed_is_unpacked_within_the_limit(world, api, stand
     packed(b"{" + b" " * (settings.FETCH_MOST_BYTES + 1))
     read_feed(feed["id"])
     assert "too large" in Feed.objects.get().trouble
+
+
+@pytest.mark.parametrize(
+    ("prolog", "declares"),
+    [
+        ("<!DOCTYPE rss>", False),
+        ('<!DOCTYPE rss PUBLIC "-//x//DTD [>" "https://example.org/rss.dtd">', False),
+        ("<!DOCTYPE rss [<!-- ] --><!ENTITY a 'b'>]>", True),
+        ("<!DOCTYPE rss [<!ATTLIST x y CDATA ']>'><!ENTITY a 'b'>]>", True),
+        ("<!DOCTYPE rss [<!ELEMENT x ANY>]>", False),
+    ],
+)
+def test_where_a_document_type_ends_is_known_by_its_own_brackets(prolog, declares):
+    item = "<item><title>How to</title><description><![CDATA[Write <!ENTITY a 'b'> ]]></description></item>"
+    body = f'<?xml version="1.0"?>{prolog}<rss version="2.0"><channel><title>x</title>{item}</channel></rss>'.encode()
+    page = Page("https://example.org/f", "application/xml", body, httpx.Headers())
+    if declares:
+        with pytest.raises(NoFeed, match="entities"):
+            read(page, NOW)
+    else:
+        assert read(page, NOW).entries[0].title == "How to"
+
+
+def test_any_text_may_be_an_id(world, api, standin):
+    odd = [{**item(n), "id": id} for n, id in enumerate(["http://[x", "//[", "a b", "node:5", "\u202e"])]
+    address = standin.control(
+        "files",
+        {"site": "fernhollow", "path": "odd.json", "type": "application/feed+json",
+         "text": json.dumps({"version": "https://jsonfeed.org/version/1.1", "title": "Odd", "items": odd})},
+    )["url"]  # fmt: skip
+    feed = api("POST", "feeds", {"address": address}, status=201)
+    Feed.objects.update(etag="")
+    assert (read_feed(feed["id"]), Article.objects.count()) == (0, 5)

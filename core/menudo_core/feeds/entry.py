@@ -6,8 +6,8 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from urllib.parse import urlsplit, urlunsplit
 
-# A scheme with something after it.
-_URI = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:\S")
+# What is one thing's name everywhere: addresses, and the names made to be so (RFC 8141, urn; RFC 4151, tag).
+_URI = re.compile(r"(?:[a-z][a-z0-9+.-]*://|urn:|tag:)\S", re.IGNORECASE)
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,8 +46,8 @@ def address_key(link: str) -> str:
 
 
 def origin_of(known_by: str, feed: int) -> str:
-    """What names an entry whatever feed it comes by, from how its feed knows it again. An id that is an address or another URI
-    is one and the same everywhere (RFC 3986, 3.1); any other says something in its own feed only."""
+    """What names an entry whatever feed it comes by, from how its feed knows it again. An id that is an address, a urn or a
+    tag is one and the same everywhere; any other says something in its own feed only."""
     if known_by.startswith("link:") or (known_by.startswith("id:") and _URI.match(known_by[3:])):
         return known_by
     return f"feed:{feed}:{known_by}"

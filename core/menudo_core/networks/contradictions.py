@@ -26,7 +26,7 @@ def contradictions(raw: dict[str, Any]) -> list[tuple[Path, str]]:
 
 
 def _numbers(path: Path, value: Any) -> Found:
-    """Numbers that are none, or without end; and whole numbers written with a point."""
+    """Numbers that are none (nan), or without end."""
     if isinstance(value, float) and not math.isfinite(value):
         yield path, f"“{path[-1]}” is {value}, which is no limit. Write a number, or take the line out."
     elif isinstance(value, dict):

@@ -174,7 +174,7 @@ def _row(line: int, cells: tuple[str, ...], head: _Header, reads: Callable[[str]
             )
         )
     day = tried("date", lambda c: reads(split_moment(c)[0]))
-    at = _time(cell("date"), cell("time") if "time" in places else None, tried)
+    at = _wall_time(cell("date"), cell("time") if "time" in places else None, tried)
     tried("zone", _zone)
     if not several("profiles"):
         faults.append(
@@ -197,7 +197,7 @@ def _row(line: int, cells: tuple[str, ...], head: _Header, reads: Callable[[str]
     )  # fmt: skip
 
 
-def _time(
+def _wall_time(
     moment: str, said: str | None, tried: Callable[[str, Callable[[str], object]], object | None]
 ) -> object | None:
     """The wall time, from the column for it (None: there is none) or from behind the date; None: a free slot, or it is a fault."""

@@ -41,7 +41,7 @@ def _spans(text: str) -> tuple[tuple[int, int], ...]:
     """Nine networks ask for the links of one text at once, so the last few are remembered."""
     found, place = [], 0
     while (match := _START.search(text, place)) is not None:
-        place = _end(text, match)
+        place = _link_end(text, match)
         found.append((match.start(), place))
     return tuple(found)
 
@@ -79,7 +79,7 @@ def weighed_length(text: str, unit: Unit, link_weight: int | None) -> int:
     return total - sum(measure(link, unit) for link in found) + link_weight * len(found)
 
 
-def _end(text: str, match: regex.Match[str]) -> int:
+def _link_end(text: str, match: regex.Match[str]) -> int:
     """Where the link that begins so ends."""
     last_label = match["host"].rpartition(".")[2]
     if match["port"] is None and (cut := _LATIN_END.match(last_label)):
@@ -89,13 +89,13 @@ def _end(text: str, match: regex.Match[str]) -> int:
         return end
     rest = _REST.match(text, end)
     assert rest is not None
-    stop = _bracket(text, end, rest.end())
+    stop = _closing_bracket(text, end, rest.end())
     while stop > end and text[stop - 1] in _TRAILING:
         stop -= 1
     return stop
 
 
-def _bracket(text: str, start: int, end: int) -> int:
+def _closing_bracket(text: str, start: int, end: int) -> int:
     """The place of the first bracket from `start` on that closes what wasn't opened; else `end`."""
     opened = dict.fromkeys(_CLOSES.values(), 0)
     for place in range(start, end):

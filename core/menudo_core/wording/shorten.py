@@ -41,10 +41,12 @@ def links_beyond(text: str, limit: int, measure: Measure) -> list[str]:
 
 
 def _kept_links(text: str, limit: int, measure: Measure) -> list[str]:
-    kept: list[str] = []
+    kept, size, gap = [], 0, measure(" ")
     for link in dict.fromkeys(links(text)):
-        if measure(" ".join([*kept, link])) <= limit:
+        more = measure(link) + (gap if kept else 0)
+        if size + more <= limit:
             kept.append(link)
+            size += more
     return kept
 
 
@@ -56,7 +58,8 @@ def _with_tail(body: str, limit: int, measure: Measure) -> str:
     """The words cut, and what must not get lost put after them: links first, then as many hashtags as fit."""
     there, must = link_spans(body), _kept_links(body, limit, measure)
     tags = list(dict.fromkeys(body[start:end] for start, end in spans(body)))
-    for count in range(len(tags), -1, -1):
+    shortest = measure(_tidy(without_spans(body, sorted([*there, *spans(body)]))))
+    for count in _counts(must, tags, limit, shortest, measure):
         kept = tags[:count]
         tail = " ".join([*must, *kept])
         gone = sorted([*there, *(span for span in spans(body) if body[slice(*span)] in kept)])
@@ -69,6 +72,18 @@ def _with_tail(body: str, limit: int, measure: Measure) -> str:
             if measure(out) <= limit:
                 return out
     return " ".join(must)
+
+
+def _counts(must: list[str], tags: list[str], limit: int, shortest: int, measure: Measure) -> list[int]:
+    """How many of the tags may be kept so that words have some room beside them, or all of them fit (`shortest`: their length
+    without any tag or link); the most first, and none at last."""
+    room, counts = limit - measure(" ".join(must)) - measure(" "), [0]
+    for count, tag in enumerate(tags, 1):
+        room -= measure(tag) + measure(" ")
+        if room < min(limit // 3, shortest):
+            break
+        counts.append(count)
+    return counts[::-1]
 
 
 def _tidy(text: str) -> str:

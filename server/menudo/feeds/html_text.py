@@ -77,16 +77,16 @@ def text_of_html(html: Any) -> str:
         return tidy(said)
     out: list[str] = []
     # A line end behind it: an ampersand that is the last of all would be lost.
-    _gather(BeautifulSoup(f"{said}\n", "html.parser"), out)
+    _collect_text(BeautifulSoup(f"{said}\n", "html.parser"), out)
     return tidy("".join(out))
 
 
 def tidy(text: str) -> str:
     """Plain text in one line: runs of spaces and controls are one space; what has no look and no use goes, joiners stay."""
-    return " ".join("".join(map(_kept, text)).split())
+    return " ".join("".join(map(_clean_char, text)).split())
 
 
-def _kept(char: str) -> str:
+def _clean_char(char: str) -> str:
     if char.isascii():
         return char if char.isprintable() else " "
     kind = unicodedata.category(char)
@@ -95,7 +95,7 @@ def _kept(char: str) -> str:
     return "" if kind == "Cs" or (kind == "Cf" and char not in _NEEDED) else char
 
 
-def _gather(top: Tag, out: list[str]) -> None:
+def _collect_text(top: Tag, out: list[str]) -> None:
     """The text below an element; without recursion, since markup from elsewhere may be nested as deep as it likes."""
     waiting: list[Any] = [top]
     while waiting:

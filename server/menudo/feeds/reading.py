@@ -23,6 +23,7 @@ ACCEPT = "application/atom+xml, application/rss+xml, application/feed+json, appl
 _MOST_TTL = 30 * 24 * 60
 MOST_ENTRIES = 300
 _PROLOG = re.compile(r"(?:\s+|<\?.*?\?>|<!--.*?-->)*", re.DOTALL)
+_DOCTYPE_TOKEN = re.compile(r"\"[^\"]*\"|'[^']*'|<!--.*?-->|<\?.*?\?>|[\[\]>]", re.DOTALL)
 _KINDS = {"application/rss+xml", "application/atom+xml", "application/feed+json"}
 _LEAP = re.compile(r"(T\d\d:\d\d:)60")
 _AGE = re.compile(r"max-age=(\d+)")
@@ -64,7 +65,7 @@ def read(page: Page, now: datetime) -> Found:
     entries = (_entry(one, page.address, now, author) for one in parsed.entries[:MOST_ENTRIES])
     ttl = parse_whole_number(about.get("ttl", ""), _MOST_TTL)
     return Found(
-        _said(about, "title") or (urlsplit(page.address).hostname or "A feed"),
+        _text_of(about, "title") or (urlsplit(page.address).hostname or "A feed"),
         _web(page.address, about.get("link", "")), str(about.get("language", ""))[:35],
         tuple(one for one in entries if one is not None), None if ttl is None else timedelta(minutes=ttl),
     )  # fmt: skip
@@ -75,12 +76,25 @@ def _declares_entities(body: bytes) -> bool:
     section say, the same words are text (XML 1.0, 2.7 and 2.8)."""
     coding = "utf-16" if body[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8"
     text = body.replace(b"\0", b"").decode("latin-1") if coding == "utf-8" else body.decode(coding, "replace")
-    start = _PROLOG.match(text.removeprefix("ï»¿").removeprefix("\ufeff"))
-    rest = text.removeprefix("ï»¿").removeprefix("\ufeff")[start.end() :] if start else text
-    if not rest[:9].upper().startswith("<!DOCTYPE"):
+    text = text.removeprefix("ï»¿").removeprefix("\ufeff")
+    prolog = _PROLOG.match(text)
+    start = prolog.end() if prolog else 0
+    if text[start : start + 9].upper() != "<!DOCTYPE":
         return False
-    inside, _, _ = rest.partition("]")
-    return "<!ENTITY" in inside.upper()
+    # Its own declarations stand between brackets, where it has any; quoted values and comments may hold brackets too.
+    begins = _first_mark(text, start, "[>")
+    if begins is None or text[begins] == ">":
+        return False
+    ends = _first_mark(text, begins, "]")
+    return "<!ENTITY" in text[begins:ends].upper()
+
+
+def _first_mark(text: str, start: int, marks: str) -> int | None:
+    """Where the first of these marks stands from `start` on, outside quotation marks, comments and instructions."""
+    for token in _DOCTYPE_TOKEN.finditer(text, start):
+        if token.group() in marks:
+            return token.start()
+    return None
 
 
 def feeds_of(page: Page) -> list[tuple[str, str]]:
@@ -109,9 +123,9 @@ def asks_to_wait(page: Page, found: Found | None) -> timedelta | None:
 def _entry(one: Any, base: str, now: datetime, author: str) -> Entry | None:
     contents = one.get("content") or [{}]
     plain = contents[0].get("type") == "text/plain"
-    text = _said(one, "summary") or (tidy if plain else text_of_html)(contents[0].get("value", ""))
+    text = _text_of(one, "summary") or (tidy if plain else text_of_html)(contents[0].get("value", ""))
     entry = Entry(
-        id=str(one.get("id", ""))[:500], title=_said(one, "title")[:500], link=_web(base, one.get("link", "")), summary=text[:4000],
+        id=str(one.get("id", ""))[:500], title=_text_of(one, "title")[:500], link=_web(base, one.get("link", "")), summary=text[:4000],
         author=(_author(one) or author)[:200],
         at=_at(one.get("published_parsed") or one.get("updated_parsed"), now),
         tags=_tags(tag.get("term", "") for tag in one.get("tags", ())),
@@ -120,7 +134,7 @@ def _entry(one: Any, base: str, now: datetime, author: str) -> Entry | None:
     return entry if entry.title or entry.link or entry.summary else None
 
 
-def _said(one: Any, name: str) -> str:
+def _text_of(one: Any, name: str) -> str:
     """A text of feedparser's: what it takes for plain text is plain, and `<T>` in it is no element."""
     plain = (one.get(f"{name}_detail") or {}).get("type") == "text/plain"
     return (tidy if plain else text_of_html)(one.get(name, ""))

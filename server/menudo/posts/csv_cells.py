@@ -106,13 +106,13 @@ def _read(cell: str, validate: Callable[[str], T]) -> T:
 
 
 def _json(said: object) -> str:
-    return json.dumps(_whole(said), ensure_ascii=False, separators=(",", ":"))
+    return json.dumps(_without_point(said), ensure_ascii=False, separators=(",", ":"))
 
 
-def _whole(said: Any) -> Any:
+def _without_point(said: Any) -> Any:
     """The same, with whole numbers written as such, however they are kept."""
     if isinstance(said, dict):
-        return {name: _whole(value) for name, value in said.items()}
+        return {name: _without_point(value) for name, value in said.items()}
     if isinstance(said, list):
-        return [_whole(value) for value in said]
+        return [_without_point(value) for value in said]
     return int(said) if isinstance(said, float) and said.is_integer() else said

@@ -94,13 +94,21 @@ def _rename(feed: Feed, found: Found, known: dict[str, Article]) -> None:
     """An id that says nothing by itself was once kept as an address beside the feed's own: it is the same entry still."""
     renamed = []
     for entry in found.entries:
-        before = f"id:{urljoin(feed.address, entry.id.strip())}"[:600] if entry.id.strip() else ""
+        before = _resolved_key(feed, entry.id.strip())
         if before in known and _key(entry) not in known:
             article = known.pop(before)
             article.known_by = _key(entry)
             known[article.known_by] = article
             renamed.append(article)
     Article.objects.bulk_update(renamed, ["known_by"])
+
+
+def _resolved_key(feed: Feed, id: str) -> str:
+    """The key under which an id was kept once; empty where it couldn't be resolved, since any text may be one."""
+    try:
+        return f"id:{urljoin(feed.address, id)}"[:600] if id else ""
+    except ValueError:
+        return ""
 
 
 def _key(entry: Entry) -> str:

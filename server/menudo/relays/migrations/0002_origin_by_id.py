@@ -3,7 +3,7 @@ import re
 import django.contrib.postgres.fields
 from django.db import migrations, models
 
-_URI = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:\S")
+_URI = re.compile(r"(?:[a-z][a-z0-9+.-]*://|urn:|tag:)\S", re.IGNORECASE)
 
 
 def name_by_id(apps, schema_editor):
