@@ -41,7 +41,8 @@ def links_beyond(text: str, limit: int, measure: Measure) -> list[str]:
 
 
 def _kept_links(text: str, limit: int, measure: Measure) -> list[str]:
-    kept, size, gap = [], 0, measure(" ")
+    kept: list[str] = []
+    size, gap = 0, measure(" ")
     for link in dict.fromkeys(links(text)):
         more = measure(link) + (gap if kept else 0)
         if size + more <= limit:
