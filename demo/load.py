@@ -41,9 +41,10 @@ from menudo.library.models import Asset, Folder, LinkTags, Snippet, Store, TagSe
 from menudo.people.capabilities import ROLES
 from menudo.people.here import Here
 from menudo.people.models import Brand, Membership, User
-from menudo.posts.actions.cards import write_cards
 from menudo.posts.actions.due import put_job
 from menudo.posts.actions.watch import called
+from menudo.posts.change.decision import Decision
+from menudo.posts.change.kernel import System, change_posts
 from menudo.posts.models import Delivery, Post, Version
 from menudo.profiles.actions.keep_profiles import state_by
 from menudo.profiles.actions.set_timetable import first_timetable
@@ -216,7 +217,8 @@ def _post(planned: Planned, pictures: dict, tokens: dict[tuple[str, str], str]) 
         _delivery(
             planned, post, named.get(network__in=planned.own) if named.count() > 1 else named.get(), media, tokens
         )
-    write_cards(post)
+    with change_posts(System(brand), posts=[post.pk]) as change:
+        change.apply(Decision(contents={post.pk: change.content(change.post(post.pk))}))
 
 
 def _own(own: dict[str, Any], brand: str, pictures: dict) -> dict[str, Any]:

@@ -1,16 +1,16 @@
 """The demo's rota: made and filled, and not switched on yet, so that one can see what it would do."""
 
-import uuid
 from datetime import time
 
 from menudo.base import clock
 from menudo.labels.models import Label
 from menudo.people.models import Brand, User
-from menudo.posts.actions.cards import write_cards
-from menudo.posts.models import Delivery, Post
+from menudo.posts.change.decision import NewPost, PostStatus
+from menudo.posts.change.kernel import System, change_posts
 from menudo.profiles.models import Profile, Slot
 from menudo.rotas.laying import ahead, whole
 from menudo.rotas.models import Place, Rota, Turn, Wording
+from menudo_core.networks.content import Content, PostContent
 
 NAME, AT = "Round the garden", time(16, 30)
 # Each turn's wordings.
@@ -42,11 +42,11 @@ def add_rota(slug: str, email: str) -> None:
     for number, wordings in enumerate(TURNS):
         turn = Turn.objects.create(rota=rota, position=number)
         for place, text in enumerate(wordings):
-            post = Post.objects.create(brand=brand, author=by, master={"text": text}, evergreen=True)
-            Delivery.objects.bulk_create(
-                [Delivery(post=post, profile=p, brand=brand, key=uuid.uuid4()) for p in profiles]
+            new = NewPost(
+                PostContent(master=Content(text)), [p.pk for p in profiles], by, PostStatus(evergreen=True)
             )
-            write_cards(post)
+            with change_posts(System(brand)) as change:
+                [post] = change.create([new])
             Wording.objects.create(turn=turn, post=post, position=place)
     _fix(rota, profiles)
 

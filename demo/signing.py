@@ -2,11 +2,13 @@
 
 from datetime import timedelta
 
+from menudo.posts.change.kernel import System
+from menudo.posts.change.recheck import recheck_signoff
+
 from menudo.base import clock
 from menudo.people.models import Brand, User
-from menudo.posts.actions.resign import resign
-from menudo.posts.kept import as_sent
 from menudo.posts.models import Post, SignOff, SignRule, Watch
+from menudo.posts.serializers import store_content
 from menudo.posts.signing import Signing, signings
 from menudo.talk.models import Remark, Task
 from menudo_core.signoff.agreement import Verdict
@@ -26,7 +28,7 @@ def add_signing() -> None:
         Post.objects.bulk_update(posts, ["up_at"])
         if brand.needs_signoff:
             _sign(brand, posts)
-        resign(brand, [post.pk for post in posts])
+        recheck_signoff(System(brand), [post.pk for post in posts])
 
 
 def _sign(brand: Brand, posts: list[Post]) -> None:
@@ -47,7 +49,7 @@ def _sign(brand: Brand, posts: list[Post]) -> None:
     )
     if changed is not None:
         for s in found[changed.pk]:
-            was = as_sent(s.content)
+            was = store_content(s.content)
             was["text"] = (
                 s.content.text.replace("\n", " on Saturday\n", 1)
                 if "\n" in s.content.text
@@ -84,7 +86,7 @@ def _answer(s: Signing, who: User, verdict: Verdict) -> SignOff:
     at = clock.now() - timedelta(hours=20)
     return SignOff(
         delivery=s.delivery, profile_id=s.delivery.profile_id, signer=f"u{who.pk}", name=who.name, verdict=verdict, says=s.says,
-        said=as_sent(s.content), due_at=s.delivery.due_at, at=at,
+        said=store_content(s.content), due_at=s.delivery.due_at, at=at,
     )  # fmt: skip
 
 

@@ -7,7 +7,7 @@ import pytest
 from menudo_core.media.facts import MediaFacts, MediaKind
 from menudo_core.media.shapes import bytes_words, ratio_words
 from menudo_core.networks.check import check
-from menudo_core.networks.content import Content, Own, inherit
+from menudo_core.networks.content import Content, Overrides, apply_overrides
 from menudo_core.networks.findings import Level
 from menudo_core.networks.load import BadSheet, read, shipped
 from menudo_core.networks.proof import proof
@@ -140,8 +140,8 @@ def test_a_bad_sheet_is_told_with_every_fault_at_its_place():
 
 def test_a_version_inherits_what_it_has_not_of_its_own():
     master = Content("Master", (1, 2), "https://example.org")
-    assert inherit(master, Own()) == master
-    assert inherit(master, Own(text="", media=())) == Content("", (), "https://example.org")
+    assert apply_overrides(master, Overrides()) == master
+    assert apply_overrides(master, Overrides(text="", media=())) == Content("", (), "https://example.org")
 
 
 def test_a_proof_keeps_every_pictures_shape_and_shares_rows_by_it():

@@ -9,9 +9,9 @@ from hypothesis import strategies as st
 from menudo_core.media.facts import MediaFacts, MediaKind
 from menudo_core.media.showing import Box, Showing
 from menudo_core.networks.check import check
-from menudo_core.networks.content import STORY, Card, Content, Own, inherit
+from menudo_core.networks.content import STORY, Card, Content, Overrides, apply_overrides
 from menudo_core.networks.load import shipped
-from menudo_core.networks.mends import Mend, laid_over, mended, offered
+from menudo_core.networks.mends import Mend, mended, merge_overrides, offered
 from menudo_core.networks.proof import proof
 
 PICTURE = MediaFacts(1, MediaKind.PICTURE, "jpeg", 1600, 900, 1_000_000, alt="Moss")
@@ -24,16 +24,16 @@ def pictures(count: int, **more) -> list[MediaFacts]:
 
 def after_all(content: Content, media: list[MediaFacts], network: str) -> tuple[Content, set[str], set[Mend]]:
     """Take the first mend offered until none is; the content, what still stops it, and which were taken."""
-    sheet, own, taken = shipped()[network], Own(), set()
+    sheet, own, taken = shipped()[network], Overrides(), set()
     known = {m.asset: m for m in media}
     for _ in range(20):
-        now = inherit(content, own)
+        now = apply_overrides(content, own)
         here = [known[a] for a in now.media]
         found = check(now, here, sheet)
         steps = [(m, f) for f in found if f.level == "stops" for m in offered(f, now, here, sheet)]
         if not steps:
             return now, {f.rule for f in found if f.level == "stops"}, taken
-        own = laid_over(own, mended(steps[0][0], steps[0][1], now, here, sheet))
+        own = merge_overrides(own, mended(steps[0][0], steps[0][1], now, here, sheet))
         taken.add(steps[0][0])
     raise AssertionError("the mends go round in circles")
 
@@ -64,7 +64,7 @@ def test_hashtags_beyond_good_practice_go_to_the_first_comment_where_there_is_on
     content, sheet = Content("Moss on the wall. #moss #green #wall"), shipped()["plaza"]
     (finding,) = check(content, [], sheet)
     assert offered(finding, content, [], sheet) == (Mend.TAGS_TO_COMMENT, Mend.FEWER_TAGS)
-    assert mended(Mend.TAGS_TO_COMMENT, finding, content, [], sheet) == Own(
+    assert mended(Mend.TAGS_TO_COMMENT, finding, content, [], sheet) == Overrides(
         text="Moss on the wall.", first_comment="#moss #green #wall"
     )
     assert mended(Mend.FEWER_TAGS, finding, content, [], sheet).text == "Moss on the wall. #moss #green"
@@ -81,15 +81,15 @@ def test_a_video_is_not_cropped_and_nothing_is_offered_that_cannot_be_done():
 
 
 def test_a_mend_is_laid_over_what_the_version_has_already():
-    own = Own(text="Mine", fields={"title": "T"}, shown={1: Showing(words="Frost")})
-    laid = laid_over(own, Own(shown={1: Showing(crop=Box(0, 0, 0.5, 1)), 2: Showing(fit=True)}))
+    own = Overrides(text="Mine", fields={"title": "T"}, shown={1: Showing(words="Frost")})
+    laid = merge_overrides(own, Overrides(shown={1: Showing(crop=Box(0, 0, 0.5, 1)), 2: Showing(fit=True)}))
     assert laid.text == "Mine" and laid.fields == {"title": "T"}
     assert laid.shown == {1: Showing(words="Frost", crop=Box(0, 0, 0.5, 1)), 2: Showing(fit=True)}
 
 
 words = st.none() | st.text(max_size=5)
 owns = st.builds(
-    Own, text=words, media=st.none() | st.lists(st.integers(1, 3), unique=True).map(tuple), link=words, first_comment=words,
+    Overrides, text=words, media=st.none() | st.lists(st.integers(1, 3), unique=True).map(tuple), link=words, first_comment=words,
     fields=st.dictionaries(st.sampled_from("ab"), st.text(max_size=3)), form=st.none() | st.just(STORY), card=st.none() | st.just(Card("C")),
     shown=st.dictionaries(st.integers(1, 2), st.builds(Showing, turn=st.none() | st.integers(0, 3), words=words)),
     link_tags=st.none() | st.integers(0, 3),
@@ -101,19 +101,19 @@ MASTER = Content(
 
 @given(owns)
 def test_inherit_own_and_put_back_go_round(own):
-    said = inherit(MASTER, own)
+    said = apply_overrides(MASTER, own)
     for part in ("text", "media", "link", "first_comment", "form", "link_tags"):
         mine = getattr(own, part)
         assert getattr(said, part) == (getattr(MASTER, part) if mine is None else mine)
     # Every part put back: the master again.
-    assert inherit(MASTER, Own()) == MASTER
-    assert inherit(said, own) == said, "twice is once"
+    assert apply_overrides(MASTER, Overrides()) == MASTER
+    assert apply_overrides(said, own) == said, "twice is once"
 
 
 def test_a_link_of_its_own_does_not_keep_the_masters_card():
-    assert inherit(MASTER, Own(link="https://other.example")).card is None
-    assert inherit(MASTER, Own(link="https://other.example", card=Card("Own"))).card == Card("Own")
-    assert inherit(MASTER, Own(text="x")).card == Card("Master's")
+    assert apply_overrides(MASTER, Overrides(link="https://other.example")).card is None
+    assert apply_overrides(MASTER, Overrides(link="https://other.example", card=Card("Own"))).card == Card("Own")
+    assert apply_overrides(MASTER, Overrides(text="x")).card == Card("Master's")
 
 
 def test_proofs_are_laid_out_as_each_network_does_it():

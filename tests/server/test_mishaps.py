@@ -25,6 +25,7 @@ from menudo.notices.actions.mail import send_digests
 from menudo.notices.mishaps import boundary, forget_old
 from menudo.notices.models import Mishap, Notice, Wishes
 from menudo.people.models import Brand, User
+from menudo.posts.change.kernel import System
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Connection, Profile
 from menudo.relays.actions.carry import carry_bounded, with_something_waiting
@@ -172,7 +173,7 @@ def test_a_brand_whose_signoff_breaks_holds_up_no_other(world, standin, monkeypa
     good = due(world, "Good", brand=world.bakery, profile=bread, **held)
     Post.objects.filter(pk=good.post_id).update(brand=world.bakery)
     Brand.objects.filter(pk=world.bakery.pk).update(needs_signoff=False)
-    monkeypatch.setattr(looking, "resign", breaks_over(world.garden, looking.resign))
+    monkeypatch.setattr(looking, "recheck_signoff", breaks_over(System(world.garden), looking.recheck_signoff))
     # Nothing is asked of the bakery's any more: it is released, though the garden before it breaks.
     Brand.objects.filter(pk=world.garden.pk).update(needs_signoff=True)
     looking.look_again()

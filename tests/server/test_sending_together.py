@@ -56,21 +56,21 @@ def test_one_that_breaks_everything_spoils_none_of_the_others(world, standin, mo
     _, (bread,) = connected(standin, world.bakery, "nursery")
     bad = due(world, "Bad", due_at=timezone.now() - timedelta(minutes=2))
     good = due(world, "Good", brand=world.bakery, profile=bread)
-    said_by, has_comment = sending.said_by, settling.has_comment
+    render_delivery, has_comment = sending.render_delivery, settling.has_comment
 
     def breaks(given, *, at):
         if at == where and given.pk == bad.pk:
             raise RuntimeError("no such thing")
 
-    def said(sayings, delivery, *more):
+    def said(renderer, delivery, *more):
         breaks(delivery, at="reading")
-        return said_by(sayings, delivery, *more)
+        return render_delivery(renderer, delivery, *more)
 
     def commented(content, delivery):
         breaks(delivery, at="settling")
         return has_comment(content, delivery)
 
-    monkeypatch.setattr(sending, "said_by", said)
+    monkeypatch.setattr(sending, "render_delivery", said)
     monkeypatch.setattr(settling, "has_comment", commented)
     assert sent(good).state == "published"
     bad.refresh_from_db()

@@ -14,8 +14,8 @@ from menudo.delivery.actions.comment import put_comment, sweep_comments
 from menudo.delivery.actions.send import send
 from menudo.library.models import Asset
 from menudo.library.rendering import as_sent
-from menudo.posts.kept import showing_of
 from menudo.posts.models import Delivery, FirstComment, Post
+from menudo.posts.serializers import load_showing
 from menudo.profiles.models import Pause, Profile
 from menudo_core.media.facts import MediaKind
 from menudo_core.media.showing import Box, Showing, as_shown
@@ -253,8 +253,8 @@ def test_a_network_without_comments_gets_none(world, standin):
 
 
 def test_what_is_kept_of_a_showing_comes_back_as_the_core_has_it():
-    assert showing_of({}) == Showing()
-    assert showing_of({"crop": {"x": 0, "y": 0, "w": 1, "h": 1}, "turn": 0, "cover": 0}) == Showing(
+    assert load_showing({}) == Showing()
+    assert load_showing({"crop": {"x": 0, "y": 0, "w": 1, "h": 1}, "turn": 0, "cover": 0}) == Showing(
         crop=Box(), turn=0, cover=0
     )
 

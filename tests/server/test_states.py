@@ -18,6 +18,7 @@ from menudo.delivery.actions.sweep import miss
 from menudo.people.capabilities import ROLES
 from menudo.people.models import Brand, Membership, User
 from menudo.posts.models import Delivery, Post
+from menudo.profiles.models import Pause
 from menudo_core.signoff.states import POST_TRANSITIONS, TRANSITIONS, DeliveryState, Event, PostEvent, PostState
 from tests.server.conftest import connected, post_in
 from tests.server.test_delivery import due, sent
@@ -104,9 +105,10 @@ def test_what_can_be_done_to_a_delivery_is_what_the_table_says_and_nothing_else(
     delivery = sent(due(world, "Moss"))
     later = timezone.now() + timedelta(days=2)
     lease = later if state is DeliveryState.SENDING else None
-    # What is held is held for something: nobody has signed it.
-    signing = "waits" if state is DeliveryState.HELD else ""
-    Delivery.objects.update(state=state, due_at=later, lease_until=lease, signing=signing)
+    if state is DeliveryState.HELD:
+        # What is held is held for something.
+        Pause.objects.create(brand=world.garden, since=timezone.now())
+    Delivery.objects.update(state=state, due_at=later, lease_until=lease)
     wall = (timezone.now() + timedelta(days=3)).strftime("%Y-%m-%dT12:00")
     for part, event in ROUTES.items():
         with transaction.atomic():

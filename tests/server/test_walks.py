@@ -19,7 +19,7 @@ from menudo.delivery.actions.send import send
 from menudo.delivery.actions.sweep import look_again, miss, sweep
 from menudo.people.capabilities import ROLES
 from menudo.people.models import Brand, Membership, User
-from menudo.posts.actions.rehold import rehold
+from menudo.posts.change.holds import recompute_holds
 from menudo.posts.models import Delivery
 from menudo.profiles.models import Connection, Profile
 from tests.server.conftest import connected, post_in
@@ -146,7 +146,7 @@ class Walk:
                 Connection.objects.filter(pk=self.connection.pk).update(state="connected")
                 Profile.objects.filter(pk=self.wire.pk).update(state="connected")
                 with transaction.atomic():
-                    rehold(Delivery.objects.filter(profile=self.wire))
+                    recompute_holds(Delivery.objects.filter(profile=self.wire))
             case "done":
                 shown = self.ask("coordinator", "GET", one)
                 if self.ask("coordinator", "POST", f"{one}/done", {"url": ""}, delivery["revision"]):

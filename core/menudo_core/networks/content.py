@@ -1,4 +1,4 @@
-"""What a post says: the master, and what a version has of its own."""
+"""What a post says: the master, what a version has of its own, and all of it together."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
@@ -37,7 +37,7 @@ class Content:
 
 
 @dataclass(frozen=True, slots=True)
-class Own:
+class Overrides:
     """What one version has of its own. None: inherited from the master."""
 
     text: str | None = None
@@ -54,7 +54,7 @@ class Own:
 _WHOLE = ("text", "media", "link", "first_comment", "form", "card", "link_tags")
 
 
-def inherit(master: Content, own: Own) -> Content:
+def apply_overrides(master: Content, own: Overrides) -> Content:
     """The version's content: the master's, except where it has its own. A link of its own leaves the master's card."""
     said = {part: value for part in _WHOLE if (value := getattr(own, part)) is not None}
     if own.link is not None and own.card is None and own.link != master.link:
@@ -65,3 +65,36 @@ def inherit(master: Content, own: Own) -> Content:
         fields={**master.fields, **own.fields},
         shown=inherit_showings(master.shown, own.shown) if own.shown else master.shown,
     )
+
+
+@dataclass(frozen=True, slots=True)
+class PostContent:
+    """All that a post says, whoever wrote it: the Bench, a rota, a relay, a table or an earlier state.
+
+    `versions` go by network and profile (None: all of the network's that weren't split off). `labels` and `campaign_id`
+    are ids.
+    """
+
+    title: str = ""
+    master: Content = field(default_factory=Content)
+    versions: Mapping[tuple[str, int | None], Overrides] = field(default_factory=dict)
+    labels: frozenset[int] = frozenset()
+    campaign_id: int | None = None
+
+    def version(self, network: str, profile: int | None) -> Content:
+        """What the post says at a network, for a profile of it; placeholders as they are written."""
+        own = self.versions.get((network, profile)) if profile is not None else None
+        return apply_overrides(self.master, own or self.versions.get((network, None)) or Overrides())
+
+    def assets(self) -> set[int]:
+        """Every asset that the master or a version uses: media, covers, a card's picture."""
+        return set[int]().union(*(_assets(part) for part in self.parts()))
+
+    def parts(self) -> "list[Content | Overrides]":
+        """The master and what each version has of its own."""
+        return [self.master, *self.versions.values()]
+
+
+def _assets(part: Content | Overrides) -> set[int]:
+    used = {*(part.media or ()), *(showing.cover for showing in part.shown.values() if showing.cover)}
+    return used | ({part.card.picture} if part.card and part.card.picture else set())

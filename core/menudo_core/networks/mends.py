@@ -7,7 +7,7 @@ from enum import StrEnum
 from menudo_core.media.facts import MediaFacts, MediaKind
 from menudo_core.media.showing import PLAIN, Showing, as_shown, crop_to, cropped, over, turned
 from menudo_core.networks.check import too_long_links
-from menudo_core.networks.content import STORY, Content, Own
+from menudo_core.networks.content import STORY, Content, Overrides
 from menudo_core.networks.findings import Finding
 from menudo_core.networks.sheet import KindRule, RuleSheet
 from menudo_core.text.hashtags import moved_to_end, without_hashtags
@@ -85,32 +85,32 @@ def _possible(mend: Mend, finding: Finding, content: Content, kinds: Sequence[Me
             return True
 
 
-def mended(mend: Mend, finding: Finding, content: Content, media: Sequence[MediaFacts], sheet: RuleSheet) -> Own:
+def mended(mend: Mend, finding: Finding, content: Content, media: Sequence[MediaFacts], sheet: RuleSheet) -> Overrides:
     """What the version has of its own after the mend: only what changes."""
     return _MENDS[mend](finding, content, list(media), sheet)
 
 
-def _shorten(finding: Finding, content: Content, media: list[MediaFacts], sheet: RuleSheet) -> Own:
+def _shorten(finding: Finding, content: Content, media: list[MediaFacts], sheet: RuleSheet) -> Overrides:
     text = getattr(content, finding.field)
     rule = sheet.text
     short = shorten(text, rule.limit, lambda t: weighed_length(t, rule.unit, rule.link_weight))
-    return Own(text=short) if finding.field == "text" else Own(first_comment=short)
+    return Overrides(text=short) if finding.field == "text" else Overrides(first_comment=short)
 
 
-def _tags_to_comment(finding: Finding, content: Content, media: list[MediaFacts], sheet: RuleSheet) -> Own:
+def _tags_to_comment(finding: Finding, content: Content, media: list[MediaFacts], sheet: RuleSheet) -> Overrides:
     text, tags = moved_to_end(content.text)
     comment = " ".join([*([content.first_comment.strip()] if content.first_comment.strip() else []), *tags])
-    return Own(text=text, first_comment=comment)
+    return Overrides(text=text, first_comment=comment)
 
 
-def _fewer_tags(finding: Finding, content: Content, media: list[MediaFacts], sheet: RuleSheet) -> Own:
+def _fewer_tags(finding: Finding, content: Content, media: list[MediaFacts], sheet: RuleSheet) -> Overrides:
     keep = int(finding.limit or 0)
     text, kept = without_hashtags(content.text, keep)
     comment, _ = without_hashtags(content.first_comment, max(0, keep - kept))
-    return Own(text=text, first_comment=comment if comment != content.first_comment else None)
+    return Overrides(text=text, first_comment=comment if comment != content.first_comment else None)
 
 
-def _crop(finding: Finding, content: Content, media: list[MediaFacts], sheet: RuleSheet) -> Own:
+def _crop(finding: Finding, content: Content, media: list[MediaFacts], sheet: RuleSheet) -> Overrides:
     shown = {}
     for facts in media:
         rule = sheet.media.kinds.get(facts.kind)
@@ -124,7 +124,7 @@ def _crop(finding: Finding, content: Content, media: list[MediaFacts], sheet: Ru
             low = high = (low + high) / 2
         width, height = turned(facts.width, facts.height, showing.turn)
         shown[facts.asset] = Showing(crop=crop_to(width, height, low, high, showing.focus))
-    return Own(shown=shown)
+    return Overrides(shown=shown)
 
 
 def _in_shape(facts: MediaFacts, low: float | None, high: float | None, form: str) -> bool:
@@ -140,13 +140,13 @@ def rule_ratios(sheet: RuleSheet, rule: KindRule | None, form: str) -> tuple[flo
     return (rule.min_ratio, rule.max_ratio) if rule else (None, None)
 
 
-def _fit(finding: Finding, content: Content, media: list[MediaFacts], sheet: RuleSheet) -> Own:
+def _fit(finding: Finding, content: Content, media: list[MediaFacts], sheet: RuleSheet) -> Overrides:
     shown = {}
     for facts in media:
         rule = sheet.media.kinds.get(facts.kind)
         if facts.kind is MediaKind.PICTURE and rule is not None and not _suits(facts, content, rule):
             shown[facts.asset] = Showing(fit=True)
-    return Own(shown=shown)
+    return Overrides(shown=shown)
 
 
 def _suits(facts: MediaFacts, content: Content, rule: KindRule) -> bool:
@@ -161,7 +161,7 @@ def _format(rule: KindRule) -> str:
     return next((one for one in rule.formats if one in ("jpeg", "png", "webp")), "")
 
 
-def _fewer_media(finding: Finding, content: Content, media: list[MediaFacts], sheet: RuleSheet) -> Own:
+def _fewer_media(finding: Finding, content: Content, media: list[MediaFacts], sheet: RuleSheet) -> Overrides:
     kept: list[MediaFacts] = []
     most = sheet.story.max_frames if content.form == STORY and sheet.story else sheet.media.max_count
     for facts in media:
@@ -170,17 +170,17 @@ def _fewer_media(finding: Finding, content: Content, media: list[MediaFacts], sh
         room = most is None or len(kept) < most
         if room and (content.form == STORY or rule is None or alike < rule.max_count):
             kept.append(facts)
-    return Own(media=tuple(k.asset for k in kept))
+    return Overrides(media=tuple(k.asset for k in kept))
 
 
-def _one_kind(finding: Finding, content: Content, media: list[MediaFacts], sheet: RuleSheet) -> Own:
+def _one_kind(finding: Finding, content: Content, media: list[MediaFacts], sheet: RuleSheet) -> Overrides:
     """The kind of the first medium that the network takes, with what may stand beside it."""
     first = next(m.kind for m in media if m.kind in sheet.media.kinds)
     group = next((g for g in sheet.media.together if first in g), frozenset(sheet.media.kinds))
-    return Own(media=tuple(m.asset for m in media if m.kind in group))
+    return Overrides(media=tuple(m.asset for m in media if m.kind in group))
 
 
-_MENDS: dict[Mend, Callable[[Finding, Content, list[MediaFacts], RuleSheet], Own]] = {
+_MENDS: dict[Mend, Callable[[Finding, Content, list[MediaFacts], RuleSheet], Overrides]] = {
     Mend.SHORTEN: _shorten,
     Mend.TAGS_TO_COMMENT: _tags_to_comment,
     Mend.FEWER_TAGS: _fewer_tags,
@@ -188,12 +188,12 @@ _MENDS: dict[Mend, Callable[[Finding, Content, list[MediaFacts], RuleSheet], Own
     Mend.FIT: _fit,
     Mend.FEWER_MEDIA: _fewer_media,
     Mend.ONE_KIND: _one_kind,
-    Mend.NO_LINK: lambda finding, content, media, sheet: Own(link=""),
-    Mend.NO_COMMENT: lambda finding, content, media, sheet: Own(first_comment=""),
+    Mend.NO_LINK: lambda finding, content, media, sheet: Overrides(link=""),
+    Mend.NO_COMMENT: lambda finding, content, media, sheet: Overrides(first_comment=""),
 }
 
 
-def laid_over(own: Own, change: Own) -> Own:
+def merge_overrides(own: Overrides, change: Overrides) -> Overrides:
     """What the version has of its own, with a mend's change laid over it."""
     parts = ("text", "media", "link", "first_comment", "form", "card", "link_tags")
     said = {part: value for part in parts if (value := getattr(change, part)) is not None}

@@ -7,9 +7,9 @@ from enum import StrEnum
 from menudo_core.feeds.messages import filled_with
 from menudo_core.media.facts import MediaFacts
 from menudo_core.networks.check import check
-from menudo_core.networks.content import Content, Own, inherit
+from menudo_core.networks.content import Content, Overrides, apply_overrides
 from menudo_core.networks.findings import Finding, Level
-from menudo_core.networks.mends import Mend, laid_over, mended, offered
+from menudo_core.networks.mends import Mend, mended, merge_overrides, offered
 from menudo_core.networks.sheet import RuleSheet
 from menudo_core.text.hashtags import moved_to_end
 
@@ -93,7 +93,7 @@ def _judge(sheet: RuleSheet, media: Sequence[MediaFacts], followers: int | None)
 def _adapted(
     content: Content, media: Sequence[MediaFacts], sheet: RuleSheet, found: Callable[[Content], list[Finding]]
 ) -> Shaped:
-    by_id, own, now = {one.asset: one for one in media}, Own(), content
+    by_id, own, now = {one.asset: one for one in media}, Overrides(), content
     done: list[Mend] = []
     for _ in range(_ROUNDS):
         step = next(_steps(found(now), now, [by_id[id] for id in now.media], sheet), None)
@@ -101,8 +101,8 @@ def _adapted(
             break
         mend, finding = step
         change = mended(mend, finding, now, [by_id[id] for id in now.media], sheet)
-        own = laid_over(own, change)
-        after = inherit(content, own)
+        own = merge_overrides(own, change)
+        after = apply_overrides(content, own)
         if after == now:
             break
         now = after

@@ -12,11 +12,11 @@ from menudo.labels.models import Label
 from menudo.library.models import Asset, LinkTags
 from menudo.people.here import Here
 from menudo.posts import csv_cells
-from menudo.posts.kept import as_sent, assets_in, content_of, own_of
 from menudo.posts.models import Post, Version
+from menudo.posts.serializers import assets_in, load_content, load_overrides, store_content
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheets_of
-from menudo_core.networks.content import Content, Own, inherit
+from menudo_core.networks.content import Content, Overrides, apply_overrides
 from menudo_core.plans.lists import join_names
 from menudo_core.plans.out import written
 from menudo_core.timing.walltimes import day_bounds
@@ -77,8 +77,10 @@ def planned(place: Here, first: date, days: int, narrow: Narrow) -> list[Planned
         split = (post, network, profile)
         key = split if split in owns else (post, network, None)
         if not sent and key not in known:
-            known[key] = inherit(content_of(masters[post]), own_of(owns[key]) if key in owns else Own())
-        content = content_of(sent) if sent else known[key]
+            known[key] = apply_overrides(
+                load_content(masters[post]), load_overrides(owns[key]) if key in owns else Overrides()
+            )
+        content = load_content(sent) if sent else known[key]
         said.append(Planned(id, wall, zone, state, remote_url, handle, post, network, profile, content))
     return said
 
@@ -87,7 +89,7 @@ def plan_csv(place: Here, first: date, days: int, narrow: Narrow) -> bytes:
     """The same as CSV; UTF-8, safe from formulas. `state` and `published at` are told, and passed over when the file is
     brought in: three statements more."""
     said = planned(place, first, days, narrow)
-    used = {asset for one in said for asset in assets_in(as_sent(one.content))}
+    used = {asset for one in said for asset in assets_in(store_content(one.content))}
     names = _file_names(place, used)
     handles = _profile_names(place)
     sheets = sheets_of(place.brand.pk)

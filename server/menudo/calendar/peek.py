@@ -6,10 +6,10 @@ from menudo.labels.models import Label
 from menudo.library.models import Asset
 from menudo.people.here import Here
 from menudo.posts.checking import facts, findings_of
-from menudo.posts.kept import content_of
 from menudo.posts.reads import brief
 from menudo.posts.reads import post as post_of
-from menudo.posts.saying import contents
+from menudo.posts.rendering import contents
+from menudo.posts.serializers import load_content
 from menudo_core.networks.content import Content
 from menudo_core.signoff.states import DeliveryState
 
@@ -28,7 +28,7 @@ def peek(place: Here, id: int) -> dict[str, Any]:
     wordings: dict[Any, dict[str, Any]] = {}
     for delivery in deliveries:
         sent = delivery.sent if delivery.state in _SENT else None
-        content = content_of(sent) if sent else said[delivery.pk]
+        content = load_content(sent) if sent else said[delivery.pk]
         network = delivery.profile.network
         found = [] if sent else findings_of(place.brand.pk, network, content, known, delivery.profile.followers)
         entry = wordings.setdefault(_same(content), {"text": content.text, "media": list(content.media), "link": content.link, "deliveries": []})  # fmt: skip
@@ -42,7 +42,7 @@ def peek(place: Here, id: int) -> dict[str, Any]:
             }
         )  # fmt: skip
     if not wordings:
-        content = content_of(post.master)
+        content = load_content(post.master)
         wordings[0] = {"text": content.text, "media": list(content.media), "link": content.link, "deliveries": []}
     used = {asset for one in wordings.values() for asset in one["media"]}
     return {

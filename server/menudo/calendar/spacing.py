@@ -10,14 +10,14 @@ from zoneinfo import ZoneInfo
 from django.db.models import Max, Min, QuerySet
 
 from menudo.people.here import Here
-from menudo.posts.kept import content_of, own_of
 from menudo.posts.models import Delivery, Post, Version
+from menudo.posts.serializers import load_content, load_overrides
 from menudo.posts.times import TAKES_A_SLOT
 from menudo.profiles.models import Profile
 from menudo.profiles.models import Slot as SlotRow
 from menudo.profiles.sheets import sheet_for
 from menudo_core.insight.spacing import Advice, Going, Kind, Wish, advice
-from menudo_core.networks.content import Own, inherit
+from menudo_core.networks.content import Overrides, apply_overrides
 from menudo_core.text.likeness import shingles
 from menudo_core.timing.slots import Slot, next_free, open_to
 from menudo_core.timing.walltimes import day_bounds, wall_in
@@ -110,8 +110,8 @@ def _standing(place: Here, start: datetime, end: datetime) -> QuerySet[Delivery,
 def _said(place: Here, rows: list[tuple]) -> list[Going]:
     """With each delivery's media and the shingles of its wording, as its version has them; each wording is read once."""
     posts = dict(Post.objects.filter(pk__in={row[3] for row in rows}).values_list("pk", "master"))
-    owns: dict[tuple[int, str, int | None], Own] = {
-        (post, network, profile): own_of(own)
+    owns: dict[tuple[int, str, int | None], Overrides] = {
+        (post, network, profile): load_overrides(own)
         for post, network, profile, own in Version.objects.filter(post__in=posts).values_list(
             "post_id", "network", "profile_id", "own"
         )
@@ -123,7 +123,7 @@ def _said(place: Here, rows: list[tuple]) -> list[Going]:
         own = owns.get(split) or owns.get((post, network, None))
         key = (post, split if split in owns else network)
         if key not in known:
-            content = inherit(content_of(posts.get(post, {})), own or Own())
+            content = apply_overrides(load_content(posts.get(post, {})), own or Overrides())
             known[key] = frozenset(content.media), shingles(content.text)
         going.append(Going(id, profile, at, *known[key]))
     return going

@@ -12,7 +12,7 @@ from menudo.base.tokens import hashed
 from menudo.delivery.actions.disconnect import let_go
 from menudo.history.actions.record import Actor
 from menudo.people.models import User
-from menudo.posts.actions.rehold import rehold
+from menudo.posts.change.holds import recompute_holds
 from menudo.posts.models import Delivery
 from menudo.profiles.actions.come_back import Arrived, TripFailed, come_back
 from menudo.profiles.actions.offer_link import open_link
@@ -90,4 +90,4 @@ def back(request: HttpRequest) -> HttpResponseRedirect:
 def _settle(arrived: Arrived) -> None:
     """What waited for the profiles goes on; what was planned for those dropped is held."""
     with transaction.atomic():
-        rehold(Delivery.objects.filter(profile__in=[*arrived.kept, *arrived.dropped]))
+        recompute_holds(Delivery.objects.filter(profile__in=[*arrived.kept, *arrived.dropped]))

@@ -15,7 +15,7 @@ from menudo.plans.schemas import LayIn
 from menudo.posts.actions.due import read_wall
 from menudo.posts.checking import facts, findings_of
 from menudo.posts.models import Delivery, Post
-from menudo.posts.saying import Sayings
+from menudo.posts.rendering import PostRenderer
 from menudo.posts.times import TAKES_A_SLOT, slots_of, taken_by, zone_of
 from menudo.profiles.models import Profile
 from menudo.profiles.standing import usable
@@ -43,7 +43,7 @@ class Thing:
     profiles: list[Profile]
     caption: str = ""
     busy: set[int] = field(default_factory=set)
-    sayings: Sayings | None = None
+    renderer: PostRenderer | None = None
 
 
 @dataclass
@@ -91,7 +91,7 @@ def _things(place: Here, data: LayIn) -> list[Thing]:
     if gone := [n for n, id in enumerate(data.posts) if id not in posts]:
         raise Invalid.at(f"/posts/{gone[0]}", "This post isn't there any more.", "gone")
     things = []
-    sayings = Sayings.of_all(place.brand, posts.values())
+    renderers = PostRenderer.of_all(place.brand, posts.values())
     for id in dict.fromkeys(data.posts):
         post = posts[id]
         own = [d.profile for d in post.deliveries.all() if takes(DeliveryState(d.state), Event.PLAN)]
@@ -100,7 +100,9 @@ def _things(place: Here, data: LayIn) -> list[Thing]:
         busy = {d.profile_id for d in post.deliveries.all() if not takes(DeliveryState(d.state), Event.PLAN)}
         headline = (post.title or line)[:100]
         things.append(
-            Thing(post, None, headline, media[0] if media else None, wanted or own, busy=busy, sayings=sayings[post.pk])
+            Thing(
+                post, None, headline, media[0] if media else None, wanted or own, busy=busy, renderer=renderers[post.pk]
+            )
         )
     for asset in chosen(place, data.assets):
         things.append(Thing(None, asset.pk, (asset.caption or asset.name)[:100], asset.pk, wanted, asset.caption))
@@ -252,7 +254,7 @@ def _standing(place: Here, rows: Sequence[Laid], first: datetime, last: datetime
 def _said(place: Here, row: Laid, now: datetime) -> Content:
     """What it would say on its day."""
     thing = row.thing
-    if thing.sayings is None:
+    if thing.renderer is None:
         return Content(text=thing.caption, media=(thing.asset,) if thing.asset else ())
     day = (row.at or now).astimezone(row.zone).date()
-    return thing.sayings.said(row.profile.network, row.profile.pk, row.profile.handle, day)
+    return thing.renderer.render(row.profile.network, row.profile.pk, row.profile.handle, day)

@@ -7,10 +7,10 @@ from zoneinfo import ZoneInfo
 
 from menudo.labels.models import Label
 from menudo.library.models import Asset
-from menudo.posts.kept import content_of
 from menudo.posts.models import Campaign
+from menudo.posts.serializers import load_content
 from menudo.profiles.models import Profile
-from menudo_core.networks.content import POST, Content
+from menudo_core.networks.content import Content
 from menudo_core.plans.rows import CellFault, Row
 
 
@@ -52,7 +52,7 @@ class Matched:
 def content_of_row(m: Matched, network: str) -> Content:
     """What the row says on a network."""
     row = m.row
-    return content_of({**master_of(m), "text": row.texts.get(network, row.text)})
+    return load_content({**master_of(m), "text": row.texts.get(network, row.text), "form": row.kind})
 
 
 def master_of(m: Matched) -> dict[str, Any]:
@@ -62,8 +62,6 @@ def master_of(m: Matched) -> dict[str, Any]:
         "text": row.text, "media": [a.pk for a in m.assets], "link": row.link, "first_comment": row.first_comment,
         "fields": dict(row.fields), "shown": m.shown, "card": m.card,
     }  # fmt: skip
-    if row.kind != POST:
-        said["form"] = row.kind
     if m.link_tags is not None:
         said["link_tags"] = m.link_tags
     return {name: value for name, value in said.items() if value or name == "link_tags"}

@@ -13,14 +13,14 @@ from menudo.posts import check_io, checking, wording_io, wordings
 from menudo.posts.actions.draft_from import draft_from
 from menudo.posts.content_io import OwnIO, VersionIO
 from menudo.posts.first_steps import FirstSteps, first_steps_for
-from menudo.posts.kept import card_out, content_of, own_of, own_out
 from menudo.posts.models import Campaign
-from menudo.posts.saying import Sayings, Shared
+from menudo.posts.rendering import PostRenderer, Shared
+from menudo.posts.serializers import load_content, load_overrides, load_post_content, store_card, store_overrides
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheet_for
 from menudo_core.networks.check import check as check_version
-from menudo_core.networks.content import Card, Content, Own, inherit
-from menudo_core.networks.mends import Mend, laid_over, mended, offered
+from menudo_core.networks.content import Card, Content, Overrides, apply_overrides
+from menudo_core.networks.mends import Mend, mended, merge_overrides, offered
 from menudo_core.networks.places import codes as codes_in
 from menudo_core.networks.places import places
 from menudo_core.text.hashtags import added
@@ -56,12 +56,12 @@ def mend(request: HttpRequest, brand: str, data: check_io.MendIn) -> dict[str, A
     if column is None or sheet is None:
         raise Invalid.at("/columns", "Say which column is to be mended.", "missing")
     # What is written is mended, not what placeholders make of it.
-    own = next((own_of(v.own.model_dump()) for v in data.versions if _is(v, column)), Own())
-    content = inherit(content_of(data.master.model_dump()), own)
+    own = next((load_overrides(v.own.model_dump()) for v in data.versions if _is(v, column)), Overrides())
+    content = apply_overrides(load_content(data.master.model_dump()), own)
     media = checking.media_of(content, checking.facts(place.brand, [content]))
     for finding in check_version(content, media, sheet, followers, count):
         if finding.field == data.field and data.mend in offered(finding, content, media, sheet):
-            return own_out(laid_over(own, mended(Mend(data.mend), finding, content, media, sheet)))
+            return store_overrides(merge_overrides(own, mended(Mend(data.mend), finding, content, media, sheet)))
     raise Invalid.at("/mend", "There is nothing to mend there any more.", "nothing")
 
 
@@ -87,12 +87,12 @@ class _Bench:
         wanted = {id for c in data.columns for id in c.profiles}
         rows = Profile.objects.filter(brand=place.brand, pk__in=wanted) if wanted else ()
         self._profiles = {p.pk: p for p in rows}
-        master = content_of(data.master.model_dump())
-        sayings = Sayings(Shared(place.brand), data.title, master, _campaign(place, data.campaign))
-        for version in data.versions:
-            sayings.version(version.network, version.profile, own_of(version.own.model_dump()))
+        content = load_post_content(data.model_dump())
+        renderer = PostRenderer(Shared(place.brand), content, _campaign(place, data.campaign))
         day = data.day or clock.now().astimezone(place.zone).date()
-        self.contents: list[Content] = [sayings.said(c.network, c.profile, self._handle(c), day) for c in data.columns]
+        self.contents: list[Content] = [
+            renderer.render(c.network, c.profile, self._handle(c), day) for c in data.columns
+        ]
 
     def _of(self, column: check_io.ColumnIn) -> list[Profile]:
         return [self._profiles[id] for id in column.profiles if id in self._profiles]
@@ -139,7 +139,7 @@ def insert_tags(request: HttpRequest, brand: str, data: wording_io.InsertIn) -> 
 def card(request: HttpRequest, brand: str, data: wording_io.CardIn) -> dict[str, Any]:
     """What the page at a link says of itself; its picture goes to the library."""
     found, site = wordings.read_card(here(request, brand, May.WRITE), data.link.strip())
-    return {"card": card_out(found), "site": site}
+    return {"card": store_card(found), "site": site}
 
 
 @router.post("/brands/{brand}/drafts", response={201: wording_io.DraftsOut, **ERRORS}, operation_id="draftFrom")

@@ -11,7 +11,7 @@ from menudo.base.problems import ERRORS
 from menudo.people.capabilities import May
 from menudo.people.here import here
 from menudo.posts import campaigns, plan_io, reads, schemas
-from menudo.posts.actions.call_off_many import call_off_many
+from menudo.posts.actions.unplan import call_off_many
 from menudo.posts.actions.campaigns import delete_campaign, keep_campaign
 from menudo.posts.actions.follow_zone import follow_zone
 from menudo.posts.actions.mark import mark

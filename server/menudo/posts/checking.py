@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 
 from menudo.library.models import Asset
 from menudo.people.models import Brand
-from menudo.posts.kept import box_out, card_out, person_out
+from menudo.posts.serializers import store_box, store_card, store_person
 from menudo.profiles.sheets import sheet_for
 from menudo_core.media.facts import MediaFacts
 from menudo_core.networks.check import applies, as_sent_media, check, text_length
@@ -74,7 +74,7 @@ def _proof(seen: Proof) -> dict:
         "title": seen.title,
         "button": seen.button,
         "facts": [{"label": label, "value": value} for label, value in seen.facts],
-        "card": card_out(seen.card),
+        "card": store_card(seen.card),
         "comment": seen.comment,
         "rows": [[_piece(piece) for piece in row] for row in seen.rows],
     }
@@ -90,11 +90,11 @@ def _piece(p: Piece) -> dict:
         "alt": p.alt,
         "seconds": p.seconds,
         "turn": p.turn,
-        "crop": box_out(p.crop),
+        "crop": store_box(p.crop),
         "focus": {"x": p.focus[0], "y": p.focus[1]},
         "words": p.words,
         "words_at": p.words_at,
-        "people": [person_out(person) for person in p.people],
+        "people": [store_person(person) for person in p.people],
         "cover": p.cover,
         "cover_at": p.cover_at,
     }

@@ -9,7 +9,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 from menudo.base.schemas import In
 from menudo.library.models import Asset
 from menudo.posts.content_io import ShowingIO
-from menudo.posts.kept import card_out, showing_out
+from menudo.posts.serializers import store_card, store_showing
 from menudo_core.networks.content import Content
 from menudo_core.plans.dates import BadCell
 from menudo_core.text.clean import unusable
@@ -41,7 +41,7 @@ def showing_cell(content: Content, names: Mapping[int, str]) -> str:
     said: dict[str, Any] = {}
     places = {asset: n for n, asset in enumerate((a for a in content.media if a in names), 1)}
     for asset, showing in content.shown.items():
-        one = showing_out(showing)
+        one = store_showing(showing)
         if one.get("cover"):
             one["cover"] = names.get(one["cover"], 0)
         if one and asset in places:
@@ -51,7 +51,7 @@ def showing_cell(content: Content, names: Mapping[int, str]) -> str:
 
 def card_cell(content: Content, names: Mapping[int, str]) -> str:
     """The link's card, with its picture by name; empty: none."""
-    card = card_out(content.card)
+    card = store_card(content.card)
     if card is None:
         return ""
     picture = names.get(card.pop("picture") or 0)

@@ -7,9 +7,9 @@ from menudo.labels.models import Label
 from menudo.library.models import Asset, LinkTags
 from menudo.people.here import Here
 from menudo.posts.content_io import ContentIO, OwnIO
-from menudo.posts.kept import assets_in
 from menudo.posts.models import Campaign
 from menudo.posts.schemas import PostIn
+from menudo.posts.serializers import assets_in
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheets_of
 from menudo_core.text.clean import unusable

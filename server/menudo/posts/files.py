@@ -7,7 +7,7 @@ from menudo.library.reads import asset
 from menudo.library.rendering import as_sent
 from menudo.people.here import here
 from menudo.posts import reads
-from menudo.posts.saying import content_for
+from menudo.posts.rendering import content_for
 from menudo.profiles.sheets import sheet_for
 from menudo_core.media.facts import MediaKind
 from menudo_core.media.showing import PLAIN

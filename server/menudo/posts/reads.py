@@ -11,10 +11,10 @@ from menudo.library.models import Asset
 from menudo.people.here import Here
 from menudo.posts.check_io import SaidField
 from menudo.posts.content_io import ContentIO, OwnIO, VersionIO
-from menudo.posts.kept import assets_in, content_of
 from menudo.posts.models import Delivery, FirstComment, Post
-from menudo.posts.saying import content_for
+from menudo.posts.rendering import content_for
 from menudo.posts.schemas import AssetBrief, CommentOut, DeliveryOut, DeliveryPage, PostOut
+from menudo.posts.serializers import assets_in, load_content
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheet_for
 from menudo_core.networks.check import asked
@@ -114,7 +114,7 @@ def _there(delivery: Delivery) -> list[str]:
 
 def delivery_page(delivery: Delivery) -> DeliveryPage:
     """A delivery and its wording: what was sent once it was, else what its version says now."""
-    content = content_of(delivery.sent) if delivery.sent else content_for(delivery)
+    content = load_content(delivery.sent) if delivery.sent else content_for(delivery)
     sheet = sheet_for(delivery.brand_id, delivery.profile.network)
     assets = {a.pk: brief(a) for a in Asset.objects.filter(brand_id=delivery.brand_id, pk__in=content.media)}
     author = delivery.post.author

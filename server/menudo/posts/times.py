@@ -1,13 +1,15 @@
 """When each delivery of a post would go out, as somebody asked for it: computed once, for looking and for planning."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from itertools import takewhile
+from typing import Protocol
 from zoneinfo import ZoneInfo
 
 from menudo.base.problems import Invalid
 from menudo.people.here import Here
+from menudo.people.models import Brand
 from menudo.posts.actions.due import read_wall, resolve_due
 from menudo.posts.models import Delivery
 from menudo.posts.schemas import WhenIn
@@ -30,6 +32,13 @@ TAKES_SLOTS = ("next_slot", "day")
 NOON = time(12)
 
 
+class HasBrand(Protocol):
+    """Whatever is in a brand: a person in it, a change of its posts."""
+
+    @property
+    def brand(self) -> Brand: ...
+
+
 @dataclass(frozen=True, slots=True)
 class Time:
     """An instant, the zone it was meant in, and how stagger and sway made it; `why_not` says why there is none."""
@@ -42,7 +51,7 @@ class Time:
     why_not: str = ""
 
 
-def zone_of(place: Here, profile: Profile) -> ZoneInfo:
+def zone_of(place: HasBrand, profile: Profile) -> ZoneInfo:
     """The profile's own zone, else the brand's."""
     return ZoneInfo(profile.zone or place.brand.zone)
 
@@ -139,19 +148,25 @@ def taken_by(profile: Profile, since: datetime) -> set[datetime]:
     }
 
 
-def next_slot(place: Here, profile: Profile, now: datetime, keys: Sequence[str] = ()) -> datetime | None:
-    """The profile's next free slot after `now`, UTC; None when it has no slots."""
-    return next(next_free(open_to(slots_of(profile), keys), taken_by(profile, now), now, zone_of(place, profile)), None)
+def next_slot(
+    place: HasBrand, profile: Profile, now: datetime, keys: Sequence[str] = (), chosen: Collection[datetime] = ()
+) -> datetime | None:
+    """The profile's next free slot after `now`, UTC; None when it has no slots. `chosen`: instants that are taken besides."""
+    taken = taken_by(profile, now) | {*chosen}
+    return next(next_free(open_to(slots_of(profile), keys), taken, now, zone_of(place, profile)), None)
 
 
-def on_day(place: Here, profile: Profile, day: date, now: datetime, keys: Sequence[str] = ()) -> datetime | None:
-    """The profile's first free slot on a day of its zone; without one at noon, or the next full hour; None: it has passed."""
+def on_day(
+    place: Here, profile: Profile, day: date, now: datetime, keys: Sequence[str] = (), chosen: Collection[datetime] = ()
+) -> datetime | None:
+    """The profile's first free slot on a day of its zone; without one at noon, or the next full hour; None: it has passed.
+    `chosen`: instants that are taken besides."""
     zone = zone_of(place, profile)
     begins, ends = day_bounds(datetime.combine(day, time()), zone)
     if ends <= now:
         return None
     after = max(now, begins - timedelta(seconds=1))
-    taken = taken_by(profile, after)
+    taken = taken_by(profile, after) | {*chosen}
     free = next_free(open_to(slots_of(profile), keys), taken, after, zone)
     for slot in takewhile(lambda at: at < ends, free):
         return slot
@@ -163,12 +178,15 @@ def on_day(place: Here, profile: Profile, day: date, now: datetime, keys: Sequen
     return at if at < ends else None
 
 
-def nearest_slot(place: Here, delivery: Delivery, at: datetime, now: datetime) -> datetime:
-    """The profile's free slot nearest to `at` on its day there; `at` itself when that day has none."""
-    profile = delivery.profile
+def nearest_slot(
+    place: Here, delivery: Delivery, profile: Profile, at: datetime, now: datetime, chosen: Collection[datetime] = ()
+) -> datetime:
+    """The profile's free slot nearest to `at` on its day there; `at` itself when that day has none. `chosen`: instants that
+    are taken besides."""
     zone = zone_of(place, profile)
     begins, ends = day_bounds(wall_in(at, zone), zone)
     after = max(now, begins - timedelta(seconds=1))
-    taken = taken_by(profile, after) - ({delivery.due_at} if delivery.due_at else set())
+    own = {delivery.due_at} if delivery.profile_id == profile.pk else set()
+    taken = (taken_by(profile, after) - own) | {*chosen}
     free = next_free(open_to(slots_of(profile), labels_of(delivery)), taken, after, zone)
     return min(takewhile(lambda slot: slot < ends, free), key=lambda slot: abs(slot - at), default=at)

@@ -9,9 +9,9 @@ from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.people.models import Brand
 from menudo.posts.checking import column, facts
-from menudo.posts.kept import content_of
 from menudo.posts.models import Post, SignOff
-from menudo.posts.saying import said_by
+from menudo.posts.rendering import render_delivery
+from menudo.posts.serializers import load_content
 from menudo.posts.signing import Signing, signings
 from menudo.posts.wording_io import SegmentOut
 from menudo.profiles.reads import network_out
@@ -126,19 +126,19 @@ def _columns(
     """The versions, each once: profiles of a network that say the same and stand the same are one."""
     groups: dict[tuple[str, int | None, bool], list[Signing]] = {}
     for s in found:
-        apart = s.delivery.profile_id if s.sayings.split_off(s.delivery.profile_id) else None
+        apart = s.delivery.profile_id if s.renderer.split_off(s.delivery.profile_id) else None
         groups.setdefault((s.delivery.profile.network, apart, asked_of(signer, s)), []).append(s)
     out = []
     for (network, profile, mine), same in groups.items():
         sheet = sheets.get(network)
         if sheet is None:
             continue
-        first, sayings = same[0].delivery, same[0].sayings
-        said = said_by(sayings, first, first.profile, post.brand)
+        first, renderer = same[0].delivery, same[0].renderer
+        said = render_delivery(renderer, first, first.profile, post.brand)
         segments, parts = differs(same[0])
         out.append(
             ToSignColumn(
-                network=network, profile=profile, name=sheet.name, text=sayings.raw(network, first.profile_id).text,
+                network=network, profile=profile, name=sheet.name, text=renderer.version(network, first.profile_id).text,
                 when=[
                     ToSignWhen(
                         delivery=s.delivery.pk, profile=s.delivery.profile_id, handle=s.delivery.profile.handle,
@@ -164,7 +164,7 @@ def differs(one: Signing) -> tuple[list[SegmentOut] | None, list[str]]:
     before = last_agreed(one.answers)
     if before is None or (before.says == one.says and before.profile_id == one.delivery.profile_id):
         return None, []
-    was = content_of(before.said)
+    was = load_content(before.said)
     return [SegmentOut(change=s.change, text=s.text) for s in compare(was.text, one.content.text)], other_parts(
         was, one.content
     )

@@ -1,23 +1,20 @@
 """What is out already: take it down at the network, or bring its words up to date there."""
 
 from collections.abc import Callable
+from dataclasses import replace
 
-from django.db import transaction
-from django.db.models import F
-
-from menudo.base import clock
-from menudo.base.live import tell
 from menudo.base.problems import Conflict
 from menudo.base.revisions import unchanged
 from menudo.delivery.through import through
-from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
+from menudo.posts.change.decision import Decision, Publication
+from menudo.posts.change.kernel import change_posts
 from menudo.posts.checking import facts, findings_of
 from menudo.posts.models import Delivery
 from menudo.posts.reads import delivery_out
-from menudo.posts.saying import Sayings, said_by
-from menudo.posts.signing import sign_of
+from menudo.posts.rendering import PostRenderer, render_delivery
+from menudo.posts.signing import signoff_state
 from menudo.profiles.sheets import sheet_for
 from menudo.profiles.wire.micropub import Micropub
 from menudo_core.networks.findings import Level
@@ -34,16 +31,13 @@ def take_down(place: Here, delivery: Delivery, began: int) -> Delivery:
     place.needs(May.DELETE)
     row = _out(delivery, began)
     _wire(row, "deletes", "taken down", lambda adapter: adapter.delete(row.remote_url))
-    with transaction.atomic():
-        changed = Delivery.objects.filter(pk=row.pk, state=DeliveryState.PUBLISHED).update(
-            state=after(DeliveryState.PUBLISHED, Event.TAKE_DOWN), revision=F("revision") + 1
-        )
-        if changed:
-            record(
-                place.brand.pk, place.actor, "take_down", "delivery", row.pk, f"took {row.profile.handle}'s post down"
-            )
-            tell(place.brand.pk, "delivery", row.pk)
-    row.refresh_from_db()
+    with change_posts(place, deliveries=[row.pk]) as change:
+        row = change.delivery(row.pk)
+        schedule = change.schedule(row)
+        if schedule.state is DeliveryState.PUBLISHED:
+            down = replace(schedule, state=after(schedule.state, Event.TAKE_DOWN))
+            change.apply(Decision(schedules={row.pk: down}))
+            change.record("take_down", "delivery", row.pk, f"took {row.profile.handle}'s post down")
     return row
 
 
@@ -54,30 +48,24 @@ def bring_up_to_date(place: Here, delivery: Delivery, began: int) -> Delivery:
     """
     place.needs(May.PUBLISH)
     row = _out(delivery, began)
-    sayings = Sayings.of(row.post, row.brand)
-    content = said_by(sayings, row, row.profile, row.brand)
+    renderer = PostRenderer.of(row.post, row.brand)
+    content = render_delivery(renderer, row, row.profile, row.brand)
     if row.sent and row.sent.get("text") == content.text:
         raise Conflict("The text there is the present one already.")
-    if sign_of(row, sayings) not in (Sign.NONE, Sign.AGREED):
+    if signoff_state(row, renderer) not in (Sign.NONE, Sign.AGREED):
         raise Conflict("Nobody has agreed to its present wording. Have it signed off first, in a copy.")
     found = findings_of(row.brand_id, row.profile.network, content, facts(row.brand, [content]), row.profile.followers)
     stops = [f for f in found if f.level is Level.STOPS]
     if stops:
         raise Conflict(stops[0].words)
     _wire(row, "edits", "changed", lambda adapter: adapter.update(row.remote_url, content.text))
-    with transaction.atomic():
-        sent = {**(row.sent or {}), "text": content.text, "changed_at": clock.now().isoformat()}
-        Delivery.objects.filter(pk=row.pk, state=DeliveryState.PUBLISHED).update(sent=sent, revision=F("revision") + 1)
-        record(
-            place.brand.pk,
-            place.actor,
-            "update_there",
-            "delivery",
-            row.pk,
-            f"changed {row.profile.handle}'s post at the network",
-        )
-        tell(place.brand.pk, "delivery", row.pk)
-    row.refresh_from_db()
+    with change_posts(place, deliveries=[row.pk]) as change:
+        row = change.delivery(row.pk)
+        if row.state == DeliveryState.PUBLISHED:
+            sent = {**(row.sent or {}), "text": content.text, "changed_at": change.now.isoformat()}
+            there = Publication(row.remote_url, row.published_at, sent)
+            change.apply(Decision(publications={row.pk: there}))
+            change.record("update_there", "delivery", row.pk, f"changed {row.profile.handle}'s post at the network")
     return row
 
 

@@ -13,7 +13,6 @@ from menudo.base import clock
 from menudo.base.clock import db_now
 from menudo.base.live import tell
 from menudo.base.problems import Conflict
-from menudo.base.revisions import unchanged
 from menudo.delivery.actions.claim import WHO, LeaseLost, lease_over
 from menudo.delivery.actions.sweep import over_delivery
 from menudo.delivery.through import through, was_it_done
@@ -21,9 +20,9 @@ from menudo.history.actions.record import MENUDO, record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.comments import put_comment_job
-from menudo.posts.locking import lock_delivery
+from menudo.posts.change.decision import Decision
+from menudo.posts.change.kernel import change_posts
 from menudo.posts.models import Delivery, FirstComment
-from menudo.posts.reads import delivery_out
 from menudo.profiles.sheets import sheet_for
 from menudo.profiles.standing import pauses_of
 from menudo.profiles.wire.micropub import Micropub
@@ -135,9 +134,8 @@ def _settle(comment: FirstComment, answer: Answer) -> None:
 def try_comment(place: Here, delivery: Delivery, began: int) -> Delivery:
     """Try a first comment again that failed alone. Raises Conflict, Stale."""
     place.needs(May.PUBLISH)
-    with transaction.atomic():
-        row = lock_delivery(delivery)
-        unchanged(began, row.revision, delivery_out(row).model_dump(mode="json"))
+    with change_posts(place, deliveries=[delivery.pk]) as change:
+        row = change.delivery(delivery.pk, began)
         comment: FirstComment | None = getattr(row, "comment", None)
         if comment is None or comment.state != State.TROUBLE:
             raise Conflict("Its first comment isn't in trouble.")
@@ -147,18 +145,9 @@ def try_comment(place: Here, delivery: Delivery, began: int) -> Delivery:
         comment.state, comment.reason, comment.reason_code = State.WAITING, "", ""
         comment.tries, comment.not_before = 0, None
         comment.save()
-        row.revision += 1
-        row.save(update_fields=["revision"])
+        change.apply(Decision(revised_deliveries=[row.pk]))
         put_comment_job(row.pk)
-        record(
-            place.brand.pk,
-            place.actor,
-            "comment",
-            "delivery",
-            row.pk,
-            f"tried {row.profile.handle}'s first comment again",
-        )
-        tell(place.brand.pk, "delivery", row.pk)
+        change.record("comment", "delivery", row.pk, f"tried {row.profile.handle}'s first comment again")
     return row
 
 

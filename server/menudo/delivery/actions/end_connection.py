@@ -7,7 +7,7 @@ from menudo.notices.actions.notify import notify
 from menudo.notices.mishaps import boundary
 from menudo.people.capabilities import May
 from menudo.people.who_may import who_may
-from menudo.posts.actions.rehold import rehold
+from menudo.posts.change.holds import recompute_holds
 from menudo.posts.models import Delivery
 from menudo.profiles.actions.token import mark_ended
 from menudo.profiles.models import Connection
@@ -17,7 +17,7 @@ def end_connection(connection: Connection) -> None:
     """Mark it ended, hold what hangs on it, and tell those who manage profiles."""
     with transaction.atomic():
         mark_ended(connection)
-        rehold(Delivery.objects.filter(profile__connection=connection))
+        recompute_holds(Delivery.objects.filter(profile__connection=connection))
         handles = ", ".join(connection.profiles.values_list("handle", flat=True)[:6])
         words = f"{handles or connection.account} must be reconnected: the network ended the connection"
         notify(managers(connection.brand_id), connection.brand_id, "connection", f"ended:{connection.pk}:{connection.ends}", words,

@@ -3,7 +3,7 @@
 from django.db import transaction
 
 from menudo.people.here import Here
-from menudo.posts.actions.rehold import rehold
+from menudo.posts.change.holds import recompute_holds
 from menudo.posts.models import Delivery
 from menudo.profiles.actions.check_again import check_again
 from menudo.profiles.models import Profile
@@ -13,5 +13,5 @@ def look_again(place: Here, profile: Profile) -> Profile:
     """The profile as it stands now; what was held for it is released or held accordingly."""
     profile = check_again(place, profile)
     with transaction.atomic():
-        rehold(Delivery.objects.filter(profile=profile))
+        recompute_holds(Delivery.objects.filter(profile=profile))
     return profile

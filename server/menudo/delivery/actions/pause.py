@@ -15,7 +15,7 @@ from menudo.people.actions.tell_planners import tell_planners
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.due import read_wall, resolve_due
-from menudo.posts.actions.rehold import rehold
+from menudo.posts.change.holds import recompute_holds
 from menudo.posts.models import Delivery
 from menudo.profiles.models import Pause, Profile
 from menudo_core.text.clean import unusable
@@ -37,7 +37,7 @@ def pause(place: Here, profile: Profile | None, until: str, why: str) -> Pause:
             row = Pause.objects.create(
                 brand=place.brand, profile=profile, since=now, until=end, by=place.user, why=why.strip()
             )
-            rehold(_hanging(place.brand.pk, profile))
+            recompute_holds(_hanging(place.brand.pk, profile))
             record(place.brand.pk, place.actor, "pause", "pause", row.pk, f"paused {whose}{_until(end, place)}")
             tell(place.brand.pk, "profile", profile.pk if profile else 0)
     except IntegrityError as error:
@@ -59,7 +59,7 @@ def resume(place: Here, id: int) -> Pause:
             raise NotFound()
         row.ended = clock.now()
         row.save(update_fields=["ended"])
-        rehold(_hanging(place.brand.pk, row.profile))
+        recompute_holds(_hanging(place.brand.pk, row.profile))
         whose = row.profile.handle if row.profile else place.brand.name
         record(place.brand.pk, place.actor, "resume", "pause", row.pk, f"resumed {whose}")
         tell(place.brand.pk, "profile", row.profile_id or 0)
@@ -97,7 +97,7 @@ def tell_pauses_over() -> int:
         with boundary("end_pauses", f"pause {row.pk}", row.brand_id, "a pause that is over"), transaction.atomic():
             if not Pause.objects.filter(pk=row.pk, ended=None).update(ended=row.until):
                 continue
-            rehold(_hanging(row.brand_id, row.profile))
+            recompute_holds(_hanging(row.brand_id, row.profile))
             whose = row.profile.handle if row.profile else row.brand.name
             words = f"The pause of {whose} is over. See what was missed, and choose what happens to it"
             tell_planners(row.brand, "pause", f"pause_over:{row.pk}", words, "today")

@@ -19,7 +19,7 @@ from django.db import OperationalError
 from menudo.base import clock
 from menudo.delivery.actions.claim import LeaseLost, anyone_sends, begin, claim, first_due, still_mine
 from menudo.delivery.actions.set_aside import set_aside
-from menudo.delivery.actions.settle import Came, kept_as_sent, write_down
+from menudo.delivery.actions.settle import Came, store_sent_content, write_down
 from menudo.delivery.actions.sweep import over_delivery
 from menudo.delivery.lines import Lines
 from menudo.delivery.outgoing import Assets, NotSent, outgoing
@@ -27,8 +27,8 @@ from menudo.delivery.through import through, was_it_done
 from menudo.posts.actions.due import put_job
 from menudo.posts.checking import findings_of
 from menudo.posts.models import Delivery
-from menudo.posts.saying import Sayings, said_by
-from menudo.posts.signing import sign_of
+from menudo.posts.rendering import PostRenderer, render_delivery
+from menudo.posts.signing import signoff_state
 from menudo.profiles.sheets import sheet_for
 from menudo.profiles.standing import pauses_of
 from menudo.profiles.wire.micropub import Micropub
@@ -59,7 +59,7 @@ class _Going:
     """
 
     delivery: Delivery
-    sayings: Sayings
+    renderer: PostRenderer
     content: Content
     assets: Assets = field(default_factory=lambda: Assets({}))
     begun_at: float = 0.0
@@ -151,11 +151,13 @@ def _read(taken: Iterable[Delivery]) -> tuple[list[_Going], list[Came]]:
     broken: list[Came] = []
     for deliveries in by_brand.values():
         brand = deliveries[0].brand
-        sayings = Sayings.of_all(brand, {d.post_id: d.post for d in deliveries}.values())
+        renderers = PostRenderer.of_all(brand, {d.post_id: d.post for d in deliveries}.values())
         for d in deliveries:
             read = len(found)
             with over_delivery("send", d):
-                found.append(_Going(d, sayings[d.post_id], said_by(sayings[d.post_id], d, d.profile, brand)))
+                found.append(
+                    _Going(d, renderers[d.post_id], render_delivery(renderers[d.post_id], d, d.profile, brand))
+                )
             if len(found) == read:
                 broken.append(Came(d, _BROKEN, Content()))
     return found, broken
@@ -170,7 +172,7 @@ def _looked_at(fresh: list[_Going]) -> tuple[list[_Going], list[Came]]:
         delivery, content = one.delivery, one.content
         answer: Answer | None = _BROKEN
         with over_delivery("send", delivery):
-            if pauses is None or set_aside(delivery, sign_of(delivery, one.sayings), pauses, len(content.media)):
+            if pauses is None or set_aside(delivery, signoff_state(delivery, one.renderer), pauses, len(content.media)):
                 continue
             one.assets = Assets.of(delivery, content)
             answer = _stopped(one)
@@ -195,7 +197,7 @@ def _stopped(one: _Going) -> Answer | None:
 def _begun(fresh: list[_Going]) -> list[_Going]:
     """Note of all that have no files what is sent, in one statement; those whose lease was lost are left out. What has
     files notes it itself, when they are at the network."""
-    plain = {one.delivery: kept_as_sent(one.content) for one in fresh if not one.assets.by_id}
+    plain = {one.delivery: store_sent_content(one.content) for one in fresh if not one.assets.by_id}
     mine = {delivery.pk for delivery in begin(plain)}
     now = time.monotonic()
     for one in fresh:
@@ -267,7 +269,7 @@ def _create(adapter: Micropub, one: _Going) -> Answer:
         return error.answer
     # It may have waited for a free line: never with a lease that another could have taken over meanwhile.
     if time.monotonic() - one.begun_at > settings.LEASE.total_seconds() / 4:
-        _hold_on(delivery, Step.CREATE, kept_as_sent(content))
+        _hold_on(delivery, Step.CREATE, store_sent_content(content))
     log.info("creating")
     one.created = True
     return adapter.create(delivery.profile.remote_id, key, post)

@@ -12,10 +12,11 @@ from menudo.notices.actions.notify import notify
 from menudo.people.capabilities import May
 from menudo.people.who_may import who_may
 from menudo.posts.actions.due import put_job
-from menudo.posts.actions.resign import resign
-from menudo.posts.holding import why_held
-from menudo.posts.locking import lock_posts
-from menudo.posts.models import Delivery
+from menudo.posts.change.holds import hold_for
+from menudo.posts.change.kernel import System
+from menudo.posts.change.locks import lock_posts
+from menudo.posts.change.recheck import recheck_signoff
+from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Profile
 from menudo.profiles.standing import Pauses
 from menudo_core.sending.quota import Wait
@@ -36,13 +37,14 @@ def set_aside(delivery: Delivery, sign: Sign, pauses: Pauses, files: int) -> boo
             _put(delivery, state=after(DeliveryState.SENDING, Event.DISCARD), due_at=None, wall=None)
         return True
     delivery.signing = sign
-    why = why_held(delivery, pauses, clock.now())
+    why = hold_for(delivery, pauses, clock.now())
     if why is not None:
         # Where the lease was lost meanwhile, the one who has it sees to it.
         with transaction.atomic():
-            lock_posts(delivery.brand_id, [delivery.post_id])
+            # Its post is locked before it, as everywhere: see posts/change/locks.py.
+            lock_posts(Post.objects.filter(pk=delivery.post_id))
             if _put(delivery, state=after(DeliveryState.SENDING, Event.HOLD), held_for=why) and why is Hold.SIGNOFF:
-                resign(delivery.brand, [delivery.post_id])
+                recheck_signoff(System(delivery.brand), [delivery.post_id])
         return True
     if delivery.profile.state != Profile.State.BY_HAND:
         wait = must_wait(delivery, files, clock.now())

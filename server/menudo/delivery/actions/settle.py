@@ -21,8 +21,8 @@ from menudo.people.actions.tell_planners import tell_planners
 from menudo.posts.actions.comments import begin_comment
 from menudo.posts.actions.due import put_job
 from menudo.posts.actions.watch import called, tell_watchers
-from menudo.posts.kept import as_sent
 from menudo.posts.models import Delivery, Watch
+from menudo.posts.serializers import store_content
 from menudo.profiles.sheets import sheet_for
 from menudo_core.networks.content import STORY, Content
 from menudo_core.sending.decide import Answer, Backoff, Decision, Step, decide
@@ -97,7 +97,7 @@ def _out(came: list[Came], now: datetime) -> None:
         remote_url=of_each({one.delivery.pk: one.answer.url[:500] for one in came}, text=True),
         published_at=now,
         # What was begun is what is there, whatever the wording has become since.
-        sent=of_each({one.delivery.pk: one.delivery.trying or kept_as_sent(one.content) for one in came}),
+        sent=of_each({one.delivery.pk: one.delivery.trying or store_sent_content(one.content) for one in came}),
         trying=None,
         reason="",
         reason_code="",
@@ -152,7 +152,7 @@ def has_comment(content: Content, delivery: Delivery) -> bool:
     return bool(content.first_comment.strip()) and content.form != STORY and "first_comment" not in forbidden
 
 
-def kept_as_sent(content: Content) -> dict[str, Any]:
+def store_sent_content(content: Content) -> dict[str, Any]:
     """What is sent, kept as it is sent: the wording, and each medium's hash (SHA-256), whatever becomes of it in the library."""
     found = Asset.objects.filter(pk__in=content.media).values_list("pk", "sha256") if content.media else ()
-    return {**as_sent(content), "hashes": {str(pk): sha256 for pk, sha256 in found}}
+    return {**store_content(content), "hashes": {str(pk): sha256 for pk, sha256 in found}}

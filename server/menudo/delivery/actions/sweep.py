@@ -14,8 +14,8 @@ from menudo.history.actions.record import MENUDO, record
 from menudo.notices.mishaps import boundary
 from menudo.people.actions.tell_planners import tell_planners
 from menudo.posts.actions.due import put_job
-from menudo.posts.actions.rehold import rehold
 from menudo.posts.actions.watch import called, tell_watchers
+from menudo.posts.change.holds import recompute_holds
 from menudo.posts.models import Delivery
 from menudo_core.signoff.holds import CATCHES_UP, MISSED_WORDS, Hold
 from menudo_core.signoff.states import DeliveryState, Event, after
@@ -71,7 +71,7 @@ def look_again() -> int:
     held = Delivery.objects.filter(open_still, state=DeliveryState.HELD, held_for__in=CATCHES_UP)
     for brand in held.order_by("brand_id").values_list("brand_id", flat=True).distinct():
         with boundary("look_again", f"brand {brand}", brand, "what is held"), transaction.atomic():
-            changed += rehold(held.filter(brand=brand))
+            changed += recompute_holds(held.filter(brand=brand))
     return changed
 
 

@@ -2,23 +2,20 @@
 
 from collections.abc import Sequence
 
-from django.db import transaction
-
 from menudo.base import clock
-from menudo.base.live import tell
 from menudo.base.problems import Fault, Invalid
 from menudo.feeds.models import Article
-from menudo.history.actions.record import record
 from menudo.library.actions.fetch_in import fetched
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.actions.add_deliveries import add_deliveries
-from menudo.posts.actions.cards import write_cards
 from menudo.posts.actions.plan import plan
-from menudo.posts.actions.save import wording_of
+from menudo.posts.change.decision import NewPost
+from menudo.posts.change.kernel import change_posts
 from menudo.posts.models import Post
 from menudo.posts.schemas import WhenIn
+from menudo.posts.serializers import store_post_content
 from menudo.profiles.models import Profile
+from menudo_core.networks.content import Card, Content, PostContent
 from menudo_core.text.clean import unusable
 
 _MOST_BYTES = 8_000_000
@@ -49,12 +46,15 @@ def share(
     if faults:
         raise Invalid(faults=faults)
     pictures = {id: _picture(place, found[id]) for id in dict.fromkeys(ids)}
-    posts = []
-    with transaction.atomic():
-        for id in dict.fromkeys(ids):
-            posts.append(_draft(place, found[id], remark.strip(), sorted(known), pictures[id]))
+    with change_posts(place) as change:
+        articles = [found[id] for id in dict.fromkeys(ids)]
+        contents = [_content(article, remark.strip(), pictures[article.pk]) for article in articles]
+        posts = change.create([NewPost(content, sorted(known), place.user) for content in contents])
+        change.apply()
+        for post, article, content in zip(posts, articles, contents, strict=True):
+            words = f"began a draft of {article.title[:80]}, from {article.feed.title}"
+            change.record("make", "post", post.pk, words, after=store_post_content(content))
         Article.objects.filter(pk__in=found).update(shared=clock.now())
-        tell(place.brand.pk, "post", 0)
     left = _plan_all(place, posts) if plans else []
     return posts, left
 
@@ -67,16 +67,11 @@ def _picture(place: Here, article: Article) -> int | None:
     return asset.pk if asset else None
 
 
-def _draft(place: Here, article: Article, remark: str, profiles: list[int], picture: int | None) -> Post:
+def _content(article: Article, remark: str, picture: int | None) -> PostContent:
+    """The remark over the article's title, with its link and card."""
     text = "\n\n".join(part for part in (remark, article.title) if part)
-    card = {"title": article.title[:300], "description": article.summary[:1000], "picture": picture}
-    master = {"text": text, "link": article.link, **({"card": card} if article.link else {})}
-    post = Post.objects.create(brand=place.brand, author=place.user, master=master)
-    add_deliveries(place.brand.pk, [(post.pk, id) for id in profiles])
-    write_cards(post)
-    words = f"began a draft of {article.title[:80]}, from {article.feed.title}"
-    record(place.brand.pk, place.actor, "make", "post", post.pk, words, after=wording_of(post))
-    return post
+    card = Card(article.title[:300], article.summary[:1000], picture) if article.link else None
+    return PostContent(master=Content(text, link=article.link, card=card))
 
 
 def _plan_all(place: Here, posts: Sequence[Post]) -> list[str]:

@@ -1,16 +1,14 @@
 """Bring a plan in: the rows chosen become posts, all of them or none."""
 
-from collections.abc import Collection
+from collections import defaultdict
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 
-from django.db import transaction
-
 from menudo.base import clock
 from menudo.base.fetch import CantFetch
-from menudo.base.live import tell
 from menudo.base.problems import Fault, Invalid, Problem
-from menudo.history.actions.record import record
+from menudo.history.actions.record import entry, record_all
 from menudo.labels.models import Ink, Label
 from menudo.library.actions.fetch_in import fetch_in
 from menudo.library.models import Asset
@@ -19,15 +17,14 @@ from menudo.people.here import Here
 from menudo.plans.matched import Matched, master_of
 from menudo.plans.models import Import, ImportedRow
 from menudo.plans.reading import read_plan
-from menudo.posts.actions.add_deliveries import add_deliveries
-from menudo.posts.actions.cards import write_cards
-from menudo.posts.actions.plan import put_up, stopped_by
-from menudo.posts.actions.resign import as_left, resign
-from menudo.posts.actions.schedule import set_due, snapshot, write_deliveries
-from menudo.posts.locking import lock_slots
-from menudo.posts.models import Post, Version
+from menudo.posts.actions.plan import requested, stopped_by
+from menudo.posts.change.decision import Decision, NewPost
+from menudo.posts.change.kernel import PostChange, change_posts
+from menudo.posts.models import Post
+from menudo.posts.serializers import load_content
 from menudo.posts.times import on_day, zone_of
-from menudo.profiles.standing import pauses_of
+from menudo_core.networks.content import STORY, Overrides, PostContent
+from menudo_core.signoff.schedule import Schedule, schedule_at
 from menudo_core.signoff.states import Event
 
 _MOST_ADDRESSES = 100
@@ -69,10 +66,8 @@ def bring(place: Here, raw: bytes, name: str, lines: Collection[int] | None, pla
         raise Invalid(faults=faults)
     _fetched(place, wanted)
     done = Brought()
-    before: dict[str, dict] = {}
-    with transaction.atomic():
-        if plans:
-            lock_slots(profile.pk for m in wanted if m.row.day is not None for profile in m.profiles)
+    slots_of = [profile.pk for m in wanted if plans and m.row.day is not None for profile in m.profiles]
+    with change_posts(place, slots_of=slots_of) as change:
         kept = Import.objects.create(
             brand=place.brand,
             by=place.user,
@@ -80,18 +75,24 @@ def bring(place: Here, raw: bytes, name: str, lines: Collection[int] | None, pla
             digest=read.digest,
         )
         labels = _labels(place, wanted)
-        for m in wanted:
-            post = _post(place, m, labels)
-            if plans:
-                _plan(place, m, post, now, before)
-            done.posts.append(post.pk)
-            ImportedRow.objects.create(came_with=kept, brand=place.brand, line=m.row.line, mark=m.row.mark, post=post)
-        done.planned = len(before)
-        words = f"brought in {len(done.posts)} posts of {name[:80]}"
-        done.undo = record(
-            place.brand.pk, place.actor, "lay", "post", done.posts[0], words, as_left(before), {"made": done.posts}
-        ).pk
-        tell(place.brand.pk, "post", 0)
+        new = [NewPost(content_of(m, labels), [p.pk for p in m.profiles], place.user) for m in wanted]
+        posts = change.create(new)
+        change.apply()
+        record_all(
+            entry(place.brand.pk, place.actor, "make", "post", post.pk, f"brought in row {m.row.line} of a plan")
+            for m, post in zip(wanted, posts, strict=True)
+        )
+        ImportedRow.objects.bulk_create(
+            ImportedRow(came_with=kept, brand=place.brand, line=m.row.line, mark=m.row.mark, post=post)
+            for m, post in zip(wanted, posts, strict=True)
+        )
+        schedules = _schedules(place, change, wanted, posts) if plans else {}
+        statuses = {post.pk: requested(change, post) for post in posts if plans}
+        change.apply(Decision(schedules=schedules, statuses=statuses))
+        done.posts, done.planned = [post.pk for post in posts], len(schedules)
+        words = f"brought in {len(posts)} posts of {name[:80]}"
+        after = {"made": done.posts}
+        done.undo = change.record("lay", "post", done.posts[0], words, undoes=schedules, after=after).pk
     return done
 
 
@@ -133,43 +134,43 @@ def _labels(place: Here, wanted: list[Matched]) -> dict[str, Label]:
     return {key: there[key] for key in names}
 
 
-def _post(place: Here, m: Matched, labels: dict[str, Label]) -> Post:
-    row = m.row
-    post = Post.objects.create(
-        brand=place.brand, author=place.user, title=row.title, master=master_of(m), campaign=m.campaign
-    )
-    post.labels.set([*m.labels, *(labels[name.casefold()] for name in m.new_labels)])
+def content_of(m: Matched, labels: Mapping[str, Label]) -> PostContent:
+    """What a row says: a text of its own for a network is that network's version, and so is the form of a story."""
     networks = {p.network for p in m.profiles}
-    Version.objects.bulk_create(
-        [Version(post=post, network=n, own={"text": t}) for n, t in row.texts.items() if n in networks]
-    )
-    add_deliveries(place.brand.pk, [(post.pk, profile.pk) for profile in m.profiles])
-    write_cards(post)
-    record(place.brand.pk, place.actor, "make", "post", post.pk, f"brought in row {row.line} of a plan")
-    return post
+    form = STORY if m.row.kind == STORY else None
+    versions: dict[tuple[str, int | None], Overrides] = {
+        (network, None): Overrides(text=m.row.texts.get(network), form=form)
+        for network in sorted(networks)
+        if form is not None or network in m.row.texts
+    }
+    named = {label.pk for label in m.labels} | {labels[name.casefold()].pk for name in m.new_labels}
+    campaign = m.campaign.pk if m.campaign else None
+    return PostContent(m.row.title, load_content(master_of(m)), versions, frozenset(named), campaign)
 
 
-def _plan(place: Here, m: Matched, post: Post, now: datetime, before: dict) -> None:
-    """Plan the deliveries of a row; a fault that shows only now undoes everything."""
-    pauses = pauses_of([place.brand.pk])
-    faults = []
-    for delivery in post.deliveries.select_related("post", "profile", "brand").order_by("pk"):
-        at, zone = m.at, m.zone
-        if at is None and m.row.day is not None:
-            keys = [f"label:{label.pk}" for label in post.labels.all()]
-            at, zone = on_day(place, delivery.profile, m.row.day, now, keys), zone_of(place, delivery.profile)
-        words = stopped_by(delivery)
-        if words is None and at is None:
-            words = f"{delivery.profile.handle}: that day has passed."
-        if words is not None or at is None:
-            faults.append(Fault(f"/rows/{m.row.line}/profiles", f"Row {m.row.line}: {words}", "left"))
-            continue
-        before[str(delivery.pk)] = snapshot(delivery)
-        set_due(delivery, at, zone, Event.PLAN, pauses)
-        # The next row that looks for a slot of this profile sees that it is taken.
-        write_deliveries([delivery])
+def _schedules(
+    place: Here, change: PostChange, wanted: Sequence[Matched], posts: Sequence[Post]
+) -> dict[int, Schedule]:
+    """When each delivery goes out, decided row by row: a slot that one takes is taken for the next. Raises Invalid with every
+    fault that shows only now."""
+    faults, found = [], {}
+    chosen: dict[int, set[datetime]] = defaultdict(set)
+    stops = stopped_by(change, [delivery for post in posts for delivery in change.deliveries_of(post)])
+    for m, post in zip(wanted, posts, strict=True):
+        keys = [f"label:{id}" for id in sorted(change.content(post).labels)]
+        for delivery in change.deliveries_of(post):
+            at, zone, profile = m.at, m.zone, delivery.profile
+            if at is None and m.row.day is not None:
+                at = on_day(place, profile, m.row.day, change.now, keys, chosen[profile.pk])
+                zone = zone_of(place, profile)
+            words = stops.get(delivery.pk)
+            if words is None and at is None:
+                words = f"{profile.handle}: that day has passed."
+            if words is not None or at is None:
+                faults.append(Fault(f"/rows/{m.row.line}/profiles", f"Row {m.row.line}: {words}", "left"))
+                continue
+            chosen[profile.pk].add(at)
+            found[delivery.pk] = schedule_at(change.schedule(delivery), at, zone, Event.PLAN)
     if faults:
         raise Invalid(faults=faults)
-    put_up(post, now)
-    post.save(update_fields=["up_at"])
-    resign(place.brand, [post.pk], place.user.pk)
+    return found

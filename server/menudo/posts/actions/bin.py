@@ -1,51 +1,50 @@
 """Put a post in the bin, and take it out again."""
 
+from dataclasses import replace
+
 from django.conf import settings
 from django.db import transaction
 
 from menudo.base import clock
-from menudo.base.live import tell
 from menudo.base.problems import Conflict, NotFound
-from menudo.history.actions.record import record
 from menudo.library.models import Use
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.locking import lock_post
+from menudo.posts.change.decision import Decision, PostStatus
+from menudo.posts.change.kernel import PostChange, change_posts
 from menudo.posts.models import Post
 from menudo_core.signoff.states import DeliveryState
 
-_LOOSE = [DeliveryState.UNPLANNED, DeliveryState.OFF]
+LOOSE = (DeliveryState.UNPLANNED, DeliveryState.OFF)
 
 
 def put_in_bin(place: Here, post: Post) -> None:
-    """A draft goes to the bin; what is planned or published doesn't."""
+    """A draft goes to the bin; what is planned or published doesn't. Raises Conflict."""
     _own_or_delete(place, post)
-    with transaction.atomic():
-        post = lock_post(place, post)
-        if post.evergreen:
+    with change_posts(place, posts=[post.pk]) as change:
+        row = change.post(post.pk)
+        if row.evergreen:
             raise Conflict("It is a turn of a rota. Take it out of the rota first.")
-        busy = post.deliveries.exclude(state__in=_LOOSE).count()
-        if busy:
+        if busy := sum(delivery.state not in LOOSE for delivery in change.deliveries_of(row)):
             raise Conflict(f"{busy} of its deliveries are on the calendar. Take them off first.")
-        post.binned, post.aside = clock.now(), False
-        post.save(update_fields=["binned", "aside"])
-        record(place.brand.pk, place.actor, "bin", "post", post.pk, "put a post in the bin")
-        tell(place.brand.pk, "post", post.pk)
+        change.apply(Decision(statuses={row.pk: in_bin(change, row)}))
+        change.record("bin", "post", row.pk, "put a post in the bin")
+
+
+def in_bin(change: PostChange, post: Post) -> PostStatus:
+    """How a post stands that goes to the bin."""
+    return replace(change.status(post), deleted_at=change.now, aside=False)
 
 
 def restore(place: Here, id: int) -> Post:
-    """Out of the bin again, as it was."""
-    with transaction.atomic():
-        post = (
-            Post.objects.select_for_update(no_key=True).filter(brand=place.brand, pk=id, binned__isnull=False).first()
-        )
-        if post is None:
+    """Out of the bin again, as it was. Raises NotFound."""
+    with change_posts(place, posts=[id], binned=True) as change:
+        post = change.post(id)
+        if post.binned is None:
             raise NotFound()
         _own_or_delete(place, post)
-        post.binned = None
-        post.save(update_fields=["binned"])
-        record(place.brand.pk, place.actor, "restore", "post", post.pk, "took a post out of the bin")
-        tell(place.brand.pk, "post", post.pk)
+        change.apply(Decision(statuses={id: replace(change.status(post), deleted_at=None)}))
+        change.record("restore", "post", id, "took a post out of the bin")
     return post
 
 

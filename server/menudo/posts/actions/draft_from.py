@@ -2,18 +2,17 @@
 
 from collections.abc import Collection, Mapping
 
-from django.db import transaction
-
-from menudo.base.live import tell
 from menudo.base.problems import Invalid
 from menudo.history.actions.record import entry, record_all
 from menudo.library.actions.arrange import chosen
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.actions.add_deliveries import add_deliveries
-from menudo.posts.actions.cards import write_all_cards
+from menudo.posts.change.decision import NewPost
+from menudo.posts.change.kernel import PostChange, change_posts
 from menudo.posts.models import Post
+from menudo.posts.serializers import store_post_content
 from menudo.profiles.models import Profile
+from menudo_core.networks.content import Content, PostContent
 from menudo_core.text.placeholders import blanks
 
 
@@ -26,15 +25,12 @@ def draft_from(place: Here, assets: list[int], profiles: list[int]) -> list[Post
     known = set(Profile.objects.filter(brand=place.brand, pk__in=profiles).values_list("pk", flat=True))
     if missing := [i for i, id in enumerate(profiles) if id not in known]:
         raise Invalid.at(f"/profiles/{missing[0]}", "This profile isn't one of this brand's.", "foreign")
-    with transaction.atomic():
-        posts = list(draft_all(place, dict.fromkeys(assets, sorted(known))).values())
-        tell(place.brand.pk, "post", 0)
-    return posts
+    with change_posts(place) as change:
+        return list(draft_all(place, change, dict.fromkeys(assets, sorted(known))).values())
 
 
-def draft_all(place: Here, profiles: Mapping[int, Collection[int]]) -> dict[int, Post]:
-    """A draft of each picture (by its id) for its profiles of this brand, by picture: a dozen statements, however many
-    there are. Part of the caller's transaction. Raises Invalid."""
+def draft_all(place: Here, change: PostChange, profiles: Mapping[int, Collection[int]]) -> dict[int, Post]:
+    """A draft of each picture (by its id) for its profiles of this brand, by picture. Raises Invalid."""
     place.needs(May.WRITE)
     if not profiles:
         return {}
@@ -44,20 +40,15 @@ def draft_all(place: Here, profiles: Mapping[int, Collection[int]]) -> dict[int,
         raise Invalid.at("/ids", words, "blank")
     wanted = {id for ids in profiles.values() for id in ids}
     known = set(Profile.objects.filter(brand=place.brand, pk__in=wanted).values_list("pk", flat=True))
-    posts = Post.objects.bulk_create(
-        Post(brand=place.brand, author=place.user, master={"text": a.caption, "media": [a.pk]}) for a in found
-    )
-    made = {asset.pk: post for asset, post in zip(found, posts, strict=True)}
-    add_deliveries(
-        place.brand.pk,
-        [(post.pk, id) for asset, post in made.items() for id in sorted(known & set(profiles[asset]))],
-    )
-    write_all_cards(place.brand, posts)
+    contents = {a.pk: PostContent(master=Content(a.caption, (a.pk,))) for a in found}
+    posts = change.create(
+        [NewPost(contents[a.pk], sorted(known & set(profiles[a.pk])), place.user) for a in found]
+    )  # fmt: skip
     record_all(
         entry(
-            place.brand.pk, place.actor, "make", "post", made[asset.pk].pk, f"began a draft of {asset.name}",
-            after={"title": "", "master": made[asset.pk].master, "versions": []},
+            place.brand.pk, place.actor, "make", "post", post.pk, f"began a draft of {asset.name}",
+            after=store_post_content(contents[asset.pk]),
         )
-        for asset in found
+        for asset, post in zip(found, posts, strict=True)
     )  # fmt: skip
-    return made
+    return {asset.pk: post for asset, post in zip(found, posts, strict=True)}

@@ -1,18 +1,17 @@
 """Make a copy of a post: wording, versions and profiles; its times too when wished."""
 
-import uuid
+from dataclasses import replace
 
-from django.db import transaction
-
-from menudo.base.live import tell
-from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.people.models import User
-from menudo.posts.actions.cards import write_cards
-from menudo.posts.actions.save import wording_of
-from menudo.posts.models import Delivery, Post, Version
+from menudo.posts.change.decision import Decision, NewPost
+from menudo.posts.change.kernel import change_posts
+from menudo.posts.models import Post
+from menudo.posts.serializers import store_post_content
 from menudo.profiles.models import Profile
+from menudo_core.networks.content import PostContent
+from menudo_core.signoff.schedule import Schedule
+from menudo_core.text.lines import first_line
 
 
 def duplicate(place: Here, post: Post, times: bool) -> Post:
@@ -22,33 +21,33 @@ def duplicate(place: Here, post: Post, times: bool) -> Post:
     is one step and never happens by itself.
     """
     place.needs(May.WRITE)
-    with transaction.atomic():
-        copy = copy_of(post, place.user, post.title and f"{post.title} (copy)"[:200])
-        for old in post.deliveries.exclude(profile__state=Profile.State.DISCONNECTED).order_by("pk"):
-            timed = {"due_at": old.due_at, "wall": old.wall, "zone": old.zone} if times else {}
-            Delivery.objects.create(post=copy, profile_id=old.profile_id, brand=place.brand, key=uuid.uuid4(), **timed)
-        write_cards(copy)
-        words, after = f"copied {_called(post)}", wording_of(copy)
-        record(place.brand.pk, place.actor, "make", "post", copy.pk, words, {"of": post.pk}, after)
-        tell(place.brand.pk, "post", copy.pk)
+    with change_posts(place, posts=[post.pk]) as change:
+        original = change.post(post.pk)
+        there = [d for d in change.deliveries_of(original) if d.profile.state != Profile.State.DISCONNECTED]
+        content = copied(change.content(original))
+        content = replace(content, title=content.title and f"{content.title} (copy)"[:200])
+        [copy] = change.create([NewPost(content, [d.profile_id for d in there], place.user)])
+        kept = {d.profile_id: change.schedule(d) for d in there}
+        timed = {
+            d.pk: _with_time_of(change.schedule(d), kept[d.profile_id]) for d in change.deliveries_of(copy) if times
+        }
+        change.apply(Decision(schedules=timed))
+        name = first_line(original.title or original.master.get("text", ""))
+        words = f"copied {f'“{name[:80]}”' if name else 'a post'}"
+        change.record("make", "post", copy.pk, words, before={"of": post.pk}, after=store_post_content(content))
     return copy
 
 
-def copy_of(post: Post, author: User | None, title: str) -> Post:
-    """The wording, labels, campaign and versions of a post as another; no deliveries yet."""
-    copy = Post.objects.create(
-        brand_id=post.brand_id, author=author, title=title, master=post.master, campaign_id=post.campaign_id
+def copied(content: PostContent) -> PostContent:
+    """What a copy says: all of it, but versions of profiles that are disconnected."""
+    split = {profile for _, profile in content.versions if profile is not None}
+    gone = set(
+        Profile.objects.filter(pk__in=split, state=Profile.State.DISCONNECTED).values_list("pk", flat=True)
+        if split
+        else ()
     )
-    copy.labels.set(post.labels.all())
-    Version.objects.bulk_create(
-        [
-            Version(post=copy, network=v.network, profile_id=v.profile_id, own=v.own)
-            for v in post.versions.exclude(profile__state=Profile.State.DISCONNECTED)
-        ]
-    )
-    return copy
+    return replace(content, versions={key: own for key, own in content.versions.items() if key[1] not in gone})
 
 
-def _called(post: Post) -> str:
-    first = (post.title or post.master.get("text", "")).strip().splitlines()
-    return f"“{first[0][:80]}”" if first else "a post"
+def _with_time_of(schedule: Schedule, original: Schedule) -> Schedule:
+    return replace(schedule, due_at=original.due_at, wall_time=original.wall_time, zone=original.zone)

@@ -1,29 +1,21 @@
 """After a zone was changed: what is planned keeps either the time on the wall or the moment."""
 
-from datetime import UTC, datetime
 from typing import Literal
-from zoneinfo import ZoneInfo
 
-from django.db import transaction
 from django.db.models import Q
 
 from menudo.base import clock
-from menudo.base.live import tell
 from menudo.base.problems import Invalid
-from menudo.base.rows import write_fields
-from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.actions.due import put_jobs
-from menudo.posts.actions.rehold import rehold
-from menudo.posts.actions.resign import moved
-from menudo.posts.locking import lock_deliveries
+from menudo.posts.change.decision import Decision
+from menudo.posts.change.kernel import change_posts
 from menudo.posts.models import Delivery
 from menudo.posts.times import zone_of
 from menudo.profiles.actions.describe import real_zone
 from menudo.profiles.reads import profile as profile_of
+from menudo_core.signoff.schedule import Schedule, meant_in
 from menudo_core.signoff.states import DeliveryState
-from menudo_core.timing.walltimes import resolve, wall_in
 
 Hold = Literal["wall", "instant"]
 _STANDS = [DeliveryState.PLANNED, DeliveryState.HELD, DeliveryState.HAND]
@@ -43,40 +35,24 @@ def follow_zone(place: Here, profile: int | None, was: str, hold: Hold) -> tuple
         rows = Delivery.objects.filter(Q(profile__zone="") | Q(profile__zone=was), profile__brand=place.brand)
     if hold not in ("wall", "instant"):
         raise Invalid.at("/hold", "Say whether the wall time or the moment holds.")
-    now, followed, stay = clock.now(), 0, 0
-    with transaction.atomic():
-        found = rows.filter(brand=place.brand, zone=was, state__in=_STANDS, due_at__gt=now)
-        changed = []
-        for delivery in lock_deliveries(found).values():
-            zone = zone_of(place, delivery.profile)
-            if delivery.due_at is None or delivery.wall is None or zone.key == was:
+    meant = Q(brand=place.brand, zone=was, state__in=_STANDS, due_at__gt=clock.now())
+    wanted = list(rows.filter(meant).values_list("pk", flat=True))
+    with change_posts(place, deliveries=wanted) as change:
+        schedules: dict[int, Schedule] = {}
+        stay = 0
+        for row in (change.deliveries[id] for id in wanted if id in change.deliveries):
+            before, zone = change.schedule(row), zone_of(place, row.profile)
+            if before.state not in _STANDS or before.zone != was or zone.key == was:
                 continue
-            if not _meant_in(delivery, zone, hold, now):
+            if before.due_at is None or before.due_at <= change.now:
+                continue
+            after = meant_in(before, zone, keeps_wall=hold == "wall")
+            if after.due_at is None or after.due_at <= change.now:
                 stay += 1
                 continue
-            changed.append(delivery)
-            followed += 1
-        write_fields(changed, ["due_at", "wall", "zone", "revision"])
-        put_jobs((d.pk, d.due_at) for d in changed if d.state == DeliveryState.PLANNED and hold == "wall")
-        rehold(Delivery.objects.filter(pk__in=[d.pk for d in changed]))
-        moved(place.brand, {d.post_id for d in changed}, place.user.pk)
-        words = (
-            f"{followed} planned posts keep their {'time on the wall' if hold == 'wall' else 'moment'} in the new zone"
-        )
-        record(place.brand.pk, place.actor, "zone", "profile", profile or 0, words)
-        tell(place.brand.pk, "delivery", 0)
-    return followed, stay
-
-
-def _meant_in(delivery: Delivery, zone: ZoneInfo, hold: Hold, now: datetime) -> bool:
-    """Write the new meaning; False when the moment it gives has passed."""
-    if hold == "wall" and delivery.wall is not None:
-        due = resolve(delivery.wall.replace(tzinfo=None), zone)
-        if due.instant <= now:
-            return False
-        delivery.due_at, delivery.wall = due.instant, due.wall.replace(tzinfo=UTC)
-    elif delivery.due_at is not None:
-        delivery.wall = wall_in(delivery.due_at, zone).replace(tzinfo=UTC)
-    delivery.zone = zone.key
-    delivery.revision += 1
-    return True
+            schedules[row.pk] = after
+        change.apply(Decision(schedules=schedules))
+        kept = "time on the wall" if hold == "wall" else "moment"
+        words = f"{len(schedules)} planned posts keep their {kept} in the new zone"
+        change.record("zone", "profile", profile or 0, words)
+    return len(schedules), stay

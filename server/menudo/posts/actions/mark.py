@@ -1,18 +1,15 @@
 """Put labels on posts and take them off, and gather posts in a campaign: one or many at once."""
 
 from collections.abc import Sequence
+from dataclasses import replace
 
-from django.db import transaction
-
-from menudo.base.live import tell
 from menudo.base.problems import Invalid
-from menudo.history.actions.record import record
 from menudo.labels.models import Label
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.campaigns import campaign_of
-from menudo.posts.actions.resign import resign
-from menudo.posts.models import Post
+from menudo.posts.change.decision import Decision
+from menudo.posts.change.kernel import change_posts
 
 
 def mark(
@@ -27,20 +24,21 @@ def mark(
     if foreign := [i for i, id in enumerate(put) if id not in known]:
         raise Invalid.at(f"/put/{foreign[0]}", "This label isn't one of this brand's.", "foreign")
     gathered = campaign_of(place, campaign) if changes and campaign is not None else None
-    mine = Post.objects.filter(brand=place.brand, pk__in=posts, binned__isnull=True)
-    if May.EDIT_OTHERS not in place.capabilities:
-        mine = mine.filter(author=place.user)
-    with transaction.atomic():
-        found = list(mine.select_for_update(no_key=True).order_by("pk"))
-        if not found:
+    with change_posts(place, posts=posts) as change:
+        mine = [
+            post
+            for post in change.posts.values()
+            if May.EDIT_OTHERS in place.capabilities or post.author_id == place.user.pk
+        ]
+        if not mine:
             raise Invalid.at("/posts", "None of these posts is there and yours to change.", "none")
-        Post.labels.through.objects.filter(post__in=found, label_id__in=off).delete()
-        pairs = [Post.labels.through(post_id=p.pk, label_id=id) for p in found for id in put]
-        Post.labels.through.objects.bulk_create(pairs, ignore_conflicts=True)
-        if changes:
-            Post.objects.filter(pk__in=[p.pk for p in found]).update(campaign=gathered)
-        resign(place.brand, [post.pk for post in found], place.user.pk)
-        for post in found:
-            record(place.brand.pk, place.actor, "mark", "post", post.pk, "changed its labels or campaign", join=True)
-        tell(place.brand.pk, "post", found[0].pk if len(found) == 1 else 0)
-    return len(found)
+        contents = {}
+        for post in mine:
+            content = change.content(post)
+            labels = (content.labels - {*off}) | {*put}
+            campaign_id = (gathered.pk if gathered else None) if changes else content.campaign_id
+            contents[post.pk] = replace(content, labels=labels, campaign_id=campaign_id)
+        change.apply(Decision(contents=contents))
+        for post in mine:
+            change.record("mark", "post", post.pk, "changed its labels or campaign", join=True)
+    return len(mine)

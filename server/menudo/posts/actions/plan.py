@@ -1,37 +1,26 @@
 """Plan a post: give its deliveries a time, and the jobs that send them, in one transaction."""
 
 from collections import Counter
-from collections.abc import Collection
-from dataclasses import dataclass, field
-from datetime import datetime
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass, field, replace
 
-from django.db import transaction
-
-from menudo.base import clock
-from menudo.base.live import tell
 from menudo.base.problems import Fault, Invalid
-from menudo.base.revisions import unchanged
-from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.people.models import Brand
-from menudo.posts.actions.add_deliveries import add_deliveries
-from menudo.posts.actions.cards import write_cards
-from menudo.posts.actions.resign import as_left, resign
-from menudo.posts.actions.schedule import set_due, snapshot, write_deliveries
+from menudo.posts.change.decision import Decision, PostStatus
+from menudo.posts.change.kernel import PostChange, change_posts
 from menudo.posts.checking import facts, findings_of
-from menudo.posts.locking import lock_deliveries, lock_post, lock_slots
 from menudo.posts.models import Delivery, Post
-from menudo.posts.reads import state_now
-from menudo.posts.saying import Sayings, contents, said_by
 from menudo.posts.schemas import WhenIn
-from menudo.posts.times import TAKES_SLOTS, times
+from menudo.posts.times import TAKES_SLOTS, Time, times
 from menudo.profiles.models import Profile
-from menudo.profiles.standing import pauses_of, usable
+from menudo.profiles.standing import usable
+from menudo_core.media.facts import MediaFacts
 from menudo_core.networks.content import Content
 from menudo_core.networks.findings import Level
 from menudo_core.signoff.holds import Hold
-from menudo_core.signoff.states import DeliveryState, Event, takes
+from menudo_core.signoff.schedule import Schedule, Spread, schedule_at
+from menudo_core.signoff.states import Event, NotPossible, takes
 
 
 @dataclass
@@ -45,58 +34,51 @@ class Planned:
 
 
 def plan(place: Here, post: Post, when: WhenIn, only: list[int] | None, began: int) -> Planned:
-    """Plan every delivery that fits its network; the others are left, each with its reason.
+    """Plan every delivery that fits its network; the others are left, each with its reason. Profiles in `only` that the post
+    doesn't go to yet are added to it.
 
-    Raises Invalid when nothing could be planned, with every reason at its field.
+    Raises Stale, and Invalid when nothing could be planned, with every reason at its field.
     """
     place.needs(May.PUBLISH)
-    now = clock.now()
-    with transaction.atomic():
-        if when.kind in TAKES_SLOTS:
-            lock_slots([*post.deliveries.values_list("profile_id", flat=True), *(only or ())])
-        post = lock_post(place, post)
-        unchanged(began, post.revision, state_now(post))
-        if post.evergreen:
+    slots_of: list[int] = []
+    if when.kind in TAKES_SLOTS:
+        slots_of = [*post.deliveries.values_list("profile_id", flat=True), *(only or ())]
+    with change_posts(place, posts=[post.pk], slots_of=slots_of) as change:
+        row = change.post(post.pk, began)
+        if row.evergreen:
             raise Invalid.at(
                 "/when", "This is a turn of a rota: copies of it go out. Make one to plan it.", "evergreen"
             )
-        done = Planned(post)
-        before: dict[str, dict] = {}
+        done = Planned(row)
         if only is not None:
-            _add(place, post, only)
-        deliveries = list(lock_deliveries(post.deliveries.all()).values())
-        if only is not None:
-            deliveries = [d for d in deliveries if d.profile_id in set(only)]
+            _add_profiles(place, change, row, only)
+        deliveries = [d for d in change.deliveries_of(row) if only is None or d.profile_id in only]
         if not deliveries:
             raise Invalid.at("/profiles", "Choose at least one profile first.", "none")
-        faults = _plan_each(place, post, deliveries, when, now, done, before)
-        if not done.planned:
-            raise Invalid(faults=faults)
-        put_up(post, now)
-        post.revision += 1
-        post.changed = now
-        post.save(update_fields=["up_at", "revision", "changed"])
-        resign(place.brand, [post.pk], place.user.pk)
-        post.refresh_from_db(fields=["state"])
-        waits = post.deliveries.filter(pk__in=done.planned, held_for=Hold.SIGNOFF).exists()
+        schedules, faults = _decide(change, deliveries, times(place, deliveries, when, change.now))
+        done.left = [(id, fault.words) for id, fault in faults]
+        if not schedules:
+            raise Invalid(faults=[fault for _, fault in faults])
+        status = {row.pk: requested(change, row)}
+        change.apply(Decision(schedules=schedules, statuses=status, revised=[row.pk]))
+        done.planned = list(schedules)
+        waits = any(change.deliveries[id].held_for == Hold.SIGNOFF for id in schedules)
         held = " (held until it is signed off)" if waits else ""
-        words = f"planned {len(done.planned)} deliver{'y' if len(done.planned) == 1 else 'ies'}{held}"
-        done.undo = record(
-            place.brand.pk, place.actor, "plan", "post", post.pk, words, as_left(before), {"deliveries": done.planned}
-        ).pk
-        tell(place.brand.pk, "post", post.pk)
+        words = f"planned {len(schedules)} deliver{'y' if len(schedules) == 1 else 'ies'}{held}"
+        after = {"deliveries": done.planned}
+        done.undo = change.record("plan", "post", row.pk, words, undoes=schedules, after=after).pk
     return done
 
 
-def put_up(post: Post, now: datetime) -> None:
-    """What is planned is up for sign-off, where it needs any; one that was put up before stays as it is."""
-    if post.up_at is None:
-        post.up_at = now
+def requested(change: PostChange, post: Post) -> PostStatus:
+    """How a post stands that is planned: up for sign-off, where it needs any; one that was put up before stays as it is."""
+    status = change.status(post)
+    return status if status.requested_at is not None else replace(status, requested_at=change.now)
 
 
-def _add(place: Here, post: Post, profiles: list[int]) -> None:
+def _add_profiles(place: Here, change: PostChange, post: Post, profiles: list[int]) -> None:
     """Profiles named that the post doesn't go to yet are added to it. Raises Invalid for another brand's."""
-    there = set(post.deliveries.values_list("profile_id", flat=True))
+    there = {delivery.profile_id for delivery in change.deliveries_of(post)}
     wanted = [id for id in dict.fromkeys(profiles) if id not in there]
     known = set(Profile.objects.filter(brand=place.brand, pk__in=wanted).values_list("pk", flat=True))
     if foreign := [id for id in wanted if id not in known]:
@@ -104,67 +86,62 @@ def _add(place: Here, post: Post, profiles: list[int]) -> None:
             f"/profiles/{profiles.index(foreign[0])}", "This profile isn't one of this brand's.", "foreign"
         )
     if wanted:
-        add_deliveries(place.brand.pk, [(post.pk, id) for id in wanted])
-        write_cards(post)
+        change.apply(Decision(profiles={post.pk: {*there, *wanted}}))
 
 
-def _plan_each(
-    place: Here, post: Post, deliveries: list[Delivery], when: WhenIn, now: datetime, done: Planned, before: dict
-) -> list[Fault]:
-    said = contents(post, place.brand, deliveries)
-    known = facts(place.brand, said.values())
+def _decide(
+    change: PostChange, deliveries: list[Delivery], times: Mapping[int, Time]
+) -> tuple[dict[int, Schedule], list[tuple[int, Fault]]]:
+    """Where each stands that can be planned, and why not of each other's profile."""
+    contents = change.rendered(deliveries)
+    known = facts(change.brand, contents.values())
     together = Counter(d.profile.network for d in deliveries)
-    pauses = pauses_of([place.brand.pk])
-    found = times(place, deliveries, when, now)
-    faults: list[Fault] = []
-    planned: list[Delivery] = []
+    schedules: dict[int, Schedule] = {}
+    faults: list[tuple[int, Fault]] = []
     for delivery in deliveries:
-        meant = found[delivery.pk]
-        reason = _why_not(delivery, said[delivery.pk], known, together[delivery.profile.network])
-        if reason is None and meant.at is None:
-            reason = ("/when", meant.why_not)
-        if reason is not None or meant.at is None:
-            pointer, words = reason or ("/when", "")
-            done.left.append((delivery.profile_id, words))
-            faults.append(Fault(pointer, words, "left"))
-            continue
-        before[str(delivery.pk)] = snapshot(delivery)
-        delivery.delay, delivery.sway, delivery.seed = meant.delay, meant.sway, meant.seed
-        set_due(delivery, meant.at, meant.zone, Event.PLAN, pauses)
-        planned.append(delivery)
-    write_deliveries(planned)
-    done.planned = [delivery.pk for delivery in planned]
-    return faults
+        time, schedule = times[delivery.pk], change.schedule(delivery)
+        reason = _why_not(delivery, schedule, contents[delivery.pk], known, together[delivery.profile.network])
+        if reason is None and time.at is None:
+            reason = ("/when", time.why_not)
+        if reason is None and time.at is not None:
+            spread = Spread(time.delay, time.sway, time.seed)
+            try:
+                schedules[delivery.pk] = schedule_at(schedule, time.at, time.zone, Event.PLAN, spread)
+            except NotPossible as error:
+                reason = ("/profiles", f"{delivery.profile.handle}: {error}")
+        if reason is not None:
+            faults.append((delivery.profile_id, Fault(*reason, "left")))
+    return schedules, faults
 
 
-def stopped_by(delivery: Delivery) -> str | None:
-    """Why nothing can be planned for a delivery's profile as it stands, or None. Its post, profile and brand are read
-    with it."""
-    return stops_of(delivery.brand, [delivery]).get(delivery.pk)
+def stopped_by(change: PostChange, deliveries: Collection[Delivery]) -> dict[int, str]:
+    """Why nothing can be planned for deliveries as they stand, by id; those that can be planned aren't in it. A few
+    statements, however many there are."""
+    contents = change.rendered(deliveries)
+    return stops_of(change.brand.pk, deliveries, contents)
 
 
-def stops_of(brand: Brand, deliveries: Collection[Delivery]) -> dict[int, str]:
-    """The same of many deliveries of a brand, by id; those that can be planned aren't in it. A few statements, however
-    many there are."""
-    sayings = Sayings.of_all(brand, {d.post_id: d.post for d in deliveries}.values())
-    said = {d.pk: said_by(sayings[d.post_id], d, d.profile, brand) for d in deliveries}
-    known = facts(brand, said.values())
+def stops_of(brand: int, deliveries: Collection[Delivery], contents: Mapping[int, Content]) -> dict[int, str]:
+    """The same of deliveries that say `contents` (by id). Their profiles are read with them."""
+    known = facts(brand, contents.values())
     found = {}
     for delivery in deliveries:
         profile = delivery.profile
         if not usable(profile):
             found[delivery.pk] = f"{profile.handle} can't be planned for: it must be connected first. See Profiles."
             continue
-        findings = findings_of(brand.pk, profile.network, said[delivery.pk], known, profile.followers)
+        findings = findings_of(brand, profile.network, contents[delivery.pk], known, profile.followers)
         if words := next((f.words for f in findings if f.level is Level.STOPS), None):
             found[delivery.pk] = f"{profile.handle}: {words}"
     return found
 
 
-def _why_not(delivery: Delivery, content: Content, known: dict, together: int) -> tuple[str, str] | None:
-    profile, state = delivery.profile, DeliveryState(delivery.state)
-    if not takes(state, Event.PLAN):
-        return "/profiles", f"{profile.handle}: it is {state.value.replace('_', ' ')} already."
+def _why_not(
+    delivery: Delivery, schedule: Schedule, content: Content, known: Mapping[int, MediaFacts], together: int
+) -> tuple[str, str] | None:
+    profile = delivery.profile
+    if not takes(schedule.state, Event.PLAN):
+        return "/profiles", f"{profile.handle}: it is {schedule.state.value.replace('_', ' ')} already."
     if profile.state == Profile.State.NOT_READY:
         return "/profiles", f"{profile.handle} is not ready yet: a condition of its network isn't met. See Profiles."
     if not usable(profile):

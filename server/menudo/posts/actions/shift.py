@@ -1,32 +1,25 @@
 """Move deliveries, one or many: to other times, to other profiles, or back to the tray, in one step with one Undo."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass, field
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime, timedelta
 from zoneinfo import ZoneInfo
 
-from django.db import transaction
-
-from menudo.base import clock
-from menudo.base.live import tell
-from menudo.base.problems import Conflict, Fault, Invalid, Stale
-from menudo.history.actions.record import record
+from menudo.base.problems import Conflict, Fault, Invalid
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.actions.cards import write_cards
 from menudo.posts.actions.due import read_wall, resolve_due
-from menudo.posts.actions.plan import stopped_by
-from menudo.posts.actions.resign import as_left, moved, resign
-from menudo.posts.actions.schedule import set_due, snapshot, take_off, write_deliveries
+from menudo.posts.actions.plan import stops_of
 from menudo.posts.actions.watch import tell_moved
-from menudo.posts.locking import lock_deliveries, lock_slots
+from menudo.posts.change.decision import Decision
+from menudo.posts.change.kernel import PostChange, change_posts
 from menudo.posts.models import Delivery
-from menudo.posts.reads import delivery_out
+from menudo.posts.rendering import day_of
 from menudo.posts.times import nearest_slot, zone_of
 from menudo.profiles.models import Profile
-from menudo.profiles.standing import Pauses, pauses_of
-from menudo_core.signoff.states import DeliveryState, Event, NotPossible, after
-from menudo_core.timing.walltimes import resolve, wall_in
+from menudo_core.signoff.schedule import Schedule, may_change, schedule_at, shift_by, unschedule
+from menudo_core.signoff.states import Event, NotPossible, after
+from menudo_core.timing.walltimes import wall_in
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,133 +50,124 @@ def shift(place: Here, moves: Sequence[Move], whole: bool = False) -> Moved:
     Stale when the only one has been changed since.
     """
     place.needs(May.PUBLISH)
-    now, done = clock.now(), Moved()
-    before: dict[str, dict] = {}
-    with transaction.atomic():
+    slots_of: list[int] = []
+    if any(move.snap for move in moves):
         asked = Delivery.objects.filter(brand=place.brand, pk__in=[move.id for move in moves])
-        if any(move.snap for move in moves):
-            elsewhere = [move.profile for move in moves if move.profile is not None]
-            lock_slots([*asked.values_list("profile_id", flat=True), *elsewhere])
-        # Sisters are locked with those that lead them: one lock after another, whatever goes along.
-        rows = lock_deliveries(Delivery.objects.filter(post__in=asked.values("post_id")) if whole else asked)
-        pauses = pauses_of([place.brand.pk])
-        faults = []
-        sisters: dict[int, tuple[timedelta | None, int]] = {}
-        for number, move in enumerate(moves):
-            try:
-                by = _one(place, rows.get(move.id), move, now, pauses, before, len(moves) == 1)
-                done.moved.append(move.id)
-                if whole:
-                    sisters.setdefault(rows[move.id].post_id, (by, move.id))
-            except (Invalid, Conflict) as error:
-                done.left.append((move.id, error.words))
-                faults.append(Fault(f"/moves/{number}", error.words, "left"))
-        if not done.moved:
-            raise Invalid(faults=faults)
-        if sisters:
-            named = {move.id for move in moves}
-            _along(place, [d for d in rows.values() if d.pk not in named], sisters, now, pauses, before, done)
-        snapped = {move.id for move in moves if move.snap}
-        write_deliveries([rows[id] for id in done.moved if id not in snapped])
-        resign(place.brand, went_elsewhere(before, rows), place.user.pk)
-        moved(place.brand, Delivery.objects.filter(pk__in=done.moved).values_list("post_id", flat=True), place.user.pk)
-        words = _words(done, rows, moves)
-        tell_moved(place, {d.post_id for d in rows.values() if d.pk in done.moved}, words)
-        kind, id = ("delivery", done.moved[0]) if len(done.moved) == 1 else ("post", rows[done.moved[0]].post_id)
-        done.undo = record(place.brand.pk, place.actor, "move", kind, id, words, as_left(before)).pk
-        tell(place.brand.pk, "delivery", done.moved[0] if len(done.moved) == 1 else 0)
+        elsewhere = [move.profile for move in moves if move.profile is not None]
+        slots_of = [*asked.values_list("profile_id", flat=True), *elsewhere]
+    with change_posts(place, deliveries=[move.id for move in moves], slots_of=slots_of) as change:
+        shifting = _Shifting(place, change, moves)
+        if whole:
+            shifting.take_sisters_along()
+        done, schedules = shifting.done, shifting.schedules
+        change.apply(Decision(schedules=schedules))
+        words = _words(change, done, moves)
+        rows = [change.deliveries[id] for id in done.moved]
+        tell_moved(place, {row.post_id for row in rows}, words)
+        kind, id = ("delivery", done.moved[0]) if len(done.moved) == 1 else ("post", rows[0].post_id)
+        done.undo = change.record("move", kind, id, words, undoes=schedules).pk
     return done
 
 
-def went_elsewhere(before: dict[str, dict], rows: dict[int, Delivery]) -> set[int]:
-    """The posts of which something goes to another profile now: nobody has agreed to that."""
-    return {rows[int(id)].post_id for id, kept in before.items() if "profile" in kept}
+class _Shifting:
+    """What becomes of each delivery, decided one after another: where one goes is taken for the next."""
 
+    def __init__(self, place: Here, change: PostChange, moves: Sequence[Move]) -> None:
+        self._place, self._change, self._moves = place, change, moves
+        self.done = Moved()
+        self.schedules: dict[int, Schedule] = {}
+        faults = []
+        for number, move in enumerate(moves):
+            try:
+                self.schedules[move.id] = self._decide(move)
+                self.done.moved.append(move.id)
+            except (Invalid, Conflict, NotPossible) as error:
+                words = error.words if isinstance(error, Invalid | Conflict) else self._named(move, str(error))
+                self.done.left.append((move.id, words))
+                faults.append(Fault(f"/moves/{number}", words, "left"))
+        if not self.done.moved:
+            raise Invalid(faults=faults)
 
-def _one(
-    place: Here, delivery: Delivery | None, move: Move, now: datetime, pauses: Pauses, before: dict, alone: bool
-) -> timedelta | None:
-    """Move one; by how much on the brand's wall, None to the tray. Raises Invalid, Conflict, and Stale when it is alone."""
-    if delivery is None:
-        raise Conflict("It is gone since.")
-    if delivery.revision != move.revision:
-        if alone:
-            raise Stale(present=delivery_out(delivery).model_dump(mode="json"))
-        raise Conflict(f"{delivery.profile.handle}: someone changed it meanwhile.")
-    if delivery.reason_code == "unsure":
-        raise Conflict("It may have gone out. Look at the profile first, and say whether it is there.")
-    event = Event.UNPLAN if move.wall is None else Event.MOVE
-    try:
-        after(DeliveryState(delivery.state), event)
-    except NotPossible as error:
-        raise Conflict(f"{delivery.profile.handle}: {error}") from error
-    was = delivery.due_at
-    kept = snapshot(delivery)
-    if move.wall is None:
-        take_off(delivery, event)
-    else:
-        due = resolve_due(read_wall(move.wall, "/moves"), place.zone, now, "/moves")
+    def _named(self, move: Move, words: str) -> str:
+        return f"{self._change.deliveries[move.id].profile.handle}: {words}"
+
+    def _decide(self, move: Move) -> Schedule:
+        """Where one goes. Raises Invalid, Conflict, NotPossible, and Stale when it is the only one."""
+        place, change = self._place, self._change
+        delivery = change.deliveries.get(move.id)
+        if delivery is None:
+            raise Conflict("It is gone since.")
+        if delivery.revision != move.revision:
+            if len(self._moves) == 1:
+                change.delivery(move.id, move.revision)
+            raise Conflict(f"{delivery.profile.handle}: someone changed it meanwhile.")
+        before = change.schedule(delivery)
+        may_change(before)
+        if move.wall is None:
+            return unschedule(before, Event.UNPLAN)
+        after(before.state, Event.MOVE)
+        at = resolve_due(read_wall(move.wall, "/moves"), place.zone, change.now, "/moves").instant
+        profile, zone = delivery.profile, place.zone
         if move.profile is not None and move.profile != delivery.profile_id:
-            _to_profile(place, delivery, move.profile, kept)
-        at, zone = due.instant, place.zone
+            profile = self._other_profile(delivery, move.profile, wall_in(at, zone))
         if move.snap:
-            at, zone = nearest_slot(place, delivery, at, now), zone_of(place, delivery.profile)
-        set_due(delivery, at, zone, event, pauses)
-        if move.snap:
-            # The next that looks for a slot of this profile sees that it is taken.
-            write_deliveries([delivery])
-    before[str(delivery.pk)] = kept
-    if delivery.due_at is None or was is None:
-        return None
-    return wall_in(delivery.due_at, place.zone) - wall_in(was, place.zone)
+            zone = zone_of(place, profile)
+            at = nearest_slot(place, delivery, profile, at, change.now, self._taken(profile.pk))
+        return replace(schedule_at(before, at, zone, Event.MOVE), profile_id=profile.pk)
 
+    def _taken(self, profile: int) -> Collection[datetime]:
+        """The instants that were chosen for a profile just now."""
+        return {s.due_at for s in self.schedules.values() if s.profile_id == profile and s.due_at is not None}
 
-def _to_profile(place: Here, delivery: Delivery, profile: int, kept: dict) -> None:
-    """The same post to another profile instead, where its rules let it and it isn't going there already."""
-    there = Profile.objects.filter(brand=place.brand, pk=profile).first()
-    if there is None:
-        raise Conflict("That profile isn't there any more.")
-    if Delivery.objects.filter(post=delivery.post, profile=there).exists():
-        raise Conflict(f"This post goes to {there.handle} already.")
-    kept["profile"] = delivery.profile_id
-    old = delivery.profile
-    delivery.profile = there
-    if words := stopped_by(delivery):
-        delivery.profile = old
-        raise Conflict(words)
-    delivery.save(update_fields=["profile"])
-    write_cards(delivery.post)
-    fresh = Delivery.objects.get(pk=delivery.pk)
-    delivery.headline, delivery.thumb_id, delivery.pictures = fresh.headline, fresh.thumb_id, fresh.pictures
+    def _other_profile(self, delivery: Delivery, id: int, wall: datetime) -> Profile:
+        """The profile that the post is to go to instead, where its rules let it and it isn't going there already."""
+        change = self._change
+        there = Profile.objects.filter(brand=change.brand, pk=id).first()
+        if there is None:
+            raise Conflict("That profile isn't there any more.")
+        sisters = [d for d in change.deliveries_of(delivery.post) if d.pk != delivery.pk]
+        # Where one of them goes away in the same step, too: two rows can't change places in one statement.
+        if there.pk in {self._profile_of(d) for d in sisters} | {d.profile_id for d in sisters}:
+            raise Conflict(f"This post goes to {there.handle} already.")
+        renderer = change.renderer(delivery.post)
+        content = renderer.render(there.network, there.pk, there.handle, day_of(wall, change.brand))
+        elsewhere = Delivery(pk=delivery.pk, profile=there)
+        if words := stops_of(change.brand.pk, [elsewhere], {delivery.pk: content}).get(delivery.pk):
+            raise Conflict(words)
+        return there
 
+    def _profile_of(self, delivery: Delivery) -> int:
+        """The profile that a sister goes to, as decided so far."""
+        schedule = self.schedules.get(delivery.pk)
+        return schedule.profile_id if schedule else delivery.profile_id
 
-def _along(
-    place: Here, others: Sequence[Delivery], sisters: dict[int, tuple[timedelta | None, int]], now: datetime,
-    pauses: Pauses, before: dict, done: Moved,
-) -> None:  # fmt: skip
-    """The other deliveries of the posts, by as much on the wall as the one that led them."""
-    for delivery in others:
-        if delivery.post_id not in sisters:
-            continue
-        by, _ = sisters[delivery.post_id]
-        event = Event.UNPLAN if by is None else Event.MOVE
-        try:
-            after(DeliveryState(delivery.state), event)
-        except NotPossible:
-            continue
-        kept = snapshot(delivery)
-        if by is None:
-            take_off(delivery, event)
-        elif delivery.due_at is not None:
-            zone = ZoneInfo(delivery.zone) if delivery.zone else place.zone
-            # By the wall, so that 18:00 stays 18:00 over a clock change.
-            at = resolve(wall_in(delivery.due_at, zone) + by, zone).instant
-            if at <= now:
-                done.left.append((delivery.pk, f"{delivery.profile.handle}: {_wall(at, zone)} has passed."))
+    def take_sisters_along(self) -> None:
+        """The other deliveries of each post go by as much on the wall as the first of it that was moved."""
+        change, named = self._change, {move.id for move in self._moves}
+        leads: dict[int, int] = {}
+        for id in self.done.moved:
+            leads.setdefault(change.deliveries[id].post_id, id)
+        for delivery in change.deliveries.values():
+            if delivery.pk in named or delivery.post_id not in leads:
                 continue
-            set_due(delivery, at, zone, event, pauses)
-        before[str(delivery.pk)] = kept
-        done.moved.append(delivery.pk)
+            by = self._moved_by(leads[delivery.post_id])
+            try:
+                before = change.schedule(delivery)
+                to = unschedule(before, Event.UNPLAN) if by is None else shift_by(before, by, self._place.zone)
+            except NotPossible:
+                continue
+            if to.due_at is not None and to.due_at <= change.now:
+                wall = _wall(to.due_at, ZoneInfo(to.zone))
+                self.done.left.append((delivery.pk, f"{delivery.profile.handle}: {wall} has passed."))
+                continue
+            self.schedules[delivery.pk] = to
+            self.done.moved.append(delivery.pk)
+
+    def _moved_by(self, id: int) -> timedelta | None:
+        """By how much on the brand's wall; None: to the tray, or out of it."""
+        was, due = self._change.deliveries[id].due_at, self.schedules[id].due_at
+        zone = self._place.zone
+        return None if was is None or due is None else wall_in(due, zone) - wall_in(was, zone)
 
 
 def _wall(at: datetime, zone: ZoneInfo) -> str:
@@ -191,11 +175,11 @@ def _wall(at: datetime, zone: ZoneInfo) -> str:
     return f"{wall:%a} {wall.day} {wall:%b, %H:%M}"
 
 
-def _words(done: Moved, rows: dict[int, Delivery], moves: Sequence[Move]) -> str:
+def _words(change: PostChange, done: Moved, moves: Sequence[Move]) -> str:
     tray = all(move.wall is None for move in moves)
     if len(done.moved) > 1:
         return f"{'took' if tray else 'moved'} {len(done.moved)} deliveries{' off the calendar' if tray else ''}"
-    one = rows[done.moved[0]]
+    one = change.deliveries[done.moved[0]]
     if tray or one.due_at is None:
         return f"took {one.profile.handle} off the calendar"
     return f"moved {one.profile.handle} to {_wall(one.due_at, ZoneInfo(one.zone))}"

@@ -1,44 +1,58 @@
-"""Take a delivery off the calendar, or call it off for good."""
+"""Take deliveries off the calendar, or call them off for good."""
 
-from django.db import transaction
+from collections.abc import Sequence
 
-from menudo.base.live import tell
-from menudo.base.problems import Conflict
-from menudo.base.revisions import unchanged
-from menudo.history.actions.record import record
+from menudo.base.problems import Conflict, Fault, Invalid
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.actions.schedule import snapshot, take_off, write_deliveries
-from menudo.posts.locking import lock_delivery
+from menudo.posts.actions.shift import Moved
+from menudo.posts.change.decision import Decision
+from menudo.posts.change.kernel import change_posts
 from menudo.posts.models import Delivery
-from menudo.posts.reads import delivery_out
+from menudo_core.signoff.schedule import Schedule, unschedule
 from menudo_core.signoff.states import Event, NotPossible
 
 
 def unplan(place: Here, delivery: Delivery, began: int) -> tuple[Delivery, int]:
     """Back to the tray: the delivery keeps its post and has no time. Returns it and the entry that undoes it."""
-    return _off(place, delivery, began, Event.UNPLAN, "took {} off the calendar")
+    return _unschedule(place, delivery, began, Event.UNPLAN, "took {} off the calendar")
 
 
 def call_off(place: Here, delivery: Delivery, began: int) -> tuple[Delivery, int]:
     """It won't go out; it stays on the calendar as called off. Returns it and the entry that undoes it."""
-    return _off(place, delivery, began, Event.CALL_OFF, "called {} off")
+    return _unschedule(place, delivery, began, Event.CALL_OFF, "called {} off")
 
 
-def _off(place: Here, delivery: Delivery, began: int, event: Event, words: str) -> tuple[Delivery, int]:
+def _unschedule(place: Here, delivery: Delivery, began: int, event: Event, words: str) -> tuple[Delivery, int]:
     place.needs(May.PUBLISH)
-    with transaction.atomic():
-        delivery = lock_delivery(delivery)
-        unchanged(began, delivery.revision, delivery_out(delivery).model_dump(mode="json"))
-        if delivery.reason_code == "unsure":
-            raise Conflict("It may have gone out. Look at the profile first, and say whether it is there.")
-        before = snapshot(delivery)
+    with change_posts(place, deliveries=[delivery.pk]) as change:
+        row = change.delivery(delivery.pk, began)
         try:
-            take_off(delivery, event)
+            after = unschedule(change.schedule(row), event)
         except NotPossible as error:
             raise Conflict(f"That can't be done. {error}") from error
-        write_deliveries([delivery])
-        entry = record(place.brand.pk, place.actor, event, "delivery", delivery.pk, words.format(delivery.profile.handle),
-                       {str(delivery.pk): before})  # fmt: skip
-        tell(place.brand.pk, "delivery", delivery.pk)
-    return delivery, entry.pk
+        change.apply(Decision(schedules={row.pk: after}))
+        entry = change.record(event, "delivery", row.pk, words.format(row.profile.handle), undoes=[row.pk])
+    return row, entry.pk
+
+
+def call_off_many(place: Here, ids: Sequence[int]) -> Moved:
+    """Call many off in one step, with one Undo; those that can't be are left, each with its reason. Raises Invalid when
+    none could be."""
+    place.needs(May.PUBLISH)
+    done = Moved()
+    with change_posts(place, deliveries=ids) as change:
+        schedules: dict[int, Schedule] = {}
+        for row in (change.deliveries[id] for id in sorted(set(ids)) if id in change.deliveries):
+            try:
+                schedules[row.pk] = unschedule(change.schedule(row), Event.CALL_OFF)
+            except NotPossible as error:
+                done.left.append((row.pk, f"{row.profile.handle}: {error}"))
+        if not schedules:
+            words = done.left[0][1] if done.left else "None of them is there any more."
+            raise Invalid(faults=[Fault("/deliveries", words, "left")])
+        change.apply(Decision(schedules=schedules))
+        done.moved = list(schedules)
+        words = f"called {len(schedules)} deliver{'y' if len(schedules) == 1 else 'ies'} off"
+        done.undo = change.record("call_off", "delivery", done.moved[0], words, undoes=schedules).pk
+    return done

@@ -5,8 +5,8 @@ from dataclasses import replace
 from django.db import migrations
 from django.db.models import F
 
-from menudo.posts.kept import as_sent, content_of, own_of
-from menudo_core.networks.content import Own, inherit
+from menudo.posts.serializers import store_content, load_content, load_overrides
+from menudo_core.networks.content import Overrides, apply_overrides
 from menudo_core.signoff.says import fingerprint
 from menudo_core.text.placeholders import fill
 
@@ -21,7 +21,7 @@ def keep(apps, schema_editor):
     for delivery in signed.filter(post__state="signed_off").iterator():
         versions = Version.objects.filter(post=delivery.post, network=delivery.profile.network)
         own = versions.filter(profile=delivery.profile_id).first() or versions.filter(profile=None).first()
-        raw = inherit(content_of(delivery.post.master), own_of(own.own) if own else Own())
+        raw = apply_overrides(load_content(delivery.post.master), load_overrides(own.own) if own else Overrides())
         known = {"title": delivery.post.title}
         content = replace(
             raw, text=fill(raw.text, known), first_comment=fill(raw.first_comment, known), link=fill(raw.link, known),
@@ -30,7 +30,7 @@ def keep(apps, schema_editor):
         says = fingerprint(content)
         SignOff.objects.create(
             delivery=delivery, profile_id=delivery.profile_id, signer="before", name="signed off before", verdict="agreed",
-            says=says, said=as_sent(content), due_at=delivery.due_at, at=delivery.post.changed,
+            says=says, said=store_content(content), due_at=delivery.due_at, at=delivery.post.changed,
         )
         Delivery.objects.filter(pk=delivery.pk).update(signing="agreed")
 

@@ -2,15 +2,15 @@
 
 from django.db import transaction
 
-from menudo.base import clock
 from menudo.base.live import tell
 from menudo.base.problems import Conflict
 from menudo.base.rows import the_one
-from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
+from menudo.posts.actions.bin import LOOSE, in_bin
 from menudo.posts.actions.plan import stopped_by
-from menudo.posts.locking import lock_deliveries, lock_posts, lock_slots
+from menudo.posts.change.decision import Decision
+from menudo.posts.change.kernel import PostChange, System, change_posts
 from menudo.posts.models import Post
 from menudo.relays.actions.carry import draft, send_off
 from menudo.relays.judging import note_had
@@ -26,35 +26,33 @@ def answer(place: Here, id: int, yes: bool) -> Post | None:
     place.needs(May.PUBLISH)
     with transaction.atomic():
         leg = leg_of(place, id, lock=True)
-        lock_slots([leg.relay.target_id])
         if leg.verdict != Leg.Asked.ASKED:
             raise Conflict("That was answered already.")
-        post = lock_posts(place.brand, [leg.post_id or 0]).get(leg.post_id or 0)
-        if yes:
-            if post is None:
-                raise Conflict("Its draft isn't there any more.")
-            loose = lock_deliveries(post.deliveries.filter(state=DeliveryState.UNPLANNED)).values()
-            if leg.relay.target_id not in {delivery.profile_id for delivery in loose}:
-                raise Conflict("Its draft was planned by itself, or isn't for that profile any more.")
-            # Those that were added to it go along, or nothing goes: none is left behind unseen.
-            if stops := [words for delivery in loose if (words := stopped_by(delivery))]:
-                raise Conflict(stops[0])
-            send_off(place, leg.relay, post)
-            leg.verdict = Verdict.FIRES.value
-        else:
-            if (
-                post is not None
-                and not post.deliveries.exclude(state__in=[DeliveryState.UNPLANNED, DeliveryState.OFF]).exists()
-            ):
-                post.binned, post.aside = clock.now(), False
-                post.save(update_fields=["binned", "aside"])
-            leg.verdict = Leg.Asked.DECLINED
-        leg.save(update_fields=["verdict"])
-        words = f"{'let it go out' if yes else 'threw away'} what a relay asked about"
-        record(place.brand.pk, place.actor, "answer_relay", "post", leg.post_id or 0, words)
+        with change_posts(place, posts=[leg.post_id or 0], slots_of=[leg.relay.target_id]) as change:
+            post = change.posts.get(leg.post_id or 0)
+            if yes:
+                _send_off(change, leg, post)
+            elif post is not None and all(d.state in LOOSE for d in change.deliveries_of(post)):
+                change.apply(Decision(statuses={post.pk: in_bin(change, post)}))
+            leg.verdict = Verdict.FIRES.value if yes else Leg.Asked.DECLINED
+            leg.save(update_fields=["verdict"])
+            words = f"{'let it go out' if yes else 'threw away'} what a relay asked about"
+            change.record("answer_relay", "post", leg.post_id or 0, words)
         tell(place.brand.pk, "relay", leg.relay_id)
         tell(place.brand.pk, "post", leg.post_id or 0)
     return post if yes else None
+
+
+def _send_off(change: PostChange, leg: Leg, post: Post | None) -> None:
+    if post is None:
+        raise Conflict("Its draft isn't there any more.")
+    loose = [d for d in change.deliveries_of(post) if d.state == DeliveryState.UNPLANNED]
+    if leg.relay.target_id not in {delivery.profile_id for delivery in loose}:
+        raise Conflict("Its draft was planned by itself, or isn't for that profile any more.")
+    # Those that were added to it go along, or nothing goes: none is left behind unseen.
+    if stops := stopped_by(change, loose):
+        raise Conflict(next(iter(stops.values())))
+    send_off(change, leg.relay, post)
 
 
 def make_draft(place: Here, id: int) -> Post:
@@ -68,16 +66,15 @@ def make_draft(place: Here, id: int) -> Post:
     made = make(place, leg.relay, leg.appeared)
     if made is None:
         raise Conflict("All messages of the relay are used up.")
-    with transaction.atomic():
+    with change_posts(System(place.brand)) as change:
         leg = leg_of(place, id, lock=True)
         if leg.post_id is not None:
             return Post.objects.get(pk=leg.post_id)
-        leg.post = draft(place, leg.relay, leg.appeared, made)
+        leg.post = draft(change, place, leg.relay, leg.appeared, made)
         leg.message = made.message.id
         leg.save(update_fields=["post", "message"])
         if not Had.objects.filter(profile=leg.relay.target, origin=leg.appeared.origin).exists():
             note_had(leg.relay.target, leg.appeared, leg)
-        tell(place.brand.pk, "post", leg.post.pk)
     return leg.post
 
 

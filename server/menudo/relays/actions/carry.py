@@ -1,5 +1,6 @@
 """Carry what appeared to where relays lead: each thing once to a profile, or say why not."""
 
+from dataclasses import replace
 from datetime import datetime, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -10,27 +11,24 @@ from django.db.models import F, Q, QuerySet
 
 from menudo.base import clock
 from menudo.base.live import tell
-from menudo.history.actions.record import MENUDO, record
 from menudo.notices.mishaps import boundary
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.people.models import Membership
-from menudo.posts.actions.add_deliveries import add_deliveries
-from menudo.posts.actions.cards import write_cards
-from menudo.posts.actions.plan import put_up
-from menudo.posts.actions.resign import resign
-from menudo.posts.actions.schedule import set_due, write_deliveries
-from menudo.posts.kept import showing_out
-from menudo.posts.locking import lock_deliveries, lock_slots
+from menudo.posts.actions.plan import requested
+from menudo.posts.change.decision import Decision, NewPost, PostStatus
+from menudo.posts.change.kernel import PostChange, System, change_posts
 from menudo.posts.models import Post
 from menudo.posts.times import next_slot, zone_of
-from menudo.profiles.standing import pauses_of, usable
+from menudo.profiles.standing import usable
 from menudo.relays.gather import gather, look_outside, outside_due
 from menudo.relays.judging import WORDS, has_to_wait, judged, note_had
 from menudo.relays.models import Appeared, Leg, Relay
 from menudo.relays.shaping import Made, make
 from menudo.relays.telling import ask, pause
+from menudo_core.networks.content import POST, Card, Overrides, PostContent
 from menudo_core.relays.guard import Verdict
+from menudo_core.signoff.schedule import schedule_at
 from menudo_core.signoff.states import DeliveryState, Event
 
 log = structlog.get_logger(__name__)
@@ -162,14 +160,13 @@ def _count(id: int, words: str) -> None:
 def _post(place: Here, relay: Relay, appeared: Appeared, made: Made) -> int:
     """The post, its leg, and that the profile had it, in one transaction: whoever comes second to the same profile stops."""
     try:
-        with transaction.atomic():
-            # One lock for whoever plans for this profile: two relays can't carry the same thing there at once.
-            lock_slots([relay.target_id])
+        # One lock for whoever plans for this profile: two relays can't carry the same thing there at once.
+        with change_posts(System(relay.brand), slots_of=[relay.target_id]) as change:
             locked = Relay.objects.select_for_update().get(pk=relay.pk)
             if not locked.on or locked.paused:
                 return 0
-            post = draft(place, relay, appeared, made)
             asks = relay.asks == Relay.Asks.ASKS
+            post = draft(change, place, relay, appeared, made, aside=asks)
             said = Leg.Asked.ASKED if asks else Verdict.FIRES
             leg = Leg.objects.create(
                 relay=relay, appeared=appeared, at=clock.now(), verdict=said, message=made.message.id, post=post
@@ -178,10 +175,9 @@ def _post(place: Here, relay: Relay, appeared: Appeared, made: Made) -> int:
             used = {**locked.used, str(made.message.id): locked.used.get(str(made.message.id), 0) + 1}
             Relay.objects.filter(pk=relay.pk).update(fails=0, used=used, last=made.message.id)
             if asks:
-                Post.objects.filter(pk=post.pk).update(aside=True)
                 ask(relay, leg, appeared)
             else:
-                send_off(place, relay, post)
+                send_off(change, relay, post)
             tell(relay.brand_id, "relay", relay.pk)
     except IntegrityError:
         _note(relay, appeared, Verdict.TWICE, WORDS["twice"])
@@ -189,57 +185,38 @@ def _post(place: Here, relay: Relay, appeared: Appeared, made: Made) -> int:
     return 1
 
 
-def draft(place: Here, relay: Relay, appeared: Appeared, made: Made) -> Post:
-    """The post as a draft for the target; part of the caller's transaction."""
-    content = made.shaped.content
-    master: dict[str, Any] = {
-        "text": content.text,
-        "media": list(content.media),
-        "first_comment": content.first_comment,
-    }
-    if content.link:
-        master["link"] = content.link
-        if appeared.source.startswith("f") and not content.media:
-            master["card"] = {
-                "title": appeared.data["title"][:300],
-                "description": appeared.data["summary"][:1000],
-                "picture": None,
-            }
-    if content.fields:
-        master["fields"] = dict(content.fields)
-    if relay.link_tags_id is not None:
-        master["link_tags"] = relay.link_tags_id
-    if content.shown:
-        master["shown"] = {str(id): showing_out(one) for id, one in content.shown.items()}
-    post = Post.objects.create(brand=relay.brand, author=place.user, master=master)
-    add_deliveries(relay.brand_id, [(post.pk, relay.target_id)])
-    if relay.label_id is not None:
-        post.labels.add(relay.label_id)
-    write_cards(post)
+def draft(change: PostChange, place: Here, relay: Relay, appeared: Appeared, made: Made, aside: bool = False) -> Post:
+    """The post as a draft for the target. `aside`: it waits for an answer, not in the tray."""
+    content, card = made.shaped.content, None
+    if content.link and appeared.source.startswith("f") and not content.media:
+        card = Card(appeared.data["title"][:300], appeared.data["summary"][:1000])
+    master = replace(content, form=POST, card=card, link_tags=relay.link_tags_id)
+    labels = frozenset() if relay.label_id is None else frozenset({relay.label_id})
+    versions: dict[tuple[str, int | None], Overrides] = {}
+    if content.form != POST:
+        versions = {(relay.target.network, None): Overrides(form=content.form)}
+    new = NewPost(PostContent("", master, versions, labels), [relay.target_id], place.user, PostStatus(aside=aside))
+    [post] = change.create([new])
+    change.apply()
     words = f"made a post of what appeared at {appeared.data.get('source') or 'a label'}, by a relay"
-    record(relay.brand_id, MENUDO, "make", "post", post.pk, words)
+    change.record("make", "post", post.pk, words)
     return post
 
 
-def send_off(place: Here, relay: Relay, post: Post) -> None:
+def send_off(change: PostChange, relay: Relay, post: Post) -> None:
     """Plan it as the relay says, with the profiles that a person has added to it since; sign-off is asked as of any post.
-    Part of the caller's transaction, which has the relay's slots locked."""
-    now = clock.now()
-    loose = post.deliveries.filter(state=DeliveryState.UNPLANNED)
-    deliveries = list(lock_deliveries(loose).values())
-    zone = zone_of(place, relay.target)
+    The change has the relay's slots locked."""
+    now, zone = change.now, zone_of(change, relay.target)
     at: datetime | None = now
     if relay.how == Relay.How.AFTER:
         at = now + timedelta(minutes=relay.minutes)
     elif relay.how == Relay.How.SLOT:
         keys = [f"label:{relay.label_id}"] if relay.label_id else []
         # Without slots it goes in an hour: nothing waits for a slot that never comes.
-        at = next_slot(place, relay.target, now, keys) or now + timedelta(hours=1)
-    pauses = pauses_of([relay.brand_id])
-    for delivery in deliveries:
-        set_due(delivery, at or now, zone, Event.PLAN, pauses)
-    write_deliveries(deliveries)
-    put_up(post, now)
-    post.save(update_fields=["up_at"])
-    resign(relay.brand, [post.pk])
-    tell(relay.brand_id, "post", post.pk)
+        at = next_slot(change, relay.target, now, keys) or now + timedelta(hours=1)
+    schedules = {
+        delivery.pk: schedule_at(change.schedule(delivery), at or now, zone, Event.PLAN)
+        for delivery in change.deliveries_of(post)
+        if delivery.state == DeliveryState.UNPLANNED
+    }
+    change.apply(Decision(schedules=schedules, statuses={post.pk: requested(change, post)}))

@@ -1,30 +1,29 @@
 """Make posts of what comes next: each turn whose slot is near becomes a copy, planned at its time."""
 
 from collections import defaultdict
+from dataclasses import replace
 from datetime import datetime, timedelta
 from typing import Any
 
 from django.db import transaction
 
 from menudo.base import clock
-from menudo.base.live import tell
-from menudo.history.actions.record import MENUDO, record
 from menudo.notices.mishaps import boundary
 from menudo.people.actions.tell_planners import tell_planners
-from menudo.posts.actions.add_deliveries import add_deliveries, deliveries_of
-from menudo.posts.actions.cards import write_cards
-from menudo.posts.actions.duplicate import copy_of
-from menudo.posts.actions.plan import put_up, stopped_by
-from menudo.posts.actions.resign import resign
-from menudo.posts.actions.schedule import set_due, write_deliveries
-from menudo.posts.locking import lock_slots
+from menudo.posts.actions.duplicate import copied
+from menudo.posts.actions.plan import requested, stops_of
+from menudo.posts.change.decision import Decision, NewPost
+from menudo.posts.change.kernel import System, change_posts
+from menudo.posts.change.locks import lock_slots
 from menudo.posts.models import Delivery, Post, SignOff
+from menudo.posts.rendering import content_for
+from menudo.posts.serializers import load_post_contents
 from menudo.profiles.models import Profile
-from menudo.profiles.standing import pauses_of
-from menudo.rotas.actions.turns import for_its_profiles
+from menudo.rotas.actions.turns import set_profiles
 from menudo.rotas.laying import Ahead, Coming, ahead, whole, zone_at
 from menudo.rotas.models import Place, Rota, Wording
 from menudo_core.signoff.agreement import Verdict
+from menudo_core.signoff.schedule import schedule_at
 from menudo_core.signoff.states import Event
 
 # Weeks.
@@ -59,6 +58,8 @@ def carry_out(id: int) -> int:
             done = coming.place is not None and coming.place.done
             if coming.wording is not None and not done and coming.spot.at < until:
                 groups[coming.wording.pk, coming.spot.day].append(coming)
+        # Before any post is locked: see posts/change/locks.py.
+        lock_slots(coming.profile.pk for group in groups.values() for coming in group)
         planned = sum(_make(rota, group, now) for group in groups.values())
         _tell_dry(rota, laid)
         return planned
@@ -78,30 +79,26 @@ def _make(rota: Rota, group: list[Coming], now: datetime) -> int:
             fits.append(coming)
     if not fits:
         return 0
-    lock_slots(coming.profile.pk for coming in fits)
-    post = copy_of(wording.post, rota.by, wording.post.title)
-    if rota.label is not None:
-        post.labels.add(rota.label)
-    pauses, planned = pauses_of([rota.brand_id]), []
-    made = add_deliveries(rota.brand_id, [(post.pk, coming.profile.pk) for coming in fits])
-    of_profile = {delivery.profile_id: delivery for delivery in deliveries_of(made)}
-    for coming in fits:
-        _note(rota, coming, made=post, done=True, trouble="")
-        delivery = of_profile[coming.profile.pk]
-        set_due(delivery, coming.spot.at, zone_at(rota.brand, coming.profile), Event.PLAN, pauses)
-        planned.append(delivery)
-    write_deliveries(planned)
-    write_cards(post)
-    if not rota.each_time:
-        for delivery in planned:
-            _agreed_before(rota, wording.pk, delivery, now)
-    put_up(post, now)
-    post.save(update_fields=["up_at"])
-    resign(rota.brand, [post.pk])
-    words = f"planned {len(planned)} deliver{'y' if len(planned) == 1 else 'ies'} of the rota {rota.name}"
-    record(rota.brand_id, MENUDO, "plan", "post", post.pk, words)
-    tell(rota.brand_id, "post", post.pk)
-    return len(planned)
+    profiles = [coming.profile.pk for coming in fits]
+    with change_posts(System(rota.brand)) as change:
+        content = copied(load_post_contents([wording.post])[wording.post_id])
+        if rota.label_id is not None:
+            content = replace(content, labels=content.labels | {rota.label_id})
+        [post] = change.create([NewPost(content, profiles, rota.by)])
+        of_profile = {delivery.profile_id: delivery for delivery in change.deliveries_of(post)}
+        schedules, answers = {}, []
+        for coming in fits:
+            _note(rota, coming, made=post, done=True, trouble="")
+            delivery, zone = of_profile[coming.profile.pk], zone_at(rota.brand, coming.profile)
+            schedule = schedule_at(change.schedule(delivery), coming.spot.at, zone, Event.PLAN)
+            schedules[delivery.pk] = schedule
+            if not rota.each_time:
+                answers += _agreed_before(rota, wording.pk, delivery, schedule.due_at, now)
+        status = {post.pk: requested(change, post)}
+        change.apply(Decision(schedules=schedules, statuses=status, answers=answers))
+        words = f"planned {len(schedules)} deliver{'y' if len(schedules) == 1 else 'ies'} of the rota {rota.name}"
+        change.record("plan", "post", post.pk, words)
+    return len(schedules)
 
 
 def _note(rota: Rota, coming: Coming, **what: Any) -> None:
@@ -111,13 +108,19 @@ def _note(rota: Rota, coming: Coming, **what: Any) -> None:
 
 def _stopped(rota: Rota, wording: Wording, profile: Profile) -> str | None:
     """Why the wording can't go to the profile as it stands, or None."""
-    mine = Delivery.objects.select_related("post", "profile", "brand").filter(post=wording.post, profile=profile)
+    mine = Delivery.objects.select_related("post__campaign", "profile", "brand").filter(
+        post=wording.post, profile=profile
+    )
     if not mine.exists():
-        for_its_profiles(rota, [wording.post])
-    return stopped_by(mine.get())
+        with change_posts(System(rota.brand), posts=[wording.post_id]) as change:
+            set_profiles(change, rota, change.posts.values())
+    delivery = mine.get()
+    return stops_of(rota.brand_id, [delivery], {delivery.pk: content_for(delivery)}).get(delivery.pk)
 
 
-def _agreed_before(rota: Rota, wording: int, delivery: Delivery, now: datetime) -> None:
+def _agreed_before(
+    rota: Rota, wording: int, delivery: Delivery, due_at: datetime | None, now: datetime
+) -> list[SignOff]:
     """Who agreed to the last copy for the same profile is taken to agree to this one. It counts only while it says the same:
     an answer bears the fingerprint of what was agreed to."""
     earlier = Post.objects.filter(rota_places__rota=rota, rota_places__wording=wording).exclude(pk=delivery.post_id)
@@ -127,15 +130,13 @@ def _agreed_before(rota: Rota, wording: int, delivery: Delivery, now: datetime) 
     last: dict[str, SignOff] = {}
     for answer in answers:
         last.setdefault(answer.signer, answer)
-    SignOff.objects.bulk_create(
-        [
-            SignOff(
-                delivery=delivery, profile_id=a.profile_id, signer=a.signer, name=a.name, verdict=a.verdict,
-                says=a.says, said=a.said, due_at=delivery.due_at, at=now,
-            )
-            for a in last.values()
-        ]
-    )  # fmt: skip
+    return [
+        SignOff(
+            delivery=delivery, profile_id=a.profile_id, signer=a.signer, name=a.name, verdict=a.verdict,
+            says=a.says, said=a.said, due_at=due_at, at=now,
+        )
+        for a in last.values()
+    ]  # fmt: skip
 
 
 def _tell_trouble(rota: Rota, coming: Coming, words: str) -> None:

@@ -3,8 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import date
-
-from django.db import transaction
+from itertools import islice
 
 from menudo.base.problems import Fault, Invalid
 from menudo.brandsheet.reads import said_of
@@ -13,10 +12,12 @@ from menudo.library.drawing import can_draw, quotation
 from menudo.library.models import Asset
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.models import Post
+from menudo.posts.change.decision import NewPost, PostStatus
+from menudo.posts.change.kernel import change_posts
 from menudo.profiles.sheets import sheet_for
 from menudo.rotas.actions.turns import Filling, put_in, room_for
 from menudo.rotas.models import Rota
+from menudo_core.networks.content import Content, PostContent
 from menudo_core.networks.ratios import drawn_for
 from menudo_core.plans.sheet import BadSheet, read
 from menudo_core.quotations.collection import Quotation, by_id, said
@@ -38,7 +39,7 @@ def add_quotations(place: Here, rota: Rota, ids: Sequence[str], pictures: bool, 
     ]
     if faults:
         raise Invalid(faults=faults)
-    with transaction.atomic():
+    with change_posts(place) as change:
         there = set(rota.turns.values_list("quotation", flat=True))
         fresh = [known[id] for id in dict.fromkeys(ids) if id not in there]
         if not fresh:
@@ -47,17 +48,17 @@ def add_quotations(place: Here, rota: Rota, ids: Sequence[str], pictures: bool, 
         if rota.apart < 1:
             Rota.objects.filter(pk=rota.pk).update(apart=1)
         drawn = _Drawing(place, rota) if pictures else None
-        posts = [_post(place, one, drawn, tags) for one in fresh]
-        return put_in(place, rota, [Filling([post], quotation=one.id) for post, one in zip(posts, fresh, strict=True)])
+        posts = change.create([_post(place, one, drawn, tags) for one in fresh])
+        return put_in(change, rota, [Filling([post], quotation=one.id) for post, one in zip(posts, fresh, strict=True)])
 
 
-def _post(place: Here, one: Quotation, drawn: "_Drawing | None", tags: Sequence[str]) -> Post:
-    words, media = said(one, tags), []
-    if drawn is not None:
-        media = [drawn.picture(one).pk]
-    return Post.objects.create(
-        brand=place.brand, author=place.user, master={"text": words, "media": media}, evergreen=True
-    )
+def _post(place: Here, one: Quotation, drawn: "_Drawing | None", tags: Sequence[str]) -> NewPost:
+    media = (drawn.picture(one).pk,) if drawn is not None else ()
+    return _evergreen(place, Content(said(one, tags), media))
+
+
+def _evergreen(place: Here, content: Content) -> NewPost:
+    return NewPost(PostContent(master=content), (), place.user, PostStatus(evergreen=True))
 
 
 class _Drawing:
@@ -108,9 +109,11 @@ def add_table(place: Here, rota: Rota, raw: bytes) -> int:
     rows = [_row(line, names, cells, assets, faults) for line, cells in table.rows]
     if faults:
         raise Invalid(faults=faults[:200])
-    with transaction.atomic():
+    with change_posts(place) as change:
         room_for(rota, len(rows), "/file")
-        return put_in(place, rota, [Filling(_posts(place, row, assets), row.times, row.until) for row in rows])
+        made = iter(change.create([post for row in rows for post in _posts(place, row, assets)]))
+        fillings = [Filling(list(islice(made, len(row.texts) or 1)), row.times, row.until) for row in rows]
+        return put_in(change, rota, fillings)
 
 
 def _row(line: int, names: list[str], cells: Sequence[str], assets: dict[str, Asset], faults: list[Fault]) -> _Row:
@@ -154,13 +157,8 @@ def _day(cell: str) -> date | None:
         return None
 
 
-def _posts(place: Here, row: _Row, assets: dict[str, Asset]) -> list[Post]:
-    media = [assets[row.picture].pk] if row.picture else []
+def _posts(place: Here, row: _Row, assets: dict[str, Asset]) -> list[NewPost]:
+    """A post for each wording of a row; of a picture alone, one with its caption."""
+    media = (assets[row.picture].pk,) if row.picture else ()
     texts = row.texts or [assets[row.picture].caption]
-    return [
-        Post.objects.create(
-            brand=place.brand, author=place.user, evergreen=True,
-            master={"text": text, "media": media, **({"link": row.link} if row.link else {})},
-        )
-        for text in texts
-    ]  # fmt: skip
+    return [_evergreen(place, Content(text, media, row.link)) for text in texts]

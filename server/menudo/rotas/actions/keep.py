@@ -9,15 +9,14 @@ from menudo.base.live import tell
 from menudo.base.problems import Fault, Invalid
 from menudo.base.revisions import unchanged
 from menudo.base.rows import the_one
-from menudo.history.actions.record import record
 from menudo.labels.models import Ink, Label
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.models import Post
+from menudo.posts.change.kernel import change_posts
 from menudo.profiles.models import Profile
 from menudo.rotas.actions.carry_out import carry_out
-from menudo.rotas.actions.turns import for_its_profiles
-from menudo.rotas.models import Rota, Turn
+from menudo.rotas.actions.turns import end_evergreen, set_profiles
+from menudo.rotas.models import Rota, Turn, Wording
 from menudo.rotas.schemas import RotaIn, SeasonIO
 from menudo_core.text.clean import unusable
 
@@ -62,8 +61,9 @@ def keep_rota(place: Here, id: int | None, data: RotaIn, began: int | None = Non
             rota.revision = rota.revision + 1 if id is not None else 1
             rota.save()
             rota.profiles.set(known)
-            for_its_profiles(rota, Post.objects.filter(wording__turn__rota=rota))
-            record(place.brand.pk, place.actor, "keep_rota", "rota", rota.pk, f"kept the rota {name}")
+            with change_posts(place, posts=_posts_of(rota), slots_of=ids) as change:
+                set_profiles(change, rota, change.posts.values())
+                change.record("keep_rota", "rota", rota.pk, f"kept the rota {name}")
             tell(place.brand.pk, "rota", rota.pk)
             carry_out(rota.pk)
     except IntegrityError:
@@ -100,10 +100,16 @@ def delete_rota(place: Here, id: int) -> None:
     place.needs(May.PUBLISH)
     with transaction.atomic():
         rota = rota_of(place, id, lock=True)
-        Post.objects.filter(wording__turn__rota=rota).update(evergreen=False)
-        record(place.brand.pk, place.actor, "delete_rota", "rota", rota.pk, f"deleted the rota {rota.name}")
+        with change_posts(place, posts=_posts_of(rota), binned=True) as change:
+            end_evergreen(change)
+            change.record("delete_rota", "rota", rota.pk, f"deleted the rota {rota.name}")
         rota.delete()
         tell(place.brand.pk, "rota", id)
+
+
+def _posts_of(rota: Rota) -> list[int]:
+    """The ids of the posts that are its turns' wordings."""
+    return list(Wording.objects.filter(turn__rota=rota).values_list("post_id", flat=True))
 
 
 def rota_of(place: Here, id: int, lock: bool = False) -> Rota:

@@ -1,27 +1,18 @@
 """Answer what was put up: agree, with a small change if one may, or send it back with a remark."""
 
 from collections.abc import Collection, Mapping, Sequence
-from dataclasses import dataclass
-from typing import Any
+from dataclasses import dataclass, replace
 
-from django.db import transaction
-
-from menudo.base import clock
-from menudo.base.live import tell
 from menudo.base.problems import Conflict, Forbidden, Invalid, NotFound, Stale
-from menudo.base.revisions import unchanged
-from menudo.history.actions.record import record
-from menudo.posts.actions.cards import write_cards
-from menudo.posts.actions.resign import resign
-from menudo.posts.actions.save import wording_of
 from menudo.posts.actions.watch import called, tell_watchers
-from menudo.posts.kept import as_sent
-from menudo.posts.locking import lock_posts
-from menudo.posts.models import Post, SignOff, Version
-from menudo.posts.reads import state_now
-from menudo.posts.signing import Signing, signings
+from menudo.posts.change.decision import Decision
+from menudo.posts.change.kernel import PostChange, change_posts
+from menudo.posts.models import Post, SignOff
+from menudo.posts.serializers import store_content, store_post_content
+from menudo.posts.signing import Signing, signings_of
 from menudo.signoff.signers import Signer
 from menudo.talk.actions.say import On, put_remark
+from menudo_core.networks.content import Overrides, PostContent
 from menudo_core.signoff.agreement import Sign, Verdict
 from menudo_core.signoff.states import DeliveryState, PostState
 from menudo_core.text.clean import unusable
@@ -46,25 +37,20 @@ def agree(
 
     Raises Stale, Forbidden, Conflict when nothing waits on them.
     """
-    with transaction.atomic():
-        row = _locked(signer, post, began)
+    with change_posts(signer, posts=[post], by=signer.user) as change:
+        row = change.post(post, began, shows=not signer.by_link)
         if changes:
-            _change(signer, row, changes)
-        mine = [s for s in _mine(signer, row, only) if s.standing.sign in (Sign.WAITS, Sign.BACK)]
+            _change_texts(signer, change, row, changes)
+        mine = [s for s in _mine(signer, change, row, only) if s.standing.sign in (Sign.WAITS, Sign.BACK)]
         if not mine:
-            raise Conflict(_nothing(signer, row))
-        _keep(signer, mine, Verdict.AGREED)
-        resign(signer.brand, [row.pk], signer.user)
-        row.revision += 1
-        row.save(update_fields=["revision"])
-        row.refresh_from_db()
-        words = f"agreed to {called(row)}" + (" with a small change" if changes else "") + _where(mine, row)
-        record(signer.brand.pk, signer.actor, "agree", "post", row.pk, words)
+            raise Conflict(_nothing(row))
+        change.apply(Decision(answers=_answers(signer, change, mine, Verdict.AGREED)))
+        words = f"agreed to {called(row)}" + (" with a small change" if changes else "") + _where(mine, change, row)
+        change.record("agree", "post", row.pk, words)
         key = f"agreed:{row.pk}:{row.revision}"
         done = row.state == PostState.SIGNED
         told = f"{signer.name} {words}" + ("; it is signed off" if done else "")
         tell_watchers(signer.brand, row, "agreed", key, told, but=[signer.user])
-        tell(signer.brand.pk, "post", row.pk)
     return row
 
 
@@ -87,27 +73,23 @@ def send_back(signer: Signer, post: int, began: int, words: str, on: On, only: C
     words = words.strip()
     if not words or unusable(words):
         raise Invalid.at("/words", unusable(words) or "Say what should be changed.", "missing")
-    with transaction.atomic():
-        row = _locked(signer, post, began)
+    with change_posts(signer, posts=[post], by=signer.user) as change:
+        row = change.post(post, began, shows=not signer.by_link)
         if row.up_at is None:
             raise Conflict("It isn't up for sign-off.")
-        mine = [s for s in _mine(signer, row, only, asked=False) if on.network in ("", s.delivery.profile.network)]
+        mine = [
+            s for s in _mine(signer, change, row, only, asked=False) if on.network in ("", s.delivery.profile.network)
+        ]
         if on.profile is not None:
             mine = [s for s in mine if s.delivery.profile_id == on.profile]
         if not mine:
-            raise Conflict(_nothing(signer, row))
-        _keep(signer, mine, Verdict.CHANGE)
+            raise Conflict(_nothing(row))
         put_remark(signer.brand, row, None if signer.by_link else signer.user, signer.name, words, on)
-        resign(signer.brand, [row.pk], signer.user)
-        row.revision += 1
-        row.save(update_fields=["revision"])
-        row.refresh_from_db()
-        record(signer.brand.pk, signer.actor, "send_back", "post", row.pk, f"sent {called(row)} back: {words[:120]}")
+        change.apply(Decision(answers=_answers(signer, change, mine, Verdict.CHANGE)))
+        change.record("send_back", "post", row.pk, f"sent {called(row)} back: {words[:120]}")
         key = f"back:{row.pk}:{row.revision}"
-        tell_watchers(
-            signer.brand, row, "back", key, f"{signer.name} sent {called(row)} back: {words}", but=[signer.user]
-        )
-        tell(signer.brand.pk, "post", row.pk)
+        told = f"{signer.name} sent {called(row)} back: {words}"
+        tell_watchers(signer.brand, row, "back", key, told, but=[signer.user])
     return row
 
 
@@ -122,19 +104,13 @@ def concerns(signer: Signer, one: Signing) -> bool:
     return seen and any(not rule.who or signer.key in rule.who for rule in one.rules)
 
 
-def _locked(signer: Signer, id: int, began: int) -> Post:
-    row = lock_posts(signer.brand, [id]).get(id)
-    if row is None:
-        raise NotFound()
-    row.brand = signer.brand
-    unchanged(began, row.revision, state_now(row) if not signer.by_link else {})
-    return row
-
-
-def _mine(signer: Signer, post: Post, only: Collection[int] | None, asked: bool = True) -> list[Signing]:
+def _mine(
+    signer: Signer, change: PostChange, post: Post, only: Collection[int] | None, asked: bool = True
+) -> list[Signing]:
+    rows, renderers = change.deliveries_of(post), {post.pk: change.renderer(post)}
     found = [
         s
-        for s in signings(signer.brand, [post])[post.pk]
+        for s in signings_of(signer.brand, {post.pk: post}, rows, renderers)[post.pk]
         if s.delivery.state not in _OVER and concerns(signer, s) and (only is None or s.delivery.pk in only)
     ]
     if not found and signer.by_link:
@@ -150,7 +126,7 @@ def _asked_change(signer: Signer, one: Signing) -> bool:
     return bool(own) and own[-1].verdict == Verdict.CHANGE
 
 
-def _nothing(signer: Signer, post: Post) -> str:
+def _nothing(post: Post) -> str:
     if post.state == PostState.SIGNED:
         return "It is signed off already."
     if post.up_at is None:
@@ -158,42 +134,41 @@ def _nothing(signer: Signer, post: Post) -> str:
     return "It waits on others just now, not on you."
 
 
-def _keep(signer: Signer, mine: list[Signing], verdict: Verdict) -> None:
-    now = clock.now()
-    SignOff.objects.bulk_create(
-        [
-            SignOff(
-                delivery=s.delivery, profile_id=s.delivery.profile_id, signer=signer.key, name=signer.name,
-                verdict=verdict, says=s.says, said={**as_sent(s.content), "link_tags": s.content.link_tags}, due_at=s.delivery.due_at, at=now,
-            )
-            for s in mine
-        ]
-    )  # fmt: skip
+def _answers(signer: Signer, change: PostChange, mine: Sequence[Signing], verdict: Verdict) -> list[SignOff]:
+    return [
+        SignOff(
+            delivery=s.delivery, profile_id=s.delivery.profile_id, signer=signer.key, name=signer.name, verdict=verdict,
+            says=s.says, said={**store_content(s.content), "link_tags": s.content.link_tags},
+            due_at=s.delivery.due_at, at=change.now,
+        )
+        for s in mine
+    ]  # fmt: skip
 
 
-def _change(signer: Signer, post: Post, changes: Sequence[Change]) -> None:
+def _change_texts(signer: Signer, change: PostChange, post: Post, changes: Sequence[Change]) -> None:
     if not signer.may_edit:
         raise Forbidden("You may agree or ask for a change here, not change the wording yourself.")
-    before = wording_of(post)
-    there = {(d.profile.network, d.profile_id) for d in post.deliveries.select_related("profile")}
+    before = change.content(post)
+    there = {(d.profile.network, d.profile_id) for d in change.deliveries_of(post)}
     seen = {pair for pair in there if signer.profiles is None or pair[1] in signer.profiles}
-    for number, change in enumerate(changes):
-        if words := unusable(change.text):
+    versions = dict(before.versions)
+    for number, one in enumerate(changes):
+        if words := unusable(one.text):
             raise Invalid.at(f"/changes/{number}/text", words)
-        if not any(network == change.network and change.profile in (None, profile) for network, profile in seen):
+        if not any(network == one.network and one.profile in (None, profile) for network, profile in seen):
             raise NotFound()
-        whose: dict[str, Any] = {"network": change.network, "profile_id": change.profile}
-        version, _ = Version.objects.get_or_create(post=post, **whose)
-        version.own = {**version.own, "text": change.text}
-        version.save(update_fields=["own"])
-    post.changed = clock.now()
-    post.save(update_fields=["changed"])
-    write_cards(post)
-    record(signer.brand.pk, signer.actor, "write", "post", post.pk, f"changed {called(post)}", before, wording_of(post))
+        key = (one.network, one.profile)
+        # A profile that is split off by this keeps what its network's version has.
+        versions[key] = replace(versions.get(key) or versions.get((one.network, None)) or Overrides(), text=one.text)
+    after: PostContent = replace(before, versions=versions)
+    change.apply(Decision(contents={post.pk: after}))
+    said = {"before": store_post_content(before), "after": store_post_content(after)}
+    words = f"changed {called(post)}"
+    change.record("write", "post", post.pk, words, before=said["before"], after=said["after"])
 
 
-def _where(mine: list[Signing], post: Post) -> str:
-    if len(mine) == post.deliveries.count():
+def _where(mine: Sequence[Signing], change: PostChange, post: Post) -> str:
+    if len(mine) == len(change.deliveries_of(post)):
         return ""
     handles = [s.delivery.profile.handle for s in mine]
     return f" for {', '.join(handles[:3])}" + (f" and {len(handles) - 3} more" if len(handles) > 3 else "")

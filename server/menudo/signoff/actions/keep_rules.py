@@ -11,8 +11,8 @@ from menudo.labels.models import Label
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.people.models import Brand, Membership
-from menudo.posts.actions.resign import resign
-from menudo.posts.locking import lock_posts
+from menudo.posts.change.locks import shut_gate
+from menudo.posts.change.recheck import recheck_signoff
 from menudo.posts.models import Delivery, SignRule
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheets_of
@@ -34,6 +34,7 @@ def keep_rules(place: Here, data: RulesIn) -> list[SignRule]:
     if faults:
         raise Invalid(faults=faults)
     with transaction.atomic():
+        shut_gate([place.brand.pk])
         brand = Brand.objects.select_for_update(no_key=True).get(pk=place.brand.pk)
         brand.needs_signoff, brand.moving_asks = data.needed, data.moving_asks
         brand.earlier_stands = data.earlier_stands
@@ -49,9 +50,7 @@ def keep_rules(place: Here, data: RulesIn) -> list[SignRule]:
             ]
         )  # fmt: skip
         posts = Delivery.objects.filter(brand=brand, state__in=_OPEN, post__binned__isnull=True)
-        ids = sorted(set(posts.values_list("post_id", flat=True)))
-        lock_posts(brand, ids)
-        resign(brand, ids, place.user.pk)
+        recheck_signoff(place, posts.values_list("post_id", flat=True))
         words = f"changed the rules of sign-off: {len(rows)} {'rule' if len(rows) == 1 else 'rules'}"
         record(brand.pk, place.actor, "rules", "brand", brand.pk, words if data.needed else "ended sign-off")
         tell(brand.pk, "brand", brand.pk)

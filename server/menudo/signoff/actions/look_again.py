@@ -1,12 +1,10 @@
 """Look again at what is held for sign-off: what it depends on may have changed where nobody looked (a label deleted, a
 person who left)."""
 
-from django.db import transaction
-
 from menudo.notices.mishaps import boundary
 from menudo.people.models import Brand
-from menudo.posts.actions.resign import resign
-from menudo.posts.locking import lock_posts
+from menudo.posts.change.kernel import System
+from menudo.posts.change.recheck import recheck_signoff
 from menudo.posts.models import Delivery
 from menudo_core.signoff.holds import Hold
 from menudo_core.signoff.states import DeliveryState
@@ -17,7 +15,6 @@ def look_again() -> int:
     held = Delivery.objects.filter(state=DeliveryState.HELD, held_for=Hold.SIGNOFF, post__binned__isnull=True)
     changed = 0
     for brand in Brand.objects.filter(pk__in=held.values("brand_id")).order_by("pk"):
-        with boundary("look_again_at_signoff", f"brand {brand.pk}", brand.pk, "its sign-off"), transaction.atomic():
-            waiting = lock_posts(brand, held.filter(brand=brand).values_list("post_id", flat=True))
-            changed += resign(brand, waiting)
+        with boundary("look_again_at_signoff", f"brand {brand.pk}", brand.pk, "its sign-off"):
+            changed += recheck_signoff(System(brand), held.filter(brand=brand).values_list("post_id", flat=True))
     return changed

@@ -5,14 +5,14 @@ from django.db import transaction
 from menudo.base.live import tell
 from menudo.base.problems import Conflict
 from menudo.base.rows import the_one
-from menudo.history.actions.record import record
 from menudo.people.capabilities import May
 from menudo.people.here import Here
-from menudo.posts.actions.cards import write_cards
-from menudo.posts.actions.save import wording_of
+from menudo.posts.actions.save import make_draft
 from menudo.posts.models import Post
+from menudo.posts.serializers import load_content
 from menudo.starters.actions.supply import supply
 from menudo.starters.models import Starter
+from menudo_core.networks.content import PostContent
 from menudo_core.starters.choose import Reason
 
 
@@ -25,15 +25,11 @@ def keep(place: Here, id: int) -> Post:
             return one.post
         if one.state != Starter.State.PROPOSED:
             raise Conflict("It was thrown away already.")
-        post = Post.objects.create(brand=place.brand, author=place.user, master=one.master)
-        write_cards(post)
-        record(
-            place.brand.pk, place.actor, "make", "post", post.pk, "began a draft from a starter", after=wording_of(post)
-        )
+        content = PostContent(master=load_content(one.master))
+        post = make_draft(place, content, (), "began a draft from a starter")
         one.state, one.post, one.by = Starter.State.KEPT, post, place.user
         one.save()
         supply(place.brand)
-        tell(place.brand.pk, "post", post.pk)
     return post
 
 

@@ -9,11 +9,11 @@ from zoneinfo import ZoneInfo
 from menudo.base import clock
 from menudo.library.models import LinkTags as Preset
 from menudo.people.models import Brand
-from menudo.posts.kept import content_of, own_of
-from menudo.posts.models import Campaign, Delivery, Post, Version
+from menudo.posts.models import Campaign, Delivery, Post
+from menudo.posts.serializers import load_post_contents
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheet_for
-from menudo_core.networks.content import Content, Own, inherit
+from menudo_core.networks.content import Content, PostContent
 from menudo_core.text.link_tags import LinkTags, tagged, tagged_text, values
 from menudo_core.text.placeholders import fill, of_day
 
@@ -36,56 +36,40 @@ class Shared:
         return self._names[network]
 
 
-class Sayings:
-    """The wordings of one post: versions and link tags are read once."""
+class PostRenderer:
+    """What one post says as it goes out, of what is written. Link tags are read once, and only where links are tagged."""
 
-    def __init__(self, shared: Shared, title: str, master: Content, campaign: Campaign | None = None) -> None:
+    def __init__(self, shared: Shared, content: PostContent, campaign: Campaign | None = None) -> None:
         self._shared = shared
-        self._title = title
-        self._master = master
         self._campaign = campaign
-        self._by_network: dict[str, Own] = {}
-        self._by_profile: dict[int, Own] = {}
+        self.content = content
 
     @classmethod
-    def of(cls, post: Post, brand: Brand) -> "Sayings":
-        """Of a kept post, with its versions: one statement, and one more when links are tagged."""
+    def of(cls, post: Post, brand: Brand) -> "PostRenderer":
+        """Of a kept post, with its versions and labels."""
         return cls.of_all(brand, [post])[post.pk]
 
     @classmethod
-    def of_all(cls, brand: Brand, posts: Iterable[Post]) -> dict[int, "Sayings"]:
-        """Of many kept posts of a brand, by id: one statement for all their versions. Their campaigns are read with them."""
-        shared = Shared(brand)
-        made = {
-            post.pk: cls(shared, post.title, content_of(post.master), post.campaign if post.campaign_id else None)
-            for post in posts
-        }
-        for version in Version.objects.filter(post__in=made):
-            made[version.post_id].version(version.network, version.profile_id, own_of(version.own))
-        return made
-
-    def version(self, network: str, profile: int | None, own: Own) -> None:
-        """A network's version, or the one of a profile that was split off."""
-        if profile is None:
-            self._by_network[network] = own
-        else:
-            self._by_profile[profile] = own
+    def of_all(cls, brand: Brand, posts: Iterable[Post]) -> dict[int, "PostRenderer"]:
+        """Of many kept posts of a brand, by id: two statements. Their campaigns are read with them."""
+        rows = {post.pk: post for post in posts}
+        shared, contents = Shared(brand), load_post_contents(rows.values())
+        return {id: cls(shared, contents[id], post.campaign if post.campaign_id else None) for id, post in rows.items()}
 
     def split_off(self, profile: int) -> bool:
         """Whether the profile has a version of its own, beside its network's."""
-        return profile in self._by_profile
+        return any(own == profile for _, own in self.content.versions)
 
-    def raw(self, network: str, profile: int | None) -> Content:
+    def version(self, network: str, profile: int | None) -> Content:
         """The version's content as it is written, placeholders and all."""
-        own = self._by_profile.get(profile) if profile is not None else None
-        return inherit(self._master, own or self._by_network.get(network) or Own())
+        return self.content.version(network, profile)
 
-    def said(self, network: str, profile: int | None, handle: str, day: date) -> Content:
+    def render(self, network: str, profile: int | None, handle: str, day: date) -> Content:
         """The version's content as it goes out to a profile on a day."""
-        content = self.raw(network, profile)
+        content = self.version(network, profile)
         known = {
-            "brand": self._shared.brand.name, "network": self._shared.network_name(network), "profile": handle, "title": self._title,
-            "campaign": self._campaign.name if self._campaign else "",
+            "brand": self._shared.brand.name, "network": self._shared.network_name(network), "profile": handle,
+            "title": self.content.title, "campaign": self._campaign.name if self._campaign else "",
             "link": content.link, **of_day(day),
         }  # fmt: skip
         preset = self._preset(content.link_tags)
@@ -120,18 +104,18 @@ class Sayings:
 
 def contents(post: Post, brand: Brand, deliveries: Iterable[Delivery]) -> dict[int, Content]:
     """What each delivery of a post says, by its id. Their profiles are read with them."""
-    sayings = Sayings.of(post, brand)
-    return {d.pk: said_by(sayings, d, d.profile, brand) for d in deliveries}
+    renderer = PostRenderer.of(post, brand)
+    return {d.pk: render_delivery(renderer, d, d.profile, brand) for d in deliveries}
 
 
-def said_by(sayings: Sayings, delivery: Delivery, profile: Profile, brand: Brand) -> Content:
+def render_delivery(renderer: PostRenderer, delivery: Delivery, profile: Profile, brand: Brand) -> Content:
     """What one delivery says on its own day."""
-    return sayings.said(profile.network, profile.pk, profile.handle, day_of(delivery.wall, brand))
+    return renderer.render(profile.network, profile.pk, profile.handle, day_of(delivery.wall, brand))
 
 
 def content_for(delivery: Delivery) -> Content:
     """What one delivery says; its post, profile and brand are read with it."""
-    return said_by(Sayings.of(delivery.post, delivery.brand), delivery, delivery.profile, delivery.brand)
+    return render_delivery(PostRenderer.of(delivery.post, delivery.brand), delivery, delivery.profile, delivery.brand)
 
 
 def day_of(wall: datetime | None, brand: Brand) -> date:
