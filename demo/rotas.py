@@ -42,9 +42,7 @@ def add_rota(slug: str, email: str) -> None:
     for number, wordings in enumerate(TURNS):
         turn = Turn.objects.create(rota=rota, position=number)
         for place, text in enumerate(wordings):
-            new = NewPost(
-                PostContent(master=Content(text)), [p.pk for p in profiles], by, PostStatus(evergreen=True)
-            )
+            new = NewPost(PostContent(master=Content(text)), [p.pk for p in profiles], by, PostStatus(evergreen=True))
             with change_posts(System(brand)) as change:
                 [post] = change.create([new])
             Wording.objects.create(turn=turn, post=post, position=place)

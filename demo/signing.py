@@ -2,11 +2,10 @@
 
 from datetime import timedelta
 
-from menudo.posts.change.kernel import System
-from menudo.posts.change.recheck import recheck_signoff
-
 from menudo.base import clock
 from menudo.people.models import Brand, User
+from menudo.posts.change.kernel import System
+from menudo.posts.change.recheck import recheck_signoff
 from menudo.posts.models import Post, SignOff, SignRule, Watch
 from menudo.posts.serializers import store_content
 from menudo.posts.signing import Signing, signings

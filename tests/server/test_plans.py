@@ -10,6 +10,7 @@ import pytest
 from menudo.insight.actions.read_results import read_results
 from menudo.insight.models import Reading
 from menudo.posts.models import Delivery, Post
+from menudo.profiles.models import Profile
 from tests.server.conftest import picture, post_in
 from tests.server.test_posts import made, planned, tomorrow
 
@@ -155,6 +156,19 @@ def test_a_plan_is_read_brought_in_planned_known_again_and_undone(world):
     api("POST", f"undo/{done['undo']}", status=200)
     assert Post.objects.filter(binned=None).count() == 0
     assert not any(r["known"] for r in send(world, "plans/read", raw).json()["rows"])
+
+
+def test_a_story_of_a_plan_opens_on_the_bench_and_stays_one_when_it_is_saved(world):
+    Profile.objects.create(brand=world.garden, network="plaza", remote_id="p", handle="Page", name="Page", kind="page")
+    world.api().upload(picture((1080, 1920)), "moss.jpg")
+    raw = sheet(f"{tomorrow()[:10]},15:00,Page,,moss.jpg,story", header="date,time,profiles,text,media,form")
+    path = f"posts/{send(world, 'plans', raw, plan='false').json()['posts'][0]}"
+    post = world.api()("GET", path, status=200)
+    assert [(v["network"], v["own"]["form"]) for v in post["versions"]] == [("plaza", "story")]
+    body = {key: post[key] for key in ("title", "master", "versions", "labels", "campaign")}
+    profiles = [delivery["profile"] for delivery in post["deliveries"]]
+    kept = world.api()("PUT", path, {**body, "profiles": profiles}, post["revision"], 200)
+    assert kept["versions"] == post["versions"]
 
 
 def test_every_bad_row_is_named_by_row_and_column_and_nothing_is_half_done(world):

@@ -351,3 +351,13 @@ def test_check_answers_for_all_networks_in_one_call(world):
     assert pointers(world.api()("POST", "check", {**body, "columns": [{"network": "nowhere"}]}, status=422)) == {
         "/columns/0/network"
     }
+
+
+def test_what_was_marked_elsewhere_is_not_taken_off_by_who_has_the_post_open(world):
+    """A Bench sends the labels it knows: one that was put on meanwhile from the calendar is news to it."""
+    api = world.api()
+    label = api("POST", "labels", {"name": "Talks", "ink": "plum"}, status=201)["id"]
+    post = api("POST", "posts", post_in("Moss"), status=201)
+    api("POST", "marks", {"posts": [post["id"]], "put": [label]}, status=200)
+    present = api("PUT", f"posts/{post['id']}", post_in("Moss and fern"), post["revision"], 412)["present"]
+    assert present["labels"] == [label]

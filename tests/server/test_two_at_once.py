@@ -10,6 +10,7 @@ import uuid
 from collections import Counter
 from collections.abc import Callable
 from datetime import timedelta
+from functools import partial
 
 import pytest
 from django.core.cache import cache
@@ -235,6 +236,6 @@ def test_whatever_two_people_do_to_a_post_at_once_is_what_one_after_the_other_wo
             scenes[str(how)] = Scene(garden, pages, **how)
         scene = scenes[str(how)]
         scene.again()
-        acts = [lambda n=n, what=what: scene.act(what, n) for n, what in enumerate(pair)]
+        acts = [partial(scene.act, what, n) for n, what in enumerate(pair)]
         statuses = at_once(acts, ahead)
         holds(scene, pair, statuses, (pair, n, ahead, statuses))

@@ -11,11 +11,11 @@ from menudo.base.problems import ERRORS
 from menudo.people.capabilities import May
 from menudo.people.here import here
 from menudo.posts import campaigns, plan_io, reads, schemas
-from menudo.posts.actions.unplan import call_off_many
 from menudo.posts.actions.campaigns import delete_campaign, keep_campaign
 from menudo.posts.actions.follow_zone import follow_zone
 from menudo.posts.actions.mark import mark
 from menudo.posts.actions.shift import Move, Moved, shift
+from menudo.posts.actions.unplan import call_off_many
 from menudo.posts.times import times
 from menudo_core.timing.walltimes import wall_in
 

@@ -1,21 +1,23 @@
 """Catch what has no job: due deliveries, and those whose worker died."""
 
 from contextlib import AbstractContextManager
+from dataclasses import replace
 from datetime import timedelta
 
 import structlog
-from django.db import transaction
+from django.db import OperationalError, transaction
 from django.db.models import F, Q
 from django.db.models.functions import Coalesce
 
 from menudo.base.clock import db_now
-from menudo.base.live import tell
-from menudo.history.actions.record import MENUDO, record
 from menudo.notices.mishaps import boundary
 from menudo.people.actions.tell_planners import tell_planners
+from menudo.people.models import Brand
 from menudo.posts.actions.due import put_job
 from menudo.posts.actions.watch import called, tell_watchers
+from menudo.posts.change.decision import Decision
 from menudo.posts.change.holds import recompute_holds
+from menudo.posts.change.kernel import System, change_posts
 from menudo.posts.models import Delivery
 from menudo_core.signoff.holds import CATCHES_UP, MISSED_WORDS, Hold
 from menudo_core.signoff.states import DeliveryState, Event, after
@@ -29,21 +31,43 @@ def miss() -> int:
     """Held deliveries whose time has passed are missed, and say so. How many."""
     late = Delivery.objects.filter(state=DeliveryState.HELD, due_at__lte=db_now(), post__binned__isnull=True)
     # A person has it, and is told when it may be published: no time is missed by it.
-    late = late.exclude(step=Delivery.Step.HAND)
+    late = late.exclude(step=Delivery.Step.HAND).select_related("profile", "post", "brand")
+    by_brand: dict[Brand, list[Delivery]] = {}
+    for delivery in late.order_by("brand_id", "pk")[:_MOST]:
+        by_brand.setdefault(delivery.brand, []).append(delivery)
+    return sum(_miss_all(brand, rows) for brand, rows in by_brand.items())
+
+
+def _miss_all(brand: Brand, rows: list[Delivery]) -> int:
+    """Those of a brand together; should one of them break that, each by itself, so that it spoils none of the others."""
+    try:
+        return _miss(brand, rows)
+    except OperationalError:
+        raise
+    except Exception:
+        log.exception("delivery.missing_together_broke_off")
     count = 0
-    for delivery in late.select_related("profile", "post", "brand")[:_MOST]:
-        with over_delivery("miss", delivery), transaction.atomic():
-            still = Delivery.objects.filter(pk=delivery.pk, state=DeliveryState.HELD, revision=delivery.revision)
-            words = MISSED_WORDS[Hold(delivery.held_for or Hold.SIGNOFF)]
-            missed = after(DeliveryState.HELD, Event.MISS)
-            if still.update(state=missed, reason=words, reason_code="missed", revision=F("revision") + 1):
-                record(
-                    delivery.brand_id, MENUDO, "miss", "delivery", delivery.pk, f"missed on {delivery.profile.handle}"
-                )
-                _tell_missed(delivery)
-                tell(delivery.brand_id, "delivery", delivery.pk)
-                count += 1
+    for row in rows:
+        with over_delivery("miss", row):
+            count += _miss(brand, [row])
     return count
+
+
+def _miss(brand: Brand, rows: list[Delivery]) -> int:
+    with change_posts(System(brand), deliveries=[row.pk for row in rows]) as change:
+        schedules = {}
+        for row in rows:
+            # Whoever did something about it meanwhile has seen to it.
+            if row.pk in change.deliveries and change.deliveries[row.pk].revision == row.revision:
+                before = change.schedule(row)
+                words = MISSED_WORDS[before.held_for or Hold.SIGNOFF]
+                missed = after(before.state, Event.MISS)
+                schedules[row.pk] = replace(before, state=missed, reason=words, reason_code="missed")
+        change.apply(Decision(schedules=schedules))
+        for row in (row for row in rows if row.pk in schedules):
+            change.record("miss", "delivery", row.pk, f"missed on {row.profile.handle}")
+            _tell_missed(row)
+    return len(schedules)
 
 
 def over_delivery(step: str, delivery: Delivery) -> AbstractContextManager[None]:
