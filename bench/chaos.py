@@ -135,7 +135,7 @@ from menudo.people.models import Brand
 from menudo.posts.actions.due import put_job
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Connection, Profile
-from menudo.profiles.wire.sign_in import discover, issuer_of
+from menudo.networks.sign_in import discover
 brand = Brand.objects.create(slug="chaos", name="Chaos", zone="UTC")
 uids = ["c%d" % n for n in range({profiles})]
 control = os.environ["MENUDO_STANDIN_URL"] + "/control/api/"
@@ -143,7 +143,7 @@ named = [dict(uid=u, handle="@" + u, name=u, kind="account") for u in uids]
 httpx.post(control + "seed", json=dict(empty=True, accounts=[dict(network="brisk", login="chaos", password="x", name="Chaos", profiles=named)]))
 tokens = httpx.post(control + "grant", json=dict(network="brisk", login="chaos", profiles=uids)).json()
 connection = Connection.objects.create(brand=brand, network="brisk", account="chaos", access_token=seal(tokens["access_token"]),
-    refresh_token=seal(tokens["refresh_token"]), access_ends=timezone.now() + timedelta(hours=1), endpoints=discover(issuer_of("brisk")))
+    refresh_token=seal(tokens["refresh_token"]), access_ends=timezone.now() + timedelta(hours=1), endpoints=discover("brisk"))
 profiles = Profile.objects.bulk_create([Profile(brand=brand, network="brisk", connection=connection, remote_id=u, handle="@" + u, name=u, kind="account") for u in uids])
 posts = Post.objects.bulk_create([Post(brand=brand, master=dict(text="Moss %d" % n, media=[]), state="signed_off", up_at=timezone.now()) for n in range({count})])
 due = timezone.now() + timedelta(seconds=2)

@@ -38,6 +38,9 @@ from menudo.history.actions.record import Actor, record
 from menudo.library import files
 from menudo.library.actions.add import add
 from menudo.library.models import Asset, Folder, LinkTags, Snippet, Store, TagSet
+from menudo.networks.registry import open_adapter
+from menudo.networks.sign_in import discover
+from menudo.networks.sites import discover_site
 from menudo.people.capabilities import ROLES
 from menudo.people.here import Here
 from menudo.people.models import Brand, Membership, User
@@ -49,9 +52,6 @@ from menudo.posts.models import Delivery, Post, Version
 from menudo.profiles.actions.keep_profiles import state_by
 from menudo.profiles.actions.set_timetable import first_timetable
 from menudo.profiles.models import Connection, Profile, ProfileSet
-from menudo.profiles.wire.micropub import Micropub
-from menudo.profiles.wire.sign_in import client_for, discover, issuer_of
-from menudo.profiles.wire.sites import discover_site
 from menudo_core.signoff.states import DeliveryState
 from menudo_core.timing.walltimes import resolve
 
@@ -125,9 +125,9 @@ def _connect(slug: str, login: str) -> dict[tuple[str, str], str]:
         connection = Connection.objects.create(
             brand=brand, network=network, account=login, access_token=seal(given["access_token"]), refresh_token=seal(given["refresh_token"]),
             access_ends=now + timedelta(seconds=given["expires_in"]), ends=now + timedelta(seconds=given["connection_expires_in"]),
-            endpoints=discover_site(site) if network == "open-site" else discover(issuer_of(network)), address=site if network == "open-site" else "",
+            endpoints=discover_site(site) if network == "open-site" else discover(network), address=site if network == "open-site" else "",
         )  # fmt: skip
-        told = Micropub(client_for(connection.endpoints), connection.endpoints, given["access_token"]).profiles()
+        told = open_adapter(connection.endpoints, given["access_token"]).places()
         connection.save(update_fields=["endpoints"])
         for one in told:
             profile = Profile.objects.create(

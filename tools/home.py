@@ -84,7 +84,7 @@ class Home:
             raise CantGoOn(f"{self._secrets} can't be read: put it back from a backup") from error
 
     def save_secrets(self, said: dict[str, str]) -> None:
-        """Written beside its place and moved there, so that there is never half of it."""
+        """RemotePost beside its place and moved there, so that there is never half of it."""
         beside = self._secrets.with_suffix(".new")
         write_secret(beside, json.dumps(said, indent=1))
         beside.replace(self._secrets)

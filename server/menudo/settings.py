@@ -7,7 +7,7 @@ from urllib.parse import unquote, urlsplit
 
 from django.core.exceptions import ImproperlyConfigured
 
-from menudo.base.networks_file import BadNetworksFile, read_networks
+from menudo.networks.networks_file import BadNetworksFile, read_networks
 from menudo_core.networks.load import shipped
 
 ROOT = Path(__file__).resolve().parents[2]

@@ -7,7 +7,7 @@ from authlib.oauth2.rfc7636 import create_s256_code_challenge
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.sending.decide import Answer, Backoff, Outcome, Step, decide
+from menudo_core.sending.decide import Backoff, NetworkResponse, Outcome, Step, decide
 from menudo_core.signoff.states import DeliveryState, Event, NotPossible, after, takes
 
 NOW = datetime(2026, 11, 24, 12, 0, tzinfo=UTC)
@@ -22,12 +22,12 @@ def test_pkce_s256_makes_the_challenge_of_rfc_7636_appendix_b():
 @pytest.mark.parametrize(
     ("answer", "step", "code"),
     [
-        (Answer(Outcome.DONE, url="https://example.org/1"), Step.PUBLISHED, ""),
-        (Answer(Outcome.REFUSED, "too long"), Step.TROUBLE, "refused"),
-        (Answer(Outcome.NOT_AUTHORISED), Step.RECONNECT, "reconnect"),
-        (Answer(Outcome.UNSURE), Step.TROUBLE, "unsure"),
-        (Answer(Outcome.TOO_MANY), Step.WAIT, "too_many"),
-        (Answer(Outcome.DOWN, "503"), Step.WAIT, "down"),
+        (NetworkResponse(Outcome.DONE, url="https://example.org/1"), Step.PUBLISHED, ""),
+        (NetworkResponse(Outcome.REFUSED, "too long"), Step.TROUBLE, "refused"),
+        (NetworkResponse(Outcome.NOT_AUTHORISED), Step.RECONNECT, "reconnect"),
+        (NetworkResponse(Outcome.UNSURE), Step.TROUBLE, "unsure"),
+        (NetworkResponse(Outcome.TOO_MANY), Step.WAIT, "too_many"),
+        (NetworkResponse(Outcome.DOWN, "503"), Step.WAIT, "down"),
     ],
 )
 def test_each_answer_has_one_consequence(answer, step, code):
@@ -38,19 +38,22 @@ def test_each_answer_has_one_consequence(answer, step, code):
 
 def test_a_network_that_asks_to_wait_is_waited_for_as_told():
     asked = NOW + timedelta(seconds=95)
-    assert decide(Answer(Outcome.TOO_MANY, retry_at=asked), "Brisk", 50, NOW, 0.9, BACKOFF).at == asked
-    assert decide(Answer(Outcome.TOO_MANY, retry_at=NOW - timedelta(days=1)), "Brisk", 1, NOW, 0, BACKOFF).at == NOW
+    assert decide(NetworkResponse(Outcome.TOO_MANY, retry_at=asked), "Brisk", 50, NOW, 0.9, BACKOFF).at == asked
+    assert (
+        decide(NetworkResponse(Outcome.TOO_MANY, retry_at=NOW - timedelta(days=1)), "Brisk", 1, NOW, 0, BACKOFF).at
+        == NOW
+    )
 
 
 def test_a_network_that_stays_down_ends_in_trouble_after_the_last_try():
-    down = Answer(Outcome.DOWN, "it took too long to answer")
+    down = NetworkResponse(Outcome.DOWN, "it took too long to answer")
     assert decide(down, "Brisk", 7, NOW, 0.5, BACKOFF).step is Step.WAIT
     last = decide(down, "Brisk", 8, NOW, 0.5, BACKOFF)
     assert last.step is Step.TROUBLE and "8 tries" in last.words
 
 
 def test_what_menudo_itself_breaks_over_is_tried_again_and_ends_with_a_person():
-    broken = Answer(Outcome.BROKEN)
+    broken = NetworkResponse(Outcome.BROKEN)
     again = decide(broken, "Brisk", 1, NOW, 0.5, BACKOFF)
     assert (again.step, again.code) == (Step.WAIT, "broken") and again.at and again.at > NOW
     last = decide(broken, "Brisk", 8, NOW, 0.5, BACKOFF)
@@ -68,7 +71,7 @@ def test_a_network_down_for_an_hour_is_outlasted_whatever_the_dice():
     """The standard back-off: with the shortest waits there are, the last try comes after more than an hour."""
     standard = Backoff()
     assert sum((standard.delay(n, 0.0) for n in range(1, standard.tries)), timedelta()) > timedelta(hours=1)
-    assert decide(Answer(Outcome.DOWN), "Brisk", standard.tries - 1, NOW, 0.0, standard).step is Step.WAIT
+    assert decide(NetworkResponse(Outcome.DOWN), "Brisk", standard.tries - 1, NOW, 0.0, standard).step is Step.WAIT
 
 
 def test_what_is_out_or_going_out_cant_be_planned_moved_or_called_off():

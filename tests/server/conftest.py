@@ -14,13 +14,13 @@ from django.test.utils import setup_databases, teardown_databases
 from django.utils import timezone
 from PIL import Image
 
-from menudo.base.networks_file import Network
 from menudo.base.sealed import seal
+from menudo.networks.networks_file import Network
+from menudo.networks.sign_in import discover
 from menudo.people.capabilities import ROLES
 from menudo.people.models import Brand, Membership, User
 from menudo.profiles.actions.set_timetable import first_timetable
 from menudo.profiles.models import Connection, Profile
-from menudo.profiles.wire.sign_in import discover, issuer_of
 from menudo_core.networks.load import shipped
 from tests.standins import StandIn, running
 
@@ -96,7 +96,7 @@ def connected(standin: StandIn, brand: Brand, *uids: str) -> tuple[Connection, l
         access_token=seal(tokens["access_token"]),
         refresh_token=seal(tokens["refresh_token"]),
         access_ends=timezone.now() + timedelta(hours=1),
-        endpoints=discover(issuer_of("brisk")),
+        endpoints=discover("brisk"),
     )
     made = [
         Profile.objects.create(

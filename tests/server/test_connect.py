@@ -8,14 +8,14 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from menudo.base.networks_file import Network
 from menudo.base.sealed import unseal
 from menudo.delivery.actions.send import send
 from menudo.history.models import Entry
+from menudo.networks import sign_in
+from menudo.networks.networks_file import Network
 from menudo.posts.models import Delivery
 from menudo.profiles.actions.token import working_token
 from menudo.profiles.models import Connection, ConnectLink, PendingConnection, Profile
-from menudo.profiles.wire import sign_in
 from menudo_core.timing.sensible import sensible
 from tests.standins import SITE
 

@@ -11,9 +11,9 @@ from django.utils import timezone
 from menudo.delivery.actions.claim import claim
 from menudo.delivery.actions.send import send
 from menudo.delivery.actions.sweep import miss, sweep
+from menudo.networks.client import read_response
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Profile
-from menudo.profiles.wire.micropub import read_answer
 from menudo_core.sending.decide import Outcome
 from tests.server.conftest import picture
 
@@ -182,9 +182,9 @@ def test_a_lease_that_ran_out_is_taken_over_and_the_first_worker_writes_nothing(
     assert sent(delivery).state == "published"
     from menudo.delivery.actions.settle import Came, settle
     from menudo_core.networks.content import Content
-    from menudo_core.sending.decide import Answer
+    from menudo_core.sending.decide import NetworkResponse
 
-    settle([Came(mine, Answer(Outcome.REFUSED, "late"), Content())])
+    settle([Came(mine, NetworkResponse(Outcome.REFUSED, "late"), Content())])
     delivery.refresh_from_db()
     assert delivery.state == "published"
 
@@ -261,7 +261,7 @@ def test_what_was_held_past_its_time_is_missed_and_says_so(world, standin):
 )
 def test_what_an_http_answer_means(status, headers, outcome):
     # RFC 9110 (status codes, Retry-After in both forms); RFC 6585, 4 (429).
-    answer = read_answer(httpx.Response(status, headers=headers, json={"detail": "because"}))
+    answer = read_response(httpx.Response(status, headers=headers, json={"detail": "because"}))
     assert answer.outcome is outcome
     assert (answer.retry_at is not None) == (outcome is Outcome.TOO_MANY)
 

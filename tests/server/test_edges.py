@@ -27,10 +27,10 @@ from menudo.base.tokens import new_token
 from menudo.library import files
 from menudo.library.actions import bin as binning
 from menudo.library.models import Asset
+from menudo.networks import sign_in
+from menudo.networks.client import read_response
 from menudo.people.models import Brand, User
 from menudo.profiles.actions.set_out import with_trip
-from menudo.profiles.wire import sign_in
-from menudo.profiles.wire.micropub import read_answer
 from tests.server.conftest import picture
 
 JSON = "application/json"
@@ -67,7 +67,7 @@ def test_a_number_too_large_for_its_column_is_told_not_broken_over(world):
 # RFC 9110, 10.2.3: delay-seconds are plain digits; "²" and "٣" are digits to Python, not there.
 @pytest.mark.parametrize("said", ["²", "٣", "-5", "1e9", "", "9" * 5000, "soon", "Wed, 99 Foo 2026 10:00:00 GMT"])
 def test_a_network_may_say_anything_for_how_long_to_wait(said):
-    answer = read_answer(httpx.Response(429, headers=[(b"Retry-After", said.encode())], json={"title": "slow down"}))
+    answer = read_response(httpx.Response(429, headers=[(b"Retry-After", said.encode())], json={"title": "slow down"}))
     assert answer.outcome == "too_many"
     assert answer.retry_at is None or answer.retry_at <= timezone.now() + timedelta(days=1, seconds=1)
 

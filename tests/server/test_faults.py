@@ -115,7 +115,7 @@ from menudo.people.here import Here
 from menudo.people.models import Brand, User
 from menudo.people.capabilities import May
 from menudo.profiles.models import Connection, Profile
-from menudo.profiles.wire.sign_in import discover, issuer_of
+from menudo.networks.sign_in import discover
 brand = Brand.objects.create(slug="garden", name="Garden", zone="UTC")
 user = User.objects.create_user("ines@example.org", None, "Ines")
 for uid in {NETWORKS!r}:
@@ -124,7 +124,7 @@ for uid in {NETWORKS!r}:
     httpx.post(control + "seed", json=dict(accounts=[dict(network="brisk", login=uid, password="x", name=uid, profiles=[profile])]))
     tokens = httpx.post(control + "grant", json=dict(network="brisk", login=uid, profiles=[uid])).json()
     connection = Connection.objects.create(brand=brand, network="brisk", account=uid, access_token=seal(tokens["access_token"]),
-        refresh_token=seal(tokens["refresh_token"]), access_ends=timezone.now() + timedelta(hours=1), endpoints=discover(issuer_of("brisk")))
+        refresh_token=seal(tokens["refresh_token"]), access_ends=timezone.now() + timedelta(hours=1), endpoints=discover("brisk"))
     Profile.objects.create(brand=brand, network="brisk", connection=connection, remote_id=uid, handle="@" + uid, name=uid, kind="account")
 out = io.BytesIO()
 Image.new("RGB", (300, 300), "#2f6b4a").save(out, "PNG")

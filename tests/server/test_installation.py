@@ -20,13 +20,14 @@ from django.test import Client
 from tools.restore import _media_path
 
 from menudo.base import clock
-from menudo.base.networks_file import BadNetworksFile, Network, read_networks
 from menudo.installation.models import AccessLink
+from menudo.networks.networks_file import ADAPTER_NAMES, BadNetworksFile, Network, read_networks
+from menudo.networks.registry import ADAPTERS
+from menudo.networks.sign_in import _known_as
 from menudo.notices.mishaps import boundary
 from menudo.notices.models import MailServer
 from menudo.people.models import User
 from menudo.profiles.models import Profile
-from menudo.profiles.wire.sign_in import _known_as
 
 JSON, PHRASE = "application/json", "quite-another-phrase"
 ANN = {"name": "Ann", "email": "ann@example.org", "password": PHRASE}
@@ -239,14 +240,18 @@ def test_what_broke_stands_on_the_page(world):
     assert (told["step"], told["thing"], told["error"], told["times"]) == ("sweep", "delivery 12", "ValueError: ab", 1)
 
 
-def test_networks_come_from_a_file_that_is_told_what_is_wrong_with_it(tmp_path):
+def test_networks_come_from_a_file_that_is_told_what_is_wrong_with_it(tmp_path, monkeypatch):
+    assert set(ADAPTERS) == set(ADAPTER_NAMES)
+    monkeypatch.setenv("BRISK_SECRET", "s")
     file, known = tmp_path / "networks.toml", {"brisk", "plaza"}
     assert read_networks("", known) == {}
-    file.write_text('[brisk]\naddress = "https://brisk.example/"\nclient_id = "m"\nclient_secret = "s"')
-    assert read_networks(str(file), known) == {"brisk": Network("https://brisk.example", "m", "s")}
+    file.write_text('[brisk]\naddress = "https://brisk.example/"\nclient_id = "m"\nclient_secret_variable = "BRISK_SECRET"')
+    assert read_networks(str(file), known) == {"brisk": Network("https://brisk.example", "micropub", "m", "s")}
     for text, words in {
         "[brisk": "isn't TOML", "[brusk]": "no rule sheet is called so", "[brisk]\nurl = 'x'": "url means nothing",
         "[brisk]\naddress = 'brisk.example'": "isn't a whole web address", "brisk = 1": "a table",
+        "[brisk]\naddress = 'https://a.example'\nadapter = 'pigeon'": "no adapter “pigeon”",
+        "[brisk]\naddress = 'https://a.example'\nclient_secret_variable = 'NONE_SUCH'": "no variable NONE_SUCH",
         "[brisk]\naddress = 5": "a table", "[brisk]\naddress = 'http://a:b'": "isn't a whole web address",
     }.items():  # fmt: skip
         file.write_text(text)
@@ -272,7 +277,7 @@ def test_only_what_is_set_up_here_is_offered(world, settings):
 
 
 def test_a_network_that_gave_a_secret_is_shown_it(standin, settings):
-    settings.NETWORKS = {"brisk": Network("https://brisk.example", "m", "s")}
+    settings.NETWORKS = {"brisk": Network("https://brisk.example", "micropub", "m", "s")}
     known = _known_as({"issuer": "https://brisk.example"})
     assert known == {"client_id": "m", "client_secret": "s", "token_endpoint_auth_method": "client_secret_basic"}
     assert _known_as({"issuer": "https://other.example"})["client_id"] == "menudo"

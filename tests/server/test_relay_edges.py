@@ -242,7 +242,7 @@ def test_a_profile_that_cannot_be_asked_tells_nothing_and_is_asked_seldom(world,
     assert look_outside(nursery.pk) == 0
     Profile.objects.filter(pk=nursery.pk).update(state=Profile.State.CONNECTED)
     asked = []
-    monkeypatch.setattr("menudo.profiles.wire.micropub.Micropub.written", lambda *args: asked.append(1) or [])
+    monkeypatch.setattr("menudo.networks.micropub.Micropub.posts", lambda *args: asked.append(1) or [])
     assert look_outside(nursery.pk) == 0 and asked == [], "it was asked for a moment ago"
     cache.clear()
     look_outside(nursery.pk)

@@ -16,7 +16,7 @@ from menudo.notices.models import Mishap
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Pause, Profile
 from menudo_core.networks.content import Content
-from menudo_core.sending.decide import Answer, Outcome
+from menudo_core.sending.decide import NetworkResponse, Outcome
 from tests.server.conftest import connected, picture
 from tests.server.test_delivery import due, quick, sent
 
@@ -142,7 +142,7 @@ def test_an_old_answer_never_settles_what_was_taken_again_with_others(world, sta
     Delivery.objects.filter(pk=delivery.pk).update(lease_until=timezone.now() - timedelta(seconds=1))
     taken = {d.pk: d for d in claim(most=9)}
     assert set(taken) == {delivery.pk, other.pk}
-    refused = Answer(Outcome.REFUSED, "late")
+    refused = NetworkResponse(Outcome.REFUSED, "late")
     settle([Came(old, refused, Content()), Came(taken[other.pk], refused, Content())])
     states = dict(Delivery.objects.filter(pk__in=taken).values_list("pk", "state"))
     assert states == {delivery.pk: "sending", other.pk: "in_trouble"}

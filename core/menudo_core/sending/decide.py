@@ -18,7 +18,7 @@ class Outcome(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Answer:
+class NetworkResponse:
     """One try's end. `words` is the network's own reason; `retry_at` what it asked for, if it did."""
 
     outcome: Outcome
@@ -60,7 +60,7 @@ class Backoff:
         return full * (0.5 + dice / 2)
 
 
-def decide(answer: Answer, network: str, tried: int, now: datetime, dice: float, backoff: Backoff) -> Decision:
+def decide(answer: NetworkResponse, network: str, tried: int, now: datetime, dice: float, backoff: Backoff) -> Decision:
     """What follows from `answer` to try number `tried` (from 1) at the network named `network`.
 
     A refusal is final; a network that is down is tried again; one that asks for patience

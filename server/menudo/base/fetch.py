@@ -11,8 +11,10 @@ import time
 import zlib
 from dataclasses import dataclass
 from functools import cache
+from typing import Any
 from urllib.parse import SplitResult, urljoin, urlsplit
 
+import httpcore
 import httpx
 from django.conf import settings
 
@@ -61,11 +63,23 @@ class Page:
             return self.body.decode("utf-8", "replace")
 
 
+class _GuardedBackend(httpcore.SyncBackend):
+    """Connects to the very address that was judged. Connections are kept by the name of the host, so that two sites at one
+    address never share one."""
+
+    def connect_tcp(self, host: str, port: int, *args: Any, **named: Any) -> httpcore.NetworkStream:
+        return super().connect_tcp(_checked(host, port), port, *args, **named)
+
+
 class GuardedTransport(httpx.BaseTransport):
-    """Resolves and judges the host of every request, then connects to the address it judged."""
+    """Resolves and judges the host of every request, and connects to an address that was judged."""
 
     def __init__(self) -> None:
         self._inner = httpx.HTTPTransport(retries=0, trust_env=False)
+        self._inner._pool = httpcore.ConnectionPool(
+            ssl_context=httpx.create_ssl_context(trust_env=False), network_backend=_GuardedBackend(),
+            max_connections=100, max_keepalive_connections=20, keepalive_expiry=5.0,
+        )  # fmt: skip
 
     def handle_request(self, request: httpx.Request) -> httpx.Response:
         host = request.url.host
@@ -73,9 +87,7 @@ class GuardedTransport(httpx.BaseTransport):
             raise CantFetch("Only web addresses that begin with http:// or https:// can be read.")
         if request.url.userinfo:
             raise CantFetch("An address with a password in it is not opened.")
-        address = _checked(host, request.url.port or (443 if request.url.scheme == "https" else 80))
-        request.extensions = {**request.extensions, "sni_hostname": host}
-        request.url = request.url.copy_with(host=address)
+        _checked(host, request.url.port or (443 if request.url.scheme == "https" else 80))
         return self._inner.handle_request(request)
 
     def close(self) -> None:
@@ -125,7 +137,7 @@ def fetch(
                 kind = response.headers.get("Content-Type", "").split(";")[0].strip().lower()
                 if unchanged or not body:
                     return Page(address, kind, b"", response.headers, moved, unchanged)
-                return Page(address, kind, _body(response, most, ends), response.headers, moved)
+                return Page(address, kind, read_body(response, most, ends - time.monotonic()), response.headers, moved)
         except httpx.TimeoutException as error:
             raise CantFetch(f"{parts.hostname} took too long to answer.") from error
         except (httpx.HTTPError, httpx.InvalidURL, UnicodeError) as error:
@@ -142,7 +154,9 @@ def _parts(address: str) -> SplitResult:
     return parts
 
 
-def _body(response: httpx.Response, most: int, ends: float) -> bytes:
+def read_body(response: httpx.Response, most: int, seconds: float) -> bytes:
+    """An answer's body, unpacked, as it streams in: `most` bytes in `seconds`. Raises CantFetch beyond either."""
+    ends = time.monotonic() + seconds
     if (parse_whole_number(response.headers.get("Content-Length", ""), most + 1) or 0) > most:
         raise CantFetch("The page is too large to be read.")
     coding = response.headers.get("Content-Encoding", "").strip().lower() or "identity"

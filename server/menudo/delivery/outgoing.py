@@ -10,15 +10,14 @@ from django.conf import settings
 from menudo.library import files, rendering, video
 from menudo.library.models import Asset
 from menudo.library.rendering import Drawn
+from menudo.networks.protocol import Adapter, Attachment, LinkCard, OutgoingPost
 from menudo.posts.models import Delivery
-from menudo.profiles.wire.micropub import Micropub
-from menudo.profiles.wire.protocol import Attachment, Outgoing, SentCard
 from menudo_core.media.facts import MediaKind
 from menudo_core.media.showing import PLAIN, Showing
 from menudo_core.networks.check import asked
 from menudo_core.networks.content import STORY, Card, Content
 from menudo_core.networks.sheet import RuleSheet
-from menudo_core.sending.decide import Answer, Outcome
+from menudo_core.sending.decide import NetworkResponse, Outcome
 
 _COVER = (1280, 1280)
 
@@ -26,7 +25,7 @@ _COVER = (1280, 1280)
 class NotSent(Exception):
     """A file could not be given to the network; `answer` says why."""
 
-    def __init__(self, answer: Answer) -> None:
+    def __init__(self, answer: NetworkResponse) -> None:
         self.answer = answer
         super().__init__(answer.words)
 
@@ -49,17 +48,17 @@ class Assets:
 
 
 def outgoing(
-    adapter: Micropub, content: Content, assets: Assets, sheet: RuleSheet, step: Callable[[], None]
-) -> Outgoing:
+    adapter: Adapter, place: str, content: Content, assets: Assets, sheet: RuleSheet, step: Callable[[], None]
+) -> OutgoingPost:
     """The post with its files at the network. `step` is called before each file and while it flows. Raises NotSent."""
-    sender = _Sender(adapter, sheet, step)
+    sender = _Sender(adapter, place, sheet, step)
     media = [sender.medium(a, content.shown.get(a.pk, PLAIN), content.form, assets) for a in assets.media(content)]
     fields = {rule.name: content.fields[rule.name].strip() for rule in asked(sheet, content)}
     link = content.link.strip()
     if content.form == STORY:
-        return Outgoing("", media, link, {}, STORY)
+        return OutgoingPost("", media, link, {}, STORY)
     card = sender.card(content.card, assets) if content.card and link and not media else None
-    return Outgoing(content.text, media, link, fields, card=card)
+    return OutgoingPost(content.text, media, link, fields, card=card)
 
 
 class _Upload:
@@ -81,7 +80,7 @@ class _Upload:
     def read(self, size: int = -1) -> bytes:
         now = time.monotonic()
         if now > self._ends:
-            raise NotSent(Answer(Outcome.DOWN, "it takes a file too slowly"))
+            raise NotSent(NetworkResponse(Outcome.DOWN, "it takes a file too slowly"))
         if now - self._last > self._every:
             self._step()
             self._last = time.monotonic()
@@ -90,7 +89,8 @@ class _Upload:
 
 @dataclass(frozen=True, slots=True)
 class _Sender:
-    adapter: Micropub
+    adapter: Adapter
+    place: str
     sheet: RuleSheet
     step: Callable[[], None]
 
@@ -117,19 +117,19 @@ class _Sender:
         frame = video.frame_at(files.path(asset.sha256), showing.cover_at)
         return self.give(Drawn(video.as_jpeg(frame, _COVER), "jpeg"), f"{asset.sha256}-cover", "image")
 
-    def card(self, card: Card, assets: Assets) -> SentCard:
+    def card(self, card: Card, assets: Assets) -> LinkCard:
         picture = assets.by_id.get(card.picture or 0)
         url = ""
         if picture is not None:
             url = self.give(Drawn(files.path(picture.sha256), picture.format), picture.sha256, "image")
-        return SentCard(card.title, card.description, url)
+        return LinkCard(card.title, card.description, url)
 
     def give(self, drawn: Drawn, name: str, kind: str) -> str:
         """The file's address at the network's media endpoint. Raises NotSent."""
         self.step()
         with drawn.open() as file:
             upload = _Upload(file, self.step)
-            answer = self.adapter.send_media(upload, f"{name}.{drawn.format}", f"{kind}/{drawn.format}")
+            answer = self.adapter.upload(self.place, upload, f"{name}.{drawn.format}", f"{kind}/{drawn.format}")
         if answer.outcome is not Outcome.DONE:
             raise NotSent(answer)
         return answer.url

@@ -8,13 +8,13 @@ from django.core.cache import cache as kept
 
 from menudo.base import clock
 from menudo.brandsheet.reads import said_of
+from menudo.networks import sign_in
+from menudo.networks.registry import open_adapter
 from menudo.people.here import Here
 from menudo.people.models import Brand
 from menudo.posts.models import Campaign, Delivery
 from menudo.profiles.actions.token import working_token
 from menudo.profiles.models import Connection, Profile
-from menudo.profiles.wire import sign_in
-from menudo.profiles.wire.micropub import Micropub
 from menudo_core.insight.tags import Past, WentOut, tags_past
 from menudo_core.signoff.states import DeliveryState
 from menudo_core.text.hashtags import hashtags
@@ -76,7 +76,7 @@ def _rising(brand: Brand) -> dict[str, int]:
 
 def _asked(connection: Connection) -> dict[str, int]:
     try:
-        adapter = Micropub(sign_in.client_for(connection.endpoints), connection.endpoints, working_token(connection))
-        return adapter.rising()
+        adapter = open_adapter(connection.endpoints, working_token(connection))
+        return adapter.trending_hashtags()
     except (sign_in.Ended, sign_in.NetworkError):
         return {}

@@ -7,14 +7,14 @@ from django.core.cache import cache
 from django.db import connection, transaction
 
 from menudo.base import clock
+from menudo.networks import sign_in
+from menudo.networks.protocol import RemotePost
+from menudo.networks.registry import asked_address, open_adapter
 from menudo.notices.mishaps import boundary
 from menudo.people.models import Brand
 from menudo.posts.models import Delivery
 from menudo.profiles.actions.token import working_token
 from menudo.profiles.models import Profile
-from menudo.profiles.wire import sign_in
-from menudo.profiles.wire.micropub import Micropub
-from menudo.profiles.wire.protocol import Written
 from menudo.relays.judging import note_addresses
 from menudo.relays.models import Appeared, Had, Outside, Relay
 from menudo.relays.sources import Arrived, latest
@@ -72,7 +72,7 @@ def outside_due() -> list[tuple[int, str]]:
         .distinct()
     )
     return [
-        (p.pk, str(p.connection.endpoints.get("micropub", "")))
+        (p.pk, asked_address(p.connection.endpoints))
         for p in profiles.order_by("pk")
         if p.connection is not None and not cache.get(f"outside:{p.pk}:{_LOOK_SECONDS}")
     ]
@@ -123,8 +123,8 @@ def look_outside(id: int, every: int = _LOOK_SECONDS) -> int:
         return 0
     at = profile.connection
     try:
-        wire = Micropub(sign_in.client_for(at.endpoints), at.endpoints, working_token(at))
-        written = wire.written(profile.remote_id)
+        wire = open_adapter(at.endpoints, working_token(at))
+        written = wire.posts(profile.remote_id)
     except (sign_in.Ended, sign_in.NetworkError):
         return 0
     ours = set(
@@ -141,7 +141,7 @@ def look_outside(id: int, every: int = _LOOK_SECONDS) -> int:
     return Outside.objects.filter(profile=profile).count() - before
 
 
-def _data(profile: Profile, one: Written) -> dict:
+def _data(profile: Profile, one: RemotePost) -> dict:
     return {
         "title": "", "text": one.text, "summary": one.text, "link": one.link, "tags": hashtags(one.text),
         "pictures": [url for url, kind, _ in one.media if kind != "video"],

@@ -5,7 +5,8 @@ from dataclasses import replace
 
 from menudo.base.problems import Conflict
 from menudo.base.revisions import unchanged
-from menudo.delivery.through import through
+from menudo.delivery.with_connection import with_connection
+from menudo.networks.protocol import Adapter
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.change.decision import Decision, Publication
@@ -16,9 +17,8 @@ from menudo.posts.reads import delivery_out
 from menudo.posts.rendering import PostRenderer, render_delivery
 from menudo.posts.signing import signoff_state
 from menudo.profiles.sheets import sheet_for
-from menudo.profiles.wire.micropub import Micropub
 from menudo_core.networks.findings import Level
-from menudo_core.sending.decide import Answer, Outcome
+from menudo_core.sending.decide import NetworkResponse, Outcome
 from menudo_core.signoff.agreement import Sign
 from menudo_core.signoff.states import DeliveryState, Event, after
 
@@ -30,7 +30,7 @@ def take_down(place: Here, delivery: Delivery, began: int) -> Delivery:
     """
     place.needs(May.DELETE)
     row = _out(delivery, began)
-    _wire(row, "deletes", "taken down", lambda adapter: adapter.delete(row.remote_url))
+    _wire(row, "deletes", "taken down", lambda adapter: adapter.take_down(row.profile.remote_id, row.remote_url))
     with change_posts(place, deliveries=[row.pk]) as change:
         row = change.delivery(row.pk)
         schedule = change.schedule(row)
@@ -58,7 +58,7 @@ def bring_up_to_date(place: Here, delivery: Delivery, began: int) -> Delivery:
     stops = [f for f in found if f.level is Level.STOPS]
     if stops:
         raise Conflict(stops[0].words)
-    _wire(row, "edits", "changed", lambda adapter: adapter.update(row.remote_url, content.text))
+    _wire(row, "edits", "changed", lambda adapter: adapter.edit(row.profile.remote_id, row.remote_url, content.text))
     with change_posts(place, deliveries=[row.pk]) as change:
         row = change.delivery(row.pk)
         if row.state == DeliveryState.PUBLISHED:
@@ -77,13 +77,13 @@ def _out(delivery: Delivery, began: int) -> Delivery:
     return row
 
 
-def _wire(row: Delivery, flag: str, verb: str, act: Callable[[Micropub], Answer]) -> None:
+def _wire(row: Delivery, flag: str, verb: str, act: Callable[[Adapter], NetworkResponse]) -> None:
     sheet = sheet_for(row.brand_id, row.profile.network)
     if not getattr(sheet.wire, flag):
         raise Conflict(f"{sheet.name} doesn't let another program have a post {verb}. Do it at {sheet.name} itself.")
     if not row.remote_url or row.profile.connection is None:
         raise Conflict("Menudo doesn't know its address there, or is no longer connected. Do it at the network itself.")
-    answer = through(row.profile.connection, act)
+    answer = with_connection(row.profile.connection, act)
     if answer.outcome is Outcome.DONE:
         return
     if answer.outcome is Outcome.NOT_AUTHORISED:

@@ -15,8 +15,9 @@ from menudo.base.live import tell
 from menudo.base.problems import Conflict
 from menudo.delivery.actions.claim import WHO, LeaseLost, lease_over
 from menudo.delivery.actions.sweep import over_delivery
-from menudo.delivery.through import through, was_it_done
+from menudo.delivery.with_connection import find_by_key, with_connection
 from menudo.history.actions.record import MENUDO, record
+from menudo.networks.protocol import Adapter
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.actions.comments import put_comment_job
@@ -25,8 +26,7 @@ from menudo.posts.change.kernel import change_posts
 from menudo.posts.models import Delivery, FirstComment
 from menudo.profiles.sheets import sheet_for
 from menudo.profiles.standing import pauses_of
-from menudo.profiles.wire.micropub import Micropub
-from menudo_core.sending.decide import Answer, Backoff, Outcome, Step, decide
+from menudo_core.sending.decide import Backoff, NetworkResponse, Outcome, Step, decide
 from menudo_core.signoff.states import DeliveryState
 
 log = structlog.get_logger(__name__)
@@ -45,16 +45,16 @@ def put_comment(id: int) -> None:
             _put_off(comment)
             return
         connection = delivery.profile.connection
-        answer: Answer | None = Answer(Outcome.NOT_AUTHORISED)
+        answer: NetworkResponse | None = NetworkResponse(Outcome.NOT_AUTHORISED)
         try:
             if connection is not None:
                 answer = None
                 with over_delivery("comment", delivery):
-                    answer = through(connection, lambda adapter: _through(adapter, comment))
+                    answer = with_connection(connection, lambda adapter: _put_there(adapter, comment))
         except LeaseLost:
             log.warning("comment.lease_lost")
             return
-        _settle(comment, answer or Answer(Outcome.BROKEN))
+        _settle(comment, answer or NetworkResponse(Outcome.BROKEN))
 
 
 def _claim(id: int) -> FirstComment | None:
@@ -86,11 +86,11 @@ def _put_off(comment: FirstComment) -> None:
             put_comment_job(comment.delivery_id, at)
 
 
-def _through(adapter: Micropub, comment: FirstComment) -> Answer:
+def _put_there(adapter: Adapter, comment: FirstComment) -> NetworkResponse:
     delivery = comment.delivery
     key, profile = str(comment.key), delivery.profile
     if comment.begun:
-        known = was_it_done(adapter, delivery.brand_id, profile.network, key)
+        known = find_by_key(adapter, profile, key, delivery.published_at or clock.now())
         if known is not None:
             return known
     # It may have waited for its network, or for a token: never with a lease that another has taken over meanwhile.
@@ -99,7 +99,7 @@ def _through(adapter: Micropub, comment: FirstComment) -> Answer:
     return adapter.comment(profile.remote_id, key, delivery.remote_url, comment.text)
 
 
-def _settle(comment: FirstComment, answer: Answer) -> None:
+def _settle(comment: FirstComment, answer: NetworkResponse) -> None:
     delivery, now = comment.delivery, clock.now()
     backoff = Backoff(settings.BACKOFF_BASE, settings.BACKOFF_MOST, settings.BACKOFF_TRIES)
     network = sheet_for(delivery.brand_id, delivery.profile.network).name

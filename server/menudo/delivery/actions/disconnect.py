@@ -8,12 +8,12 @@ from menudo.base.live import tell
 from menudo.base.problems import Conflict
 from menudo.base.sealed import unseal
 from menudo.history.actions.record import Actor
+from menudo.networks import sign_in
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.change.decision import Decision
 from menudo.posts.change.kernel import System, change_posts
 from menudo.profiles.models import Connection, Profile
-from menudo.profiles.wire import sign_in
 from menudo_core.signoff.schedule import unschedule
 from menudo_core.signoff.states import DeliveryState, Event, takes
 

@@ -23,7 +23,8 @@ from menudo.delivery.actions.settle import Came, store_sent_content, write_down
 from menudo.delivery.actions.sweep import over_delivery
 from menudo.delivery.lines import Lines
 from menudo.delivery.outgoing import Assets, NotSent, outgoing
-from menudo.delivery.through import through, was_it_done
+from menudo.delivery.with_connection import find_by_key, with_connection
+from menudo.networks.protocol import Adapter
 from menudo.posts.actions.due import put_job
 from menudo.posts.checking import findings_of
 from menudo.posts.models import Delivery
@@ -31,10 +32,9 @@ from menudo.posts.rendering import PostRenderer, render_delivery
 from menudo.posts.signing import signoff_state
 from menudo.profiles.sheets import sheet_for
 from menudo.profiles.standing import pauses_of
-from menudo.profiles.wire.micropub import Micropub
 from menudo_core.networks.content import Content
 from menudo_core.networks.findings import Level
-from menudo_core.sending.decide import Answer, Outcome
+from menudo_core.sending.decide import NetworkResponse, Outcome
 from menudo_core.signoff.states import DeliveryState
 
 log = structlog.get_logger(__name__)
@@ -45,8 +45,8 @@ _A_WHILE = 0.25
 _at_it, _over = threading.Lock(), threading.Event()
 # The ids of deliveries whose jobs asked since it was last looked for what is due; None: whatever is.
 _asked: deque[int | None] = deque()
-_NOT_THERE = Answer(Outcome.REFUSED, "it is not there")
-_BROKEN = Answer(Outcome.BROKEN)
+_NOT_THERE = NetworkResponse(Outcome.REFUSED, "it is not there")
+_BROKEN = NetworkResponse(Outcome.BROKEN)
 Step = Delivery.Step
 
 
@@ -106,7 +106,7 @@ def _stands(asked: set[int | None]) -> bool:
 
 def _send() -> int:
     """How often something was there to send."""
-    lines: Lines[_Going, Answer | None] = Lines(_line)
+    lines: Lines[_Going, NetworkResponse | None] = Lines(_line)
     claims, look = 0, True
     until = time.monotonic() + settings.LEASE.total_seconds() * _ITS_TURN
     while True:
@@ -170,7 +170,7 @@ def _looked_at(fresh: list[_Going]) -> tuple[list[_Going], list[Came]]:
     stopped: list[Came] = []
     for one in fresh:
         delivery, content = one.delivery, one.content
-        answer: Answer | None = _BROKEN
+        answer: NetworkResponse | None = _BROKEN
         with over_delivery("send", delivery):
             if pauses is None or set_aside(delivery, signoff_state(delivery, one.renderer), pauses, len(content.media)):
                 continue
@@ -183,15 +183,15 @@ def _looked_at(fresh: list[_Going]) -> tuple[list[_Going], list[Came]]:
     return go, stopped
 
 
-def _stopped(one: _Going) -> Answer | None:
+def _stopped(one: _Going) -> NetworkResponse | None:
     """Why it can't go through the wire at all, by our own looking."""
     profile, content = one.delivery.profile, one.content
     if profile.connection is None:
-        return Answer(Outcome.NOT_AUTHORISED)
+        return NetworkResponse(Outcome.NOT_AUTHORISED)
     known = {a.pk: a.facts for a in one.assets.media(content)}
     found = findings_of(one.delivery.brand_id, profile.network, content, known, profile.followers)
     stops = [f for f in found if f.level is Level.STOPS]
-    return Answer(Outcome.REFUSED, f"Menudo did not send it. {stops[0].words}") if stops else None
+    return NetworkResponse(Outcome.REFUSED, f"Menudo did not send it. {stops[0].words}") if stops else None
 
 
 def _begun(fresh: list[_Going]) -> list[_Going]:
@@ -205,7 +205,7 @@ def _begun(fresh: list[_Going]) -> list[_Going]:
     return [one for one in fresh if one.delivery.pk in mine or one.delivery not in plain]
 
 
-def _line(one: _Going) -> Answer | None:
+def _line(one: _Going) -> NetworkResponse | None:
     """What came of it; None: it was set aside, or another worker has it."""
     delivery = one.delivery
     bound = structlog.contextvars.bound_contextvars(
@@ -224,7 +224,7 @@ def _line(one: _Going) -> Answer | None:
     return None
 
 
-def _sent(one: _Going) -> Answer | None:
+def _sent(one: _Going) -> NetworkResponse | None:
     """Through the wire. Raises LeaseLost."""
     delivery = one.delivery
     if delivery.step == Step.CREATE and not one.begun_at:
@@ -236,35 +236,36 @@ def _sent(one: _Going) -> Answer | None:
             return stopped[0].answer if stopped else None
     connection = delivery.profile.connection
     if connection is None:
-        return Answer(Outcome.NOT_AUTHORISED)
-    return through(connection, lambda adapter: _create(adapter, one))
+        return NetworkResponse(Outcome.NOT_AUTHORISED)
+    return with_connection(connection, lambda adapter: _create(adapter, one))
 
 
-def _asked_first(delivery: Delivery) -> Answer | None:
+def _asked_first(delivery: Delivery) -> NetworkResponse | None:
     """What the network says of what was begun; None: nothing is there. It is never held, or forgotten, while it may be out."""
     connection = delivery.profile.connection
     if connection is not None:
-        network, key = delivery.profile.network, str(delivery.key)
-        answer = through(
-            connection, lambda adapter: was_it_done(adapter, delivery.brand_id, network, key) or _NOT_THERE
-        )
+        answer = with_connection(connection, lambda adapter: _found(adapter, delivery) or _NOT_THERE)
         if answer is not _NOT_THERE:
             return answer
         delivery.step, delivery.trying = Step.NONE, None
     return None
 
 
-def _create(adapter: Micropub, one: _Going) -> Answer:
+def _found(adapter: Adapter, delivery: Delivery) -> NetworkResponse | None:
+    """What an earlier try came to at the network: it can't have been before it was due."""
+    return find_by_key(adapter, delivery.profile, str(delivery.key), delivery.due_at or clock.now())
+
+
+def _create(adapter: Adapter, one: _Going) -> NetworkResponse:
     delivery, content = one.delivery, one.content
-    network, key = delivery.profile.network, str(delivery.key)
     # Within one try a token may be renewed and all of it done again: then what was begun is asked about here.
     if one.created:
-        known = was_it_done(adapter, delivery.brand_id, network, key)
+        known = _found(adapter, delivery)
         if known is not None:
             return known
-    sheet = sheet_for(delivery.brand_id, network)
+    sheet, place = sheet_for(delivery.brand_id, delivery.profile.network), delivery.profile.remote_id
     try:
-        post = outgoing(adapter, content, one.assets, sheet, lambda: _hold_on(delivery, Step.MEDIA))
+        post = outgoing(adapter, place, content, one.assets, sheet, lambda: _hold_on(delivery, Step.MEDIA))
     except NotSent as error:
         return error.answer
     # It may have waited for a free line: never with a lease that another could have taken over meanwhile.
@@ -272,7 +273,7 @@ def _create(adapter: Micropub, one: _Going) -> Answer:
         _hold_on(delivery, Step.CREATE, store_sent_content(content))
     log.info("creating")
     one.created = True
-    return adapter.create(delivery.profile.remote_id, key, post)
+    return adapter.publish(place, str(delivery.key), post)
 
 
 def _hold_on(delivery: Delivery, step: str, trying: dict[str, Any] | None = None) -> None:

@@ -25,7 +25,7 @@ from menudo.posts.models import Delivery, Watch
 from menudo.posts.serializers import store_content
 from menudo.profiles.sheets import sheet_for
 from menudo_core.networks.content import STORY, Content
-from menudo_core.sending.decide import Answer, Backoff, Decision, Step, decide
+from menudo_core.sending.decide import Backoff, Decision, NetworkResponse, Step, decide
 from menudo_core.signoff.holds import Hold
 from menudo_core.signoff.states import DeliveryState, Event, after
 
@@ -38,7 +38,7 @@ class Came:
     """What came of one delivery's try: the network's answer, and what it said or would have said."""
 
     delivery: Delivery
-    answer: Answer
+    answer: NetworkResponse
     content: Content
 
 

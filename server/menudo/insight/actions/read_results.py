@@ -7,11 +7,11 @@ from django.db.models import QuerySet
 from menudo.base import clock
 from menudo.base.engine import outward
 from menudo.insight.models import Reading
+from menudo.networks import sign_in
+from menudo.networks.registry import asked_address, open_adapter
 from menudo.posts.models import Delivery
 from menudo.profiles.actions.token import working_token
 from menudo.profiles.models import Profile
-from menudo.profiles.wire import sign_in
-from menudo.profiles.wire.micropub import Micropub
 from menudo_core.signoff.states import DeliveryState
 
 # What is older hardly earns any more.
@@ -22,7 +22,7 @@ def put_readings() -> int:
     """A job for every connected profile with posts of the last 30 days. How many."""
     profiles = _worth_reading().filter(connection__isnull=False).select_related("connection").order_by("pk")
     return sum(
-        outward("read_results", f"results:{p.pk}", p.connection.endpoints.get("micropub", ""), profile=p.pk)
+        outward("read_results", f"results:{p.pk}", asked_address(p.connection.endpoints), profile=p.pk)
         for p in profiles
         if p.connection is not None
     )
@@ -41,7 +41,7 @@ def read_profile(id: int) -> int:
     if profile is None or connection is None:
         return 0
     try:
-        wire = Micropub(sign_in.client_for(connection.endpoints), connection.endpoints, working_token(connection))
+        wire = open_adapter(connection.endpoints, working_token(connection))
         earned = {one.url: one for one in wire.results(profile.remote_id)}
     except (sign_in.Ended, sign_in.NetworkError):
         return 0

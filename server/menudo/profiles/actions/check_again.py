@@ -5,14 +5,15 @@ from django.db import transaction
 from menudo.base.live import tell
 from menudo.base.problems import Conflict
 from menudo.history.actions.record import record
+from menudo.networks import sign_in
+from menudo.networks.protocol import Unreachable
+from menudo.networks.registry import open_adapter
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.profiles.actions.keep_profiles import state_by
 from menudo.profiles.actions.token import mark_ended, working_token
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheet_for
-from menudo.profiles.wire import sign_in
-from menudo.profiles.wire.micropub import Micropub, Unreachable
 
 
 def check_again(place: Here, profile: Profile) -> Profile:
@@ -24,7 +25,7 @@ def check_again(place: Here, profile: Profile) -> Profile:
         raise Conflict(f"{profile.handle} has no connection to ask through. Reconnect it.")
     try:
         token = working_token(connection)
-        told = Micropub(sign_in.client_for(connection.endpoints), connection.endpoints, token).profiles()
+        told = open_adapter(connection.endpoints, token).places()
     except sign_in.Ended:
         mark_ended(connection)
         profile.refresh_from_db()

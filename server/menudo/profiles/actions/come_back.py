@@ -9,13 +9,13 @@ from menudo.base import clock
 from menudo.base.sealed import unseal
 from menudo.base.tokens import hashed
 from menudo.history.actions.record import Actor
+from menudo.networks import sign_in
+from menudo.networks.protocol import Place, Unreachable
+from menudo.networks.registry import open_adapter
 from menudo.people.capabilities import May
 from menudo.people.models import Brand, Membership, User
 from menudo.profiles.actions.keep_profiles import keep_profiles
 from menudo.profiles.models import ConnectLink, PendingConnection, Profile
-from menudo.profiles.wire import sign_in
-from menudo.profiles.wire.micropub import Micropub, Unreachable
-from menudo.profiles.wire.protocol import RemoteProfile
 from menudo_core.networks.load import shipped
 
 
@@ -54,7 +54,7 @@ def come_back(user: User | None, trips: Collection[str], params: dict[str, str])
     actor = _actor(pending, user)
     try:
         tokens = sign_in.exchange(pending.endpoints, params.get("code", ""), unseal(pending.verifier))
-        remote = Micropub(sign_in.client_for(pending.endpoints), pending.endpoints, tokens.access).profiles()
+        remote = open_adapter(pending.endpoints, tokens.access).places()
     except sign_in.NetworkError as error:
         raise TripFailed(str(error), pending) from error
     except Unreachable as error:
@@ -94,9 +94,7 @@ def _actor(pending: PendingConnection, user: User | None) -> Actor:
     return Actor(user.pk, user.name)
 
 
-def _wanted(
-    link: ConnectLink | None, network: str, remote: list[RemoteProfile]
-) -> tuple[list[RemoteProfile], list[str]]:
+def _wanted(link: ConnectLink | None, network: str, remote: list[Place]) -> tuple[list[Place], list[str]]:
     """What may be kept: all, or by a link only the kinds it asks for."""
     if link is None:
         return remote, []

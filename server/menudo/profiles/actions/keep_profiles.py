@@ -7,16 +7,16 @@ from django.db import transaction
 from menudo.base.live import tell
 from menudo.base.sealed import seal
 from menudo.history.actions.record import Actor, record
+from menudo.networks.protocol import Place
+from menudo.networks.sign_in import Tokens
 from menudo.profiles.actions.set_timetable import first_timetable
 from menudo.profiles.models import Connection, PendingConnection, Profile
-from menudo.profiles.wire.protocol import RemoteProfile
-from menudo.profiles.wire.sign_in import Tokens
 from menudo_core.networks.conditions import unmet
 from menudo_core.networks.load import shipped
 
 
 def keep_profiles(
-    pending: PendingConnection, tokens: Tokens, remote: Iterable[RemoteProfile], actor: Actor
+    pending: PendingConnection, tokens: Tokens, remote: Iterable[Place], actor: Actor
 ) -> tuple[list[Profile], list[Profile]]:
     """The profiles now kept, and those of the same sign-in that were dropped at the network: their posts stay."""
     with transaction.atomic():
@@ -53,7 +53,7 @@ def keep_profiles(
     return kept, dropped
 
 
-def _keep(connection: Connection, one: RemoteProfile, actor: Actor) -> Profile:
+def _keep(connection: Connection, one: Place, actor: Actor) -> Profile:
     told = {
         "connection": connection, "handle": one.handle, "name": one.name, "kind": one.kind, "url": one.url,
         "followers": one.followers, "facts": dict(one.facts), "state": state_by(connection.network, one),
@@ -73,7 +73,7 @@ def _keep(connection: Connection, one: RemoteProfile, actor: Actor) -> Profile:
     return profile
 
 
-def state_by(network: str, one: RemoteProfile) -> Profile.State:
+def state_by(network: str, one: Place) -> Profile.State:
     """Connected, or not ready while a condition of its kind isn't met."""
     kind = shipped()[network].kind(one.kind)
     return Profile.State.NOT_READY if kind and unmet(kind, one.facts) else Profile.State.CONNECTED

@@ -9,13 +9,13 @@ from menudo.base import clock
 from menudo.base.problems import Conflict, Invalid
 from menudo.base.sealed import seal
 from menudo.base.tokens import hashed
+from menudo.networks import sign_in
+from menudo.networks.sites import discover_site
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.people.models import Brand, User
 from menudo.profiles.models import ConnectLink, PendingConnection
 from menudo.profiles.sheets import can_connect
-from menudo.profiles.wire import sign_in
-from menudo.profiles.wire.sites import discover_site
 from menudo_core.networks.load import shipped
 
 TRIP = timedelta(minutes=20)
@@ -52,7 +52,7 @@ def _begin(brand: Brand, network: str, address: str, user: User | None, link: Co
     if network == SITE and not address:
         raise Invalid.at("/address", "Write the site's address, for instance https://garden.example.org.")
     try:
-        endpoints = discover_site(address) if network == SITE else sign_in.discover(sign_in.issuer_of(network))
+        endpoints = discover_site(address) if network == SITE else sign_in.discover(network)
     except sign_in.NetworkError as error:
         if network == SITE:
             raise Invalid.at("/address", str(error), "site") from error

@@ -8,8 +8,8 @@ from menudo.base import clock
 from menudo.base.live import tell
 from menudo.base.sealed import seal, unseal
 from menudo.history.actions.record import MENUDO, record
+from menudo.networks import sign_in
 from menudo.profiles.models import Connection, Profile
-from menudo.profiles.wire import sign_in
 
 _EARLY = timedelta(seconds=60)
 

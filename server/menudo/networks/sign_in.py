@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from functools import cache
 from typing import Any
 from urllib.parse import urlsplit, urlunsplit
 
@@ -12,14 +11,20 @@ from authlib.integrations.httpx_client import OAuth2Client
 from django.conf import settings
 
 from menudo.base import clock
-from menudo.base.fetch import CantFetch, GuardedTransport, guarded
-from menudo.base.networks_file import Network
+from menudo.base.fetch import CantFetch, GuardedTransport
 from menudo.base.numbers import parse_whole_number
+from menudo.networks.client import BoundedTransport, client_for, request
+from menudo.networks.networks_file import Network
+from menudo.networks.registry import asked_address, endpoint_names
 
 SCOPE = "create update delete media"
 REDIRECT_PATH = "/connect/back"
 # Ten years: what a network says beyond that says nothing.
 _MOST_SECONDS = 10 * 366 * 24 * 3600
+
+
+_NOT_ANSWERING = "The network is not answering. Try again in a few minutes."
+_NOT_SET_UP = "The network's sign-in is not set up the way Menudo needs it."
 
 
 class NetworkError(Exception):
@@ -37,21 +42,12 @@ class Tokens:
     account: str
 
 
-def client() -> httpx.Client:
-    """The one client of this process to the networks, kept so that connections are used again."""
-    return _client(settings.WIRE_TIMEOUT)
-
-
-@cache
-def _client(timeout: float) -> httpx.Client:
-    return httpx.Client(timeout=timeout, follow_redirects=False, trust_env=False)
-
-
-def issuer_of(network: str) -> str:
-    """The address of a network's authorisation server. Raises NetworkError for one that this installation doesn't know."""
+def _network_called(network: str) -> Network:
+    """Raises NetworkError for a network that this installation doesn't know."""
     if network not in settings.NETWORKS:
         raise NetworkError("This installation isn't set up for that network.")
-    return str(settings.NETWORKS[network].address)
+    found: Network = settings.NETWORKS[network]
+    return found
 
 
 def _known_as(endpoints: dict[str, str]) -> dict[str, str]:
@@ -67,43 +63,39 @@ def _known_as(endpoints: dict[str, str]) -> dict[str, str]:
     return {"client_id": known.client_id, "token_endpoint_auth_method": "none"}
 
 
-def discover(issuer: str) -> dict[str, str]:
-    """The network's endpoints, by its server metadata (RFC 8414, 3). Raises NetworkError."""
-    parts = urlsplit(issuer)
+def discover(network: str) -> dict[str, str]:
+    """A network's endpoints, by its server metadata (RFC 8414, 3), and which adapter they are for. Raises NetworkError."""
+    known = _network_called(network)
+    parts = urlsplit(known.address)
     address = urlunsplit((parts.scheme, parts.netloc, f"/.well-known/oauth-authorization-server{parts.path}", "", ""))
     try:
-        response = client().get(address)
+        response = request(client_for({}), "GET", address)
         response.raise_for_status()
-    except httpx.HTTPError as error:
-        raise NetworkError("The network is not answering. Try again in a few minutes.") from error
-    endpoints = read_metadata(response)
-    if endpoints.get("issuer") != issuer:
-        raise NetworkError("The network's sign-in is not set up the way Menudo needs it.")
+    except (httpx.HTTPError, CantFetch) as error:
+        raise NetworkError(_NOT_ANSWERING) from error
+    endpoints = read_metadata(response, known.adapter)
+    if endpoints.get("issuer") != known.address or not asked_address(endpoints):
+        raise NetworkError(_NOT_SET_UP)
     return endpoints
 
 
-def read_metadata(response: httpx.Response) -> dict[str, str]:
-    """The endpoints that server metadata name (RFC 8414, 2). Raises NetworkError; S256 is asked for (RFC 7636, 4.2)."""
+def read_metadata(response: httpx.Response, adapter: str = "micropub") -> dict[str, str]:
+    """The endpoints that server metadata name (RFC 8414, 2), the adapter's among them. Raises NetworkError; S256 is asked
+    for (RFC 7636, 4.2)."""
     try:
         found = response.json()
     except ValueError as error:
-        raise NetworkError("The network is not answering. Try again in a few minutes.") from error
+        raise NetworkError(_NOT_ANSWERING) from error
     if not isinstance(found, dict) or "S256" not in found.get("code_challenge_methods_supported", []):
-        raise NetworkError("The network's sign-in is not set up the way Menudo needs it.")
+        raise NetworkError(_NOT_SET_UP)
     names = {
         "issuer": "issuer",
         "authorize": "authorization_endpoint",
         "token": "token_endpoint",
         "revoke": "revocation_endpoint",
-        "micropub": "micropub_endpoint",
-        "media": "media_endpoint",
+        **endpoint_names(adapter),
     }
-    return {name: str(found[key]) for name, key in names.items() if key in found}
-
-
-def client_for(endpoints: dict[str, str]) -> httpx.Client:
-    """The client for a network's endpoints: the guarded one for a site that somebody named."""
-    return guarded() if endpoints.get("site") else client()
+    return {"adapter": adapter, **{name: str(found[key]) for name, key in names.items() if key in found}}
 
 
 def address_to_go_to(endpoints: dict[str, str], state: str, verifier: str) -> str:
@@ -154,7 +146,7 @@ def _session(endpoints: dict[str, str]) -> OAuth2Client:
         code_challenge_method="S256",
         timeout=settings.WIRE_TIMEOUT,
         trust_env=False,
-        **({"transport": GuardedTransport()} if site else {}),
+        transport=BoundedTransport(GuardedTransport() if site else httpx.HTTPTransport(trust_env=False)),
     )
 
 
@@ -167,7 +159,7 @@ def _tokens(endpoints: dict[str, str], ask: Any) -> Tokens:
             raise Ended("The network has ended this connection.") from error
         raise NetworkError(f"The network said no: {error.description or error.error}.") from error
     except (httpx.HTTPError, CantFetch, ValueError) as error:
-        raise NetworkError("The network is not answering. Try again in a few minutes.") from error
+        raise NetworkError(_NOT_ANSWERING) from error
     finally:
         session.close()
     if not isinstance(token.get("access_token"), str):

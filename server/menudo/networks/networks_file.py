@@ -2,18 +2,21 @@
 
     [brisk]                               # the name of a rule sheet that ships
     address = "https://brisk.example"     # its authorisation server's issuer (RFC 8414)
-    client_id = "menudo"                  # as the network gave it, and with it, where it gave one:
-    client_secret = "…"
+    adapter = "micropub"                  # the wire it speaks, where it isn't this: see ADAPTER_NAMES
+    client_id = "menudo"                  # as the network gave it, and with it, where it gave a secret:
+    client_secret_variable = "BRISK_SECRET"    # the environment's variable that holds it
 
 What isn't named here isn't offered: without a file there are open sites, profiles by hand, and a brand's own rule sheets.
 """
 
+import os
 import tomllib
 from dataclasses import dataclass
 from pathlib import Path
 from urllib.parse import urlsplit
 
-_KEYS = {"address", "client_id", "client_secret"}
+ADAPTER_NAMES = ("micropub", "atompub")
+_KEYS = {"address", "adapter", "client_id", "client_secret_variable"}
 
 
 class BadNetworksFile(Exception):
@@ -22,9 +25,10 @@ class BadNetworksFile(Exception):
 
 @dataclass(frozen=True, slots=True)
 class Network:
-    """`address`: the issuer, without a slash at its end."""
+    """`address`: the issuer, without a slash at its end. `client_secret` is empty where there is none."""
 
     address: str
+    adapter: str = "micropub"
     client_id: str = "menudo"
     client_secret: str = ""
 
@@ -59,4 +63,12 @@ def _network(file: str, name: str, row: object, known: set[str]) -> Network:
         whole = False
     if not whole:
         raise BadNetworksFile(f"{where}: address is missing, or isn't a whole web address.")
-    return Network(**{**row, "address": row["address"].rstrip("/")})
+    adapter = row.get("adapter", ADAPTER_NAMES[0])
+    if adapter not in ADAPTER_NAMES:
+        raise BadNetworksFile(f"{where}: there is no adapter “{adapter}”. There are: {', '.join(ADAPTER_NAMES)}.")
+    variable, secret = row.get("client_secret_variable", ""), ""
+    if variable:
+        secret = os.environ.get(variable, "")
+        if not secret:
+            raise BadNetworksFile(f"{where}: the environment has no variable {variable}, which holds its secret.")
+    return Network(row["address"].rstrip("/"), adapter, row.get("client_id", "menudo"), secret)

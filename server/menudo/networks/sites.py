@@ -6,7 +6,7 @@ import httpx
 from bs4 import BeautifulSoup
 
 from menudo.base.fetch import CantFetch, Page, fetch
-from menudo.profiles.wire.sign_in import NetworkError, read_metadata
+from menudo.networks.sign_in import NetworkError, read_metadata
 
 
 def discover_site(address: str) -> dict[str, str]:

@@ -1,0 +1,131 @@
+"""The one client for all that goes to networks: bounded, without cookies, connections kept by the name of the host.
+
+What a network answers is read as far as the limit and unpacked no further. Cookies are never kept: what one brand's sign-in
+was given is never shown with another's. Sites that people name are reached by the guarded way: see base/fetch.py.
+"""
+
+import http.cookiejar
+from datetime import UTC, datetime, timedelta
+from email.utils import parsedate_to_datetime
+from functools import cache
+from typing import Any
+
+import httpx
+from django.conf import settings
+
+from menudo.base import clock
+from menudo.base.fetch import CantFetch, GuardedTransport, read_body
+from menudo.base.numbers import parse_whole_number
+from menudo_core.sending.decide import NetworkResponse, Outcome
+
+# What a network tells of itself, of posts and results fits; bytes.
+MAX_RESPONSE_BYTES = 4_000_000
+_DONE = frozenset({200, 201, 202, 204})
+
+
+class BoundedTransport(httpx.BaseTransport):
+    """For clients of other packages: an answer isn't taken packed, and breaks off beyond the limit."""
+
+    def __init__(self, inner: httpx.BaseTransport) -> None:
+        self._inner = inner
+
+    def handle_request(self, request: httpx.Request) -> httpx.Response:
+        request.headers["Accept-Encoding"] = "identity"
+        response = self._inner.handle_request(request)
+        if response.headers.get("Content-Encoding", "identity").strip().lower() != "identity":
+            response.close()
+            raise CantFetch("The answer came packed in a way that wasn't asked for.")
+        body = read_body(response, MAX_RESPONSE_BYTES, settings.FETCH_SECONDS)
+        response.close()
+        return httpx.Response(response.status_code, headers=response.headers, content=body)
+
+    def close(self) -> None:
+        self._inner.close()
+
+
+def client_for(endpoints: dict[str, str]) -> httpx.Client:
+    """The client for a network's endpoints: the guarded one for a site that somebody named."""
+    return _client(bool(endpoints.get("site")), settings.WIRE_TIMEOUT)
+
+
+@cache
+def _client(guarded: bool, timeout: float) -> httpx.Client:
+    """Kept for the process, so that connections are used again."""
+    no_cookies = http.cookiejar.CookieJar(http.cookiejar.DefaultCookiePolicy(allowed_domains=[]))
+    transport = GuardedTransport() if guarded else None
+    return httpx.Client(
+        transport=transport, timeout=timeout, follow_redirects=False, trust_env=False, cookies=no_cookies
+    )
+
+
+def request(client: httpx.Client, method: str, url: str, **more: Any) -> httpx.Response:
+    """Ask, and read the answer within bounds. Raises httpx.HTTPError, CantFetch."""
+    headers = {"Accept-Encoding": "identity", **more.pop("headers", {})}
+    with client.stream(method, url, headers=headers, **more) as response:
+        body = read_body(response, MAX_RESPONSE_BYTES, settings.FETCH_SECONDS)
+        kept = [(name, value) for name, value in response.headers.multi_items() if name not in _OF_THE_WAY]
+        return httpx.Response(response.status_code, headers=kept, content=body, request=response.request)
+
+
+# What was true of the body as it came, and isn't of what was read.
+_OF_THE_WAY = frozenset({"content-encoding", "content-length", "transfer-encoding"})
+
+
+def ask(client: httpx.Client, method: str, url: str, **more: Any) -> tuple[NetworkResponse, httpx.Response | None]:
+    """Ask, and say what came of it; the whole answer where there was one."""
+    try:
+        response = request(client, method, url, **more)
+    except (httpx.HTTPError, httpx.InvalidURL, CantFetch) as error:
+        return NetworkResponse(Outcome.DOWN, _reason(error)), None
+    return read_response(response), response
+
+
+def read_response(response: httpx.Response) -> NetworkResponse:
+    """What an HTTP answer means (RFC 9110; 429 and Retry-After as in RFC 6585, 4)."""
+    status = response.status_code
+    if status in _DONE:
+        return NetworkResponse(Outcome.DONE, url=response.headers.get("Location", ""))
+    words = _network_words(response)
+    if status == 401:
+        return NetworkResponse(Outcome.NOT_AUTHORISED, words)
+    if status == 429 or (status == 503 and "Retry-After" in response.headers):
+        return NetworkResponse(Outcome.TOO_MANY, words, retry_at=_retry_at(response.headers.get("Retry-After")))
+    if status >= 500 or status in (408, 409, 425):
+        return NetworkResponse(Outcome.DOWN, words)
+    return NetworkResponse(Outcome.REFUSED, words)
+
+
+def _network_words(response: httpx.Response) -> str:
+    """Why, in the network's own words: problem details (RFC 9457), OAuth's, else the status."""
+    try:
+        body = response.json()
+    except ValueError:
+        body = {}
+    if isinstance(body, dict):
+        for name in ("detail", "error_description", "title", "error"):
+            if isinstance(body.get(name), str) and body[name]:
+                return str(body[name])[:400]
+    return f"it answered {response.status_code}"
+
+
+def _retry_at(header: str | None) -> datetime | None:
+    if not header:
+        return None
+    seconds = parse_whole_number(header, 86_400)
+    if seconds is not None:
+        return clock.now() + timedelta(seconds=seconds)
+    try:
+        at = parsedate_to_datetime(header)
+    except (ValueError, OverflowError):
+        return None
+    return at if at.tzinfo else at.replace(tzinfo=UTC)
+
+
+def _reason(error: Exception) -> str:
+    if isinstance(error, CantFetch):
+        return str(error)
+    if isinstance(error, httpx.TimeoutException):
+        return "it took too long to answer"
+    if isinstance(error, httpx.ConnectError):
+        return "there is no way through to it"
+    return "the connection broke off"
