@@ -29,6 +29,7 @@ OTHERS = {
     "cinta": [_one("films", "channel", role="editor")],
     "vuelta": [_one("short", "account")],
     "waypost": [_one("gate", "location", verified="no")],
+    "foolscap": [_one("notebook", "blog")],
     "open-site": [_one("fernhollow", "site")],
 }
 SITE = {

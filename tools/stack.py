@@ -13,6 +13,9 @@ from tools.database import Cluster, hold_port
 from tools.programs import Programs, gunicorn
 from tools.setup import LOCKS, PYTHON, ROOT, VAR
 
+# The stand-in's blogs, which speak the Atom Publishing Protocol.
+CLASSIC = ("foolscap",)
+
 
 class Stack(Programs):
     """One set of programs with a database, a data folder and ports of its own."""
@@ -47,7 +50,11 @@ class Stack(Programs):
         super().__init__(folder, whole)
         # Every network is the stand-in's, but for open sites, which are where they say they are.
         names = [file.stem for file in (ROOT / "core/menudo_core/networks/sheets").glob("*.toml")]
-        rows = [f'[{name}]\naddress = "{self.standin_url}/{name}"\n' for name in names if name != "open-site"]
+        rows = [
+            f'[{name}]\naddress = "{self.standin_url}/{name}"\nadapter = "{"atompub" if name in CLASSIC else "micropub"}"\n'
+            for name in names
+            if name != "open-site"
+        ]
         (folder / "networks.toml").write_text("\n".join(sorted(rows)))
 
     @property

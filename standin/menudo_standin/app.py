@@ -7,6 +7,7 @@ from typing import Any
 from flask import Flask, abort, g, jsonify, request
 from werkzeug.middleware.dispatcher import DispatcherMiddleware
 
+from menudo_standin.atom import atom
 from menudo_standin.control import control
 from menudo_standin.faults import Faults
 from menudo_standin.filed import filed
@@ -57,7 +58,7 @@ def create_app(folder: Path, redirect: str, access_seconds: int = ACCESS_SECONDS
         network = getattr(g, "network", "")
         return {"look": LOOKS.get(network, LOOKS[""]), "paint": colours(network, app.config["SHEETS"].get(network))}
 
-    for blueprint in (control, wire, sites, filed, pages):
+    for blueprint in (control, wire, atom, sites, filed, pages):
         app.register_blueprint(blueprint)
     app.wsgi_app = DispatcherMiddleware(app.wsgi_app, {"/store": shared_store(folder)})  # type: ignore[method-assign]
     return app

@@ -29,6 +29,7 @@ LOOKS = {
     "cinta": Look("#22262f", "#e9e4d4", _SANS, "reel", "the long picture", "channels", True),
     "vuelta": Look("#5b1f45", "#ffe9f4", _SANS, "reel", "once round", "accounts"),
     "waypost": Look("#3e5230", "#f6f8ee", f"Tahoma,{_SANS}", "listing", "find your way", "locations"),
+    "foolscap": Look("#7a3b2e", "#fffdf6", "Georgia,serif", "feed", "a page a day", "blogs"),
     "open-site": Look("#2b2b2b", "#ffffff", "Georgia,serif", "feed", "sites that belong to their owners", "sites"),
 }  # fmt: skip
 

@@ -9,8 +9,9 @@ from datetime import datetime
 from pathlib import Path
 from typing import Any
 
-from flask import Blueprint, Response, current_app, g, jsonify, request, url_for
+from flask import Blueprint, Response, abort, current_app, g, jsonify, request, url_for
 
+from menudo_standin.atom import NETWORKS as CLASSIC
 from menudo_standin.answers import faults, misanswer, misbehave, problem
 from menudo_standin.changes import change
 from menudo_standin.conditions import barred, facts_of
@@ -24,19 +25,28 @@ from menudo_standin.seeing import looked_at
 wire = Blueprint("wire", __name__)
 
 
+@wire.before_request
+def not_classic() -> None:
+    """The classic blogs speak another wire."""
+    if g.network in CLASSIC and request.endpoint != "wire.metadata":
+        abort(404)
+
+
 @wire.get("/.well-known/oauth-authorization-server/<network>")
 def metadata(network: str) -> Any:
     """RFC 8414, with the Micropub endpoints beside the authorisation server's."""
     if network not in current_app.config["SHEETS"]:
         return problem(404, "no such network")
     base = f"{request.host_url.rstrip('/')}/{network}"
+    wires = {"micropub_endpoint": f"{base}/micropub", "media_endpoint": f"{base}/media"}
+    if network in CLASSIC:
+        wires = {"atompub_service_document": f"{base}/atom/service"}
     return jsonify(
+        **wires,
         issuer=base,
         authorization_endpoint=f"{base}/authorize",
         token_endpoint=f"{base}/token",
         revocation_endpoint=f"{base}/revoke",
-        micropub_endpoint=f"{base}/micropub",
-        media_endpoint=f"{base}/media",
         response_types_supported=["code"],
         grant_types_supported=["authorization_code", "refresh_token"],
         token_endpoint_auth_methods_supported=["none"],

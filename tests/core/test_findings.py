@@ -115,7 +115,7 @@ def test_text_with_nul_or_half_a_character_stops():
 def test_all_nine_sheets_load_and_hold_the_trades_numbers():
     # Common practice, no published source (30 pictures on a page; listing: 10 photos, 7 days, 100 posts, 10 locations).
     sheets = shipped()
-    assert len(sheets) == 9
+    assert len(sheets) == 10
     assert sheets["plaza"].media.kinds[MediaKind.PICTURE].max_count == 30
     way = sheets["waypost"]
     numbers = (

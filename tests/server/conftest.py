@@ -37,7 +37,11 @@ def standin_program(tmp_path_factory):
 def standin(standin_program: StandIn, settings, tmp_path) -> StandIn:
     standin_program.behave()
     standin_program.fresh()
-    settings.NETWORKS = {name: Network(f"{standin_program.url}/{name}") for name in shipped() if name != "open-site"}
+    settings.NETWORKS = {
+        name: Network(f"{standin_program.url}/{name}", "atompub" if name == "foolscap" else "micropub")
+        for name in shipped()
+        if name != "open-site"
+    }
     settings.FETCH_ALLOWED = {standin_program.url.removeprefix("http://")}
     settings.PUBLIC_URL = "http://127.0.0.1:8600"
     settings.MEDIA_ROOT = tmp_path

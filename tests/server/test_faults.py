@@ -21,6 +21,8 @@ from tools.stack import Stack
 from bench import chaos
 
 NETWORKS = ("fine", "slow", "down", "answer_lost")
+# The wires, by a network of the stand-in's that speaks each.
+WIRES = {"micropub": ("brisk", "account"), "atompub": ("foolscap", "blog")}
 # Each step: how the worker is held there, and whether the post has a picture.
 STEPS = ("claimed", "media sent", "post created", "answer lost", "outcome unwritten")
 QUICK = {
@@ -45,21 +47,23 @@ def until(said: str, true: Callable[[], Any], seconds: float = 45) -> Any:
 
 
 class Scene:
-    """Four profiles, one for each kind of network, on a stack of their own."""
+    """Four profiles on each wire, one for each kind of network, on a stack of their own."""
+
+    network = ""
 
     def __init__(self, stack: Stack, db: psycopg.Connection[Any]) -> None:
         self.stack, self.db = stack, db
 
     def fault(self, kind: str, profile: str = "", **more: Any) -> None:
-        self.stack.control("fault", {"network": "brisk", "kind": kind, "profile": profile, **more})
+        self.stack.control("fault", {"network": self.network, "kind": kind, "profile": profile, **more})
 
     def behave(self, profile: str = "") -> None:
-        self.stack.control(f"fault?network=brisk&profile={profile}", method="DELETE")
+        self.stack.control(f"fault?network={self.network}&profile={profile}", method="DELETE")
 
     def plan(self, profile: str, text: str, media: list[int]) -> int:
         one = lambda sql, *values: self.db.execute(sql, values).fetchone()[0]  # noqa: E731
         profile_id, brand_id = self.db.execute(
-            "SELECT id, brand_id FROM profiles_profile WHERE remote_id = %s", [profile]
+            "SELECT id, brand_id FROM profiles_profile WHERE name = %s AND network = %s", [profile, self.network]
         ).fetchone()
         post = one(
             "INSERT INTO posts_post (brand_id, title, master, state, revision) VALUES (%s, '', %s, 'signed_off', 1) RETURNING id",
@@ -115,28 +119,34 @@ from menudo.people.here import Here
 from menudo.people.models import Brand, User
 from menudo.people.capabilities import May
 from menudo.profiles.models import Connection, Profile
+from menudo.networks.registry import open_adapter
 from menudo.networks.sign_in import discover
 brand = Brand.objects.create(slug="garden", name="Garden", zone="UTC")
 user = User.objects.create_user("ines@example.org", None, "Ines")
-for uid in {NETWORKS!r}:
-    control = os.environ["MENUDO_STANDIN_URL"] + "/control/api/"
-    profile = dict(uid=uid, handle="@" + uid, name=uid, kind="account")
-    httpx.post(control + "seed", json=dict(accounts=[dict(network="brisk", login=uid, password="x", name=uid, profiles=[profile])]))
-    tokens = httpx.post(control + "grant", json=dict(network="brisk", login=uid, profiles=[uid])).json()
-    connection = Connection.objects.create(brand=brand, network="brisk", account=uid, access_token=seal(tokens["access_token"]),
-        refresh_token=seal(tokens["refresh_token"]), access_ends=timezone.now() + timedelta(hours=1), endpoints=discover("brisk"))
-    Profile.objects.create(brand=brand, network="brisk", connection=connection, remote_id=uid, handle="@" + uid, name=uid, kind="account")
+for network, kind in {list(WIRES.values())!r}:
+    for uid in {NETWORKS!r}:
+        control = os.environ["MENUDO_STANDIN_URL"] + "/control/api/"
+        profile = dict(uid=uid, handle="@" + uid, name=uid, kind=kind)
+        httpx.post(control + "seed", json=dict(accounts=[dict(network=network, login=uid, password="x", name=uid, profiles=[profile])]))
+        tokens = httpx.post(control + "grant", json=dict(network=network, login=uid, profiles=[uid])).json()
+        endpoints = discover(network)
+        (place,) = open_adapter(endpoints, tokens["access_token"]).places()
+        connection = Connection.objects.create(brand=brand, network=network, account=uid, access_token=seal(tokens["access_token"]),
+            refresh_token=seal(tokens["refresh_token"]), access_ends=timezone.now() + timedelta(hours=1), endpoints=endpoints)
+        Profile.objects.create(brand=brand, network=network, connection=connection, remote_id=place.remote_id, handle="@" + uid, name=uid, kind=kind)
 out = io.BytesIO()
 Image.new("RGB", (300, 300), "#2f6b4a").save(out, "PNG")
 add(Here(user, brand, frozenset(May)), out.getvalue(), "moss.png")
 """
 
 
+@pytest.mark.parametrize("wire", WIRES)
 @pytest.mark.parametrize("step", STEPS)
-def test_a_worker_killed_after_each_step_leaves_exactly_one_post(scene: Scene, step: str) -> None:
+def test_a_worker_killed_after_each_step_leaves_exactly_one_post(scene: Scene, step: str, wire: str) -> None:
+    scene.network = WIRES[wire][0]
     scene.behave()
     asset = scene.db.execute("SELECT id FROM library_asset").fetchone()[0]
-    texts = {network: f"{step}, {network}" for network in NETWORKS}
+    texts = {network: f"{wire}: {step}, {network}" for network in NETWORKS}
     ids = {network: scene.plan(network, texts[network], [asset]) for network in NETWORKS}
     lock = None
     if step == "claimed":

@@ -20,7 +20,7 @@ def config(standin: StandIn, network: str, *profiles: str) -> list[dict]:
 def test_each_network_has_a_look_of_its_own(standin):
     pages = {network: httpx.get(f"{standin.url}/{network}/settings").text for network in shipped()}
     looks = {network: re.search(r":root\{([^}]*)\}", page).group(1) for network, page in pages.items()}
-    assert len(set(looks.values())) == len(shipped()) == 9
+    assert len(set(looks.values())) == len(shipped()) == 10
     assert all(f"Sign in to {shipped()[n].name}" in page for n, page in pages.items())
 
 

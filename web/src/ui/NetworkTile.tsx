@@ -10,6 +10,7 @@ const SHAPES: Record<string, string> = {
   lozenge: "8px / 50%",
   petal: "50% 50% 2px 50%",
   hexagon: "7px 2px",
+  folio: "2px 11px 2px 2px",
 };
 
 /** A network's two letters on its own shape, ink on paper. */
