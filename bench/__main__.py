@@ -17,11 +17,14 @@ def main() -> int:
     parser = argparse.ArgumentParser(prog="./menudo bench")
     parser.add_argument("name", nargs="?", choices=NAMES)
     parser.add_argument("--json", action="store_true")
+    parser.add_argument("--long", action="store_true", help="chaos alone: on both wires, with long uploads")
     given = parser.parse_args()
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "menudo.settings")
     os.environ["MENUDO_DEMO"] = "1"
     os.environ["MENUDO_LOG_LEVEL"] = "WARNING"
-    results = [_run(given.name)] if given.name else [_apart(name) for name in NAMES]
+    if given.long and given.name != "chaos":
+        parser.error("--long is for chaos")
+    results = [_run(given.name, given.long)] if given.name else [_apart(name) for name in NAMES]
     if given.json:
         found = [r.as_dict() for r in results]
         print(json.dumps(found[0] if given.name else found, indent=1))
@@ -55,7 +58,7 @@ def _apart(name: str) -> Result:
         )
 
 
-def _run(name: str) -> Result:
+def _run(name: str, long: bool = False) -> Result:
     """Each benchmark with a database of its own, when it needs one."""
     if name == "rotas":
         from bench.rotas import measure as laid_out
@@ -73,7 +76,7 @@ def _run(name: str) -> Result:
         django.setup()
         module = __import__(f"bench.{name}", fromlist=["measure"])
         measure_there: Callable[..., Result] = module.measure
-        return measure_there(here)
+        return measure_there(here, long) if long else measure_there(here)
 
 
 if __name__ == "__main__":

@@ -6,13 +6,16 @@ The count at the end is against the stand-in's own record.
 import random
 import time
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass
+from pathlib import Path
 from typing import Any
 
 import psycopg
 from tools.stack import Stack
 
 from bench.result import Result
+from bench.throttle import throttled
 
 COUNT, PROFILES, STORM_SECONDS = 1000, 40, 90.0
 QUICK = {
@@ -26,6 +29,10 @@ QUICK = {
 }
 ENDED = ("published", "in_trouble")
 FAULTS = ("down", "answer_lost", "slow", "rate_limiting")
+EVERY_FAULT = (*FAULTS, "refusing", "forgetful", "hold_before", "hold_after")
+BOTH = ("brisk", "foolscap")
+# A picture of two to three megabytes takes longer than the lease of four seconds.
+UPLOAD_BYTES_A_SECOND = 400_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,31 +49,47 @@ class Outcome:
     faults: int
 
 
-def measure(stack: Stack) -> Result:
-    """The long one: `./menudo bench chaos`."""
+def measure(stack: Stack, long: bool = False) -> Result:
+    """`./menudo bench chaos`; with `--long` on both wires, with uploads that take longer than a lease, and more mishaps."""
     stack.env.update(QUICK)
-    found = storm(stack, COUNT, PROFILES, STORM_SECONDS, seed=20261125, crashes=3)
+    if long:
+        with throttled(stack.standin_url, UPLOAD_BYTES_A_SECOND) as address:
+            networks = Path(stack.env["MENUDO_NETWORKS"])
+            networks.write_text(networks.read_text().replace(stack.standin_url, address))
+            found = storm(stack, COUNT, PROFILES, STORM_SECONDS * 2, 20261127, 3, kills=40, wires=BOTH, uploads=40)
+    else:
+        found = storm(stack, COUNT, PROFILES, STORM_SECONDS, seed=20261125, crashes=3)
     good = found.published + found.trouble
     ran = (
-        f"{COUNT} deliveries for {PROFILES} profiles, two workers: {found.kills} workers killed, {found.crashes} database crashes, "
-        f"{found.faults} faults at the network; {found.published} out, {found.trouble} in trouble, {found.twice} twice, {found.lost} lost"
+        f"{COUNT} deliveries for {PROFILES} profiles{' on two wires' if long else ''}, two workers: {found.kills} workers "
+        f"killed, {found.crashes} database crashes, {found.faults} faults at the network"
+        f"{', 40 uploads longer than a lease' if long else ''}; {found.published} out, {found.trouble} in trouble, "
+        f"{found.twice} twice, {found.lost} lost"
     )
     holds = found.twice == 0 and found.lost == 0 and good == COUNT
     return Result("chaos", good, COUNT, "accounted for", good / COUNT, "= 1, none twice", holds, ran)
 
 
-def storm(stack: Stack, count: int, profiles: int, seconds: float, seed: int, crashes: int) -> Outcome:
-    """Half of it due at one instant, the rest over the `seconds` of mishaps drawn from `seed`; then calm until all has ended."""
+def storm(
+    stack: Stack, count: int, profiles: int, seconds: float, seed: int, crashes: int, kills: int = 0,
+    wires: Sequence[str] = ("brisk",), uploads: int = 0,
+) -> Outcome:  # fmt: skip
+    """Half of it due at one instant, the rest over the `seconds` of mishaps drawn from `seed`; then calm until all has ended.
+    `kills`: so many at least (0: as it comes). `uploads`: so many of the posts have a picture."""
     dice = random.Random(seed)
     stack.start_standin()
-    stack.manage("shell", "-c", _WORLD.format(profiles=profiles, count=count, seconds=seconds))
+    world = {"profiles": profiles, "count": count, "seconds": seconds, "wires": tuple(wires), "uploads": uploads}
+    stack.manage("shell", "-c", _WORLD.format(**world))
     workers = ["one", "two"]
     for name in workers:
         stack.start_worker(name)
-    kills = broke = faults = 0
+    killed = broke = faults = 0
+    kinds = FAULTS if len(wires) == 1 else EVERY_FAULT
     end = time.monotonic() + seconds
     at_crash = sorted(end - seconds * share for share in (dice.uniform(0.1, 0.8) for _ in range(crashes)))
-    while (now := time.monotonic()) < end and not _all_ended(stack, count):
+    while (now := time.monotonic()) < end or killed < kills:
+        if not kills and _all_ended(stack, count):
+            break
         if at_crash and now >= at_crash[0]:
             at_crash.pop(0)
             stack.cluster.crash()
@@ -74,16 +97,18 @@ def storm(stack: Stack, count: int, profiles: int, seconds: float, seed: int, cr
         elif dice.random() < 0.45:
             stack.kill(name := dice.choice(workers))
             stack.start_worker(name)
-            kills += 1
+            killed += 1
         else:
-            stack.control("fault", {"network": "brisk", "kind": dice.choice(FAULTS), "profile": "", "seconds": 0.3})
+            fault = {"network": dice.choice(wires), "kind": dice.choice(kinds), "profile": "", "seconds": 0.3}
+            stack.control("fault", fault)
             faults += 1
-        _while_it_lasts(stack, workers, dice.uniform(0.2, 1.4))
-        stack.control("fault?network=brisk", method="DELETE")
-    until = time.monotonic() + 240
+        _while_it_lasts(stack, workers, dice.uniform(0.2, 1.4) if not kills else dice.uniform(1, 5))
+        for network in wires:
+            stack.control(f"fault?network={network}", method="DELETE")
+    until = time.monotonic() + 300
     while not _all_ended(stack, count) and time.monotonic() < until:
         _while_it_lasts(stack, workers, 0.5)
-    return _counted(stack, kills, broke, faults)
+    return _counted(stack, killed, broke, faults)
 
 
 def _while_it_lasts(stack: Stack, workers: list[str], seconds: float) -> None:
@@ -126,26 +151,44 @@ def _counted(stack: Stack, kills: int, crashes: int, faults: int) -> Outcome:
 
 _WORLD = """
 from datetime import timedelta
+import io
 import uuid
 import httpx
 import os
+from PIL import Image
 from django.utils import timezone
 from menudo.base.sealed import seal
-from menudo.people.models import Brand
+from menudo.library.actions.add import add
+from menudo.people.capabilities import May
+from menudo.people.here import Here
+from menudo.people.models import Brand, User
 from menudo.posts.actions.due import put_job
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Connection, Profile
+from menudo.networks.registry import open_adapter
 from menudo.networks.sign_in import discover
 brand = Brand.objects.create(slug="chaos", name="Chaos", zone="UTC")
-uids = ["c%d" % n for n in range({profiles})]
+user = User.objects.create_user("chaos@example.org", None, "Chaos")
 control = os.environ["MENUDO_STANDIN_URL"] + "/control/api/"
-named = [dict(uid=u, handle="@" + u, name=u, kind="account") for u in uids]
-httpx.post(control + "seed", json=dict(empty=True, accounts=[dict(network="brisk", login="chaos", password="x", name="Chaos", profiles=named)]))
-tokens = httpx.post(control + "grant", json=dict(network="brisk", login="chaos", profiles=uids)).json()
-connection = Connection.objects.create(brand=brand, network="brisk", account="chaos", access_token=seal(tokens["access_token"]),
-    refresh_token=seal(tokens["refresh_token"]), access_ends=timezone.now() + timedelta(hours=1), endpoints=discover("brisk"))
-profiles = Profile.objects.bulk_create([Profile(brand=brand, network="brisk", connection=connection, remote_id=u, handle="@" + u, name=u, kind="account") for u in uids])
-posts = Post.objects.bulk_create([Post(brand=brand, master=dict(text="Moss %d" % n, media=[]), state="signed_off", up_at=timezone.now()) for n in range({count})])
+profiles = []
+for network in {wires}:
+    kind = "blog" if network == "foolscap" else "account"
+    uids = ["%s%d" % (network, n) for n in range({profiles} // len({wires}))]
+    named = [dict(uid=u, handle="@" + u, name=u, kind=kind) for u in uids]
+    httpx.post(control + "seed", json=dict(accounts=[dict(network=network, login="chaos", password="x", name="Chaos", profiles=named)]))
+    tokens = httpx.post(control + "grant", json=dict(network=network, login="chaos", profiles=uids)).json()
+    endpoints = discover(network)
+    places = open_adapter(endpoints, tokens["access_token"]).places()
+    connection = Connection.objects.create(brand=brand, network=network, account="chaos", access_token=seal(tokens["access_token"]),
+        refresh_token=seal(tokens["refresh_token"]), access_ends=timezone.now() + timedelta(hours=1), endpoints=endpoints)
+    profiles += Profile.objects.bulk_create([Profile(brand=brand, network=network, connection=connection, remote_id=p.remote_id, handle=p.handle, name=p.name, kind=kind) for p in places])
+media = []
+if {uploads}:
+    out = io.BytesIO()
+    Image.effect_noise((1500, 1500), 90).convert("RGB").save(out, "JPEG", quality=97)
+    media = [add(Here(user, brand, frozenset(May)), out.getvalue(), "noise.jpg", "Noise").pk]
+every = {count} // ({uploads} or 1)
+posts = Post.objects.bulk_create([Post(brand=brand, master=dict(text="Moss %d" % n, media=media if {uploads} and n % every == 1 else []), state="signed_off", up_at=timezone.now()) for n in range({count})])
 due = timezone.now() + timedelta(seconds=2)
 # The other half comes while the storm lasts, which would find too little to do else.
 late = [timedelta(seconds={seconds} * n / {count}) if n % 2 else timedelta() for n in range({count})]

@@ -63,7 +63,9 @@ def service(network: str) -> Response:
             ("atom.collection", "Entries", ("application/atom+xml;type=entry",)),
             ("atom.upload", "Pictures", _FILES),
         ):
-            found = SubElement(workspace, f"{APP}collection", {"href": url_for(route, network=network, uid=uid, _external=True)})
+            found = SubElement(
+                workspace, f"{APP}collection", {"href": url_for(route, network=network, uid=uid, _external=True)}
+            )
             SubElement(found, f"{ATOM}title").text = title
             SubElement(found, f"{ATOM}link", {"rel": "alternate", "href": page})
             for one in accepts:
@@ -75,9 +77,7 @@ def service(network: str) -> Response:
 def collection(network: str, uid: str) -> Response:
     """RFC 5023, 10: the members, the one edited last first, in pages."""
     _mine(uid)
-    rows = store().all(
-        "SELECT * FROM post WHERE network = ? AND uid = ? AND (gone IS NULL OR gone = 0)", network, uid
-    )
+    rows = store().all("SELECT * FROM post WHERE network = ? AND uid = ? AND (gone IS NULL OR gone = 0)", network, uid)
     rows.sort(key=lambda row: (_edited(row), row["id"]), reverse=True)
     first = int(request.args.get("from", "0"))
     feed = Element(f"{ATOM}feed")
@@ -143,7 +143,12 @@ def member(network: str, id: int) -> Response:
         media = _judge(sheet, row["uid"], said)
     except Refused as refused:
         return problem(400, str(refused))
-    body = {**_kept(said, media), "atom_id": json.loads(row["body"]).get("atom_id", ""), "edited": True, "edited_at": now()}
+    body = {
+        **_kept(said, media),
+        "atom_id": json.loads(row["body"]).get("atom_id", ""),
+        "edited": True,
+        "edited_at": now(),
+    }
     store().run("UPDATE post SET body = ?, gone = ? WHERE id = ?", json.dumps(body), 0 if said["draft"] else None, id)
     return misanswer(row["uid"], action) or Response("", 204)
 
@@ -253,7 +258,18 @@ def _judge(sheet: dict[str, Any], uid: str, said: dict[str, Any]) -> list[dict[s
         row = store().one("SELECT * FROM medium WHERE id = ? AND network = ?", url.rsplit("/", 1)[-1], g.network)
         if row is None:
             raise Refused("a picture that was not sent to the blog's collection of pictures")
-        media.append({**dict(row), "url": url, "alt": alt, "people": [], "words": "", "words_at": "foot", "cover": "", "focus": None})
+        media.append(
+            {
+                **dict(row),
+                "url": url,
+                "alt": alt,
+                "people": [],
+                "words": "",
+                "words_at": "foot",
+                "cover": "",
+                "focus": None,
+            }
+        )
     judge(sheet, said["text"], media, {"title": said["title"], "link": said["link"]})
     return media
 
@@ -281,7 +297,11 @@ def _entry(row: Any) -> Element:
     content.text = f"<div>{words}</div>{''.join(pictures)}"
     address = f"{request.host_url.rstrip('/')}/{row['network']}"
     SubElement(entry, f"{ATOM}link", {"rel": "alternate", "type": "text/html", "href": f"{address}/p/{row['id']}"})
-    SubElement(entry, f"{ATOM}link", {"rel": "edit", "href": url_for("atom.member", network=row["network"], id=row["id"], _external=True)})
+    SubElement(
+        entry,
+        f"{ATOM}link",
+        {"rel": "edit", "href": url_for("atom.member", network=row["network"], id=row["id"], _external=True)},
+    )
     if body.get("link"):
         SubElement(entry, f"{ATOM}link", {"rel": "related", "href": body["link"]})
     SubElement(SubElement(entry, f"{APP}control"), f"{APP}draft").text = "yes" if row["gone"] == 0 else "no"

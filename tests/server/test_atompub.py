@@ -146,6 +146,7 @@ def test_what_cant_be_read_or_declares_entities_is_answered_not_raised(adapter, 
 
 def test_dates_of_entries_are_read_with_their_offsets():
     """RFC 4287, 3.3: its four examples, and what isn't a date."""
+
     def read(text: str) -> datetime | None:
         element = Element("updated")
         element.text = text

@@ -245,7 +245,9 @@ def test_networks_come_from_a_file_that_is_told_what_is_wrong_with_it(tmp_path, 
     monkeypatch.setenv("BRISK_SECRET", "s")
     file, known = tmp_path / "networks.toml", {"brisk", "plaza"}
     assert read_networks("", known) == {}
-    file.write_text('[brisk]\naddress = "https://brisk.example/"\nclient_id = "m"\nclient_secret_variable = "BRISK_SECRET"')
+    file.write_text(
+        '[brisk]\naddress = "https://brisk.example/"\nclient_id = "m"\nclient_secret_variable = "BRISK_SECRET"'
+    )
     assert read_networks(str(file), known) == {"brisk": Network("https://brisk.example", "micropub", "m", "s")}
     for text, words in {
         "[brisk": "isn't TOML", "[brusk]": "no rule sheet is called so", "[brisk]\nurl = 'x'": "url means nothing",
