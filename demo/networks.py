@@ -51,6 +51,7 @@ PROFILES = [
     Profile(_G, "vuelta", "fernhollow-short", "fernhollow", "Fernhollow, once round", "account", "#5b1f45", True, 1720),
     Profile(_G, "waypost", "garden-valdemora", "Garden, Valdemora", "Fernhollow Botanic Garden", "location", "#3e5230", True, 0, {"verified": "yes"}),
     Profile(_G, "open-site", "fernhollow", "fernhollow.example", "Fernhollow Botanic Garden", "site", "#2f6b4a", True, 0),
+    Profile(_G, "foolscap", "fernhollow-notebook", "Fernhollow notebook", "Notes from the glasshouses", "blog", "#7a3b2e", False, 0),
     Profile(_B, "brisk", "hogaza", "@hogaza", "Hogaza Bakery", "account", "#b57a06", True, 2230),
     Profile(_B, "brisk", "hogaza-mill", "@hogaza.mill", "Hogaza, Mill Lane", "account", "#8a5a2b", True, 410),
     Profile(_B, "plaza", "hogaza-page", "Hogaza Bakery", "Hogaza Bakery", "page", "#b57a06", True, 3120, {}, 2.5),
@@ -72,6 +73,7 @@ PROFILES = [
     Profile(_O, "cinta", "cieloalto-films", "Cielo Alto films", "Long nights at Cielo Alto", "channel", "#14161c", False, 9900),
     Profile(_O, "vuelta", "cieloalto-short", "cieloalto", "Cielo Alto, once round", "account", "#5b1f45", False, 2100),
     Profile(_O, "waypost", "cieloalto-dome", "Cielo Alto, the dome", "Cielo Alto Observatory", "location", "#2f4a7a", False, 0, {"verified": "yes"}),
+    Profile(_O, "foolscap", "cieloalto-log", "The night log", "The night log of Cielo Alto", "blog", "#2f4a7a", False, 0),
     Profile(_O, "open-site", "cieloalto", "cieloalto.example", "Cielo Alto Observatory", "site", "#2f4a7a", False, 0),
 ]  # fmt: skip
 BY_HAND = [

@@ -180,11 +180,11 @@ def test_a_lease_that_ran_out_is_taken_over_and_the_first_worker_writes_nothing(
     assert claim() == []
     Delivery.objects.filter(pk=delivery.pk).update(lease_until=timezone.now() - timedelta(seconds=1))
     assert sent(delivery).state == "published"
-    from menudo.delivery.actions.settle import Came, settle
+    from menudo.delivery.actions.settle import SendResult, settle
     from menudo_core.networks.content import Content
     from menudo_core.sending.decide import NetworkResponse
 
-    settle([Came(mine, NetworkResponse(Outcome.REFUSED, "late"), Content())])
+    settle([SendResult(mine, NetworkResponse(Outcome.REFUSED, "late"), Content())])
     delivery.refresh_from_db()
     assert delivery.state == "published"
 

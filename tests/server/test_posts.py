@@ -9,8 +9,8 @@ from django.utils import timezone
 
 from menudo.base.problems import NotFound
 from menudo.delivery.actions.claim import claim
+from menudo.delivery.actions.hold_back import hold_back
 from menudo.delivery.actions.send import send
-from menudo.delivery.actions.set_aside import set_aside
 from menudo.history.models import Entry
 from menudo.people.capabilities import May
 from menudo.posts.models import Delivery, Post
@@ -271,7 +271,7 @@ def test_what_is_in_the_bin_never_goes_out_whoever_planned_it(world, standin):
             Post.objects.update(binned=None)
             (claimed,) = claim()
             claimed.post.binned = timezone.now()
-            assert set_aside(claimed, Sign.NONE, pauses_of([world.garden.pk]), 0)
+            assert hold_back(claimed, Sign.NONE, pauses_of([world.garden.pk]), 0)
         finally:
             cursor.execute("ALTER TABLE posts_delivery ENABLE TRIGGER menudo_delivery_in_bin")
     assert Delivery.objects.get().state == "unplanned" and standin.posts() == []

@@ -1,20 +1,24 @@
 """Many deliveries sent together: what one meets is no other's trouble, and nobody who asks is forgotten."""
 
 import threading
+import time
 from datetime import timedelta
 
 import pytest
 from django.utils import timezone
 from procrastinate.contrib.django.models import ProcrastinateJob
 
+from menudo.base.sealed import seal
+from menudo.delivery import attempt
 from menudo.delivery.actions import send as sending
 from menudo.delivery.actions.claim import claim
 from menudo.delivery.actions.send import send
-from menudo.delivery.actions.settle import Came, settle
+from menudo.delivery.actions.settle import SendResult, settle
 from menudo.history.models import Entry
+from menudo.networks.sign_in import discover
 from menudo.notices.models import Mishap
 from menudo.posts.models import Delivery, Post
-from menudo.profiles.models import Pause, Profile
+from menudo.profiles.models import Connection, Pause, Profile
 from menudo_core.networks.content import Content
 from menudo_core.sending.decide import NetworkResponse, Outcome
 from tests.server.conftest import connected, picture
@@ -56,7 +60,7 @@ def test_one_that_breaks_everything_spoils_none_of_the_others(world, standin, mo
     _, (bread,) = connected(standin, world.bakery, "nursery")
     bad = due(world, "Bad", due_at=timezone.now() - timedelta(minutes=2))
     good = due(world, "Good", brand=world.bakery, profile=bread)
-    render_delivery, has_comment = sending.render_delivery, settling.has_comment
+    render_delivery, has_comment = attempt.render_delivery, settling.has_comment
 
     def breaks(given, *, at):
         if at == where and given.pk == bad.pk:
@@ -70,7 +74,7 @@ def test_one_that_breaks_everything_spoils_none_of_the_others(world, standin, mo
         breaks(delivery, at="settling")
         return has_comment(content, delivery)
 
-    monkeypatch.setattr(sending, "render_delivery", said)
+    monkeypatch.setattr(attempt, "render_delivery", said)
     monkeypatch.setattr(settling, "has_comment", commented)
     assert sent(good).state == "published"
     bad.refresh_from_db()
@@ -100,7 +104,7 @@ def test_what_is_left_after_many_claims_gets_a_job_of_its_own(world, standin, se
 
 def test_what_was_passed_over_while_somebody_held_its_profile_gets_a_job(world, standin, monkeypatch):
     delivery = due(world)
-    monkeypatch.setattr(sending, "claim", lambda most: [])
+    monkeypatch.setattr(sending, "claim", lambda most, without: [])
     assert sent(delivery).state == "planned"
     [job] = ProcrastinateJob.objects.filter(task_name="send", status="todo")
     assert job.args == {"delivery": delivery.pk}
@@ -110,7 +114,7 @@ def test_what_was_passed_over_while_somebody_held_its_profile_gets_a_job(world, 
 def test_who_asks_while_another_is_at_it_is_heard(world, standin, monkeypatch, first_stands):
     """A job that comes while its worker's other thread sends, or looks whether it has anything to send."""
     asked, looked = [due(world, "First"), due(world, "Second")], []
-    stands = sending._stands
+    stands = sending.is_to_go
 
     def comes_meanwhile():
         if not looked:
@@ -125,8 +129,8 @@ def test_who_asks_while_another_is_at_it_is_heard(world, standin, monkeypatch, f
         return stands(ids) and (first_stands or asked[0].pk not in ids)
 
     sends = []
-    monkeypatch.setattr(sending, "_stands", look)
-    monkeypatch.setattr(sending, "_send", lambda: sends.append(len(looked)) or 1)
+    monkeypatch.setattr(sending, "is_to_go", look)
+    monkeypatch.setattr(sending.Sender, "send_due", lambda self: sends.append(len(looked)) or 1)
     send(asked[0].pk)
     assert looked == [{asked[0].pk}, {asked[1].pk}]
     assert sends == ([1, 2] if first_stands else [2])
@@ -143,6 +147,38 @@ def test_an_old_answer_never_settles_what_was_taken_again_with_others(world, sta
     taken = {d.pk: d for d in claim(most=9)}
     assert set(taken) == {delivery.pk, other.pk}
     refused = NetworkResponse(Outcome.REFUSED, "late")
-    settle([Came(old, refused, Content()), Came(taken[other.pk], refused, Content())])
+    settle([SendResult(old, refused, Content()), SendResult(taken[other.pk], refused, Content())])
     states = dict(Delivery.objects.filter(pk__in=taken).values_list("pk", "state"))
     assert states == {delivery.pk: "sending", other.pk: "in_trouble"}
+
+
+def test_a_network_that_hangs_holds_up_only_itself_however_many_of_its_profiles_are_due(world, standin, settings):
+    """More of them than are claimed at once, and than there are lines; another network's goes out meanwhile."""
+    settings.LINES, settings.TOGETHER = 2, 4
+    for n in range(9):
+        slow = Profile.objects.create(
+            brand=world.garden, network="brisk", connection=world.connection, remote_id=f"h{n}", handle=f"@h{n}", name="H", kind="account"
+        )  # fmt: skip
+        due(world, f"Hangs {n}", profile=slow, due_at=timezone.now() - timedelta(minutes=2))
+    tokens = standin.control("grant", {"network": "plaza", "login": "desk", "profiles": ["page"]})
+    connection = Connection.objects.create(
+        brand=world.garden, network="plaza", account="desk", access_token=seal(tokens["access_token"]),
+        refresh_token=seal(tokens["refresh_token"]), access_ends=timezone.now() + timedelta(hours=1), endpoints=discover("plaza"),
+    )  # fmt: skip
+    page = Profile.objects.create(
+        brand=world.garden, network="plaza", connection=connection, remote_id="page", handle="Page", name="Page", kind="page"
+    )  # fmt: skip
+    other = due(world, "Another network's", profile=page)
+    standin.fault("hold_before", at="create")
+    sending_thread = threading.Thread(target=send)
+    sending_thread.start()
+    try:
+        until = time.monotonic() + 30
+        while time.monotonic() < until and not [p for p in standin.posts() if p["network"] == "plaza"]:
+            pass
+        assert [p["body"]["text"] for p in standin.posts()] == ["Another network's"]
+    finally:
+        standin.behave()
+        sending_thread.join(60)
+    other.refresh_from_db()
+    assert other.state == "published"

@@ -9,7 +9,7 @@ import pytest
 from django.utils import timezone
 from PIL import Image
 
-from menudo.delivery import through
+from menudo.delivery import with_connection
 from menudo.delivery.actions.comment import put_comment, sweep_comments
 from menudo.delivery.actions.send import send
 from menudo.library.models import Asset
@@ -221,13 +221,13 @@ def test_a_comment_whose_lease_was_lost_is_not_sent(world, standin, photos, monk
     """It waited long for a token; meanwhile another worker took it over. With both sending, a network that knows no keys
     would have it twice."""
     delivery = commented(world, photos)
-    token = through.working_token
+    token = with_connection.working_token
 
     def slow(*given, **named):
         FirstComment.objects.update(lease_by="another worker")
         return token(*given, **named)
 
-    monkeypatch.setattr(through, "working_token", slow)
+    monkeypatch.setattr(with_connection, "working_token", slow)
     put_comment(delivery.pk)
     comment = FirstComment.objects.get()
     assert (comment.state, comment.begun, comment.lease_by) == ("sending", False, "another worker")

@@ -23,11 +23,11 @@ _COVER = (1280, 1280)
 
 
 class NotSent(Exception):
-    """A file could not be given to the network; `answer` says why."""
+    """A file could not be given to the network; `response` says why."""
 
-    def __init__(self, answer: NetworkResponse) -> None:
-        self.answer = answer
-        super().__init__(answer.words)
+    def __init__(self, response: NetworkResponse) -> None:
+        self.response = response
+        super().__init__(response.words)
 
 
 @dataclass(frozen=True, slots=True)

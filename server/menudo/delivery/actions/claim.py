@@ -17,6 +17,8 @@ from menudo.posts.models import Delivery
 from menudo.profiles.models import Profile
 from menudo_core.signoff.states import DeliveryState
 
+# A network and a site (empty for a network): what hangs, hangs for all of it.
+Lane = tuple[str, str]
 _SKEW = timedelta(seconds=5)
 WHO = f"{socket.gethostname()[:40]}:{os.getpid()}"
 
@@ -25,9 +27,10 @@ class LeaseLost(BaseException):
     """Another worker has taken it over; this one stops without a trace. Nothing broke: no boundary catches it."""
 
 
-def claim(only: int | None = None, most: int = 1) -> list[Delivery]:
+def claim(only: int | None = None, most: int = 1, without: Iterable[Lane] = ()) -> list[Delivery]:
     """Up to `most` deliveries that are due, now this call's to send, the oldest first and at most one of a profile; or
-    none but `only`. Empty: nothing is due, or others are at it.
+    none but `only`. Empty: nothing is due, or others are at it. `without`: lanes of which nothing is taken, each a network
+    and a site.
 
     The clock is the database's, so that all workers have the same. Whoever claims holds the profile's row for that
     moment, so that two don't reach for the same profile; should they all the same, a partial unique index lets a profile
@@ -37,7 +40,7 @@ def claim(only: int | None = None, most: int = 1) -> list[Delivery]:
     name = f"{WHO}:{secrets.token_hex(6)}"
     try:
         with transaction.atomic():
-            chosen = _chosen(only, most)
+            chosen = _chosen(only, most, without)
             if not chosen:
                 return []
             # Whoever holds a row just now is doing something about it: it is passed over, and nobody waits for anybody.
@@ -80,9 +83,11 @@ def lease_over() -> Q:
     return Q(lease_until__lt=db_now()) | Q(lease_until__gt=db_now() + settings.LEASE + _SKEW)
 
 
-def _chosen(only: int | None, most: int) -> list[int]:
+def _chosen(only: int | None, most: int, without: Iterable[Lane]) -> list[int]:
     """The ids to claim, one of a profile; their profiles' rows are held."""
     found = _open() if only is None else _open().filter(pk=only)
+    for network, site in without:
+        found = found.exclude(profile__network=network, profile__site=site)
     rows = found.order_by("due_at", "pk").values_list("profile_id", "pk")[: most * 4]
     of_profile: dict[int, int] = {}
     for profile, pk in rows:

@@ -34,29 +34,29 @@ _LET_GO: dict[str, Any] = {"lease_until": None, "lease_by": "", "revision": F("r
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class Came:
-    """What came of one delivery's try: the network's answer, and what it said or would have said."""
+class SendResult:
+    """What came of one delivery's try: the network's response, and what it said or would have said."""
 
     delivery: Delivery
-    answer: NetworkResponse
+    response: NetworkResponse
     content: Content
 
 
-def write_down(came: Sequence[Came]) -> None:
+def settle_all(results: Sequence[SendResult]) -> None:
     """Settle them together; should one of them break that, each by itself, so that it spoils none of the others."""
     try:
-        settle(came)
+        settle(results)
     except OperationalError:
         # The database is gone: their leases run out, and their networks are asked.
         raise
     except Exception:
         log.exception("settling_together_broke_off")
-        for one in came:
+        for one in results:
             with over_delivery("settle", one.delivery):
                 settle([one])
 
 
-def settle(came: Sequence[Came]) -> None:
+def settle(came: Sequence[SendResult]) -> None:
     """Decide what follows from each answer and keep all of it. Where a lease was lost meanwhile, nothing is kept."""
     if not came:
         return
@@ -64,7 +64,7 @@ def settle(came: Sequence[Came]) -> None:
     with transaction.atomic():
         held = held_by(one.delivery for one in came).select_for_update(no_key=True).order_by("pk")
         mine = set(held.values_list("pk", flat=True))
-        out: list[Came] = []
+        out: list[SendResult] = []
         for one in came:
             decision = _decided(one, now)
             if one.delivery.pk not in mine:
@@ -78,23 +78,23 @@ def settle(came: Sequence[Came]) -> None:
             tell_all(brand, "delivery", [d.pk for d in (one.delivery for one in came) if d.brand_id == brand])
 
 
-def _decided(one: Came, now: datetime) -> Decision:
+def _decided(one: SendResult, now: datetime) -> Decision:
     delivery = one.delivery
     backoff = Backoff(settings.BACKOFF_BASE, settings.BACKOFF_MOST, settings.BACKOFF_TRIES)
     network = sheet_for(delivery.brand_id, delivery.profile.network).name
-    decision = decide(one.answer, network, delivery.tries, now, random.random(), backoff)
-    log.info("settled", delivery=delivery.pk, outcome=one.answer.outcome, step=decision.step, code=decision.code)
+    decision = decide(one.response, network, delivery.tries, now, random.random(), backoff)
+    log.info("settled", delivery=delivery.pk, outcome=one.response.outcome, step=decision.step, code=decision.code)
     return decision
 
 
-def _out(came: list[Came], now: datetime) -> None:
+def _out(came: list[SendResult], now: datetime) -> None:
     """They are published: one statement for all, and what follows from it."""
     if not came:
         return
     of = {one.delivery.pk: one.delivery for one in came}
     Delivery.objects.filter(pk__in=of).update(
         state=after(DeliveryState.SENDING, Event.PUBLISH),
-        remote_url=of_each({one.delivery.pk: one.answer.url[:500] for one in came}, text=True),
+        remote_url=of_each({one.delivery.pk: one.response.url[:500] for one in came}, text=True),
         published_at=now,
         # What was begun is what is there, whatever the wording has become since.
         sent=of_each({one.delivery.pk: one.delivery.trying or store_sent_content(one.content) for one in came}),

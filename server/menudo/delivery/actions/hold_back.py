@@ -25,7 +25,7 @@ from menudo_core.signoff.holds import Hold
 from menudo_core.signoff.states import DeliveryState, Event, after
 
 
-def set_aside(delivery: Delivery, sign: Sign, pauses: Pauses, files: int) -> bool:
+def hold_back(delivery: Delivery, sign: Sign, pauses: Pauses, files: int) -> bool:
     """Whether the claimed delivery was held, discarded or handed to a person; False: it goes through the wire.
 
     Looked at here for the last time, so that a pause or a changed post that came a moment before still counts. `sign`:
