@@ -11,8 +11,8 @@ from typing import Any
 
 from flask import Blueprint, Response, abort, current_app, g, jsonify, request, url_for
 
-from menudo_standin.atom import NETWORKS as CLASSIC
 from menudo_standin.answers import faults, misanswer, misbehave, problem
+from menudo_standin.atom import NETWORKS as CLASSIC
 from menudo_standin.changes import change
 from menudo_standin.conditions import barred, facts_of
 from menudo_standin.filed import written
