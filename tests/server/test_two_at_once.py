@@ -6,6 +6,7 @@ import json
 import os
 import random
 import threading
+import time
 import uuid
 from collections import Counter
 from collections.abc import Callable
@@ -14,10 +15,11 @@ from functools import partial
 
 import pytest
 from django.core.cache import cache
-from django.db import connections, transaction
+from django.db import connection, connections, transaction
 from django.db.models import Count
 from django.utils import timezone
 
+from menudo.delivery.actions.pause import pause
 from menudo.delivery.actions.send import send
 from menudo.history.models import Entry
 from menudo.people.here import Here
@@ -25,6 +27,7 @@ from menudo.people.models import Membership, User
 from menudo.posts.actions.plan import plan
 from menudo.posts.actions.save import make, save
 from menudo.posts.actions.shift import Move, shift
+from menudo.posts.change import apply as applying
 from menudo.posts.change.holds import recompute_holds
 from menudo.posts.change.kernel import System
 from menudo.posts.change.recheck import recheck_signoff
@@ -98,8 +101,8 @@ class Scene:
 
     def again(self) -> None:
         """Everything as it was before anybody did anything."""
-        for pause in self.world.garden.pauses.filter(ended=None):
-            pause.delete()
+        for row in self.world.garden.pauses.filter(ended=None):
+            row.delete()
         SignOff.objects.filter(delivery__post=self.post).exclude(pk__in=self.answers).delete()
         Version.objects.filter(post=self.post).delete()
         Version.objects.bulk_create(self.versions)
@@ -239,3 +242,35 @@ def test_whatever_two_people_do_to_a_post_at_once_is_what_one_after_the_other_wo
         acts = [partial(scene.act, what, n) for n, what in enumerate(pair)]
         statuses = at_once(acts, ahead)
         holds(scene, pair, statuses, (pair, n, ahead, statuses))
+
+
+def test_a_pause_that_begins_while_something_is_planned_holds_it(garden, monkeypatch):
+    """The pause is begun when the planning has looked for pauses already, and hasn't written anything yet."""
+    garden.garden.needs_signoff = False
+    garden.garden.save()
+    ines = person(garden, "ines")
+    post = make(ines, PostIn(**post_in("Moss", profiles=[garden.profile.pk])))
+    pausing = threading.Thread(target=lambda: (pause(ines, None, "", ""), connections.close_all()))
+    real, begun = applying.write_fields, []
+
+    def write(rows, names):
+        if "held_for" in names and not begun:
+            begun.append(pausing.start())
+            until = time.monotonic() + 20
+            while pausing.is_alive() and not waits_for_a_lock() and time.monotonic() < until:
+                pass
+        return real(rows, names)
+
+    monkeypatch.setattr(applying, "write_fields", write)
+    plan(ines, post, WhenIn(kind="at", wall=wall(3)), None, post.revision)
+    pausing.join(20)
+    assert Delivery.objects.get(post=post).held_for == "paused"
+
+
+def waits_for_a_lock() -> bool:
+    """Whether any statement in the tests' database waits for a lock."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() AND wait_event_type = 'Lock'"
+        )
+        return bool(cursor.fetchone()[0])

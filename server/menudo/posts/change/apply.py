@@ -88,7 +88,7 @@ def _write_profiles(taken: Taken, decision: Decision) -> set[int]:
     """Posts go to the profiles that were decided: the posts that have new deliveries."""
     pairs, gone = [], []
     for id, wanted in decision.profiles.items():
-        there = {row.profile_id: row.pk for row in taken.deliveries.values() if row.post_id == id}
+        there = {row.profile_id: row.pk for row in taken.deliveries_of(id)}
         pairs += [(id, profile) for profile in sorted({*wanted} - there.keys())]
         gone += [pk for profile, pk in there.items() if profile not in wanted]
     if gone:

@@ -136,7 +136,7 @@ class PostChange:
 
     def deliveries_of(self, post: Post) -> list[Delivery]:
         """A post's deliveries, in the order in which they were made."""
-        return [delivery for delivery in self.deliveries.values() if delivery.post_id == post.pk]
+        return self._taken.deliveries_of(post.pk)
 
     def schedule(self, delivery: Delivery) -> Schedule:
         """Where a delivery stands."""

@@ -22,6 +22,7 @@ class Taken:
         self.brand, self.by = brand, by
         self.posts: dict[int, Post] = {}
         self.deliveries: dict[int, Delivery] = {}
+        self._of_post: dict[int, list[int]] = {}
         self.schedules_before: dict[int, Schedule] = {}
         self._contents: dict[int, PostContent] = {}
         self._renderers: dict[int, PostRenderer] = {}
@@ -42,15 +43,22 @@ class Taken:
     def load_deliveries(self, posts: Sequence[int]) -> None:
         """Read the posts' deliveries; what was sent is left out until somebody asks."""
         rows = Delivery.objects.filter(post__in=posts).defer("sent", "trying").order_by("pk")
+        self._of_post |= {id: [] for id in posts}
         for row in rows.prefetch_related("profile"):
             row.post, row.brand = self.posts[row.post_id], self.brand
             self.deliveries[row.pk] = row
+            self._of_post[row.post_id].append(row.pk)
             self.schedules_before.setdefault(row.pk, load_schedule(row))
 
     def drop_deliveries(self, ids: Collection[int]) -> None:
         """Forget deliveries that were deleted."""
         for id in ids:
-            del self.deliveries[id]
+            row = self.deliveries.pop(id)
+            self._of_post[row.post_id].remove(id)
+
+    def deliveries_of(self, post: int) -> list[Delivery]:
+        """A post's deliveries, in the order in which they were made."""
+        return [self.deliveries[id] for id in self._of_post[post]]
 
     @property
     def contents(self) -> Mapping[int, PostContent]:
