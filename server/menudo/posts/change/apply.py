@@ -80,7 +80,7 @@ def apply(taken: Taken, decision: Decision, applied: Applied, now: datetime, unc
         taken.by,
     )
     applied.posts |= _told_posts(decision, {*uncarded}) | {id for id, post in posts.items() if post.state != states[id]}
-    applied.deliveries |= {id for id in moved_on | held if taken.deliveries[id].post_id not in applied.posts}
+    applied.deliveries |= moved_on | held
     return len(signed)
 
 
