@@ -1,6 +1,7 @@
 """From an empty account to being ready to write: networks, a client's link, pauses, endings, by hand, people."""
 
 import re
+import time
 from collections.abc import Callable
 
 import psycopg
@@ -39,7 +40,7 @@ def row(page: Page, words: str):
     return page.get_by_role("row").filter(has_text=words)
 
 
-def test_nine_networks_connected_from_nothing(page: Page, stack: Stack) -> None:
+def test_ten_networks_connected_from_nothing_and_a_post_on_a_classic_blog(page: Page, stack: Stack) -> None:
     sign_in(page)
     page.keyboard.press("b")
     page.get_by_label("Find a brand or a page").fill("new")
@@ -57,7 +58,7 @@ def test_nine_networks_connected_from_nothing(page: Page, stack: Stack) -> None:
     chosen = {
         "Brisk": ["Sky notes"], "Plaza": ["Cielo Alto Observatory", "Sky watchers of the valley"], "Vitrine": ["The sky over Cielo Alto"],
         "Guildhall": ["Amaro Quintela"], "Tackboard": ["Cielo Alto's charts"], "Cinta": ["Long nights at Cielo Alto"],
-        "Vuelta": ["Cielo Alto, once round"], "Waypost": ["Cielo Alto Observatory"],
+        "Vuelta": ["Cielo Alto, once round"], "Waypost": ["Cielo Alto Observatory"], "Foolscap": ["The night log of Cielo Alto"],
     }  # fmt: skip
     for network, profiles in chosen.items():
         page.get_by_role("button", name="Connect profiles").click()
@@ -76,7 +77,7 @@ def test_nine_networks_connected_from_nothing(page: Page, stack: Stack) -> None:
     network_sign_in(page, "cieloalto")
     page.get_by_role("checkbox").check()
     page.get_by_role("button", name="Agree").click()
-    expect(page.locator("tbody")).to_have_count(9)
+    expect(page.locator("tbody")).to_have_count(10)
     expect(row(page, "Sky watchers")).to_contain_text("not ready yet")
     expect(row(page, "The sky over Cielo Alto")).to_contain_text("It is tied to a Plaza page that you administer.")
     assert violations(page) == []
@@ -116,14 +117,34 @@ def test_nine_networks_connected_from_nothing(page: Page, stack: Stack) -> None:
     page.get_by_label("Text of the master").fill("Clear tonight, over both")
     expect(page.get_by_test_id("kept")).to_contain_text("· kept")
     page.get_by_role("link", name="Calendar", exact=True).click()
-    expect(page.get_by_role("rowheader").filter(has_not_text="Almanac")).to_have_count(10)
+    expect(page.get_by_role("rowheader").filter(has_not_text="Almanac")).to_have_count(11)
     page.get_by_role("button", name="Set", exact=True).click()
     page.get_by_role("menuitemcheckbox", name="The sky").click()
     expect(page.get_by_role("rowheader").filter(has_not_text="Almanac")).to_have_count(2)
     page.reload()
     expect(page.get_by_role("button", name="Set: The sky")).to_be_visible()
     page.get_by_role("button", name="Clear the filter").click()
-    expect(page.get_by_role("rowheader").filter(has_not_text="Almanac")).to_have_count(10)
+    expect(page.get_by_role("rowheader").filter(has_not_text="Almanac")).to_have_count(11)
+
+    # The blog speaks another wire; one writes for it as for any network.
+    page.keyboard.press("n")
+    expect(page.get_by_label("Text of the master")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Profiles")).click()
+    page.get_by_role("menuitemcheckbox", name=re.compile("night log")).click()
+    page.keyboard.press("Escape")
+    page.get_by_label("Text of the master").fill("Seeing was poor & then <perfect>.\nThe Hunter stood clear.")
+    page.get_by_label(re.compile("^Title for|^Title \\(")).fill("A night in two halves")
+    page.get_by_label("Now", exact=True).check()
+    page.get_by_role("button", name="Send").click()
+    with psycopg.connect(stack.cluster.url(stack.database), autocommit=True) as db:
+        sql = "SELECT remote_url FROM posts_delivery d JOIN profiles_profile p ON p.id = d.profile_id WHERE p.network = 'foolscap' AND remote_url <> ''"
+        until = time.monotonic() + 40
+        while not (found := db.execute(sql).fetchall()) and time.monotonic() < until:
+            page.wait_for_timeout(200)
+    ((address,),) = found
+    page.goto(address)
+    expect(page.get_by_role("heading", name="A night in two halves")).to_be_visible()
+    expect(page.get_by_text("Seeing was poor & then <perfect>.")).to_be_visible()
 
 
 def test_a_client_brings_their_own_page_on_a_phone(page: Page, browser: Browser, stack: Stack) -> None:
