@@ -10,6 +10,8 @@ from urllib.parse import urlsplit
 _PIECE = 32_768
 # Whoever sends must not be able to hand all of it to the kernel at once.
 _BUFFER = 65_536
+# A connection that says nothing for so long has ended its request.
+_PAUSE_SECONDS = 0.05
 
 
 @contextmanager
@@ -45,16 +47,17 @@ def _accept(listening: socket.socket, there: tuple[str, int], rate: int, free: i
 
 
 def _pass_on(one: socket.socket, other: socket.socket, rate: int, free: int) -> None:
-    passed = 0
+    passed, last = 0, time.monotonic()
     with suppress(OSError):
         while piece := one.recv(_PIECE):
+            if time.monotonic() - last > _PAUSE_SECONDS:
+                # Another request, as near as can be told.
+                passed = 0
             other.sendall(piece)
             passed += len(piece)
             if rate and passed > free:
                 time.sleep(len(piece) / rate)
-            if len(piece) < _PIECE and rate:
-                # The end of a request, as near as can be told: the next begins anew.
-                passed = 0
+            last = time.monotonic()
     for end in (one, other):
         with suppress(OSError):
             end.shutdown(socket.SHUT_RDWR)

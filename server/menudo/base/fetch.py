@@ -74,10 +74,11 @@ class _GuardedBackend(httpcore.SyncBackend):
 class GuardedTransport(httpx.BaseTransport):
     """Resolves and judges the host of every request, and connects to an address that was judged."""
 
-    def __init__(self) -> None:
+    def __init__(self, socket_options: list[tuple[int, int, int]] | None = None) -> None:
         self._inner = httpx.HTTPTransport(retries=0, trust_env=False)
         self._inner._pool = httpcore.ConnectionPool(
             ssl_context=httpx.create_ssl_context(trust_env=False), network_backend=_GuardedBackend(),
+            socket_options=socket_options,
             max_connections=100, max_keepalive_connections=20, keepalive_expiry=5.0,
         )  # fmt: skip
 

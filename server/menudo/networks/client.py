@@ -5,6 +5,7 @@ was given is never shown with another's. Sites that people name are reached by t
 """
 
 import http.cookiejar
+import socket
 from datetime import UTC, datetime, timedelta
 from email.utils import parsedate_to_datetime
 from functools import cache
@@ -21,6 +22,9 @@ from menudo_core.sending.decide import NetworkResponse, Outcome
 # What a network tells of itself, of posts and results fits; bytes.
 MAX_RESPONSE_BYTES = 4_000_000
 _DONE = frozenset({200, 201, 202, 204})
+# What was read of a file has gone out, but for a megabyte at most (the system doubles this): a lease that is renewed by what
+# is read is renewed by what really flows.
+_SOCKET = [(socket.SOL_SOCKET, socket.SO_SNDBUF, 524_288)]
 
 
 class BoundedTransport(httpx.BaseTransport):
@@ -52,7 +56,11 @@ def client_for(endpoints: dict[str, str]) -> httpx.Client:
 def _client(guarded: bool, timeout: float) -> httpx.Client:
     """Kept for the process, so that connections are used again."""
     no_cookies = http.cookiejar.CookieJar(http.cookiejar.DefaultCookiePolicy(allowed_domains=[]))
-    transport = GuardedTransport() if guarded else None
+    transport = (
+        GuardedTransport(socket_options=_SOCKET)
+        if guarded
+        else httpx.HTTPTransport(trust_env=False, socket_options=_SOCKET)
+    )
     return httpx.Client(
         transport=transport, timeout=timeout, follow_redirects=False, trust_env=False, cookies=no_cookies
     )
