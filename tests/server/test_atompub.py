@@ -92,7 +92,7 @@ def test_an_edit_goes_by_the_entity_tag_keeps_the_pictures_and_a_deletion_is_fin
     assert adapter.edit(adapter.place, url, "Five").outcome is Outcome.REFUSED
 
 
-def test_a_lost_answer_is_looked_for_by_the_entrys_own_id_however_many_came_after(adapter):
+def test_a_lost_answer_is_looked_for_by_the_entrys_own_id_however_many_came_after(adapter, monkeypatch):
     began, key = timezone.now(), str(uuid.uuid4())
     url = adapter.publish(adapter.place, key, OutgoingPost("Moss")).url
     for n in range(25):
@@ -100,6 +100,9 @@ def test_a_lost_answer_is_looked_for_by_the_entrys_own_id_however_many_came_afte
     assert adapter.find_by_key(adapter.place, key, began).url == url
     missing = adapter.find_by_key(adapter.place, str(uuid.uuid4()), began)
     assert missing.told and missing.url is None
+    # Where there are more than anybody looks at, nobody can tell.
+    monkeypatch.setattr(atompub, "MAX_LOOKED_AT", 12)
+    assert not adapter.find_by_key(adapter.place, key, began).told
 
 
 def test_where_the_blog_gives_ids_of_its_own_nobody_can_tell(adapter, standin):
@@ -126,6 +129,17 @@ def test_an_answer_that_is_lost_publishes_once_or_asks_a_person(world, blog, sta
     assert (delivery.state, len(standin.posts())) == (state, posts)
     if forgets:
         assert delivery.reason_code == "unsure"
+
+
+def test_what_was_moved_to_another_time_after_its_answer_was_lost_is_still_found(world, blog, standin, monkeypatch):
+    monkeypatch.setattr(atompub, "_GRACE", timedelta())
+    standin.control("fault", {"network": "foolscap", "kind": "answer_lost", "at": "create"})
+    delivery = due(world, "Moss", profile=blog)
+    send()
+    standin.behave()
+    # Long after the entry was made, as far as its time goes.
+    Delivery.objects.update(not_before=None, due_at=timezone.now())
+    assert sent(delivery).state == "published" and len(standin.posts()) == 1
 
 
 @pytest.mark.parametrize(

@@ -12,7 +12,6 @@ import structlog
 from django.conf import settings
 from django.db import OperationalError
 
-from menudo.base import clock
 from menudo.delivery.actions.claim import Lane, LeaseLost, begin, still_mine
 from menudo.delivery.actions.hold_back import hold_back
 from menudo.delivery.actions.settle import SendResult, settle_all, store_sent_content
@@ -176,8 +175,9 @@ def _ask_first(delivery: Delivery) -> NetworkResponse | None:
 
 
 def _found(adapter: Adapter, delivery: Delivery) -> NetworkResponse | None:
-    """What an earlier try came to at the network: it can't have been before it was due."""
-    return find_by_key(adapter, delivery.profile, str(delivery.key), delivery.due_at or clock.now())
+    """What an earlier try came to at the network. When that was isn't known, since it may have been given another time
+    meanwhile; before its post was made it can't have been."""
+    return find_by_key(adapter, delivery.profile, str(delivery.key), delivery.post.made)
 
 
 def _publish(adapter: Adapter, one: SendAttempt) -> NetworkResponse:

@@ -9,6 +9,7 @@ import html
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
+from itertools import islice
 from typing import ClassVar
 from urllib.parse import urljoin
 from xml.etree.ElementTree import Element, ParseError, SubElement, register_namespace, tostring
@@ -33,7 +34,10 @@ from menudo_core.sending.decide import NetworkResponse, Outcome
 
 ATOM, APP = "{http://www.w3.org/2005/Atom}", "{http://www.w3.org/2007/app}"
 ENTRY_TYPE = "application/atom+xml;type=entry"
-_MAX_PAGES = 20
+# Members of a collection. Whoever asks for more can't be told.
+MAX_LOOKED_AT = 2000
+# So many of the newest are told as what stands there.
+_TOLD = 50
 # Clocks of networks are not ours.
 _GRACE = timedelta(minutes=10)
 _NO_COMMENTS = NetworkResponse(Outcome.REFUSED, "it takes no comments from another program")
@@ -108,9 +112,11 @@ class AtomPub:
     def find_by_key(self, place: str, key: str, since: datetime) -> KeyLookup:
         """Look for the entry's id among those edited since then, the newest first (RFC 5023, 10)."""
         try:
-            for member in self._members(place):
+            for number, member in enumerate(self._members(place)):
                 if member.id == _id(key):
                     return KeyLookup(True, member.url)
+                if number >= MAX_LOOKED_AT:
+                    return KeyLookup(False)
                 if member.edited is None:
                     return KeyLookup(False)
                 if member.edited < since - _GRACE:
@@ -162,7 +168,7 @@ class AtomPub:
         """The members that are no drafts, the newest first."""
         found: list[RemotePost] = []
         try:
-            for member in self._members(place, pages=1):
+            for member in islice(self._members(place), _TOLD):
                 if not member.draft and member.published and member.url.startswith("http"):
                     text, media = _read_content(member)
                     found.append(RemotePost(member.url[:500], member.published, text, media=media))
@@ -207,10 +213,10 @@ class AtomPub:
         good = (c for c in workspaces.get(mine or 0, []) if _accepts(c, content_type))
         return next((self._address(c) for c in good), "")
 
-    def _members(self, place: str, pages: int = _MAX_PAGES) -> Iterator[_Member]:
+    def _members(self, place: str) -> Iterator[_Member]:
         """A collection's members, the one edited last first, page by page (RFC 5023, 10.1). Raises Unreachable."""
         address, seen = place, set[str]()
-        while address and address not in seen and len(seen) < pages:
+        while address and address not in seen:
             seen.add(address)
             feed = self._get(address)
             for entry in feed.iter(f"{ATOM}entry"):
@@ -220,7 +226,7 @@ class AtomPub:
 
     def _find(self, place: str, url: str) -> _Member | None:
         """The member that people read at an address. Raises Unreachable."""
-        return next((member for member in self._members(place) if member.url == url), None)
+        return next((member for member in islice(self._members(place), MAX_LOOKED_AT) if member.url == url), None)
 
 
 class _Body:
