@@ -156,6 +156,6 @@ def test_starting_points_know_what_a_network_is_good_for():
     good = lambda rule: {name for name, sheet in sheets.items() if rule(sheet)}  # noqa: E731
     assert good(starts.lives_on_pictures) == {"vitrine"} and good(starts.is_board) == {"tackboard"}
     assert good(starts.is_short) == {"brisk"}
-    assert good(starts.words_will_do) == {"brisk", "plaza", "guildhall", "waypost", "open-site"}
+    assert good(starts.words_will_do) == {"brisk", "plaza", "guildhall", "waypost", "foolscap", "open-site"}
     assert starts.fields_for(sheets["tackboard"]) == {"title": "{title 90}", "board": "Notes"}
     assert starts.link_for(sheets["tackboard"]) == "{address}" and starts.link_for(sheets["brisk"]) == ""

@@ -5,10 +5,10 @@ import socket
 import threading
 from http.server import BaseHTTPRequestHandler, HTTPServer
 
+import httpcore
 import pytest
 from PIL import Image
 
-from menudo.base import fetch as fetching
 from menudo.base.fetch import CantFetch, fetch
 from menudo.brandsheet.reading import main_colours, pictures, read_page
 
@@ -184,16 +184,12 @@ def test_a_name_is_judged_by_every_address_it_has_and_the_one_judged_is_the_one_
 
     opened: list[str] = []
 
-    def connect(self: object, request: object) -> object:
-        opened.append(str(request.url.host))  # type: ignore[attr-defined]
-        assert (
-            request.headers["Host"] == "rebinding.example.org"
-            and request.extensions["sni_hostname"] == "rebinding.example.org"
-        )  # type: ignore[attr-defined]
-        raise fetching.httpx.ConnectError("not really")
+    def connect(self: object, host: str, port: int, *args: object, **named: object) -> object:
+        opened.append(host)
+        raise httpcore.ConnectError("not really")
 
     monkeypatch.setattr(socket, "getaddrinfo", resolve)
-    monkeypatch.setattr(fetching.httpx.HTTPTransport, "handle_request", connect)
+    monkeypatch.setattr(httpcore.SyncBackend, "connect_tcp", connect)
     for _ in range(3):
         with pytest.raises(CantFetch):
             fetch("https://rebinding.example.org/")

@@ -7,6 +7,7 @@ the same; sizes and times are limited. The demo opens nothing but the stand-in's
 
 import ipaddress
 import socket
+import threading
 import time
 import zlib
 from dataclasses import dataclass
@@ -67,17 +68,24 @@ class _GuardedBackend(httpcore.SyncBackend):
     """Connects to the very address that was judged. Connections are kept by the name of the host, so that two sites at one
     address never share one."""
 
+    def __init__(self) -> None:
+        super().__init__()
+        # By thread, since a connection is opened by the thread whose request was judged: one look-up for both.
+        self.judged = threading.local()
+
     def connect_tcp(self, host: str, port: int, *args: Any, **named: Any) -> httpcore.NetworkStream:
-        return super().connect_tcp(_checked(host, port), port, *args, **named)
+        known: dict[tuple[str, int], str] = getattr(self.judged, "addresses", {})
+        return super().connect_tcp(known.get((host, port)) or _checked(host, port), port, *args, **named)
 
 
 class GuardedTransport(httpx.BaseTransport):
     """Resolves and judges the host of every request, and connects to an address that was judged."""
 
     def __init__(self, socket_options: list[tuple[int, int, int]] | None = None) -> None:
+        self._backend = _GuardedBackend()
         self._inner = httpx.HTTPTransport(retries=0, trust_env=False)
         self._inner._pool = httpcore.ConnectionPool(
-            ssl_context=httpx.create_ssl_context(trust_env=False), network_backend=_GuardedBackend(),
+            ssl_context=httpx.create_ssl_context(trust_env=False), network_backend=self._backend,
             socket_options=socket_options,
             max_connections=100, max_keepalive_connections=20, keepalive_expiry=5.0,
         )  # fmt: skip
@@ -88,7 +96,8 @@ class GuardedTransport(httpx.BaseTransport):
             raise CantFetch("Only web addresses that begin with http:// or https:// can be read.")
         if request.url.userinfo:
             raise CantFetch("An address with a password in it is not opened.")
-        _checked(host, request.url.port or (443 if request.url.scheme == "https" else 80))
+        port = request.url.port or (443 if request.url.scheme == "https" else 80)
+        self._backend.judged.addresses = {(host, port): _checked(host, port)}
         return self._inner.handle_request(request)
 
     def close(self) -> None:
