@@ -32,6 +32,7 @@ from demo.standin import standin
 from demo.videos import all_videos
 from demo.world import BRANDS, PASSWORD, PEOPLE, STANDIN_PASSWORD
 from menudo.base import clock
+from menudo.base.rows import write_fields
 from menudo.base.sealed import seal
 from menudo.brandsheet.models import BrandSheet
 from menudo.history.actions.record import Actor, record
@@ -46,9 +47,9 @@ from menudo.people.here import Here
 from menudo.people.models import Brand, Membership, User
 from menudo.posts.actions.due import put_job
 from menudo.posts.actions.watch import called
-from menudo.posts.change.decision import Decision
-from menudo.posts.change.kernel import System, change_posts
+from menudo.posts.change.cards import CARD_FIELDS, refresh_cards, write_uses
 from menudo.posts.models import Delivery, Post, Version
+from menudo.posts.rendering import PostRenderer
 from menudo.profiles.actions.keep_profiles import state_by
 from menudo.profiles.actions.set_timetable import first_timetable
 from menudo.profiles.models import Connection, Profile, ProfileSet
@@ -217,8 +218,11 @@ def _post(planned: Planned, pictures: dict, tokens: dict[tuple[str, str], str]) 
         _delivery(
             planned, post, named.get(network__in=planned.own) if named.count() > 1 else named.get(), media, tokens
         )
-    with change_posts(System(brand), posts=[post.pk]) as change:
-        change.apply(Decision(contents={post.pk: change.content(change.post(post.pk))}))
+    # As they stand: their sign-off comes later, in signing.py.
+    renderers = PostRenderer.of_all(brand, [post])
+    rows = list(Delivery.objects.filter(post=post).select_related("profile"))
+    write_fields(refresh_cards(brand, rows, renderers), CARD_FIELDS)
+    write_uses({post.pk: renderers[post.pk].content})
 
 
 def _own(own: dict[str, Any], brand: str, pictures: dict) -> dict[str, Any]:
