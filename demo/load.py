@@ -15,7 +15,6 @@ import django
 
 django.setup()
 
-import httpx
 from django.db import transaction
 
 from demo import library
@@ -28,7 +27,7 @@ from demo.posts import POSTS
 from demo.rotas import add_rota
 from demo.signing import add_signing
 from demo.standin import URL as STANDIN_URL
-from demo.standin import standin
+from demo.standin import post_in_the_past, standin
 from demo.videos import all_videos
 from demo.world import BRANDS, PASSWORD, PEOPLE, STANDIN_PASSWORD
 from menudo.base import clock
@@ -36,7 +35,6 @@ from menudo.base.rows import write_fields
 from menudo.base.sealed import seal
 from menudo.brandsheet.models import BrandSheet
 from menudo.history.actions.record import Actor, record
-from menudo.library import files
 from menudo.library.actions.add import add
 from menudo.library.models import Asset, Folder, LinkTags, Snippet, Store, TagSet
 from menudo.networks.registry import open_adapter
@@ -267,39 +265,12 @@ def _delivery(
         delivery.reason_code, delivery.tries = "refused", 1
     delivery.save()
     if delivery.state == DeliveryState.PUBLISHED and delivery.due_at:
-        delivery.remote_url = _at_the_network(delivery, media, tokens[post.brand.slug, profile.network])
+        delivery.remote_url = post_in_the_past(delivery, media, tokens[post.brand.slug, profile.network])
         delivery.published_at = delivery.due_at + timedelta(seconds=2)
         delivery.sent = {"text": planned.text, "media": [a.pk for a in media]}
         delivery.save()
     elif delivery.state == DeliveryState.PLANNED:
         put_job(delivery)
-
-
-def _at_the_network(delivery: Delivery, media: list[Asset], token: str) -> str:
-    """Post it at the stand-in with the date it had, so that its public page is there."""
-    endpoints = delivery.profile.connection.endpoints  # type: ignore[union-attr]
-    auth = {"Authorization": f"Bearer {token}"}
-    photos = []
-    for asset in media:
-        file = (f"{asset.sha256}.{asset.format}", files.path(asset.sha256).read_bytes(), f"image/{asset.format}")
-        sent = httpx.post(endpoints["media"], files={"file": file}, headers=auth, timeout=30, trust_env=False)
-        photos.append({"value": sent.headers["Location"], "alt": asset.alt})
-    properties = {
-        "content": [delivery.post.master["text"]],
-        "mp-destination": [delivery.profile.remote_id],
-        "published": [delivery.due_at.isoformat()],  # type: ignore[union-attr]
-        "photo": photos,
-    }
-    body = {"type": ["h-entry"], "properties": properties}
-    made = httpx.post(
-        endpoints["micropub"],
-        json=body,
-        headers={**auth, "Idempotency-Key": f'"{delivery.key}"'},
-        timeout=30,
-        trust_env=False,
-    )
-    made.raise_for_status()
-    return made.headers["Location"]
 
 
 if __name__ == "__main__":

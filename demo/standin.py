@@ -1,9 +1,13 @@
-"""Speaking with the stand-in's control."""
+"""Speaking with the stand-in: with its control, and over the wire as a network that one posted to long ago."""
 
 import os
 from typing import Any
 
 import httpx
+
+from menudo.library import files
+from menudo.library.models import Asset
+from menudo.posts.models import Delivery
 
 URL = os.environ["MENUDO_STANDIN_URL"]
 
@@ -13,3 +17,30 @@ def standin(path: str, data: dict[str, Any]) -> httpx.Response:
     response = httpx.post(f"{URL}/{path}", json=data, timeout=30, trust_env=False)
     response.raise_for_status()
     return response
+
+
+def post_in_the_past(delivery: Delivery, media: list[Asset], token: str) -> str:
+    """Post it at the stand-in with the date it had, so that its public page is there."""
+    endpoints = delivery.profile.connection.endpoints  # type: ignore[union-attr]
+    auth = {"Authorization": f"Bearer {token}"}
+    photos = []
+    for asset in media:
+        file = (f"{asset.sha256}.{asset.format}", files.path(asset.sha256).read_bytes(), f"image/{asset.format}")
+        sent = httpx.post(endpoints["media"], files={"file": file}, headers=auth, timeout=30, trust_env=False)
+        photos.append({"value": sent.headers["Location"], "alt": asset.alt})
+    properties = {
+        "content": [delivery.post.master["text"]],
+        "mp-destination": [delivery.profile.remote_id],
+        "published": [delivery.due_at.isoformat()],  # type: ignore[union-attr]
+        "photo": photos,
+    }
+    body = {"type": ["h-entry"], "properties": properties}
+    made = httpx.post(
+        endpoints["micropub"],
+        json=body,
+        headers={**auth, "Idempotency-Key": f'"{delivery.key}"'},
+        timeout=30,
+        trust_env=False,
+    )
+    made.raise_for_status()
+    return made.headers["Location"]

@@ -4,24 +4,30 @@ Read and judged with code of its own; what an entry says is kept beside what Mic
 """
 
 import hashlib
-import html
 import json
 import math
-import re
 import tempfile
-from datetime import UTC, datetime
-from email.utils import parseaddr
-from html.parser import HTMLParser
 from pathlib import Path
 from typing import Any
 from urllib.parse import urlencode
-from xml.etree.ElementTree import Element, ParseError, SubElement, register_namespace, tostring
+from xml.etree.ElementTree import Element, SubElement
 
-from defusedxml import DefusedXmlException
-from defusedxml.ElementTree import fromstring
 from flask import Blueprint, Response, abort, current_app, g, request, url_for
 
 from menudo_standin.answers import faults, misanswer, misbehave, problem
+from menudo_standin.atom_entries import (
+    APP,
+    ATOM,
+    NoEntry,
+    date_of,
+    edited_at,
+    entity_tag,
+    entry_element,
+    given_time,
+    kept_body,
+    read_entry,
+    xml,
+)
 from menudo_standin.conditions import barred
 from menudo_standin.judge import Refused, judge
 from menudo_standin.oauth import bearer, store
@@ -31,12 +37,14 @@ from menudo_standin.seeing import looked_at
 __all__ = ["NETWORKS", "atom"]
 # The networks that speak this wire and no other.
 NETWORKS = frozenset({"foolscap"})
-ATOM, APP = "{http://www.w3.org/2005/Atom}", "{http://www.w3.org/2007/app}"
 _PAGE = 10
 _FILES = ("image/jpeg", "image/png")
-register_namespace("", ATOM[1:-1])
-register_namespace("app", APP[1:-1])
 atom = Blueprint("atom", __name__)
+
+
+@atom.errorhandler(NoEntry)
+def no_entry(_: NoEntry) -> Response:
+    return problem(400, "the body is not an Atom entry")
 
 
 @atom.before_request
@@ -70,7 +78,7 @@ def service(network: str) -> Response:
             SubElement(found, f"{ATOM}link", {"rel": "alternate", "href": page})
             for one in accepts:
                 SubElement(found, f"{APP}accept").text = one
-    return _xml(root, "application/atomsvc+xml")
+    return xml(root, "application/atomsvc+xml")
 
 
 @atom.get("/<network>/atom/<uid>/entries")
@@ -78,17 +86,17 @@ def collection(network: str, uid: str) -> Response:
     """RFC 5023, 10: the members, the one edited last first, in pages."""
     _mine(uid)
     rows = store().all("SELECT * FROM post WHERE network = ? AND uid = ? AND (gone IS NULL OR gone = 0)", network, uid)
-    rows.sort(key=lambda row: (_edited(row), row["id"]), reverse=True)
+    rows.sort(key=lambda row: (edited_at(row), row["id"]), reverse=True)
     first = int(request.args.get("from", "0"))
     feed = Element(f"{ATOM}feed")
     SubElement(feed, f"{ATOM}id").text = f"tag:foolscap,2026:{uid}"
     SubElement(feed, f"{ATOM}title").text = "Entries"
-    SubElement(feed, f"{ATOM}updated").text = _date(now())
+    SubElement(feed, f"{ATOM}updated").text = date_of(now())
     if first + _PAGE < len(rows):
         following = f"{request.base_url}?{urlencode({'from': first + _PAGE})}"
         SubElement(feed, f"{ATOM}link", {"rel": "next", "href": following})
-    feed.extend([_entry(row) for row in rows[first : first + _PAGE]])
-    return _xml(feed, "application/atom+xml;type=feed")
+    feed.extend([entry_element(row) for row in rows[first : first + _PAGE]])
+    return xml(feed, "application/atom+xml;type=feed")
 
 
 @atom.post("/<network>/atom/<uid>/entries")
@@ -99,26 +107,26 @@ def create(network: str, uid: str) -> Response:
     _mine(uid, "create")
     if reason := barred(network, uid):
         return problem(403, reason)
-    said = _read(request.get_data())
+    said = read_entry(request.get_data())
     sheet = current_app.config["SHEETS"][network]
     try:
         media = _judge(sheet, uid, said)
     except Refused as refused:
         return problem(400, str(refused))
-    at = _given(said["published"])
+    at = given_time(said["published"])
     if current_app.config["PACE"] and not said["published"]:
         past = store().all("SELECT at, body FROM post WHERE network = ? AND uid = ? AND gone IS NULL", network, uid)
         times = [(row["at"], len(json.loads(row["body"])["media"])) for row in past]
         if soon := too_soon(sheet, times, len(media), now()):
             return problem(429, soon[0], **{"Retry-After": str(math.ceil(soon[1]))})
-    body = {**_kept(said, media), "atom_id": "" if faults().find(network, "forgetful", "", "query") else said["id"]}
+    body = {**kept_body(said, media), "atom_id": "" if faults().find(network, "forgetful", "", "query") else said["id"]}
     gone = 0 if said["draft"] else None
     id = store().add(
         "INSERT INTO post (network, uid, body, at, gone) VALUES (?,?,?,?,?)", network, uid, json.dumps(body), at, gone
     )
     row = store().one("SELECT * FROM post WHERE id = ?", id)
     place = url_for("atom.member", network=network, id=id, _external=True)
-    return misanswer(uid, "create") or _xml(_entry(row), "application/atom+xml;type=entry", 201, Location=place)
+    return misanswer(uid, "create") or xml(entry_element(row), "application/atom+xml;type=entry", 201, Location=place)
 
 
 @atom.route("/<network>/atom/entry/<int:id>", methods=["GET", "PUT", "DELETE"])
@@ -132,19 +140,19 @@ def member(network: str, id: int) -> Response:
         return problem(404, "there is no such entry")
     _mine(row["uid"], "" if request.method == "GET" else action)
     if request.method == "GET":
-        return _xml(_entry(row), "application/atom+xml;type=entry", ETag=_tag(row))
-    if request.headers.get("If-Match", "*") not in ("*", _tag(row)):
+        return xml(entry_element(row), "application/atom+xml;type=entry", ETag=entity_tag(row))
+    if request.headers.get("If-Match", "*") not in ("*", entity_tag(row)):
         return problem(412, "the entry was changed meanwhile")
     if request.method == "DELETE":
         store().run("UPDATE post SET gone = ? WHERE id = ?", now(), id)
         return misanswer(row["uid"], action) or Response("", 204)
-    said, sheet = _read(request.get_data()), current_app.config["SHEETS"][network]
+    said, sheet = read_entry(request.get_data()), current_app.config["SHEETS"][network]
     try:
         media = _judge(sheet, row["uid"], said)
     except Refused as refused:
         return problem(400, str(refused))
     body = {
-        **_kept(said, media),
+        **kept_body(said, media),
         "atom_id": json.loads(row["body"]).get("atom_id", ""),
         "edited": True,
         "edited_at": now(),
@@ -178,11 +186,11 @@ def upload(network: str, uid: str) -> Response:
     entry = Element(f"{ATOM}entry")
     SubElement(entry, f"{ATOM}id").text = f"tag:foolscap,2026:medium-{id}"
     SubElement(entry, f"{ATOM}title").text = request.headers.get("Slug", id)
-    SubElement(entry, f"{ATOM}updated").text = _date(now())
+    SubElement(entry, f"{ATOM}updated").text = date_of(now())
     source = url_for("pages.medium", network=network, id=id, _external=True)
     SubElement(entry, f"{ATOM}content", {"src": source, "type": request.mimetype})
     SubElement(entry, f"{ATOM}link", {"rel": "edit-media", "href": source})
-    return misanswer(uid, "media") or _xml(entry, "application/atom+xml;type=entry", 201, Location=source)
+    return misanswer(uid, "media") or xml(entry, "application/atom+xml;type=entry", 201, Location=source)
 
 
 def _chosen() -> list[str]:
@@ -200,55 +208,6 @@ def _mine(uid: str, scope: str = "") -> None:
     token = bearer(request.headers.get("Authorization", ""))
     if scope and (token is None or scope not in token["scope"].split()):
         abort(problem(403, f"the token may not {scope} entries"))
-
-
-class _Content(HTMLParser):
-    """The words of an entry's first block, and the pictures after it."""
-
-    def __init__(self) -> None:
-        super().__init__(convert_charrefs=True)
-        self.text, self.media, self._inside = "", list[tuple[str, str]](), 0
-
-    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
-        said = dict(attrs)
-        if tag == "div":
-            self._inside = 1 if self._inside == 0 else self._inside
-        elif tag == "br" and self._inside == 1:
-            self.text += "\n"
-        elif tag == "img" and said.get("src"):
-            self.media.append((str(said["src"]), str(said.get("alt") or "")))
-
-    def handle_endtag(self, tag: str) -> None:
-        if tag == "div" and self._inside == 1:
-            self._inside = 2
-
-    def handle_data(self, data: str) -> None:
-        if self._inside == 1:
-            self.text += data
-
-
-def _read(data: bytes) -> dict[str, Any]:
-    """What an entry says (RFC 4287, 4.1.2)."""
-    try:
-        root = fromstring(data)
-    except (ParseError, DefusedXmlException, ValueError):
-        abort(problem(400, "the body is not an Atom entry"))
-    if root.tag != f"{ATOM}entry":
-        abort(problem(400, "the body is not an Atom entry"))
-    content = root.find(f"{ATOM}content")
-    seen = _Content()
-    if content is not None and content.get("type") == "html":
-        seen.feed(content.text or "")
-        seen.close()
-    elif content is not None:
-        seen.text = "".join(content.itertext())
-    related = [link.get("href", "") for link in root.findall(f"{ATOM}link") if link.get("rel") == "related"]
-    return {
-        "id": (root.findtext(f"{ATOM}id") or "").strip(), "title": (root.findtext(f"{ATOM}title") or "").strip(),
-        "text": seen.text, "media": seen.media, "link": related[0] if related else "",
-        "published": root.findtext(f"{ATOM}published") or "",
-        "draft": (root.findtext(f"{APP}control/{APP}draft") or "no").strip() == "yes",
-    }  # fmt: skip
 
 
 def _judge(sheet: dict[str, Any], uid: str, said: dict[str, Any]) -> list[dict[str, Any]]:
@@ -272,61 +231,3 @@ def _judge(sheet: dict[str, Any], uid: str, said: dict[str, Any]) -> list[dict[s
         )
     judge(sheet, said["text"], media, {"title": said["title"], "link": said["link"]})
     return media
-
-
-def _kept(said: dict[str, Any], media: list[dict[str, Any]]) -> dict[str, Any]:
-    kept = ("url", "alt", "width", "height", "kind", "people", "words", "words_at", "cover", "focus")
-    return {
-        "text": said["text"], "form": "post", "link": said["link"], "title": said["title"], "button": "", "fields": {},
-        "card": None, "media": [{name: one[name] for name in kept} for one in media],
-    }  # fmt: skip
-
-
-def _entry(row: Any) -> Element:
-    body = json.loads(row["body"])
-    entry = Element(f"{ATOM}entry")
-    SubElement(entry, f"{ATOM}id").text = body.get("atom_id") or f"tag:foolscap,2026:{row['id']}"
-    SubElement(entry, f"{ATOM}title").text = body.get("title", "")
-    SubElement(SubElement(entry, f"{ATOM}author"), f"{ATOM}name").text = parseaddr(row["uid"])[1] or row["uid"]
-    SubElement(entry, f"{ATOM}published").text = _date(row["at"])
-    for name in (f"{ATOM}updated", f"{APP}edited"):
-        SubElement(entry, name).text = _date(_edited(row))
-    content = SubElement(entry, f"{ATOM}content", {"type": "html"})
-    words = html.escape(body["text"], quote=False).replace("\n", "<br>")
-    pictures = (f'<p><img src="{html.escape(m["url"])}" alt="{html.escape(m["alt"])}"></p>' for m in body["media"])
-    content.text = f"<div>{words}</div>{''.join(pictures)}"
-    address = f"{request.host_url.rstrip('/')}/{row['network']}"
-    SubElement(entry, f"{ATOM}link", {"rel": "alternate", "type": "text/html", "href": f"{address}/p/{row['id']}"})
-    SubElement(
-        entry,
-        f"{ATOM}link",
-        {"rel": "edit", "href": url_for("atom.member", network=row["network"], id=row["id"], _external=True)},
-    )
-    if body.get("link"):
-        SubElement(entry, f"{ATOM}link", {"rel": "related", "href": body["link"]})
-    SubElement(SubElement(entry, f"{APP}control"), f"{APP}draft").text = "yes" if row["gone"] == 0 else "no"
-    return entry
-
-
-def _edited(row: Any) -> float:
-    return float(json.loads(row["body"]).get("edited_at") or row["at"])
-
-
-def _tag(row: Any) -> str:
-    return f'"{hashlib.sha256(row["body"].encode()).hexdigest()[:24]}"'
-
-
-def _date(at: float) -> str:
-    return datetime.fromtimestamp(at, UTC).isoformat(timespec="milliseconds")
-
-
-def _given(published: str) -> float:
-    """When an entry says that it was published; never later than now."""
-    try:
-        return min(datetime.fromisoformat(re.sub("[zZ]$", "+00:00", published)).timestamp(), now())
-    except ValueError:
-        return now()
-
-
-def _xml(root: Element, kind: str, status: int = 200, **headers: str) -> Response:
-    return Response(tostring(root, "utf-8", xml_declaration=True), status, {**headers, "Content-Type": kind})

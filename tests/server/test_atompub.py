@@ -12,13 +12,13 @@ from django.utils import timezone
 
 from menudo.delivery.actions.send import send
 from menudo.delivery.actions.sweep import sweep
-from menudo.networks import atompub
+from menudo.networks import atom, atompub
 from menudo.networks.protocol import Attachment, OutgoingPost
 from menudo.networks.registry import open_adapter
 from menudo.networks.sign_in import discover
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Profile
-from menudo_core.sending.decide import Outcome
+from menudo_core.sending.decide import NetworkResponse, Outcome
 from tests.server.conftest import picture
 from tests.server.test_connect import at_the_network, back, set_out
 from tests.server.test_delivery import due, sent
@@ -62,8 +62,8 @@ def test_an_entry_says_every_letter_and_its_pictures_with_their_alt_texts(world,
 def test_what_stands_there_is_told_without_drafts_and_reads_as_it_was_written(adapter):
     key = str(uuid.uuid4())
     assert adapter.publish(adapter.place, key, OutgoingPost(TEXT)).outcome is Outcome.DONE
-    draft = atompub._entry(str(uuid.uuid4()), OutgoingPost("Not yet")).replace(b">no<", b">yes<")
-    headers = {**adapter._auth, "Content-Type": atompub.ENTRY_TYPE}
+    draft = atom.entry_of(str(uuid.uuid4()), OutgoingPost("Not yet")).replace(b">no<", b">yes<")
+    headers = {**adapter._auth, "Content-Type": atom.ENTRY_TYPE}
     assert httpx.post(adapter.place, content=draft, headers=headers).status_code == 201
     (told,) = adapter.posts(adapter.place)
     assert told.text == TEXT and told.url.startswith("http") and told.at.tzinfo is UTC
@@ -146,16 +146,65 @@ def test_what_was_moved_to_another_time_after_its_answer_was_lost_is_still_found
     "body",
     [
         b"<feed", b"\xff\xfe\x00", b'<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><feed xmlns="http://www.w3.org/2005/Atom">&b;</feed>',
-        b"<html>", b"",
+        b"<html>", b"", b"<a>" * 50_000 + b"</a>" * 50_000,
+        b'<feed xmlns="http://www.w3.org/2005/Atom"><link rel="next" href="http://[x"/><entry><updated>0001-01-01T00:00:00+14:00</updated>'
+        b'<link href="http://[x"/><link rel="edit" href="//[x"/></entry></feed>',
     ],
 )  # fmt: skip
 def test_what_cant_be_read_or_declares_entities_is_answered_not_raised(adapter, monkeypatch, body):
     answer = httpx.Response(200, content=body)
-    monkeypatch.setattr(atompub, "ask", lambda *args, **more: (atompub.NetworkResponse(Outcome.DONE), answer))
+    monkeypatch.setattr(atompub, "ask", lambda *args, **more: (NetworkResponse(Outcome.DONE), answer))
     assert adapter.posts(adapter.place) == []
     assert adapter.edit(adapter.place, "http://a.example/", "x").outcome in (Outcome.DOWN, Outcome.REFUSED)
     published = adapter.publish(adapter.place, "k", OutgoingPost("x"))
     assert published.outcome is Outcome.DONE and published.url == ""
+    assert not adapter.find_by_key(adapter.place, "k", timezone.now()).told
+
+
+def feed_of(*entries: tuple[str, str, str], more: str = "") -> bytes:
+    """A feed of entries: id, when it was edited last, where it is read."""
+    told = (
+        f"<entry><id>{id}</id><updated>{at}</updated>" + (f'<link href="{url}"/>' if url else "") + "</entry>"
+        for id, at, url in entries
+    )
+    return f'<feed xmlns="http://www.w3.org/2005/Atom">{more}{"".join(told)}</feed>'.encode()
+
+
+@pytest.mark.parametrize(
+    ("entries", "told", "found"),
+    [
+        # Newest first, as it should be: what is older than the try needn't be looked at.
+        ([("urn:uuid:a", "2026-11-27T12:00:00Z", "/a"), ("tag:x", "2026-11-20T12:00:00Z", "")], True, None),
+        # The oldest first: ours is the last.
+        ([("tag:x", "2026-11-20T12:00:00Z", ""), ("urn:uuid:k", "2026-11-27T12:00:00Z", "/k")], True, "/k"),
+        # One that nobody can read yet is there all the same.
+        ([("urn:uuid:k", "2026-11-27T12:00:00Z", "")], True, "/entries"),
+        ([("tag:x", "2026-11-27T12:00:00Z", "")], False, None),
+        ([("tag:x", "", "")], False, None),
+        ([], True, None),
+    ],
+)  # fmt: skip
+def test_nothing_is_said_to_be_missing_that_may_be_there(adapter, monkeypatch, entries, told, found):
+    answer = httpx.Response(200, content=feed_of(*entries))
+    monkeypatch.setattr(atompub, "ask", lambda *args, **more: (NetworkResponse(Outcome.DONE), answer))
+    known = adapter.find_by_key(adapter.place, "k", datetime(2026, 11, 27, 11, tzinfo=UTC))
+    assert known.told is told and (known.url or "").endswith(found or "") and bool(known.url) is bool(found)
+
+
+def test_a_collection_without_end_is_given_up_and_the_token_is_shown_to_its_own_host_only(adapter, monkeypatch):
+    asked = []
+
+    def endless(client, method, address, **more):
+        asked.append(address)
+        following = f'<link rel="next" href="{address}0"/>'
+        return NetworkResponse(Outcome.DONE), httpx.Response(200, content=feed_of(more=following))
+
+    monkeypatch.setattr(atompub, "ask", endless)
+    assert not adapter.find_by_key(adapter.place, "k", timezone.now()).told
+    assert len(asked) == atompub.MAX_PAGES and adapter.posts(adapter.place) == []
+    asked.clear()
+    assert adapter.publish("http://elsewhere.example/entries", "k", OutgoingPost("x")).outcome is Outcome.REFUSED
+    assert asked == []
 
 
 def test_dates_of_entries_are_read_with_their_offsets():
@@ -164,7 +213,7 @@ def test_dates_of_entries_are_read_with_their_offsets():
     def read(text: str) -> datetime | None:
         element = Element("updated")
         element.text = text
-        return atompub._instant(element)
+        return atom.instant(element)
 
     assert read("2003-12-13T18:30:02Z") == datetime(2003, 12, 13, 18, 30, 2, tzinfo=UTC)
     assert read("2003-12-13T18:30:02.25Z") == datetime(2003, 12, 13, 18, 30, 2, 250_000, tzinfo=UTC)

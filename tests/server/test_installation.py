@@ -254,6 +254,7 @@ def test_networks_come_from_a_file_that_is_told_what_is_wrong_with_it(tmp_path, 
         "[brisk]\naddress = 'brisk.example'": "isn't a whole web address", "brisk = 1": "a table",
         "[brisk]\naddress = 'https://a.example'\nadapter = 'pigeon'": "no adapter “pigeon”",
         "[brisk]\naddress = 'https://a.example'\nclient_secret_variable = 'NONE_SUCH'": "no variable NONE_SUCH",
+        "[brisk]\naddress = 'https://a.example'\nclient_secret = 's'": "as client_secret_variable",
         "[brisk]\naddress = 5": "a table", "[brisk]\naddress = 'http://a:b'": "isn't a whole web address",
     }.items():  # fmt: skip
         file.write_text(text)

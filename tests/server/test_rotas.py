@@ -13,6 +13,7 @@ from menudo.rotas.actions.carry_out import carry_out, carry_out_all
 from menudo.rotas.models import Place, Rota
 from tests.server.conftest import picture, post_in
 from tests.server.test_posts import pointers
+from tests.server.test_two_at_once import at_once
 
 
 @pytest.fixture
@@ -245,3 +246,20 @@ def test_a_rota_deleted_gives_its_turns_back_and_leaves_what_it_planned(world, a
     api("DELETE", f"rotas/{rota.pk}", status=204)
     assert len(api("GET", "calendar", status=200)["tray"]) == 3
     assert Delivery.objects.filter(state="planned").count() == 1
+
+
+def test_who_carries_a_rota_out_and_who_changes_it_wait_for_each_other(world, api):
+    """The wordings lack the rota's profile, so that carrying it out takes them, too."""
+    rota = filled(world, api, 6)
+    for turn in rota.turns.all()[:5]:
+        Delivery.objects.all().delete()
+        Place.objects.filter(rota=rota).delete()
+        client, post = world.api().client, turn.wordings.get().post_id
+        client.raise_request_exception = False
+
+        def take_out(client=client, turn=turn) -> int:
+            return client.delete(f"/api/brands/garden/rotas/{rota.pk}/turns/{turn.pk}").status_code
+
+        _, status = at_once([lambda: carry_out(rota.pk), take_out], ahead=0.01)
+        assert status == 204 and not Post.objects.get(pk=post).evergreen
+        assert Place.objects.filter(rota=rota, done=True).exists()

@@ -152,6 +152,35 @@ def test_an_old_answer_never_settles_what_was_taken_again_with_others(world, sta
     assert states == {delivery.pk: "sending", other.pk: "in_trouble"}
 
 
+def test_what_takes_long_holds_up_nothing_that_comes_due_after_the_senders_turn(world, standin, settings, monkeypatch):
+    settings.LINES = 2
+    monkeypatch.setattr(sending, "_ITS_TURN", 0.01)
+    settings.LEASE = timedelta(seconds=60)
+    _, (bread,) = connected(standin, world.bakery, "nursery")
+    due(world, "Takes long")
+    standin.fault("hold_before", at="create", profile=world.profile.remote_id)
+    sender = threading.Thread(target=send)
+    sender.start()
+    try:
+        wait_for(lambda: standin.control("state")["held"])
+        other = due(world, "Due later", brand=world.bakery, profile=bread)
+        Post.objects.filter(pk=other.post_id).update(brand=world.bakery)
+        wait_for(lambda: timezone.now() - other.due_at > timedelta(seconds=2))
+        send(other.pk)
+        wait_for(standin.posts)
+        assert [p["body"]["text"] for p in standin.posts()] == ["Due later"]
+    finally:
+        standin.behave()
+        sender.join(60)
+
+
+def wait_for(true) -> None:
+    until = time.monotonic() + 30
+    while not true() and time.monotonic() < until:
+        pass
+    assert true()
+
+
 def test_a_network_that_hangs_holds_up_only_itself_however_many_of_its_profiles_are_due(world, standin, settings):
     """More of them than are claimed at once, and than there are lines; another network's goes out meanwhile."""
     settings.LINES, settings.TOGETHER = 2, 4
@@ -173,9 +202,7 @@ def test_a_network_that_hangs_holds_up_only_itself_however_many_of_its_profiles_
     sending_thread = threading.Thread(target=send)
     sending_thread.start()
     try:
-        until = time.monotonic() + 30
-        while time.monotonic() < until and not [p for p in standin.posts() if p["network"] == "plaza"]:
-            pass
+        wait_for(lambda: [p for p in standin.posts() if p["network"] == "plaza"])
         assert [p["body"]["text"] for p in standin.posts()] == ["Another network's"]
     finally:
         standin.behave()

@@ -42,13 +42,15 @@ class _Lane(Generic[T]):
 class SenderPool(Generic[L, T, R]):
     """Items on their way. In each lane threads take them one after another: one while its network answers at once, since more
     would only be in one another's way; up to MENUDO_LINES while it doesn't. With none of them the caller acts itself.
-    What is done with an item must not raise.
+    Items are hashable, each once; what is done with one must not raise.
     """
 
     def __init__(self, act: Callable[[T], R], lane_of: Callable[[T], L]) -> None:
         self._act, self._lane_of = act, lane_of
         self._lanes: dict[L, _Lane[T]] = {}
         self._done: queue.SimpleQueue[tuple[T, R]] = queue.SimpleQueue()
+        # When each item that is under way was put (monotonic seconds).
+        self._put_at: dict[T, float] = {}
         self._lock = threading.Lock()
 
     def __len__(self) -> int:
@@ -63,6 +65,10 @@ class SenderPool(Generic[L, T, R]):
             if lane.under_way >= max(settings.LINES, 1) and now - lane.came_at > _STUCK_SECONDS
         }
 
+    def has_from_before(self, at: float) -> bool:
+        """Whether something is under way still that was put before (monotonic seconds)."""
+        return any(put_at < at for put_at in self._put_at.values())
+
     def in_hand(self, without: Iterable[L]) -> int:
         """How many are under way in other lanes than these."""
         left_out = set(without)
@@ -76,6 +82,7 @@ class SenderPool(Generic[L, T, R]):
                 lane = self._lanes.setdefault(self._lane_of(item), _Lane())
                 if not lane.under_way:
                     lane.came_at = now
+                self._put_at[item] = now
                 lane.todo.append(item)
                 lane.under_way += 1
             self._open_lines()
@@ -94,6 +101,7 @@ class SenderPool(Generic[L, T, R]):
                 item, result = self._done.get(timeout=max(until - time.monotonic(), 0))
             except queue.Empty:
                 break
+            del self._put_at[item]
             name = self._lane_of(item)
             self._lanes[name].under_way -= 1
             self._lanes[name].came_at = time.monotonic()

@@ -52,6 +52,11 @@ def _network(file: str, name: str, row: object, known: set[str]) -> Network:
         raise BadNetworksFile(f"{where}: no rule sheet is called so. There are: {', '.join(sorted(known))}.")
     if not isinstance(row, dict) or not all(isinstance(value, str) for value in row.values()):
         raise BadNetworksFile(f"{where}: write a table of texts: {', '.join(sorted(_KEYS))}.")
+    if "client_secret" in row:
+        raise BadNetworksFile(
+            f"{where}: client_secret is no longer read from the file. Put the secret into a variable of the environment, and "
+            "that variable's name here as client_secret_variable."
+        )
     if more := row.keys() - _KEYS:
         raise BadNetworksFile(
             f"{where}: {', '.join(sorted(more))} means nothing. It may say {', '.join(sorted(_KEYS))}."

@@ -25,10 +25,9 @@ from menudo_core.signoff.holds import HELD_WORDS, Hold
 from menudo_core.signoff.states import DeliveryState, Event, takes
 
 
-def post(place: Here, id: int, lock: bool = False) -> Post:
+def post(place: Here, id: int) -> Post:
     """One post of the brand that isn't in the bin. Raises NotFound, also for another brand's."""
-    posts = Post.objects.select_for_update() if lock else Post.objects
-    return the_one(posts.filter(brand=place.brand, pk=id, binned__isnull=True))
+    return the_one(Post.objects.filter(brand=place.brand, pk=id, binned__isnull=True))
 
 
 def binned(place: Here) -> list[dict[str, Any]]:
@@ -44,11 +43,9 @@ def binned(place: Here) -> list[dict[str, Any]]:
     ]  # fmt: skip
 
 
-def delivery(place: Here, id: int, lock: bool = False) -> Delivery:
+def delivery(place: Here, id: int) -> Delivery:
     """One delivery of the brand. Raises NotFound, also for another brand's."""
     deliveries = Delivery.objects.select_related("post", "profile", "brand", "comment")
-    if lock:
-        deliveries = deliveries.select_for_update(of=("self",))
     return the_one(deliveries.filter(brand=place.brand, pk=id, post__binned__isnull=True))
 
 

@@ -80,7 +80,8 @@ class Sender:
             # What hangs takes no room from the others.
             stuck = pool.stuck_lanes()
             room = settings.TOGETHER - pool.in_hand(without=stuck)
-            its_turn = not claims or time.monotonic() < until
+            # What takes long must be waited for anyway, and holds up nothing else meanwhile.
+            its_turn = not claims or time.monotonic() < until or pool.has_from_before(until)
             taken = claim(most=room, without=stuck) if look and room > 0 and its_turn else []
             claims += bool(taken)
             if taken:

@@ -14,7 +14,7 @@ from menudo.posts.actions.duplicate import copied
 from menudo.posts.actions.plan import requested, stops_of
 from menudo.posts.change.decision import Decision, NewPost
 from menudo.posts.change.kernel import System, change_posts
-from menudo.posts.change.locks import lock_slots
+from menudo.posts.change.locks import lock_slots, pass_gate
 from menudo.posts.models import Delivery, Post, SignOff
 from menudo.posts.rendering import content_for
 from menudo.posts.serializers import load_post_contents
@@ -59,6 +59,7 @@ def carry_out(id: int) -> int:
             if coming.wording is not None and not done and coming.spot.at < until:
                 groups[coming.wording.pk, coming.spot.day].append(coming)
         # Before any post is locked: see posts/change/locks.py.
+        pass_gate(rota.brand_id)
         lock_slots(coming.profile.pk for group in groups.values() for coming in group)
         planned = sum(_make(rota, group, now) for group in groups.values())
         _tell_dry(rota, laid)

@@ -13,8 +13,8 @@ from menudo.library.models import Asset
 from menudo.people.capabilities import May
 from menudo.people.here import Here
 from menudo.posts.change.decision import NewPost, PostStatus
-from menudo.posts.change.kernel import change_posts
 from menudo.profiles.sheets import sheet_for
+from menudo.rotas.actions.change_rota import change_rota
 from menudo.rotas.actions.turns import Filling, put_in, room_for
 from menudo.rotas.models import Rota
 from menudo_core.networks.content import Content, PostContent
@@ -39,17 +39,27 @@ def add_quotations(place: Here, rota: Rota, ids: Sequence[str], pictures: bool, 
     ]
     if faults:
         raise Invalid(faults=faults)
-    with change_posts(place) as change:
-        there = set(rota.turns.values_list("quotation", flat=True))
-        fresh = [known[id] for id in dict.fromkeys(ids) if id not in there]
-        if not fresh:
-            raise Invalid.at("/quotations", "All of these are in the rota already.", "twice")
-        room_for(rota, len(fresh), "/quotations")
+    wanted = [known[id] for id in _missing(rota, ids)]
+    # Drawn before anything is locked: it takes long.
+    drawn = _Drawing(place, rota) if pictures else None
+    new = {one.id: _post(place, one, drawn, tags) for one in wanted}
+    with change_rota(place, rota) as change:
+        # Another may have put some in meanwhile, or taken some out.
+        fresh = [id for id in _missing(rota, ids) if id in new]
         if rota.apart < 1:
             Rota.objects.filter(pk=rota.pk).update(apart=1)
-        drawn = _Drawing(place, rota) if pictures else None
-        posts = change.create([_post(place, one, drawn, tags) for one in fresh])
-        return put_in(change, rota, [Filling([post], quotation=one.id) for post, one in zip(posts, fresh, strict=True)])
+        posts = change.create([new[id] for id in fresh])
+        return put_in(change, rota, [Filling([post], quotation=id) for post, id in zip(posts, fresh, strict=True)])
+
+
+def _missing(rota: Rota, ids: Sequence[str]) -> list[str]:
+    """Those of the quotations that the rota hasn't yet, each once. Raises Invalid where it has all of them, or no room."""
+    there = set(rota.turns.values_list("quotation", flat=True))
+    fresh = [id for id in dict.fromkeys(ids) if id not in there]
+    if not fresh:
+        raise Invalid.at("/quotations", "All of these are in the rota already.", "twice")
+    room_for(rota, len(fresh), "/quotations")
+    return fresh
 
 
 def _post(place: Here, one: Quotation, drawn: "_Drawing | None", tags: Sequence[str]) -> NewPost:
@@ -109,7 +119,7 @@ def add_table(place: Here, rota: Rota, raw: bytes) -> int:
     rows = [_row(line, names, cells, assets, faults) for line, cells in table.rows]
     if faults:
         raise Invalid(faults=faults[:200])
-    with change_posts(place) as change:
+    with change_rota(place, rota) as change:
         room_for(rota, len(rows), "/file")
         made = iter(change.create([post for row in rows for post in _posts(place, row, assets)]))
         fillings = [Filling(list(islice(made, len(row.texts) or 1)), row.times, row.until) for row in rows]

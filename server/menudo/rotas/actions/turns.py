@@ -4,10 +4,8 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
 
-from django.db import transaction
-from django.db.models import F, Max
+from django.db.models import Max
 
-from menudo.base.live import tell
 from menudo.base.problems import Fault, Invalid
 from menudo.people.capabilities import May
 from menudo.people.here import Here
@@ -15,8 +13,9 @@ from menudo.posts.actions.bin import LOOSE
 from menudo.posts.actions.draft_from import draft_all
 from menudo.posts.actions.duplicate import copied
 from menudo.posts.change.decision import Decision, NewPost, PostStatus
-from menudo.posts.change.kernel import PostChange, change_posts
+from menudo.posts.change.kernel import PostChange
 from menudo.posts.models import Post
+from menudo.rotas.actions.change_rota import change_rota
 from menudo.rotas.models import Rota, Turn, Wording
 from menudo_core.signoff.states import DeliveryState
 
@@ -26,7 +25,7 @@ _MOST = 1000
 def add_turns(place: Here, rota: Rota, posts: list[int], assets: list[int]) -> int:
     """A turn more for each post and picture. How many. Raises Invalid, at what can't be one."""
     place.needs(May.PUBLISH)
-    with change_posts(place, posts=posts) as change:
+    with change_rota(place, rota, posts) as change:
         found = _posts(change, posts)
         room_for(rota, len(posts) + len(assets), "/posts")
         profiles = list(rota.profiles.values_list("pk", flat=True))
@@ -57,7 +56,6 @@ def put_in(change: PostChange, rota: Rota, fillings: Sequence[Filling]) -> int:
     count = len(fillings)
     words = f"put {count} turn{'' if count == 1 else 's'} into {rota.name}"
     change.record("fill_rota", "rota", rota.pk, words)
-    _changed(rota)
     return count
 
 
@@ -74,7 +72,7 @@ def add_wording(place: Here, rota: Rota, turn: Turn, post: int | None) -> Wordin
     if post is None and last is None:
         raise Invalid.at("/post", "There is nothing to copy. Choose a draft.", "none")
     source = post if last is None or post is not None else last.post_id
-    with change_posts(place, posts=[source or 0]) as change:
+    with change_rota(place, rota, [source or 0]) as change:
         if post is not None:
             [made] = make_evergreen(place, change, _posts(change, [post]))
         else:
@@ -84,7 +82,6 @@ def add_wording(place: Here, rota: Rota, turn: Turn, post: int | None) -> Wordin
         wording = Wording.objects.create(turn=turn, post=made, position=position)
         set_profiles(change, rota, [made])
         change.record("fill_rota", "rota", rota.pk, f"gave a turn of {rota.name} another wording")
-        _changed(rota)
     return wording
 
 
@@ -92,7 +89,7 @@ def take_out(place: Here, rota: Rota, turn: Turn, wording: int | None = None) ->
     """A turn, or one of its wordings, out of the rota: what it says is a draft again, what was planned of it stays."""
     place.needs(May.PUBLISH)
     gone = turn.wordings.filter(pk=wording) if wording is not None else turn.wordings.all()
-    with change_posts(place, posts=list(gone.values_list("post_id", flat=True)), binned=True) as change:
+    with change_rota(place, rota, list(gone.values_list("post_id", flat=True)), binned=True) as change:
         end_evergreen(change)
         gone.delete()
         if not turn.wordings.exists():
@@ -100,7 +97,6 @@ def take_out(place: Here, rota: Rota, turn: Turn, wording: int | None = None) ->
             turn.places.filter(done=False).delete()
             turn.delete()
         change.record("fill_rota", "rota", rota.pk, f"took a turn out of {rota.name}")
-        _changed(rota)
 
 
 def end_evergreen(change: PostChange) -> None:
@@ -112,12 +108,11 @@ def end_evergreen(change: PostChange) -> None:
 def put_in_order(place: Here, rota: Rota, ids: list[int]) -> None:
     """The turns in another order; those that aren't named come last, as they were."""
     place.needs(May.PUBLISH)
-    with transaction.atomic():
+    with change_rota(place, rota):
         known = list(rota.turns.values_list("pk", flat=True))
         rank = {id: n for n, id in enumerate(ids)}
         ordered = sorted(known, key=lambda id: rank.get(id, len(rank)))
         Turn.objects.bulk_update([Turn(pk=id, position=n) for n, id in enumerate(ordered)], ["position"])
-        _changed(rota)
 
 
 def set_profiles(change: PostChange, rota: Rota, posts: Iterable[Post]) -> None:
@@ -161,8 +156,3 @@ def make_evergreen(place: Here, change: PostChange, posts: Iterable[Post]) -> li
             found.append(post)
     change.apply(Decision(statuses=statuses))
     return found
-
-
-def _changed(rota: Rota) -> None:
-    Rota.objects.filter(pk=rota.pk).update(revision=F("revision") + 1)
-    tell(rota.brand_id, "rota", rota.pk)
