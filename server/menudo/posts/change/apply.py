@@ -19,7 +19,8 @@ from menudo.posts.signing import refresh_signoff
 from menudo_core.signoff.states import DeliveryState, PostState
 
 _POST_FIELDS = ("up_at", "binned", "aside", "evergreen", "state", "revision", "changed")
-_DELIVERY_FIELDS = (*SCHEDULE_FIELDS, "signing", *CARD_FIELDS, "revision")
+_SHOWN_FIELDS = ("signing", *CARD_FIELDS)
+_DELIVERY_FIELDS = (*SCHEDULE_FIELDS, *_SHOWN_FIELDS, "revision")
 # More than this of one kind are told as "many".
 _EACH = 20
 
@@ -41,46 +42,51 @@ class Applied:
 def apply(taken: Taken, decision: Decision, applied: Applied, now: datetime, uncarded: Collection[int]) -> int:
     """Write it. `uncarded`: posts made just now, whose cards were never written. How many deliveries' sign-off stands
     otherwise than before."""
-    carded = {*uncarded}
+    recarded = {*uncarded}
     if decision.contents:
         taken.write_contents(decision.contents)
-        carded |= decision.contents.keys()
+        recarded |= decision.contents.keys()
         write_uses(decision.contents)
     if made := [id for id in uncarded if id not in decision.contents]:
         write_uses({id: taken.contents[id] for id in made})
-    carded |= _write_profiles(taken, decision)
-    timed = _have_schedules(taken, decision)
-    moved_on = timed | _have_publications(taken, decision) | {*decision.revised_deliveries}
+    recarded |= _write_profiles(taken, decision)
+    rescheduled = _set_schedules(taken, decision)
+    revised = rescheduled | _set_publications(taken, decision) | {*decision.revised_deliveries}
     for id, status in decision.statuses.items():
         status.write(taken.posts[id])
     # What is planned is answered, whoever did it: taken off again it waits in the tray as any draft does.
-    for id in timed:
+    for id in rescheduled:
         delivery = taken.deliveries[id]
         delivery.post.aside = delivery.post.aside and delivery.due_at is None
     SignOff.objects.bulk_create(decision.answers)
 
-    touched = _touched_posts(taken, decision, carded, moved_on)
+    touched = _touched_posts(taken, decision, recarded, revised)
     posts = {id: taken.posts[id] for id in touched}
     rows = [row for row in taken.deliveries.values() if row.post_id in touched]
-    cards = _have_cards(taken, rows, carded, timed)
+    cards = _refresh_cards(taken, rows, recarded, rescheduled)
     states = {id: post.state for id, post in posts.items()}
     signings, signed = refresh_signoff(taken.brand, posts, rows, lambda: taken.renderers)
-    held = {row.pk for row in refresh_holds(rows, taken.pauses, now, timed)}
-    for id in moved_on | held:
+    held = {row.pk for row in refresh_holds(rows, taken.pauses, now, rescheduled)}
+    moved, shown = revised | held, cards | signed
+    for id in moved:
         taken.deliveries[id].revision += 1
-    _have_revisions(posts, decision, now)
-    written = moved_on | held | cards | signed
-    write_fields([row for row in rows if row.pk in written], _DELIVERY_FIELDS)
+    _move_revisions_on(posts, decision, now)
+    write_fields([row for row in rows if row.pk in moved], _DELIVERY_FIELDS)
+    write_fields([row for row in rows if row.pk in shown and row.pk not in moved], _SHOWN_FIELDS)
     # After their deliveries: what has anything on the calendar can't go to the bin.
     write_fields(list(posts.values()), _POST_FIELDS)
-    put_jobs((row.pk, row.due_at) for row in rows if row.pk in timed | held and row.state == DeliveryState.PLANNED)
+    put_jobs(
+        (row.pk, row.due_at) for row in rows if row.pk in rescheduled | held and row.state == DeliveryState.PLANNED
+    )
     ask(
         taken.brand,
         [(post, signings.get(id, [])) for id, post in posts.items() if post.state == PostState.UP],
         taken.by,
     )
-    applied.posts |= _told_posts(decision, {*uncarded}) | {id for id, post in posts.items() if post.state != states[id]}
-    applied.deliveries |= moved_on | held
+    applied.posts |= _posts_to_tell(decision, {*uncarded}) | {
+        id for id, post in posts.items() if post.state != states[id]
+    }
+    applied.deliveries |= moved
     return len(signed)
 
 
@@ -101,7 +107,7 @@ def _write_profiles(taken: Taken, decision: Decision) -> set[int]:
     return grown
 
 
-def _have_schedules(taken: Taken, decision: Decision) -> set[int]:
+def _set_schedules(taken: Taken, decision: Decision) -> set[int]:
     """Have the rows stand where they are to: the ids of those that do."""
     for id, schedule in decision.schedules.items():
         row = taken.deliveries[id]
@@ -111,7 +117,7 @@ def _have_schedules(taken: Taken, decision: Decision) -> set[int]:
     return {*decision.schedules}
 
 
-def _have_publications(taken: Taken, decision: Decision) -> set[int]:
+def _set_publications(taken: Taken, decision: Decision) -> set[int]:
     """Have the rows say what is at their network. Few at once, and their own fields: written for themselves."""
     for id, known in decision.publications.items():
         row = taken.deliveries[id]
@@ -121,18 +127,22 @@ def _have_publications(taken: Taken, decision: Decision) -> set[int]:
     return {*decision.publications}
 
 
-def _touched_posts(taken: Taken, decision: Decision, carded: set[int], moved_on: set[int]) -> set[int]:
-    of_rows = {*moved_on, *(answer.delivery_id for answer in decision.answers)}
+def _touched_posts(taken: Taken, decision: Decision, recarded: set[int], revised: set[int]) -> set[int]:
+    of_rows = {*revised, *(answer.delivery_id for answer in decision.answers)}
     found = {taken.deliveries[id].post_id for id in of_rows}
     return (
-        found | carded | decision.profiles.keys() | decision.statuses.keys() | {*decision.revised, *decision.rechecked}
+        found
+        | recarded
+        | decision.profiles.keys()
+        | decision.statuses.keys()
+        | {*decision.revised, *decision.rechecked}
     )
 
 
-def _have_cards(taken: Taken, rows: list[Delivery], carded: set[int], timed: set[int]) -> set[int]:
+def _refresh_cards(taken: Taken, rows: list[Delivery], recarded: set[int], rescheduled: set[int]) -> set[int]:
     """Have the rows' cards say what they do now; those that are new. Another time or profile may make another card."""
-    wanted = {row.pk for row in rows if row.post_id in carded}
-    for id in timed:
+    wanted = {row.pk for row in rows if row.post_id in recarded}
+    for id in rescheduled:
         row, before = taken.deliveries[id], taken.schedules_before[id]
         elsewhere = row.profile_id != before.profile_id
         other_day = load_schedule(row).wall_time != before.wall_time
@@ -145,7 +155,7 @@ def _have_cards(taken: Taken, rows: list[Delivery], carded: set[int], timed: set
     }
 
 
-def _have_revisions(posts: dict[int, Post], decision: Decision, now: datetime) -> None:
+def _move_revisions_on(posts: dict[int, Post], decision: Decision, now: datetime) -> None:
     answered = {answer.delivery.post_id for answer in decision.answers}
     written = decision.contents.keys() | decision.profiles.keys() | {*decision.revised}
     for id, post in posts.items():
@@ -155,7 +165,7 @@ def _have_revisions(posts: dict[int, Post], decision: Decision, now: datetime) -
             post.revision += 1
 
 
-def _told_posts(decision: Decision, made: set[int]) -> set[int]:
+def _posts_to_tell(decision: Decision, made: set[int]) -> set[int]:
     answered = {answer.delivery.post_id for answer in decision.answers}
     named = decision.contents.keys() | decision.profiles.keys() | decision.statuses.keys() | {*decision.revised}
     return made | answered | named
