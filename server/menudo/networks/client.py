@@ -62,14 +62,18 @@ def _client(guarded: bool, timeout: float) -> httpx.Client:
         else httpx.HTTPTransport(trust_env=False, socket_options=_SOCKET)
     )
     return httpx.Client(
-        transport=transport, timeout=timeout, follow_redirects=False, trust_env=False, cookies=no_cookies
-    )
+        transport=transport, timeout=timeout, follow_redirects=False, trust_env=False, cookies=no_cookies,
+        headers={"Accept-Encoding": "identity"},
+    )  # fmt: skip
 
 
 def request(client: httpx.Client, method: str, url: str, **more: Any) -> httpx.Response:
     """Ask, and read the answer within bounds. Raises httpx.HTTPError, CantFetch."""
-    headers = {"Accept-Encoding": "identity", **more.pop("headers", {})}
-    with client.stream(method, url, headers=headers, **more) as response:
+    with client.stream(method, url, **more) as response:
+        # Most answers to a post are empty: there is nothing to bound.
+        if response.headers.get("Content-Length") == "0":
+            response.read()
+            return response
         body = read_body(response, MAX_RESPONSE_BYTES, settings.FETCH_SECONDS)
         kept = [(name, value) for name, value in response.headers.multi_items() if name not in _OF_THE_WAY]
         return httpx.Response(response.status_code, headers=kept, content=body, request=response.request)
