@@ -10,7 +10,7 @@ from pathlib import Path
 
 from bench.result import Result
 
-NAMES = ("window", "slots", "rotas", "check", "deliveries", "lay", "streams", "typing", "month", "lag", "chaos")
+NAMES = ("window", "slots", "rotas", "check", "deliveries", "batch", "streams", "keystrokes", "month", "lag", "chaos")
 
 
 def main() -> int:
@@ -24,7 +24,7 @@ def main() -> int:
     os.environ["MENUDO_LOG_LEVEL"] = "WARNING"
     if given.long and given.name != "chaos":
         parser.error("--long is for chaos")
-    results = [_run(given.name, given.long)] if given.name else [_apart(name) for name in NAMES]
+    results = [_run_benchmark(given.name, given.long)] if given.name else [_run_in_process(name) for name in NAMES]
     if given.json:
         found = [r.as_dict() for r in results]
         print(json.dumps(found[0] if given.name else found, indent=1))
@@ -38,7 +38,7 @@ def main() -> int:
     return 0 if all(r.holds for r in results) else 1
 
 
-def _apart(name: str) -> Result:
+def _run_in_process(name: str) -> Result:
     """In a process of its own: Django knows one database for as long as a process lives."""
     print(f"bench: {name}", file=sys.stderr, flush=True)
     ran = subprocess.run([sys.executable, "-m", "bench", name, "--json"], stdout=subprocess.PIPE, text=True)
@@ -58,7 +58,7 @@ def _apart(name: str) -> Result:
         )
 
 
-def _run(name: str, long: bool = False) -> Result:
+def _run_benchmark(name: str, long: bool = False) -> Result:
     """Each benchmark with a database of its own, when it needs one."""
     if name == "rotas":
         from bench.rotas import measure as laid_out
@@ -68,9 +68,9 @@ def _run(name: str, long: bool = False) -> Result:
         from bench.slots import measure
 
         return measure()
-    from bench.place import place
+    from bench.place import temporary_stack
 
-    with place(name) as here:
+    with temporary_stack(name) as here:
         import django
 
         django.setup()

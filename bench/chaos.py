@@ -15,7 +15,7 @@ import psycopg
 from tools.stack import Stack
 
 from bench.result import Result
-from bench.throttle import throttled
+from bench.throttle import throttled_relay
 
 COUNT, PROFILES, STORM_SECONDS = 1000, 40, 90.0
 QUICK = {
@@ -53,12 +53,12 @@ def measure(stack: Stack, long: bool = False) -> Result:
     """`./menudo bench chaos`; with `--long` on both wires, with uploads that take longer than a lease, and more mishaps."""
     stack.env.update(QUICK)
     if long:
-        with throttled(stack.standin_url, UPLOAD_BYTES_A_SECOND) as address:
+        with throttled_relay(stack.standin_url, UPLOAD_BYTES_A_SECOND) as address:
             networks = Path(stack.env["MENUDO_NETWORKS"])
             networks.write_text(networks.read_text().replace(stack.standin_url, address))
-            found = storm(stack, COUNT, PROFILES, STORM_SECONDS * 2, 20261127, 3, kills=40, wires=BOTH, uploads=40)
+            found = run_storm(stack, COUNT, PROFILES, STORM_SECONDS * 2, 20261127, 3, kills=40, wires=BOTH, uploads=40)
     else:
-        found = storm(stack, COUNT, PROFILES, STORM_SECONDS, seed=20261125, crashes=3)
+        found = run_storm(stack, COUNT, PROFILES, STORM_SECONDS, seed=20261125, crashes=3)
     good = found.published + found.trouble
     ran = (
         f"{COUNT} deliveries for {PROFILES} profiles{' on two wires' if long else ''}, two workers: {found.kills} workers "
@@ -70,7 +70,7 @@ def measure(stack: Stack, long: bool = False) -> Result:
     return Result("chaos", good, COUNT, "accounted for", good / COUNT, "= 1, none twice", holds, ran)
 
 
-def storm(
+def run_storm(
     stack: Stack, count: int, profiles: int, seconds: float, seed: int, crashes: int, kills: int = 0,
     wires: Sequence[str] = ("brisk",), uploads: int = 0,
 ) -> Outcome:  # fmt: skip
@@ -88,7 +88,7 @@ def storm(
     end = time.monotonic() + seconds
     at_crash = sorted(end - seconds * share for share in (dice.uniform(0.1, 0.8) for _ in range(crashes)))
     while (now := time.monotonic()) < end or killed < kills:
-        if not kills and _all_ended(stack, count):
+        if not kills and _has_ended(stack, count):
             break
         if at_crash and now >= at_crash[0]:
             at_crash.pop(0)
@@ -102,16 +102,16 @@ def storm(
             fault = {"network": dice.choice(wires), "kind": dice.choice(kinds), "profile": "", "seconds": 0.3}
             stack.control("fault", fault)
             faults += 1
-        _while_it_lasts(stack, workers, dice.uniform(0.2, 1.4) if not kills else dice.uniform(1, 5))
+        _wait_restarting(stack, workers, dice.uniform(0.2, 1.4) if not kills else dice.uniform(1, 5))
         for network in wires:
             stack.control(f"fault?network={network}", method="DELETE")
     until = time.monotonic() + 300
-    while not _all_ended(stack, count) and time.monotonic() < until:
-        _while_it_lasts(stack, workers, 0.5)
-    return _counted(stack, killed, broke, faults)
+    while not _has_ended(stack, count) and time.monotonic() < until:
+        _wait_restarting(stack, workers, 0.5)
+    return _count_outcome(stack, killed, broke, faults)
 
 
-def _while_it_lasts(stack: Stack, workers: list[str], seconds: float) -> None:
+def _wait_restarting(stack: Stack, workers: list[str], seconds: float) -> None:
     """A mishap lasts so long; a worker that ended by itself (its database was gone) is started again, as a service is."""
     end = time.monotonic() + seconds
     while time.monotonic() < end:
@@ -121,12 +121,12 @@ def _while_it_lasts(stack: Stack, workers: list[str], seconds: float) -> None:
         time.sleep(0.05)
 
 
-def _all_ended(stack: Stack, count: int) -> bool:
-    rows = _ask(stack, "SELECT count(*) FROM posts_delivery WHERE state = ANY(%s)", list(ENDED))
+def _has_ended(stack: Stack, count: int) -> bool:
+    rows = _query(stack, "SELECT count(*) FROM posts_delivery WHERE state = ANY(%s)", list(ENDED))
     return bool(rows) and rows[0][0] == count
 
 
-def _ask(stack: Stack, sql: str, *values: Any) -> list[tuple[Any, ...]]:
+def _query(stack: Stack, sql: str, *values: Any) -> list[tuple[Any, ...]]:
     """Rows; none while the database is away."""
     try:
         with psycopg.connect(stack.cluster.url(stack.database), autocommit=True) as db:
@@ -135,9 +135,9 @@ def _ask(stack: Stack, sql: str, *values: Any) -> list[tuple[Any, ...]]:
         return []
 
 
-def _counted(stack: Stack, kills: int, crashes: int, faults: int) -> Outcome:
+def _count_outcome(stack: Stack, kills: int, crashes: int, faults: int) -> Outcome:
     there = Counter(post["body"]["text"] for post in stack.control("posts"))
-    rows = _ask(
+    rows = _query(
         stack, "SELECT p.master->>'text', d.state, d.reason FROM posts_delivery d JOIN posts_post p ON p.id = d.post_id"
     )  # fmt: skip
     published = sum(state == "published" for _, state, _ in rows)
@@ -157,12 +157,12 @@ import httpx
 import os
 from PIL import Image
 from django.utils import timezone
-from menudo.base.sealed import seal
-from menudo.library.actions.add import add
+from menudo.base.sealing import seal
+from menudo.library.actions.add_asset import add
 from menudo.people.capabilities import May
-from menudo.people.here import Here
+from menudo.people.context import Here
 from menudo.people.models import Brand, User
-from menudo.posts.actions.due import put_job
+from menudo.posts.actions.enqueue_delivery import put_job
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Connection, Profile
 from menudo.networks.registry import open_adapter
@@ -178,7 +178,7 @@ for network in {wires}:
     httpx.post(control + "seed", json=dict(accounts=[dict(network=network, login="chaos", password="x", name="Chaos", profiles=named)]))
     tokens = httpx.post(control + "grant", json=dict(network=network, login="chaos", profiles=uids)).json()
     endpoints = discover(network)
-    places = open_adapter(endpoints, tokens["access_token"]).places()
+    places = open_adapter(endpoints, tokens["access_token"]).destinations()
     connection = Connection.objects.create(brand=brand, network=network, account="chaos", access_token=seal(tokens["access_token"]),
         refresh_token=seal(tokens["refresh_token"]), access_ends=timezone.now() + timedelta(hours=1), endpoints=endpoints)
     profiles += Profile.objects.bulk_create([Profile(brand=brand, network=network, connection=connection, remote_id=p.remote_id, handle=p.handle, name=p.name, kind=kind) for p in places])

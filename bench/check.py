@@ -30,21 +30,21 @@ ROUNDS = 300
 
 
 def measure(stack: Stack) -> Result:
-    from menudo.posts.checking import column
+    from menudo.posts.checking import column_out
     from menudo_core.media.facts import MediaFacts, MediaKind
     from menudo_core.networks.content import Content
-    from menudo_core.networks.load import shipped
+    from menudo_core.networks.load import shipped_sheets
 
     dice = random.Random(3)
     media = {n: MediaFacts(n, MediaKind.PICTURE, "jpeg", 1200, 900 + n, 900_000, alt="Moss") for n in (1, 2, 3, 4)}
-    networks = list(shipped().values())
+    networks = list(shipped_sheets().values())
     ours, reference, ratios = [], [], []
     for n in range(ROUNDS):
         # Another text each time: what is remembered of the last one must not help.
         text = f"{n} " + " ".join(dice.choice(_WORDS) for _ in range(140))
         content = Content(text, (1, 2, 3, 4))
         start = time.perf_counter()
-        columns = [column(sheet, content, media) for sheet in networks]
+        columns = [column_out(sheet, content, media) for sheet in networks]
         middle = time.perf_counter()
         for _ in networks:
             _CLUSTER.findall(text)

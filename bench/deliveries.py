@@ -20,15 +20,15 @@ def measure(stack: Stack) -> Result:
     stack.start_module("standin", "bench.instant", str(stack.standin_port))
     stack.wait_for(f"{stack.standin_url}/", "standin")
     with psycopg.connect(stack.cluster.url(stack.database), autocommit=True) as db:
-        world(stack)
-        plan(db, COUNT, PROFILES)
-        ours = _drain(stack, db, "SELECT count(*) FROM posts_delivery WHERE state = 'published'")
+        make_world(stack)
+        plan_deliveries(db, COUNT, PROFILES)
+        ours = _time_draining(stack, db, "SELECT count(*) FROM posts_delivery WHERE state = 'published'")
         with urllib.request.urlopen(f"{stack.standin_url}/", timeout=5) as answer:
             sent, twice = map(int, answer.read().split())
         assert (sent, twice) == (COUNT, 0), f"{sent} posts at the network for {COUNT} deliveries, {twice} twice"
         db.execute("DELETE FROM procrastinate_jobs")
-        no_ops(COUNT)
-        idle = _drain(
+        defer_no_ops(COUNT)
+        idle = _time_draining(
             stack,
             db,
             f"SELECT {COUNT} - count(*) FROM procrastinate_jobs WHERE task_name = 'bench_no_op' AND status IN ('todo', 'doing')",
@@ -39,10 +39,10 @@ def measure(stack: Stack) -> Result:
     return Result("deliveries", a, b, "a second", a / b, ">= 0.5 x no-op jobs", a / b >= 0.5, ran)
 
 
-def world(stack: Stack) -> None:
+def make_world(stack: Stack) -> None:
     from django.utils import timezone
 
-    from menudo.base.sealed import seal
+    from menudo.base.sealing import seal
     from menudo.people.models import Brand
     from menudo.profiles.models import Connection, Profile
 
@@ -50,7 +50,7 @@ def world(stack: Stack) -> None:
     uids = [f"p{n}" for n in range(PROFILES)]
     connection = Connection.objects.create(
         brand=brand, network="brisk", account="desk", access_token=seal("token"),
-        access_ends=timezone.now() + timedelta(hours=1), endpoints={"micropub": f"{stack.standin_url}/brisk/micropub", "media": f"{stack.standin_url}/brisk/media"},
+        access_expires_at=timezone.now() + timedelta(hours=1), endpoints={"micropub": f"{stack.standin_url}/brisk/micropub", "media": f"{stack.standin_url}/brisk/media"},
     )  # fmt: skip
     Profile.objects.bulk_create(
         Profile(
@@ -60,9 +60,9 @@ def world(stack: Stack) -> None:
     )
 
 
-def plan(db: psycopg.Connection, count: int, profiles: int) -> None:
+def plan_deliveries(db: psycopg.Connection, count: int, profiles: int) -> None:
     """`count` deliveries of text, due in a second, spread over the profiles, each with its job."""
-    from menudo.posts.actions.due import put_job
+    from menudo.posts.actions.enqueue_delivery import enqueue_delivery
     from menudo.posts.models import Delivery
 
     db.execute(
@@ -70,24 +70,24 @@ def plan(db: psycopg.Connection, count: int, profiles: int) -> None:
         [count],
     )
     db.execute(
-        "INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, zone, key, step, tries, lease_by, held_for, reason, reason_code, remote_url,"
-        " headline, pictures, revision) SELECT p.id, (SELECT min(id) FROM profiles_profile) + p.id %% %s, p.brand_id, 'planned', now() + interval '1 second', 'UTC',"
+        "INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, zone, key, step, tries, lease_holder, held_for, reason, reason_code, remote_url,"
+        " headline, picture_count, revision) SELECT p.id, (SELECT min(id) FROM profiles_profile) + p.id %% %s, p.brand_id, 'planned', now() + interval '1 second', 'UTC',"
         " gen_random_uuid(), '', 0, '', '', '', '', '', '', 0, 1 FROM posts_post p",
         [profiles],
     )
     for delivery in Delivery.objects.all():
-        put_job(delivery)
+        enqueue_delivery(delivery)
 
 
-def no_ops(count: int) -> None:
+def defer_no_ops(count: int) -> None:
     """As many jobs of the engine's that do nothing."""
-    from bench.no_op_worker import no_op
+    from bench.no_op_worker import do_nothing
 
     for _ in range(count):
-        no_op.defer()
+        do_nothing.defer()
 
 
-def _drain(stack: Stack, db: psycopg.Connection, done: str, module: str = "") -> float:
+def _time_draining(stack: Stack, db: psycopg.Connection, done: str, module: str = "") -> float:
     """Seconds from the first to the last job done, the worker's own start left out."""
     worker = stack.start_worker("worker") if not module else stack.start_module("worker", module)
     try:

@@ -6,7 +6,7 @@ import urllib.request
 import psycopg
 from tools.stack import Stack
 
-from bench.deliveries import no_ops, plan, world
+from bench.deliveries import defer_no_ops, make_world, plan_deliveries
 from bench.result import Result
 
 COUNT, PROFILES = 1000, 40
@@ -19,10 +19,10 @@ def measure(stack: Stack) -> Result:
     stack.start_module("standin", "bench.instant", str(stack.standin_port))
     stack.wait_for(f"{stack.standin_url}/", "standin")
     with psycopg.connect(stack.cluster.url(stack.database), autocommit=True) as db:
-        world(stack)
-        plan(db, COUNT, PROFILES)
-        _at_once(db, "send")
-        _both(stack, db, "SELECT count(*) FROM posts_delivery WHERE state = 'published'", "")
+        make_world(stack)
+        plan_deliveries(db, COUNT, PROFILES)
+        _start_at_once(db, "send")
+        _run_two_workers(stack, db, "SELECT count(*) FROM posts_delivery WHERE state = 'published'", "")
         lag = db.execute(
             "SELECT percentile_cont(0.95) WITHIN GROUP (ORDER BY extract(epoch FROM published_at - due_at)) FROM posts_delivery"
         ).fetchone()[0]
@@ -30,10 +30,10 @@ def measure(stack: Stack) -> Result:
             sent, twice = map(int, answer.read().split())
         assert (sent, twice) == (COUNT, 0), f"{sent} posts at the network for {COUNT} deliveries, {twice} twice"
         db.execute("DELETE FROM procrastinate_jobs")
-        no_ops(COUNT)
-        due = _at_once(db, "bench_no_op")
+        defer_no_ops(COUNT)
+        due = _start_at_once(db, "bench_no_op")
         left = f"SELECT {COUNT} - count(*) FROM procrastinate_jobs WHERE task_name = 'bench_no_op' AND status IN ('todo', 'doing')"
-        done = _both(stack, db, left, "bench.no_op_worker")
+        done = _run_two_workers(stack, db, left, "bench.no_op_worker")
         engine = done - due
     ran = f"{COUNT} deliveries of text for {PROFILES} profiles due at one instant, two workers, 4 at a time each"
     return Result(
@@ -41,7 +41,7 @@ def measure(stack: Stack) -> Result:
     )
 
 
-def _at_once(db: psycopg.Connection, task: str) -> float:
+def _start_at_once(db: psycopg.Connection, task: str) -> float:
     """Put every job of a task, and what it is for, at one instant that both workers wait for: seconds since 1970.
 
     Planning took its time, and so does starting two workers.
@@ -52,7 +52,7 @@ def _at_once(db: psycopg.Connection, task: str) -> float:
     return at.timestamp()
 
 
-def _both(stack: Stack, db: psycopg.Connection, done: str, module: str) -> float:
+def _run_two_workers(stack: Stack, db: psycopg.Connection, done: str, module: str) -> float:
     """Two workers until all is done; the instant at which it was, by the database's clock (seconds since 1970)."""
     for name in ("one", "two"):
         if module:

@@ -8,8 +8,8 @@ from tools.demo import load
 from tools.setup import ROOT
 from tools.stack import Stack
 
+from bench.keystrokes import _FLAGS
 from bench.result import Result
-from bench.typing import _FLAGS
 
 CARDS, ROUNDS = 1000, 7
 _COMPONENT = ROOT / "web" / "node_modules" / "fullcalendar" / "index.global.min.js"
@@ -19,8 +19,8 @@ INSERT INTO posts_post (brand_id, title, master, state, revision)
     FROM people_brand b, generate_series(1, %s) n WHERE b.slug = 'bakery';
 """
 _DELIVER = """
-INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, wall, zone, key, step, tries, lease_by, held_for, reason,
-    reason_code, remote_url, headline, pictures, revision)
+INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, wall_time, zone, key, step, tries, lease_holder, held_for, reason,
+    reason_code, remote_url, headline, picture_count, revision)
     SELECT p.id, (SELECT min(id) FROM profiles_profile WHERE brand_id = p.brand_id), p.brand_id, 'planned', at, at, 'Europe/Madrid',
         gen_random_uuid(), '', 0, '', '', '', '', '', p.master->>'text', 0, 1
     FROM (SELECT *, timestamptz '2030-01-01 06:00+00' + row_number() OVER (ORDER BY id) * interval '2600 seconds' AS at
@@ -74,8 +74,8 @@ def measure(stack: Stack) -> Result:
         page.wait_for_url("**/calendar*")
         shown = (0, 0)
         for _ in range(ROUNDS + 1):
-            ours.append(_month(page))
-            took, their_shown, events = _reference(page)
+            ours.append(_time_month(page))
+            took, their_shown, events = _time_reference(page)
             theirs.append(took)
             shown = (their_shown, events)
         browser.close()
@@ -89,7 +89,7 @@ def measure(stack: Stack) -> Result:
     return Result("month", a, b, "milliseconds", ratio, "<= 1 x the component", ratio <= 1, ran)
 
 
-def _month(page: Page) -> float:
+def _time_month(page: Page) -> float:
     """A week far off is open; the month around it is asked for."""
     page.goto("/bakery/calendar?view=week&from=2030-01-09")
     page.locator("[data-ticket]").first.wait_for()
@@ -98,7 +98,7 @@ def _month(page: Page) -> float:
     return float(took)
 
 
-def _reference(page: Page) -> tuple[float, int, int]:
+def _time_reference(page: Page) -> tuple[float, int, int]:
     page.goto("/health")
     # By evaluate, not by a script element: the page's own policy forbids foreign scripts.
     page.evaluate(_COMPONENT.read_text("utf-8") + "; window.FullCalendar = FullCalendar;")

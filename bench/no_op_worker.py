@@ -13,7 +13,7 @@ from procrastinate.contrib.django import app
 
 
 @app.task(name="bench_no_op", queue="bench")
-def no_op() -> None:
+def do_nothing() -> None:
     """Nothing, in a thread, as our own jobs are."""
 
 

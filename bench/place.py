@@ -12,7 +12,7 @@ from tools.stack import Stack
 
 
 @contextmanager
-def place(name: str) -> Iterator[Stack]:
+def temporary_stack(name: str) -> Iterator[Stack]:
     """A stack with a migrated database; nothing of it is started. This process's Django is pointed at it."""
     cluster = Cluster()
     cluster.start()

@@ -24,15 +24,15 @@ class Result:
         return asdict(self)
 
 
-def paired(ours: Callable[[], Any], reference: Callable[[], Any], rounds: int) -> tuple[float, float, float]:
+def measure_pair(ours: Callable[[], Any], reference: Callable[[], Any], rounds: int) -> tuple[float, float, float]:
     """Median seconds of each, and the median of the ratios pair by pair: a machine whose speed drifts drifts for both."""
     ours(), reference()
-    pairs = [(_timed(ours), _timed(reference)) for _ in range(rounds)]
+    pairs = [(_time_once(ours), _time_once(reference)) for _ in range(rounds)]
     ratio = statistics.median(a / b for a, b in pairs)
     return statistics.median(a for a, _ in pairs), statistics.median(b for _, b in pairs), ratio
 
 
-def _timed(work: Callable[[], Any]) -> float:
+def _time_once(work: Callable[[], Any]) -> float:
     start = time.perf_counter()
     work()
     return time.perf_counter() - start

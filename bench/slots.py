@@ -6,8 +6,8 @@ from zoneinfo import ZoneInfo
 
 from dateutil import rrule
 
-from bench.result import Result, paired
-from menudo_core.timing.slots import Slot, between
+from bench.result import Result, measure_pair
+from menudo_core.timing.slots import Slot, slots_between
 
 ZONES = ["Europe/Madrid", "America/New_York", "Australia/Lord_Howe", "Asia/Kathmandu", "America/Santiago"]
 START, END = datetime(2026, 1, 1, tzinfo=UTC), datetime(2027, 1, 1, tzinfo=UTC)
@@ -22,7 +22,7 @@ def measure() -> Result:
         timetables.append((sorted(slots), ZoneInfo(ZONES[n % len(ZONES)])))
 
     def ours() -> int:
-        return sum(len(between(slots, START, END, zone)) for slots, zone in timetables)
+        return sum(len(slots_between(slots, START, END, zone)) for slots, zone in timetables)
 
     def reference() -> int:
         count = 0
@@ -38,7 +38,7 @@ def measure() -> Result:
                 count += sum(1 for at in rule if at.astimezone(UTC))
         return count
 
-    a, b, ratio = paired(ours, reference, 5)
+    a, b, ratio = measure_pair(ours, reference, 5)
     made = ours()
     return Result(
         "slots",

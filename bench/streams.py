@@ -22,16 +22,16 @@ def measure(stack: Stack) -> Result:
 
     # No other process answers, and nobody is refused for having so many.
     stack.env |= {"MENUDO_STREAMS_EACH": str(STREAMS)}
-    sessions = _people()
+    sessions = _make_people()
     posts = list(Post.objects.order_by("pk").values_list("pk", flat=True)[:THREADS])
     stack.start_web()
     without: list[float] = []
     beside: list[float] = []
-    _asked(stack, sessions[0], posts)
+    _time_requests(stack, sessions[0], posts)
     for _ in range(ROUNDS):
-        without.append(_p95(_asked(stack, sessions[0], posts)))
+        without.append(_p95(_time_requests(stack, sessions[0], posts)))
         with _Listeners(stack, [sessions[n % PEOPLE] for n in range(STREAMS)]) as listeners:
-            beside.append(_p95(_asked(stack, sessions[0], posts)))
+            beside.append(_p95(_time_requests(stack, sessions[0], posts)))
         writes = THREADS * ASKED // 20
         assert listeners.heard >= STREAMS * writes, f"{listeners.heard} changes heard of {STREAMS * writes}"
     ratio = statistics.median(a / b for a, b in zip(beside, without, strict=True))
@@ -66,7 +66,7 @@ class _Listeners:
         self.heard = int(said.split()[1])
 
 
-def _people() -> list[str]:
+def _make_people() -> list[str]:
     """A garden with 40 profiles and 400 deliveries, and people who are signed in there: their sessions' keys."""
     import uuid
     from datetime import timedelta
@@ -111,10 +111,10 @@ def _people() -> list[str]:
     return keys
 
 
-def _asked(stack: Stack, session: str, posts: list[int]) -> list[float]:
+def _time_requests(stack: Stack, session: str, posts: list[int]) -> list[float]:
     """Seconds of every answer."""
     took: list[float] = []
-    threads = [threading.Thread(target=_one, args=[stack, session, post, took]) for post in posts]
+    threads = [threading.Thread(target=_request_once, args=[stack, session, post, took]) for post in posts]
     for thread in threads:
         thread.start()
     for thread in threads:
@@ -123,26 +123,26 @@ def _asked(stack: Stack, session: str, posts: list[int]) -> list[float]:
     return took
 
 
-def _one(stack: Stack, session: str, post: int, took: list[float]) -> None:
+def _request_once(stack: Stack, session: str, post: int, took: list[float]) -> None:
     garden = "/api/brands/garden"
     reads = ["/api/me", f"{garden}/strip", f"{garden}/today", f"{garden}/posts/{post}", f"{garden}/calendar?days=14"]
     line = http.client.HTTPConnection("127.0.0.1", stack.web_port, timeout=60)
     cookie = {"Cookie": f"sessionid={session}; csrftoken={'a' * 32}", "X-CSRFToken": "a" * 32}
-    _, found = _answer(line, "GET", f"{garden}/posts/{post}", cookie)
+    _, found = _send_request(line, "GET", f"{garden}/posts/{post}", cookie)
     revision = found["revision"]
     for n in range(ASKED):
         if n % 20:
-            seconds, _ = _answer(line, "GET", reads[n % 5], cookie)
+            seconds, _ = _send_request(line, "GET", reads[n % 5], cookie)
         else:
             wording = {"master": {"text": f"Moss, written {n} and {revision}"}, "profiles": []}
-            seconds, found = _answer(
+            seconds, found = _send_request(
                 line, "PUT", f"{garden}/posts/{post}", {**cookie, "If-Match": f'"{revision}"'}, wording
             )
             revision = found["revision"]
         took.append(seconds)
 
 
-def _answer(
+def _send_request(
     line: http.client.HTTPConnection, method: str, path: str, headers: dict[str, str], data: dict | None = None
 ) -> tuple[float, dict]:
     began = time.perf_counter()

@@ -15,14 +15,16 @@ _PAUSE_SECONDS = 0.05
 
 
 @contextmanager
-def throttled(address: str, bytes_a_second: int, free: int = 200_000) -> Iterator[str]:
+def throttled_relay(address: str, bytes_a_second: int, free: int = 200_000) -> Iterator[str]:
     """The address of the relay to `address`; each connection's first `free` bytes pass at once."""
     there = (urlsplit(address).hostname or "", urlsplit(address).port or 80)
     with socket.socket() as listening:
         listening.setsockopt(socket.SOL_SOCKET, socket.SO_RCVBUF, _BUFFER)
         listening.bind(("127.0.0.1", 0))
         listening.listen(64)
-        thread = threading.Thread(target=_accept, args=(listening, there, bytes_a_second, free), daemon=True)
+        thread = threading.Thread(
+            target=_accept_connections, args=(listening, there, bytes_a_second, free), daemon=True
+        )
         thread.start()
         yield f"http://127.0.0.1:{listening.getsockname()[1]}"
         # Wakes the thread that waits for the next connection.
@@ -30,7 +32,7 @@ def throttled(address: str, bytes_a_second: int, free: int = 200_000) -> Iterato
     thread.join(5)
 
 
-def _accept(listening: socket.socket, there: tuple[str, int], rate: int, free: int) -> None:
+def _accept_connections(listening: socket.socket, there: tuple[str, int], rate: int, free: int) -> None:
     while True:
         try:
             here, _ = listening.accept()
@@ -43,10 +45,10 @@ def _accept(listening: socket.socket, there: tuple[str, int], rate: int, free: i
             continue
         beyond.settimeout(None)
         for one, other, pace in ((here, beyond, rate), (beyond, here, 0)):
-            threading.Thread(target=_pass_on, args=(one, other, pace, free), daemon=True).start()
+            threading.Thread(target=_copy_throttled, args=(one, other, pace, free), daemon=True).start()
 
 
-def _pass_on(one: socket.socket, other: socket.socket, rate: int, free: int) -> None:
+def _copy_throttled(one: socket.socket, other: socket.socket, rate: int, free: int) -> None:
     passed, last = 0, time.monotonic()
     with suppress(OSError):
         while piece := one.recv(_PIECE):

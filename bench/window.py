@@ -7,24 +7,24 @@ import psycopg
 from psycopg.rows import dict_row
 from tools.stack import Stack
 
-from bench.result import Result, paired
+from bench.result import Result, measure_pair
 
 _FILL = """
 INSERT INTO people_brand (slug, name, zone, ink, needs_signoff) VALUES ('garden', 'Garden', 'Europe/Madrid', 'epazote', false);
-INSERT INTO profiles_profile (called, url, site, facts, brand_id, network, remote_id, handle, name, kind, zone, state, wakes, sleeps)
+INSERT INTO profiles_profile (display_name, url, site, facts, brand_id, network, remote_id, handle, name, kind, zone, state, waking_from, waking_until)
     SELECT '', '', '', '{}', b.id, 'brisk', n, '@p' || n, 'Profile ' || n, 'account', '', 'connected', '07:00', '23:00' FROM people_brand b, generate_series(1, 50) n;
 INSERT INTO posts_post (brand_id, title, master, state, revision)
     SELECT b.id, '', jsonb_build_object('text', 'Moss ' || n, 'media', '[]'::jsonb), 'signed_off', 1 FROM people_brand b, generate_series(1, 200000) n;
-INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, zone, key, step, tries, lease_by, held_for, reason, reason_code,
-    remote_url, headline, pictures, revision)
+INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, zone, key, step, tries, lease_holder, held_for, reason, reason_code,
+    remote_url, headline, picture_count, revision)
     SELECT p.id, (SELECT min(id) FROM profiles_profile) + p.id % 50, p.brand_id, CASE WHEN p.id % 9 = 0 THEN 'published' ELSE 'planned' END,
            timestamptz '2026-01-01' + (p.id % 200000) * interval '605 seconds', 'Europe/Madrid', gen_random_uuid(), '', 0, '', '', '', '', '',
            'Forty kinds of moss, number ' || p.id, 1, 1 FROM posts_post p;
 ANALYZE;
 """
 _ROWS = """
-SELECT d.id, post_id, profile_id, d.state, due_at, headline, thumb_id, pictures, reason, remote_url, d.revision FROM posts_delivery d
-JOIN posts_post p ON p.id = post_id WHERE d.brand_id = %s AND due_at >= %s AND due_at < %s AND binned IS NULL AND d.state <> 'unplanned' ORDER BY due_at, d.id
+SELECT d.id, post_id, profile_id, d.state, due_at, headline, thumb_id, picture_count, reason, remote_url, d.revision FROM posts_delivery d
+JOIN posts_post p ON p.id = post_id WHERE d.brand_id = %s AND due_at >= %s AND due_at < %s AND deleted_at IS NULL AND d.state <> 'unplanned' ORDER BY due_at, d.id
 """
 
 
@@ -32,29 +32,29 @@ def measure(stack: Stack) -> Result:
     from django.db import connection
     from django.test.utils import CaptureQueriesContext
 
-    from menudo.calendar.reads import window
-    from menudo.people.here import Here
+    from menudo.calendar.queries import calendar_window
+    from menudo.people.context import BrandContext
     from menudo.people.models import Brand, User
     from menudo_core.timing.walltimes import day_bounds
 
     with psycopg.connect(stack.cluster.url(stack.database), autocommit=True) as db:
         db.execute(_FILL)
-        place = Here(User(), Brand.objects.get(), frozenset())
+        context = BrandContext(User(), Brand.objects.get(), frozenset())
         now = datetime(2027, 3, 1, 12, tzinfo=UTC)
         first = now.date()
-        start, end = day_bounds(datetime(first.year, first.month, first.day), place.zone, 14)
+        start, end = day_bounds(datetime(first.year, first.month, first.day), context.zone, 14)
         with db.cursor(row_factory=dict_row) as cursor:
 
             def reference() -> list:
-                return cursor.execute(_ROWS, [place.brand.pk, start, end]).fetchall()
+                return cursor.execute(_ROWS, [context.brand.pk, start, end]).fetchall()
 
             def ours() -> str:
-                return json.dumps(window(place, first, 14, now), default=str)
+                return json.dumps(calendar_window(context, first, 14, now), default=str)
 
             rows = len(reference())
             assert len(json.loads(ours())["tickets"]) == rows
             with CaptureQueriesContext(connection) as asked:
                 ours()
-            a, b, ratio = paired(ours, reference, 15)
+            a, b, ratio = measure_pair(ours, reference, 15)
     ran = f"{rows} deliveries of 200,000 in 14 days, as JSON text, in {len(asked)} statements; 15 pairs"
     return Result("window", a * 1000, b * 1000, "milliseconds", ratio, "<= 4 x psycopg", ratio <= 4, ran)

@@ -5,45 +5,45 @@ from typing import Any
 
 from demo import outside
 from demo.standin import URL as STANDIN_URL
-from demo.standin import standin
+from demo.standin import post_to_standin
 from menudo.base import clock
-from menudo.catalogue.actions.keep import keep as keep_catalogue
-from menudo.catalogue.actions.keep import look
-from menudo.catalogue.actions.read_catalogue import read_catalogue
+from menudo.catalogue.actions.poll_catalogue import poll_catalogue
+from menudo.catalogue.actions.save_catalogue import inspect_catalogue
+from menudo.catalogue.actions.save_catalogue import save_catalogue as keep_catalogue
 from menudo.catalogue.models import Catalogue
-from menudo.catalogue.reads import looked
+from menudo.catalogue.queries import inspection_out
 from menudo.catalogue.schemas import CatalogueIn
 from menudo.feeds.actions.check_articles import check_articles
-from menudo.feeds.actions.follow import follow
-from menudo.feeds.actions.read_feed import read_feed
+from menudo.feeds.actions.follow_feed import follow_feed
+from menudo.feeds.actions.poll_feed import poll_feed
 from menudo.feeds.models import Feed
 from menudo.notices.models import Notice
 from menudo.people.capabilities import ROLES
-from menudo.people.here import Here
+from menudo.people.context import BrandContext
 from menudo.people.models import Brand, User
 from menudo.profiles.models import Profile
-from menudo.relays.actions.carry import round_of_relays
-from menudo.relays.actions.keep import keep
+from menudo.relays.actions.run_relay import run_due_relays
+from menudo.relays.actions.save_relay import save_relay
 from menudo.relays.models import Relay
 from menudo.relays.schemas import RelaySettings, SourceIO
-from menudo.starters.actions.supply import supply_all
+from menudo.starters.actions.supply_starters import supply_all
 
 
 def add_automatic(slug: str, email: str) -> None:
     """For one brand; nothing of it stands on the calendar or in the tray."""
     brand = Brand.objects.get(slug=slug)
-    place = Here(User.objects.get(email=email), brand, frozenset(ROLES["coordinator"]))
-    pictures = _pictures()
-    feeds = {name: _feed(place, name, pictures) for name in ("sky", "journal")}
-    catalogue = _catalogue(place, pictures)
-    _relays(place, feeds, catalogue)
+    context = BrandContext(User.objects.get(email=email), brand, frozenset(ROLES["coordinator"]))
+    pictures = _put_pictures()
+    feeds = {name: _follow_feed(context, name, pictures) for name in ("sky", "journal")}
+    catalogue = _add_catalogue(context, pictures)
+    _add_relays(context, feeds, catalogue)
     for name, feed in feeds.items():
         _put_feed(name, pictures, 0)
-        read_feed(feed.pk)
+        poll_feed(feed.pk)
     check_articles()
     _put_plants(pictures, later=True)
-    read_catalogue(catalogue.pk)
-    round_of_relays()
+    poll_catalogue(catalogue.pk)
+    run_due_relays()
     # What it told while the world was being made is told already.
     Notice.objects.filter(kind__in=["ask", "trouble"], path__contains="/relays").update(
         read_at=clock.now(), mailed_at=clock.now()
@@ -51,12 +51,14 @@ def add_automatic(slug: str, email: str) -> None:
     supply_all()
 
 
-def _put(site: str, path: str, kind: str, **what: Any) -> str:
-    address: str = standin("control/api/files", {"site": site, "path": path, "type": kind, **what}).json()["url"]
+def _put_file(site: str, path: str, kind: str, **what: Any) -> str:
+    address: str = post_to_standin("control/api/files", {"site": site, "path": path, "type": kind, **what}).json()[
+        "url"
+    ]
     return address
 
 
-def _pictures() -> dict[str, str]:
+def _put_pictures() -> dict[str, str]:
     """A picture on the stand-in's site for each colour that something has, named for the first that has it."""
     named: dict[str, str] = {}
     for title, colour in [(row[1], row[4]) for row in (*outside.SKY, *outside.JOURNAL)] + [
@@ -65,34 +67,39 @@ def _pictures() -> dict[str, str]:
         if colour:
             words = "".join(ch if ch.isalnum() else " " for ch in title.lower()).split()
             named.setdefault(colour, "-".join(words[:4]))
-    return {colour: _put("fernhollow", f"{name}.jpg", "image/jpeg", picture=colour) for colour, name in named.items()}
+    return {
+        colour: _put_file("fernhollow", f"{name}.jpg", "image/jpeg", picture=colour) for colour, name in named.items()
+    }
 
 
 def _put_feed(name: str, pictures: dict[str, str], older_than: float) -> str:
     if name == "sky":
         site = f"{STANDIN_URL}/site/cieloalto/"
-        items = outside.entries(outside.SKY, site, pictures, older_than)
-        text = outside.atom("Sky notes of the valley", site, items)
-        return _put("cieloalto", "sky.xml", "application/atom+xml", text=text)
+        items = outside.build_entries(outside.SKY, site, pictures, older_than)
+        text = outside.build_atom_feed("Sky notes of the valley", site, items)
+        return _put_file("cieloalto", "sky.xml", "application/atom+xml", text=text)
     site = f"{STANDIN_URL}/site/fernhollow/"
-    items = outside.entries(outside.JOURNAL, site, pictures, older_than)
-    return _put(
-        "fernhollow", "journal.json", "application/feed+json", text=outside.json_feed("Garden journal", site, items)
+    items = outside.build_entries(outside.JOURNAL, site, pictures, older_than)
+    return _put_file(
+        "fernhollow",
+        "journal.json",
+        "application/feed+json",
+        text=outside.build_json_feed("Garden journal", site, items),
     )
 
 
-def _feed(place: Here, name: str, pictures: dict[str, str]) -> Feed:
-    return follow(place, _put_feed(name, pictures, 100), shelved=True, every=60)
+def _follow_feed(context: BrandContext, name: str, pictures: dict[str, str]) -> Feed:
+    return follow_feed(context, _put_feed(name, pictures, 100), shelved=True, interval=60)
 
 
 def _put_plants(pictures: dict[str, str], later: bool) -> str:
-    return _put("fernhollow", "nursery.csv", "text/csv", text=outside.plants(pictures, later, clock.now()))
+    return _put_file("fernhollow", "nursery.csv", "text/csv", text=outside.plants_csv(pictures, later, clock.now()))
 
 
-def _catalogue(place: Here, pictures: dict[str, str]) -> Catalogue:
+def _add_catalogue(context: BrandContext, pictures: dict[str, str]) -> Catalogue:
     address = _put_plants(pictures, later=False)
     mapping: dict[str, Any] = {
-        **looked(look(place, address, None), None)["mapping"],
+        **inspection_out(inspect_catalogue(context, address, None), None)["mapping"],
         "title": "plant",
         "about": "notes",
     }
@@ -104,12 +111,12 @@ def _catalogue(place: Here, pictures: dict[str, str]) -> Catalogue:
         "currency": "EUR",
         "rules": rules,
     }
-    return keep_catalogue(place, None, CatalogueIn.model_validate(said))
+    return keep_catalogue(context, None, CatalogueIn.model_validate(said))
 
 
-def _relays(place: Here, feeds: dict[str, Feed], catalogue: Catalogue) -> None:
+def _add_relays(context: BrandContext, feeds: dict[str, Feed], catalogue: Catalogue) -> None:
     def first(network: str) -> Profile:
-        found = Profile.objects.filter(brand=place.brand, network=network).order_by("pk").first()
+        found = Profile.objects.filter(brand=context.brand, network=network).order_by("pk").first()
         assert found is not None
         return found
 
@@ -121,31 +128,35 @@ def _relays(place: Here, feeds: dict[str, Feed], catalogue: Catalogue) -> None:
         f"f{feeds['sky'].pk}",
         f"f{feeds['journal'].pk}",
     )
-    with_picture = {"conditions": {"has": ["picture"], "but": ["onlyhere"]}, "how": "slot"}
+    with_picture = {"conditions": {"has": ["picture"], "but": ["onlyhere"]}, "timing": "slot"}
     board = {
-        "shape": {"take": "first", "fields": {"title": "{title 90}", "board": "Winter borders"}, "link_to": "{address}"}
+        "adaptation": {
+            "take": "first",
+            "fields": {"title": "{title 90}", "board": "Winter borders"},
+            "link_to": "{address}",
+        }
     }
-    asks, tells = {"asks": "asks", "how": "slot"}, {"asks": "tells"}
+    asks, tells = {"confirmation": "asks", "timing": "slot"}, {"confirmation": "tells"}
     cells: list[tuple[str, str, Profile, bool, dict[str, Any]]] = [
         (photos, "", brisk, True, with_picture),
         (photos, "", plaza, True, with_picture),
-        (photos, "", tackboard, True, {**with_picture, **board, "asks": "asks"}),
+        (photos, "", tackboard, True, {**with_picture, **board, "confirmation": "asks"}),
         (f"p{plaza.pk}", "", vitrine, False, with_picture),
-        (sky, "", brisk, True, {**asks, "per_day": 2, "messages": [{"text": "{title}. {summary 150}"}]}),
+        (sky, "", brisk, True, {**asks, "daily_limit": 2, "messages": [{"text": "{title}. {summary 150}"}]}),
         (journal, "", brisk, True, {**asks, "conditions": {"tags": ["moss", "pond"]}}),
         (journal, "", plaza, True, tells),
         (journal, "", guildhall, False, asks),
         (nursery, "new", plaza, True, asks),
         (nursery, "new", waypost, False, asks),
-        (nursery, "lowered", brisk, True, {"asks": "asks", "shape": {"take": "first"}}),
-        (nursery, "lowered", plaza, True, {"asks": "asks", "shape": {"take": "first"}}),
+        (nursery, "lowered", brisk, True, {"confirmation": "asks", "adaptation": {"take": "first"}}),
+        (nursery, "lowered", plaza, True, {"confirmation": "asks", "adaptation": {"take": "first"}}),
         (nursery, "sold", plaza, True, tells),
         (nursery, "open_day", plaza, True, tells),
     ]  # fmt: skip
     began = clock.now() - timedelta(hours=4)
     for key, event, target, on, said in cells:
         source = SourceIO(key=key, event=event)
-        relay = keep(place, None, RelaySettings.model_validate(said), source=source, target=target.pk)
+        relay = save_relay(context, None, RelaySettings.model_validate(said), source=source, target=target.pk)
         if on:
             since = began if key[0] in "fc" else clock.now()
-            Relay.objects.filter(pk=relay.pk).update(on=True, since=since, on_at=since)
+            Relay.objects.filter(pk=relay.pk).update(active=True, carries_since=since, activated_at=since)

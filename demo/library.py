@@ -2,7 +2,7 @@
 
 import base64
 
-from demo.pictures import as_file, fern, loaf, stars
+from demo.pictures import draw_fern, draw_loaf, draw_stars, encode_picture
 
 # By brand: the folder each picture's key lies in, and its labels.
 FOLDERS = {
@@ -17,12 +17,12 @@ CREDITS = {"palm": "Maud Ellery", "moss": "Teo Brandt"}
 # A bundle: pictures with captions that have blanks to fill in.
 BUNDLES = {
     "bakery": ("Six loaves, six weeks", [
-        ("six-1.jpg", loaf, 41, "Out of the oven at ___: the ___ loaf, with flour from ___."),
-        ("six-2.jpg", loaf, 42, "This week's bread is ___. It goes well with ___."),
-        ("six-3.jpg", loaf, 43, "Ask ___ at the counter what went into this one."),
-        ("six-4.jpg", loaf, 44, "Rye, slow and dark. Rested overnight, baked at five."),
-        ("six-5.jpg", loaf, 45, "Half a loaf is a whole supper: ___."),
-        ("six-6.jpg", loaf, 46, "The last of the olive bread until spring."),
+        ("six-1.jpg", draw_loaf, 41, "Out of the oven at ___: the ___ loaf, with flour from ___."),
+        ("six-2.jpg", draw_loaf, 42, "This week's bread is ___. It goes well with ___."),
+        ("six-3.jpg", draw_loaf, 43, "Ask ___ at the counter what went into this one."),
+        ("six-4.jpg", draw_loaf, 44, "Rye, slow and dark. Rested overnight, baked at five."),
+        ("six-5.jpg", draw_loaf, 45, "Half a loaf is a whole supper: ___."),
+        ("six-6.jpg", draw_loaf, 46, "The last of the olive bread until spring."),
     ]),
 }  # fmt: skip
 SNIPPETS = {
@@ -76,10 +76,10 @@ PAGES = {
 def shared_files() -> dict[str, str]:
     """What lies in the shared store, by path, as base64."""
     drawn = {
-        "Autumn walk/fronds-1.jpg": as_file(fern((1200, 900), 51)),
-        "Autumn walk/fronds-2.jpg": as_file(fern((900, 1200), 52)),
+        "Autumn walk/fronds-1.jpg": encode_picture(draw_fern((1200, 900), 51)),
+        "Autumn walk/fronds-2.jpg": encode_picture(draw_fern((900, 1200), 52)),
         "Autumn walk/read-me.txt": b"Pictures from the walk of the 9th. Credit: Lena of the valley walkers.",
-        "Night of the Leonids/sky-1.jpg": as_file(stars((1600, 900), 53)),
-        "poster.png": as_file(fern((800, 1200), 54), "PNG"),
+        "Night of the Leonids/sky-1.jpg": encode_picture(draw_stars((1600, 900), 53)),
+        "poster.png": encode_picture(draw_fern((800, 1200), 54), "PNG"),
     }
     return {path: base64.b64encode(data).decode() for path, data in drawn.items()}

@@ -20,39 +20,39 @@ from django.db import transaction
 from demo import library
 from demo.automatic import add_automatic
 from demo.networks import BY_HAND, PROFILES, SETS, SITES
-from demo.pictures import all_pictures, as_file
+from demo.pictures import all_pictures, encode_picture
 from demo.planned import Planned
 from demo.planning import add_calendar
 from demo.posts import POSTS
 from demo.rotas import add_rota
 from demo.signing import add_signing
 from demo.standin import URL as STANDIN_URL
-from demo.standin import post_in_the_past, standin
+from demo.standin import post_to_standin, publish_in_the_past
 from demo.videos import all_videos
 from demo.world import BRANDS, PASSWORD, PEOPLE, STANDIN_PASSWORD
 from menudo.base import clock
 from menudo.base.rows import write_fields
-from menudo.base.sealed import seal
+from menudo.base.sealing import seal
 from menudo.brandsheet.models import BrandSheet
-from menudo.history.actions.record import Actor, record
-from menudo.library.actions.add import add
+from menudo.history.actions.record_event import Actor, record_event
+from menudo.library.actions.add_asset import add_asset
 from menudo.library.models import Asset, Folder, LinkTags, Snippet, Store, TagSet
 from menudo.networks.registry import open_adapter
 from menudo.networks.sign_in import discover
 from menudo.networks.sites import discover_site
 from menudo.people.capabilities import ROLES
-from menudo.people.here import Here
+from menudo.people.context import BrandContext
 from menudo.people.models import Brand, Membership, User
-from menudo.posts.actions.due import put_job
-from menudo.posts.actions.watch import called
+from menudo.posts.actions.enqueue_delivery import enqueue_delivery
+from menudo.posts.actions.watch import title_for
 from menudo.posts.change.cards import CARD_FIELDS, refresh_cards, write_uses
 from menudo.posts.models import Delivery, Post, Version
 from menudo.posts.rendering import PostRenderer
-from menudo.profiles.actions.keep_profiles import state_by
-from menudo.profiles.actions.set_timetable import first_timetable
+from menudo.profiles.actions.save_profiles import connection_state
+from menudo.profiles.actions.set_timetable import create_default_timetable
 from menudo.profiles.models import Connection, Profile, ProfileSet
 from menudo_core.signoff.states import DeliveryState
-from menudo_core.timing.walltimes import resolve
+from menudo_core.timing.walltimes import resolve_wall_time
 
 
 def main() -> None:
@@ -73,13 +73,13 @@ def main() -> None:
                 Membership.objects.create(
                     brand=Brand.objects.get(slug=slug), user=user, role=role, capabilities=sorted(ROLES[role])
                 )
-        tokens = {key: token for brand in BRANDS for key, token in _connect(brand.slug, brand.login).items()}
-        _by_hand_and_sets()
-        pictures = _pictures()
+        tokens = {key: token for brand in BRANDS for key, token in _connect_profiles(brand.slug, brand.login).items()}
+        _add_manual_profiles_and_sets()
+        pictures = _add_pictures()
         for slug in library.FOLDERS:
-            _library(Brand.objects.get(slug=slug), pictures)
+            _add_library(Brand.objects.get(slug=slug), pictures)
         for post in POSTS:
-            _post(post, pictures, tokens)
+            _add_post(post, pictures, tokens)
         for brand_row in Brand.objects.all():
             add_calendar(brand_row)
         add_signing()
@@ -104,58 +104,58 @@ def _seed_standin() -> None:
         )
         told = {key: getattr(p, key) for key in ("uid", "handle", "name", "kind", "colour", "followers", "facts")}
         account["profiles"].append(told)
-    standin("control/api/seed", {
+    post_to_standin("control/api/seed", {
         "empty": True, "accounts": list(accounts.values()), "rising": library.RISING, "shared": library.shared_files(),
         "sites": [{**site, "pages": library.PAGES[site["name"]]} for site in SITES],
     })  # fmt: skip
 
 
-def _connect(slug: str, login: str) -> dict[tuple[str, str], str]:
+def _connect_profiles(slug: str, login: str) -> dict[tuple[str, str], str]:
     """The brand's connected profiles, with tokens as if somebody had agreed at each network. Access tokens by brand and network."""
     brand, now, tokens = Brand.objects.get(slug=slug), clock.now(), {}
     wanted = [p for p in PROFILES if p.brand == slug and p.connected]
     for network in dict.fromkeys(p.network for p in wanted):
         mine = [p for p in wanted if p.network == network]
-        given = standin(
+        given = post_to_standin(
             "control/api/grant",
             {"network": network, "login": login, "profiles": [p.uid for p in mine], "days": mine[0].days},
         ).json()
         site = f"{STANDIN_URL}/site/{login}/"
         connection = Connection.objects.create(
             brand=brand, network=network, account=login, access_token=seal(given["access_token"]), refresh_token=seal(given["refresh_token"]),
-            access_ends=now + timedelta(seconds=given["expires_in"]), ends=now + timedelta(seconds=given["connection_expires_in"]),
+            access_expires_at=now + timedelta(seconds=given["expires_in"]), expires_at=now + timedelta(seconds=given["connection_expires_in"]),
             endpoints=discover_site(site) if network == "open-site" else discover(network), address=site if network == "open-site" else "",
         )  # fmt: skip
-        told = open_adapter(connection.endpoints, given["access_token"]).places()
+        told = open_adapter(connection.endpoints, given["access_token"]).destinations()
         connection.save(update_fields=["endpoints"])
         for one in told:
             profile = Profile.objects.create(
                 brand=brand, network=network, connection=connection, site=connection.address, remote_id=one.remote_id, handle=one.handle, name=one.name,
-                kind=one.kind, url=one.url, followers=one.followers, facts=dict(one.facts), state=state_by(network, one),
+                kind=one.kind, url=one.url, followers=one.followers, facts=dict(one.facts), state=connection_state(network, one),
             )  # fmt: skip
-            first_timetable(profile)
+            create_default_timetable(profile)
         tokens[slug, network] = str(given["access_token"])
     return tokens
 
 
-def _by_hand_and_sets() -> None:
+def _add_manual_profiles_and_sets() -> None:
     for one in BY_HAND:
         profile = Profile.objects.create(
             brand=Brand.objects.get(slug=one.brand), network=one.network, remote_id=f"by-hand-{one.name}", handle=one.name, name=one.name,
             kind=one.kind, url=one.url, state=Profile.State.BY_HAND, keeper=User.objects.get(email=one.keeper),
         )  # fmt: skip
-        first_timetable(profile)
+        create_default_timetable(profile)
     for slug, sets in SETS.items():
         for name, handles in sets.items():
             row = ProfileSet.objects.create(brand=Brand.objects.get(slug=slug), name=name)
             row.profiles.set(Profile.objects.filter(brand__slug=slug, handle__in=handles))
 
 
-def _pictures() -> dict[tuple[str, str], Asset]:
+def _add_pictures() -> dict[tuple[str, str], Asset]:
     found = {}
     coordinator = User.objects.get(email=PEOPLE[0].email)
     for brand in Brand.objects.all():
-        place = Here(coordinator, brand, frozenset(ROLES["coordinator"]))
+        context = BrandContext(coordinator, brand, frozenset(ROLES["coordinator"]))
         wanted = {key for p in POSTS if p.brand == brand.slug for key in p.picture} | {
             "sky",
             "small",
@@ -163,13 +163,13 @@ def _pictures() -> dict[tuple[str, str], Asset]:
         }
         for key, (name, data, alt) in {**all_pictures(), **all_videos()}.items():
             if key in wanted:
-                found[brand.slug, key] = add(place, data, name, alt)
+                found[brand.slug, key] = add_asset(context, data, name, alt)
     return found
 
 
-def _library(brand: Brand, pictures: dict[tuple[str, str], Asset]) -> None:
+def _add_library(brand: Brand, pictures: dict[tuple[str, str], Asset]) -> None:
     """Folders, labels, a bundle, what is said again and again, a store, and what the brand sheet says."""
-    place = Here(User.objects.get(email=PEOPLE[0].email), brand, frozenset(ROLES["coordinator"]))
+    context = BrandContext(User.objects.get(email=PEOPLE[0].email), brand, frozenset(ROLES["coordinator"]))
     for name, keys in library.FOLDERS[brand.slug].items():
         folder = Folder.objects.create(brand=brand, name=name)
         Asset.objects.filter(pk__in=[pictures[brand.slug, k].pk for k in keys if (brand.slug, k) in pictures]).update(
@@ -187,7 +187,7 @@ def _library(brand: Brand, pictures: dict[tuple[str, str], Asset]) -> None:
         name, rows = library.BUNDLES[brand.slug]
         bundle = Folder.objects.create(brand=brand, name=name, bundle=True)
         for file, draw, seed, caption in rows:
-            add(place, as_file(draw((800, 800), seed)), file, "A loaf, close up", bundle, caption)
+            add_asset(context, encode_picture(draw((800, 800), seed)), file, "A loaf, close up", bundle, caption)
     Snippet.objects.bulk_create([Snippet(brand=brand, name=n, text=t) for n, t in library.SNIPPETS[brand.slug].items()])
     TagSet.objects.bulk_create([TagSet(brand=brand, name=n, tags=t) for n, t in library.TAG_SETS[brand.slug].items()])
     LinkTags.objects.bulk_create([LinkTags(brand=brand, name=n, **v) for n, v in library.LINK_TAGS[brand.slug].items()])
@@ -196,34 +196,34 @@ def _library(brand: Brand, pictures: dict[tuple[str, str], Asset]) -> None:
     Store.objects.create(
         brand=brand, name=store["name"], address=address, user=store["user"], password=seal(store["password"])
     )
-    BrandSheet.objects.create(brand=brand, said=library.SHEETS[brand.slug])
+    BrandSheet.objects.create(brand=brand, values=library.SHEETS[brand.slug])
 
 
-def _post(planned: Planned, pictures: dict, tokens: dict[tuple[str, str], str]) -> None:
+def _add_post(planned: Planned, pictures: dict, tokens: dict[tuple[str, str], str]) -> None:
     brand = Brand.objects.get(slug=planned.brand)
     author = User.objects.get(email=PEOPLE[1].email if len(planned.text) % 2 else PEOPLE[0].email)
     media = [pictures[planned.brand, key] for key in planned.picture]
     post = Post.objects.create(
         brand=brand, author=author, title=planned.title, state=planned.post_state,
         master={"text": planned.text, "media": [a.pk for a in media], "link": planned.link.format(standin=urlsplit(STANDIN_URL).netloc)},
-        changed=clock.now() - timedelta(hours=len(planned.text)),
+        updated_at=clock.now() - timedelta(hours=len(planned.text)),
     )  # fmt: skip
-    record(brand.pk, Actor(author.pk, author.name), "make", "post", post.pk, f"began {called(post)}")
+    record_event(brand.pk, Actor(author.pk, author.name), "make", "post", post.pk, f"began {title_for(post)}")
     for network, own in planned.own.items():
-        Version.objects.create(post=post, network=network, own=_own(own, planned.brand, pictures))
+        Version.objects.create(post=post, network=network, overrides=_overrides_of(own, planned.brand, pictures))
     for handle in planned.to:
         named = Profile.objects.filter(brand=brand, handle=handle)
-        _delivery(
+        _add_delivery(
             planned, post, named.get(network__in=planned.own) if named.count() > 1 else named.get(), media, tokens
         )
     # As they stand: their sign-off comes later, in signing.py.
-    renderers = PostRenderer.of_all(brand, [post])
+    renderers = PostRenderer.for_posts(brand, [post])
     rows = list(Delivery.objects.filter(post=post).select_related("profile"))
     write_fields(refresh_cards(brand, rows, renderers), CARD_FIELDS)
     write_uses({post.pk: renderers[post.pk].content})
 
 
-def _own(own: dict[str, Any], brand: str, pictures: dict) -> dict[str, Any]:
+def _overrides_of(own: dict[str, Any], brand: str, pictures: dict) -> dict[str, Any]:
     """A version as it is kept: days counted from today, pictures by their ids."""
     today = clock.now().date()
 
@@ -239,7 +239,7 @@ def _own(own: dict[str, Any], brand: str, pictures: dict) -> dict[str, Any]:
     return out
 
 
-def _delivery(
+def _add_delivery(
     planned: Planned, post: Post, profile: Profile, media: list[Asset], tokens: dict[tuple[str, str], str]
 ) -> None:
     zone = ZoneInfo(post.brand.zone)
@@ -249,7 +249,11 @@ def _delivery(
     if planned.day is not None:
         day = clock.now().astimezone(zone).date() + timedelta(days=planned.day)
         wall = datetime.combine(day, time.fromisoformat(planned.time))
-        delivery.due_at, delivery.wall, delivery.zone = resolve(wall, zone).instant, wall.replace(tzinfo=UTC), zone.key
+        delivery.due_at, delivery.wall_time, delivery.zone = (
+            resolve_wall_time(wall, zone).instant,
+            wall.replace(tzinfo=UTC),
+            zone.key,
+        )
         passed = delivery.due_at <= clock.now()
         # Early in the day what was to be out already isn't yet; late in it, what was to come is.
         if planned.state == "published" and not passed:
@@ -265,12 +269,12 @@ def _delivery(
         delivery.reason_code, delivery.tries = "refused", 1
     delivery.save()
     if delivery.state == DeliveryState.PUBLISHED and delivery.due_at:
-        delivery.remote_url = post_in_the_past(delivery, media, tokens[post.brand.slug, profile.network])
+        delivery.remote_url = publish_in_the_past(delivery, media, tokens[post.brand.slug, profile.network])
         delivery.published_at = delivery.due_at + timedelta(seconds=2)
-        delivery.sent = {"text": planned.text, "media": [a.pk for a in media]}
+        delivery.sent_content = {"text": planned.text, "media": [a.pk for a in media]}
         delivery.save()
     elif delivery.state == DeliveryState.PLANNED:
-        put_job(delivery)
+        enqueue_delivery(delivery)
 
 
 if __name__ == "__main__":

@@ -53,7 +53,7 @@ NEW = (
 )
 
 
-def entries(
+def build_entries(
     rows: list[tuple[Any, ...]], site: str, pictures: dict[str, str], older_than: float
 ) -> list[dict[str, Any]]:
     """Entries that appeared so many hours ago or earlier, as JSON Feed has them."""
@@ -70,13 +70,13 @@ def entries(
     ]  # fmt: skip
 
 
-def json_feed(title: str, site: str, items: list[dict[str, Any]]) -> str:
+def build_json_feed(title: str, site: str, items: list[dict[str, Any]]) -> str:
     """As JSON Feed 1.1."""
     said = {"version": "https://jsonfeed.org/version/1.1", "title": title, "home_page_url": site, "language": "en"}
     return json.dumps({**said, "items": items})
 
 
-def atom(title: str, site: str, items: list[dict[str, Any]]) -> str:
+def build_atom_feed(title: str, site: str, items: list[dict[str, Any]]) -> str:
     """The same as Atom (RFC 4287)."""
     found = "".join(
         f'<entry><id>{escape(one["id"])}</id><title>{escape(one["title"])}</title><link href="{escape(one["url"])}"/>'
@@ -92,7 +92,7 @@ def atom(title: str, site: str, items: list[dict[str, Any]]) -> str:
     )
 
 
-def plants(pictures: dict[str, str], later: bool, now: datetime) -> str:
+def plants_csv(pictures: dict[str, str], later: bool, now: datetime) -> str:
     """The nursery's list as CSV, as it was or a day later."""
     rows = [dict(zip(HEAD, plant, strict=True)) for plant in (*PLANTS, *((NEW,) if later else ()))]
     day = (now + timedelta(days=9)).date().isoformat()

@@ -11,15 +11,15 @@ _GREENS = [("#dfe6cf", "#7d9b76"), ("#c9d8c0", "#4c6b58"), ("#e9e3cf", "#8a9a5b"
 _WARMS = [("#f0dfc0", "#c08a4a"), ("#ecd3b0", "#a5683a"), ("#f4e6cc", "#b57a06")]
 
 
-def _wash(size: tuple[int, int], top: str, foot: str) -> Image.Image:
+def _draw_wash(size: tuple[int, int], top: str, foot: str) -> Image.Image:
     column = Image.linear_gradient("L").resize(size)
     return Image.composite(Image.new("RGB", size, foot), Image.new("RGB", size, top), column)
 
 
-def fern(size: tuple[int, int], seed: int) -> Image.Image:
+def draw_fern(size: tuple[int, int], seed: int) -> Image.Image:
     """Fern fronds over a wash."""
     dice = random.Random(seed)
-    image = _wash(size, *dice.choice(_GREENS))
+    image = _draw_wash(size, *dice.choice(_GREENS))
     draw = ImageDraw.Draw(image)
     width, height = size
     for n in range(5):
@@ -39,10 +39,10 @@ def fern(size: tuple[int, int], seed: int) -> Image.Image:
     return image
 
 
-def loaf(size: tuple[int, int], seed: int) -> Image.Image:
+def draw_loaf(size: tuple[int, int], seed: int) -> Image.Image:
     """A loaf with its cuts."""
     dice = random.Random(seed)
-    image = _wash(size, *dice.choice(_WARMS))
+    image = _draw_wash(size, *dice.choice(_WARMS))
     draw = ImageDraw.Draw(image)
     width, height = size
     box = (width * 0.14, height * 0.3, width * 0.86, height * 0.84)
@@ -63,10 +63,10 @@ def loaf(size: tuple[int, int], seed: int) -> Image.Image:
     return image.filter(ImageFilter.GaussianBlur(size[0] / 900))
 
 
-def stars(size: tuple[int, int], seed: int) -> Image.Image:
+def draw_stars(size: tuple[int, int], seed: int) -> Image.Image:
     """A night sky over a ridge."""
     dice = random.Random(seed)
-    image = _wash(size, "#0d1730", "#3a4d7a")
+    image = _draw_wash(size, "#0d1730", "#3a4d7a")
     draw = ImageDraw.Draw(image)
     for _ in range(420):
         x, y, r = (
@@ -84,7 +84,7 @@ def stars(size: tuple[int, int], seed: int) -> Image.Image:
     return image
 
 
-def as_file(image: Image.Image, kind: str = "JPEG", rotated: bool = False) -> bytes:
+def encode_picture(image: Image.Image, kind: str = "JPEG", rotated: bool = False) -> bytes:
     """The picture as a file; `rotated`: lying on its side, with the EXIF note that says so."""
     out = io.BytesIO()
     if rotated:
@@ -102,22 +102,34 @@ def as_file(image: Image.Image, kind: str = "JPEG", rotated: bool = False) -> by
 def all_pictures() -> dict[str, tuple[str, bytes, str]]:
     """Name, bytes and alt text of every picture of the demo, by the key that the posts use."""
     return {
-        "frost": ("frost.jpg", as_file(fern((1200, 900), 1)), "Fern-like frost on a pane of glass"),
-        "frost2": ("frost-2.jpg", as_file(fern((900, 1125), 2)), "Frost in the shape of fronds, morning light"),
-        "hellebore": ("hellebore.webp", as_file(fern((1000, 1000), 3), "WEBP"), "Leaves of a hellebore from above"),
-        "boots": ("boots.jpg", as_file(fern((1600, 900), 4), rotated=True), "Ferns beside the gardener's boots"),
-        "wide": ("fronds-wide.png", as_file(fern((1500, 650), 5), "PNG"), "Fern fronds, side by side"),
-        "gate": ("gate.jpg", as_file(fern((1080, 810), 6)), "The garden gate, half open"),
-        "palm": ("palm-house.jpg", as_file(fern((1600, 900), 7)), "The palm house, evening"),
-        "pots": ("pots.jpg", as_file(fern((800, 1000), 8)), "Pots on a glasshouse bench"),
-        "pots2": ("pots-2.jpg", as_file(fern((1200, 800), 9)), ""),
-        "moss": ("moss.jpg", as_file(fern((1200, 1200), 10)), "Moss on a north wall, very close"),
-        "moss2": ("moss-2.jpg", as_file(fern((1200, 675), 11)), "Three kinds of moss side by side"),
-        "wreath": ("wreath.jpg", as_file(fern((1080, 1350), 12)), "A wreath of fern and ivy"),
-        "bark": ("bark.jpg", as_file(fern((900, 1200), 13)), "Birch bark with lichen"),
-        "loaf": ("loaf.jpg", as_file(loaf((1200, 900), 14)), "A round loaf with four cuts"),
-        "loaf2": ("loaf-2.jpg", as_file(loaf((1000, 1250), 15)), "An olive loaf on a board"),
-        "loaf3": ("loaf-3.png", as_file(loaf((900, 900), 16), "PNG"), "A walnut loaf, still warm"),
-        "sky": ("sky.jpg", as_file(stars((1600, 900), 17)), "The night sky over the ridge"),
-        "small": ("too-small.png", as_file(stars((160, 120), 18), "PNG"), "A star field, tiny"),
+        "frost": ("frost.jpg", encode_picture(draw_fern((1200, 900), 1)), "Fern-like frost on a pane of glass"),
+        "frost2": (
+            "frost-2.jpg",
+            encode_picture(draw_fern((900, 1125), 2)),
+            "Frost in the shape of fronds, morning light",
+        ),
+        "hellebore": (
+            "hellebore.webp",
+            encode_picture(draw_fern((1000, 1000), 3), "WEBP"),
+            "Leaves of a hellebore from above",
+        ),
+        "boots": (
+            "boots.jpg",
+            encode_picture(draw_fern((1600, 900), 4), rotated=True),
+            "Ferns beside the gardener's boots",
+        ),
+        "wide": ("fronds-wide.png", encode_picture(draw_fern((1500, 650), 5), "PNG"), "Fern fronds, side by side"),
+        "gate": ("gate.jpg", encode_picture(draw_fern((1080, 810), 6)), "The garden gate, half open"),
+        "palm": ("palm-house.jpg", encode_picture(draw_fern((1600, 900), 7)), "The palm house, evening"),
+        "pots": ("pots.jpg", encode_picture(draw_fern((800, 1000), 8)), "Pots on a glasshouse bench"),
+        "pots2": ("pots-2.jpg", encode_picture(draw_fern((1200, 800), 9)), ""),
+        "moss": ("moss.jpg", encode_picture(draw_fern((1200, 1200), 10)), "Moss on a north wall, very close"),
+        "moss2": ("moss-2.jpg", encode_picture(draw_fern((1200, 675), 11)), "Three kinds of moss side by side"),
+        "wreath": ("wreath.jpg", encode_picture(draw_fern((1080, 1350), 12)), "A wreath of fern and ivy"),
+        "bark": ("bark.jpg", encode_picture(draw_fern((900, 1200), 13)), "Birch bark with lichen"),
+        "loaf": ("loaf.jpg", encode_picture(draw_loaf((1200, 900), 14)), "A round loaf with four cuts"),
+        "loaf2": ("loaf-2.jpg", encode_picture(draw_loaf((1000, 1250), 15)), "An olive loaf on a board"),
+        "loaf3": ("loaf-3.png", encode_picture(draw_loaf((900, 900), 16), "PNG"), "A walnut loaf, still warm"),
+        "sky": ("sky.jpg", encode_picture(draw_stars((1600, 900), 17)), "The night sky over the ridge"),
+        "small": ("too-small.png", encode_picture(draw_stars((160, 120), 18), "PNG"), "A star field, tiny"),
     }

@@ -5,7 +5,7 @@ from datetime import UTC, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 from menudo.base import clock
-from menudo.calendar.models import Almanac, OwnDate
+from menudo.calendar.models import Almanac, CustomDate
 from menudo.insight.models import Reading
 from menudo.labels.models import Label
 from menudo.library.models import Asset, LinkTags
@@ -13,7 +13,7 @@ from menudo.people.models import Brand, User
 from menudo.posts.models import Campaign, Delivery, Post
 from menudo.profiles.models import Profile
 from menudo_core.signoff.states import DeliveryState, PostState
-from menudo_core.timing.walltimes import resolve
+from menudo_core.timing.walltimes import resolve_wall_time
 
 # By brand: labels with their ink, and the words in a post that ask for them.
 LABELS = {
@@ -54,29 +54,29 @@ def add_calendar(brand: Brand) -> None:
     posts = list(Post.objects.filter(brand=brand))
     for name, (ink, words) in LABELS.get(brand.slug, {}).items():
         label = Label.objects.create(brand=brand, name=name, ink=ink)
-        label.posts.set([p for p in posts if _says(p, words)])
+        label.posts.set([p for p in posts if _contains(p, words)])
     tags = LinkTags.objects.filter(brand=brand).first()
     for name, starts, ends, ink, hashtags, words in CAMPAIGNS.get(brand.slug, []):
         campaign = Campaign.objects.create(
-            brand=brand, name=name, starts=today + timedelta(days=starts), ends=today + timedelta(days=ends), ink=ink,
+            brand=brand, name=name, starts_on=today + timedelta(days=starts), ends_on=today + timedelta(days=ends), ink=ink,
             tags=hashtags, link_tags=tags,
         )  # fmt: skip
-        Post.objects.filter(pk__in=[p.pk for p in posts if _says(p, words)]).update(campaign=campaign)
+        Post.objects.filter(pk__in=[p.pk for p in posts if _contains(p, words)]).update(campaign=campaign)
     Almanac.objects.create(brand=brand, countries=COUNTRIES[brand.slug])
     for name, rule in OWN_DATES.get(brand.slug, []):
         if rule.startswith("{day+"):
             rule = str(today + timedelta(days=int(rule[5:-1])))
-        OwnDate.objects.create(brand=brand, name=name, rule=rule)
+        CustomDate.objects.create(brand=brand, name=name, rule=rule)
     if brand.slug == "garden":
-        _past(brand)
+        _add_past_posts(brand)
 
 
-def _says(post: Post, words: tuple[str, ...]) -> bool:
+def _contains(post: Post, words: tuple[str, ...]) -> bool:
     said = f"{post.title} {post.master.get('text', '')}".lower()
     return any(word in said for word in words)
 
 
-def _past(brand: Brand) -> None:
+def _add_past_posts(brand: Brand) -> None:
     """Ten weeks of the photo profile's posts with what they earned: evenings did better, Thursdays best."""
     profile = Profile.objects.get(brand=brand, network="vitrine", state=Profile.State.CONNECTED)
     author = User.objects.get(email="teo@example.org")
@@ -89,17 +89,17 @@ def _past(brand: Brand) -> None:
             continue
         at = time(19 if n % 3 else 12)
         wall = datetime.combine(day, at)
-        due = resolve(wall, zone).instant
+        due = resolve_wall_time(wall, zone).instant
         words, asset = _PAST[n % len(_PAST)], shown[n % len(shown)]
         said = {"text": words, "media": [asset.pk]}
-        post = Post.objects.create(brand=brand, author=author, master=said, state=PostState.SIGNED, changed=due)
+        post = Post.objects.create(brand=brand, author=author, master=said, state=PostState.SIGNED, updated_at=due)
         delivery = Delivery.objects.create(
             post=post, profile=profile, brand=brand, key=uuid.uuid4(), state=DeliveryState.PUBLISHED, due_at=due,
-            wall=wall.replace(tzinfo=UTC), zone=zone.key, published_at=due, headline=words,
-            sent=said, thumb_id=asset.pk, pictures=1,
+            wall_time=wall.replace(tzinfo=UTC), zone=zone.key, published_at=due, headline=words,
+            sent_content=said, thumb_id=asset.pk, picture_count=1,
         )  # fmt: skip
         earned = 40 + (n * 7) % 11 + (45 if at.hour == 19 else 0) + (30 if day.weekday() == 3 else 0)
         Reading.objects.create(
-            delivery=delivery, brand=brand, profile=profile, at=due, read=clock.now(), reach=earned * 18,
+            delivery=delivery, brand=brand, profile=profile, published_at=due, read_at=clock.now(), reach=earned * 18,
             reactions=earned, clicks=earned // 6,
         )  # fmt: skip

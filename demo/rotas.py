@@ -8,8 +8,8 @@ from menudo.people.models import Brand, User
 from menudo.posts.change.decision import NewPost, PostStatus
 from menudo.posts.change.kernel import System, change_posts
 from menudo.profiles.models import Profile, Slot
-from menudo.rotas.laying import ahead, whole
-from menudo.rotas.models import Place, Rota, Turn, Wording
+from menudo.rotas.forecast import forecast, with_turns
+from menudo.rotas.models import Placement, Rota, Turn, Wording
 from menudo_core.networks.content import Content, PostContent
 
 NAME, AT = "Round the garden", time(16, 30)
@@ -35,24 +35,24 @@ def add_rota(slug: str, email: str) -> None:
         if (p := Profile.objects.filter(brand=brand, network=n, state="connected").order_by("pk").first())
     ]
     label = Label.objects.create(brand=brand, name=NAME, ink="moss")
-    rota = Rota.objects.create(brand=brand, name=NAME, label=label, by=by, rest=6, apart=1)
+    rota = Rota.objects.create(brand=brand, name=NAME, label=label, created_by=by, rest_days=6, gap_days=1)
     rota.profiles.set(profiles)
     for profile in profiles:
         Slot.objects.bulk_create([Slot(profile=profile, weekday=day, at=AT, label=label) for day in range(7)])
     for number, wordings in enumerate(TURNS):
         turn = Turn.objects.create(rota=rota, position=number)
-        for place, text in enumerate(wordings):
+        for context, text in enumerate(wordings):
             new = NewPost(PostContent(master=Content(text)), [p.pk for p in profiles], by, PostStatus(evergreen=True))
             with change_posts(System(brand)) as change:
                 [post] = change.create([new])
-            Wording.objects.create(turn=turn, post=post, position=place)
-    _fix(rota, profiles)
+            Wording.objects.create(turn=turn, post=post, position=context)
+    _fix_second_slot(rota, profiles)
 
 
-def _fix(rota: Rota, profiles: list[Profile]) -> None:
+def _fix_second_slot(rota: Rota, profiles: list[Profile]) -> None:
     """The second slot from now on gets the nursery's mornings."""
 
-    (loaded,) = whole(Rota.objects.filter(pk=rota.pk))
-    for one in ahead([loaded], clock.now(), weeks=1)[: len(profiles)]:
+    (loaded,) = with_turns(Rota.objects.filter(pk=rota.pk))
+    for one in forecast([loaded], clock.now(), weeks=1)[: len(profiles)]:
         turn = rota.turns.all()[3]
-        Place.objects.create(rota=rota, profile=one.profile, at=one.coming[1].spot.at, turn=turn, fixed=True)
+        Placement.objects.create(rota=rota, profile=one.profile, slot_at=one.upcoming[1].slot.at, turn=turn, fixed=True)

@@ -5,13 +5,13 @@ from datetime import timedelta
 from menudo.base import clock
 from menudo.people.models import Brand, User
 from menudo.posts.change.kernel import System
-from menudo.posts.change.recheck import recheck_signoff
+from menudo.posts.change.recheck_signoff import recheck_signoff
 from menudo.posts.models import Post, SignOff, SignRule, Watch
 from menudo.posts.serializers import store_content
-from menudo.posts.signing import Signing, signings
+from menudo.posts.signoff_state import DeliverySignoff, signoffs_by_post
 from menudo.talk.models import Remark, Task
 from menudo_core.signoff.agreement import Verdict
-from menudo_core.signoff.says import fingerprint
+from menudo_core.signoff.fingerprint import fingerprint
 from menudo_core.signoff.states import PostState
 
 _BACK = "Is it really forty? The label by the door says thirty-eight."
@@ -23,25 +23,25 @@ def add_signing() -> None:
         posts = list(Post.objects.filter(brand=brand).exclude(state=PostState.DRAFT).select_related("campaign"))
         for post in posts:
             post.brand = brand
-            post.up_at = clock.now() - timedelta(days=3)
-        Post.objects.bulk_update(posts, ["up_at"])
+            post.requested_at = clock.now() - timedelta(days=3)
+        Post.objects.bulk_update(posts, ["requested_at"])
         if brand.needs_signoff:
-            _sign(brand, posts)
+            _sign_posts(brand, posts)
         recheck_signoff(System(brand), [post.pk for post in posts])
 
 
-def _sign(brand: Brand, posts: list[Post]) -> None:
+def _sign_posts(brand: Brand, posts: list[Post]) -> None:
     maud, teo, ines = (User.objects.get(email=f"{name}@example.org") for name in ("maud", "teo", "ines"))
-    SignRule.objects.create(brand=brand, name="Everything past the director", who=[f"u{maud.pk}"], before_hours=12)
-    found = signings(brand, posts)
+    SignRule.objects.create(brand=brand, name="Everything past the director", signers=[f"u{maud.pk}"], before_hours=12)
+    found = signoffs_by_post(brand, posts)
     signed = [post for post in posts if post.state == PostState.SIGNED]
     for post in posts:
         if post.state == PostState.UP:
             continue
         verdict = Verdict.CHANGE if post.state == PostState.BACK else Verdict.AGREED
-        SignOff.objects.bulk_create([_answer(s, maud, verdict) for s in found[post.pk]])
+        SignOff.objects.bulk_create([_signoff_row(s, maud, verdict) for s in found[post.pk]])
         if verdict is Verdict.CHANGE:
-            _say(post, maud, _BACK, hours=20)
+            _add_remark(post, maud, _BACK, hours=20)
     # One was changed since it was agreed to: it waits again, and shows what is different.
     changed = next(
         (p for p in posts if p.state == PostState.UP and any(s.delivery.state == "held" for s in found[p.pk])), None
@@ -54,11 +54,13 @@ def _sign(brand: Brand, posts: list[Post]) -> None:
                 if "\n" in s.content.text
                 else f"{s.content.text} on Saturday"
             )
-            answer = _answer(s, maud, Verdict.AGREED)
-            answer.says, answer.said = fingerprint(s.content)[::-1], was
+            answer = _signoff_row(s, maud, Verdict.AGREED)
+            answer.fingerprint, answer.content = fingerprint(s.content)[::-1], was
             answer.save()
-        _say(changed, ines, "@Maud Ellery the day has changed, could you look again?", hours=2, mentions=[maud.pk])
-        _say(
+        _add_remark(
+            changed, ines, "@Maud Ellery the day has changed, could you look again?", hours=2, mentions=[maud.pk]
+        )
+        _add_remark(
             changed,
             teo,
             "The picture is from Sunday, with the new door.",
@@ -68,28 +70,28 @@ def _sign(brand: Brand, posts: list[Post]) -> None:
             field="media",
         )
         Task.objects.create(
-            post=changed, user=teo, by=ines, words="find one without the scaffolding", made=clock.now(),
+            post=changed, user=teo, assigned_by=ines, summary="find one without the scaffolding", created_at=clock.now(),
             due_at=clock.now() + timedelta(days=1),
         )  # fmt: skip
         back = next((p for p in posts if p.state == PostState.BACK), changed)
-        _say(back, teo, "@Inés Varela I can’t find who counted them. Do you know?", hours=3, mentions=[ines.pk])
+        _add_remark(back, teo, "@Inés Varela I can’t find who counted them. Do you know?", hours=3, mentions=[ines.pk])
         Task.objects.create(
-            post=back, user=ines, by=maud, words="ask the gardeners for the number", made=clock.now(),
+            post=back, user=ines, assigned_by=maud, summary="ask the gardeners for the number", created_at=clock.now(),
             due_at=clock.now() + timedelta(hours=9),
         )  # fmt: skip
     for post in signed[:3]:
         Watch.objects.create(post=post, user=ines)
 
 
-def _answer(s: Signing, who: User, verdict: Verdict) -> SignOff:
+def _signoff_row(s: DeliverySignoff, who: User, verdict: Verdict) -> SignOff:
     at = clock.now() - timedelta(hours=20)
     return SignOff(
-        delivery=s.delivery, profile_id=s.delivery.profile_id, signer=f"u{who.pk}", name=who.name, verdict=verdict, says=s.says,
-        said=store_content(s.content), due_at=s.delivery.due_at, at=at,
+        delivery=s.delivery, profile_id=s.delivery.profile_id, signer=f"u{who.pk}", name=who.name, verdict=verdict, fingerprint=s.fingerprint,
+        content=store_content(s.content), due_at=s.delivery.due_at, answered_at=at,
     )  # fmt: skip
 
 
-def _say(
+def _add_remark(
     post: Post,
     who: User,
     text: str,
@@ -103,7 +105,7 @@ def _say(
         user=who,
         name=who.name,
         text=text,
-        at=clock.now() - timedelta(hours=hours),
+        created_at=clock.now() - timedelta(hours=hours),
         mentions=list(mentions),
         shared=shared,
         **on,

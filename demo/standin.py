@@ -12,20 +12,20 @@ from menudo.posts.models import Delivery
 URL = os.environ["MENUDO_STANDIN_URL"]
 
 
-def standin(path: str, data: dict[str, Any]) -> httpx.Response:
+def post_to_standin(path: str, data: dict[str, Any]) -> httpx.Response:
     """POST to it. Raises where it refuses."""
     response = httpx.post(f"{URL}/{path}", json=data, timeout=30, trust_env=False)
     response.raise_for_status()
     return response
 
 
-def post_in_the_past(delivery: Delivery, media: list[Asset], token: str) -> str:
+def publish_in_the_past(delivery: Delivery, media: list[Asset], token: str) -> str:
     """Post it at the stand-in with the date it had, so that its public page is there."""
     endpoints = delivery.profile.connection.endpoints  # type: ignore[union-attr]
     auth = {"Authorization": f"Bearer {token}"}
     photos = []
     for asset in media:
-        file = (f"{asset.sha256}.{asset.format}", files.path(asset.sha256).read_bytes(), f"image/{asset.format}")
+        file = (f"{asset.sha256}.{asset.format}", files.file_path(asset.sha256).read_bytes(), f"image/{asset.format}")
         sent = httpx.post(endpoints["media"], files={"file": file}, headers=auth, timeout=30, trust_env=False)
         photos.append({"value": sent.headers["Location"], "alt": asset.alt})
     properties = {

@@ -7,12 +7,12 @@ from functools import cache
 import av
 from PIL import Image, ImageDraw
 
-from demo.pictures import fern, loaf, stars
+from demo.pictures import draw_fern, draw_loaf, draw_stars
 
 _RATE = 12
 
 
-def _film(size: tuple[int, int], seconds: float, ground: Image.Image, colour: str) -> bytes:
+def _draw_film(size: tuple[int, int], seconds: float, ground: Image.Image, colour: str) -> bytes:
     """An MP4 (H.264): the ground slowly drawn nearer, and a light that goes across."""
     out = io.BytesIO()
     with av.open(out, "w", format="mp4") as container:
@@ -38,8 +38,8 @@ def _film(size: tuple[int, int], seconds: float, ground: Image.Image, colour: st
 def all_videos() -> dict[str, tuple[str, bytes, str]]:
     """Name, bytes and alt text of every video of the demo, by the key that the posts use."""
     return {
-        "film": ("a-year-of-moss.mp4", _film((640, 360), 24, fern((640, 360), 31), "#f0e6c8"), "A wall of moss through the year"),
-        "short": ("once-round.mp4", _film((360, 640), 9, fern((360, 640), 32), "#f0e6c8"), "Once round the palm house"),
-        "long": ("too-long-for-a-story.mp4", _film((360, 640), 21, stars((360, 640), 33), "#ffffff"), "The sky turns over the ridge"),
-        "dough": ("dough-rising.mp4", _film((360, 640), 6, loaf((360, 640), 34), "#fff4d8"), "Dough rising in its basket"),
+        "film": ("a-year-of-moss.mp4", _draw_film((640, 360), 24, draw_fern((640, 360), 31), "#f0e6c8"), "A wall of moss through the year"),
+        "short": ("once-round.mp4", _draw_film((360, 640), 9, draw_fern((360, 640), 32), "#f0e6c8"), "Once round the palm house"),
+        "long": ("too-long-for-a-story.mp4", _draw_film((360, 640), 21, draw_stars((360, 640), 33), "#ffffff"), "The sky turns over the ridge"),
+        "dough": ("dough-rising.mp4", _draw_film((360, 640), 6, draw_loaf((360, 640), 34), "#fff4d8"), "Dough rising in its basket"),
     }  # fmt: skip

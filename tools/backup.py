@@ -29,25 +29,25 @@ def run(arguments: list[str]) -> int:
     parser = argparse.ArgumentParser(prog="./menudo backup")
     parser.add_argument("file", type=Path, help="the file to write; it must not be there yet")
     file = parser.parse_args(arguments).file.resolve()
-    setup.debian("postgresql")
-    setup.packages()
+    setup.install_debian("postgresql")
+    setup.install_python()
     home = Home()
     if home.is_new:
-        raise setup.CantGoOn(f"there is nothing to keep in {home.folder} yet")
+        raise setup.SetupError(f"there is nothing to keep in {home.folder} yet")
     with ExitStack() as stack:
-        if not home.cluster.runs():
-            stack.enter_context(home.locked("./menudo backup"))
+        if not home.cluster.is_running():
+            stack.enter_context(home.lock("./menudo backup"))
             home.cluster.start()
             stack.callback(home.cluster.stop)
         write_backup(home, file)
-    setup.say(f"kept in {file}. Whoever has this file has everything, sign-ins at networks too: keep it safe")
+    setup.print_step(f"kept in {file}. Whoever has this file has everything, sign-ins at networks too: keep it safe")
     return 0
 
 
 def write_backup(home: Home, file: Path) -> None:
     """The whole file or none of it. Raises CantGoOn when it is there already, or can't be written."""
     if file.exists():
-        raise setup.CantGoOn(f"{file} is there already: choose another name")
+        raise setup.SetupError(f"{file} is there already: choose another name")
     beside = file.with_name(f".{file.name}.{os.getpid()}")
     try:
         with os.fdopen(os.open(beside, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "wb") as out:
@@ -56,7 +56,7 @@ def write_backup(home: Home, file: Path) -> None:
             os.fsync(out.fileno())
         beside.rename(file)
     except OSError as error:
-        raise setup.CantGoOn(f"{file} can't be written: {error.strerror or error}") from error
+        raise setup.SetupError(f"{file} can't be written: {error.strerror or error}") from error
     finally:
         beside.unlink(missing_ok=True)
 
@@ -92,7 +92,7 @@ def _dump(home: Home, out: IO[bytes]) -> None:
         assert ran.stdout is not None
         shutil.copyfileobj(ran.stdout, packed, _CHUNK)
         if ran.wait():
-            raise setup.CantGoOn("the database could not be read; what it said stands above")
+            raise setup.SetupError("the database could not be read; what it said stands above")
 
 
 def _add_bytes(tar: tarfile.TarFile, name: str, body: bytes) -> None:

@@ -8,10 +8,10 @@ from tools.database import Cluster
 
 
 def run(arguments: list[str]) -> int:
-    setup.debian("postgresql")
-    setup.packages(dev=True)
+    setup.install_debian("postgresql")
+    setup.install_python(dev=True)
     # What is measured in the browser is what the sources say now.
-    setup.web()
+    setup.install_web()
     cluster = Cluster()
     cluster.start()
     try:

@@ -3,7 +3,7 @@
 import os
 from datetime import UTC, datetime
 
-from tools.setup import CantGoOn
+from tools.setup import SetupError
 
 
 def offset_env() -> dict[str, str]:
@@ -14,7 +14,7 @@ def offset_env() -> dict[str, str]:
     try:
         at = datetime.fromisoformat(wanted)
     except ValueError:
-        raise CantGoOn("MENUDO_DEMO_DATE is a day like 2026-11-24, or 2026-11-24T08:12 in UTC") from None
+        raise SetupError("MENUDO_DEMO_DATE is a day like 2026-11-24, or 2026-11-24T08:12 in UTC") from None
     if len(wanted) <= 10:
         at = at.replace(hour=8, minute=12)
     at = at if at.tzinfo else at.replace(tzinfo=UTC)

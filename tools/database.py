@@ -12,7 +12,7 @@ import time
 from pathlib import Path
 from urllib.parse import quote
 
-from tools.setup import ROOT, VAR, CantGoOn, say
+from tools.setup import ROOT, VAR, SetupError, print_step
 
 NAME = "menudo"
 
@@ -47,14 +47,14 @@ class Cluster:
         """Of the version that made the cluster; of the newest for a new one."""
         found = sorted(Path("/usr/lib/postgresql").glob("*/bin/initdb"), key=lambda p: int(p.parts[4]))
         if not found:
-            raise CantGoOn("PostgreSQL is missing")
+            raise SetupError("PostgreSQL is missing")
         made_by = self.folder / "PG_VERSION"
         if not made_by.is_file():
             return found[-1].parent
         version = made_by.read_text().strip()
         same = next((one.parent for one in found if one.parts[4] == version), None)
         if same is None:
-            raise CantGoOn(
+            raise SetupError(
                 f"{self.folder} was made by PostgreSQL {version}, which is not here: install postgresql-{version}"
             )
         return same
@@ -69,9 +69,9 @@ class Cluster:
     def start(self) -> None:
         """Make the cluster if there is none, and start it if it isn't running."""
         if not (self.folder / "PG_VERSION").is_file():
-            self._make()
+            self._init()
         until = time.monotonic() + _LEFT_SECONDS
-        while self.runs():
+        while self.is_running():
             if self._run("pg_isready", "-q", "-h", "127.0.0.1", "-p", str(self.port)).returncode != _NO_ANSWER:
                 return
             # What was killed may leave its process's number behind for a while, or, after a power cut, for good to another's.
@@ -81,7 +81,7 @@ class Cluster:
         while said := self._start():
             # Or parts of itself, which end when they notice.
             if time.monotonic() > until:
-                raise CantGoOn(f"PostgreSQL did not start: {said}")
+                raise SetupError(f"PostgreSQL did not start: {said}")
             time.sleep(0.5)
         self.started = True
 
@@ -99,7 +99,7 @@ class Cluster:
             return ""
         return log.read_text()[-2000:] if log.is_file() else "it says nothing"
 
-    def runs(self) -> bool:
+    def is_running(self) -> bool:
         return (self.folder / "PG_VERSION").is_file() and not self._run(
             "pg_ctl", "status", "-D", str(self.folder)
         ).returncode
@@ -127,7 +127,7 @@ class Cluster:
             keep=False,
         )
         if done.returncode:
-            raise CantGoOn(f"PostgreSQL did not come back: {(self.folder / 'menudo.log').read_text()[-2000:]}")
+            raise SetupError(f"PostgreSQL did not come back: {(self.folder / 'menudo.log').read_text()[-2000:]}")
 
     def make_database(self, name: str = NAME, fresh: bool = False, template: str = "template0") -> None:
         if fresh:
@@ -152,11 +152,11 @@ class Cluster:
         ]
         ran = subprocess.run(command, capture_output=True, text=True)
         if ran.returncode:
-            raise CantGoOn(f"PostgreSQL: {ran.stderr.strip()}")
+            raise SetupError(f"PostgreSQL: {ran.stderr.strip()}")
         return ran.stdout
 
-    def _make(self) -> None:
-        say(f"making a database cluster in {self.folder}")
+    def _init(self) -> None:
+        print_step(f"making a database cluster in {self.folder}")
         if not self.secret.is_file():
             self.secret.parent.mkdir(parents=True, exist_ok=True)
             write_secret(self.secret, secrets.token_urlsafe(24))
@@ -187,7 +187,7 @@ class Cluster:
                 "--data-checksums",
             )
         if ran.returncode:
-            raise CantGoOn(f"initdb: {ran.stderr}")
+            raise SetupError(f"initdb: {ran.stderr}")
         making.rename(self.folder)
 
     def _run(self, program: str, *arguments: str, keep: bool = True) -> subprocess.CompletedProcess[str]:

@@ -24,14 +24,14 @@ def load(stack: Stack, fresh: bool) -> None:
     command = [str(setup.PYTHON), "demo/load.py", *(["--fresh"] if fresh else [])]
     ran = subprocess.run(command, cwd=setup.ROOT, env=stack.env)
     if ran.returncode:
-        raise setup.CantGoOn("the demo's world could not be loaded")
+        raise setup.SetupError("the demo's world could not be loaded")
 
 
 def run(arguments: list[str]) -> int:
     fresh = "--fresh" in arguments
-    setup.debian("postgresql")
-    setup.packages()
-    setup.web()
+    setup.install_debian("postgresql")
+    setup.install_python()
+    setup.install_web()
     cluster = Cluster()
     cluster.start()
     stack = None
@@ -43,15 +43,15 @@ def run(arguments: list[str]) -> int:
         load(stack, fresh)
         stack.start_web()
         stack.start_worker()
-        _tell(stack)
-        return _until_told(stack)
+        _print_sign_ins(stack)
+        return _wait_for_signal(stack)
     finally:
         if stack:
             stack.stop()
         cluster.stop()
 
 
-def _tell(stack: Stack) -> None:
+def _print_sign_ins(stack: Stack) -> None:
     sys.path.insert(0, str(setup.ROOT))
     from demo.world import PASSWORD, PEOPLE, STANDIN_LOGIN, STANDIN_PASSWORD
 
@@ -64,17 +64,17 @@ def _tell(stack: Stack) -> None:
     print(f"  logs: {os.path.relpath(stack.folder)}/*.log\n\n  ctrl-C ends everything.\n", flush=True)
 
 
-def _until_told(stack: Stack) -> int:
+def _wait_for_signal(stack: Stack) -> int:
     told: list[int] = []
     for sign in (signal.SIGINT, signal.SIGTERM):
         signal.signal(sign, lambda number, _: told.append(number))
     while not told:
         for name, process in list(stack.processes.items()):
             if process.poll() is not None and name == "worker":
-                setup.say("the worker ended; starting it again")
+                setup.print_step("the worker ended; starting it again")
                 stack.start_worker()
             elif process.poll() is not None:
-                raise setup.CantGoOn(f"{name} ended; see {Path(stack.folder) / name}.log")
+                raise setup.SetupError(f"{name} ended; see {Path(stack.folder) / name}.log")
         time.sleep(0.3)
-    setup.say("ending")
+    setup.print_step("ending")
     return 0

@@ -37,7 +37,7 @@ def main() -> int:
     for debian in given.debian or DEBIANS:
         for who in given.who or ("root", "user"):
             with tempfile.TemporaryDirectory(prefix="menudo-fresh-", dir="/var/tmp") as folder:
-                fine = Machine(Path(folder), debian, who).prove(given.test.split()) and fine
+                fine = Machine(Path(folder), debian, who).try_commands(given.test.split()) and fine
     return 0 if fine else 1
 
 
@@ -48,7 +48,7 @@ class Machine:
         self.folder, self.debian, self.who = folder, debian, who
         self.env = {"PATH": "/usr/local/sbin:/usr/local/bin:/usr/sbin:/usr/bin:/sbin:/bin", "LANG": "C.UTF-8"}
         folder.chmod(0o755)
-        _must(["debootstrap", "--variant=minbase", debian, str(folder), _mirror()])
+        _run_or_fail(["debootstrap", "--variant=minbase", debian, str(folder), _package_mirror()])
         # Nothing is started by being installed, as in any container.
         self._write("usr/sbin/policy-rc.d", "#!/bin/sh\nexit 101\n").chmod(0o755)
         for file in ("/etc/resolv.conf", "/etc/hosts"):
@@ -59,10 +59,10 @@ class Machine:
                 # Beside Debian's own bundle, which its package writes anew.
                 self._write("srv/certificates.pem", bundle.read_text())
                 self.env[name] = "/srv/certificates.pem"
-        _must([*self._in(), "useradd", "--create-home", "--shell", "/bin/sh", "ada"])
+        _run_or_fail([*self._enter(), "useradd", "--create-home", "--shell", "/bin/sh", "ada"])
         self._check_out()
 
-    def prove(self, test: list[str]) -> bool:
+    def try_commands(self, test: list[str]) -> bool:
         """Both commands; prints a line for each."""
         demo = self._command("./menudo demo", until="ctrl-C")
         again = self._command("./menudo demo", until="ctrl-C") if demo else False
@@ -78,7 +78,9 @@ class Machine:
             if code == 0 or not named or self.who == "root":
                 break
             asked.append(named[-1])
-            _must([*self._in(), "sh", "-c", f"apt-get update -q && apt-get install -y -q {named[-1]}"], quiet=True)
+            _run_or_fail(
+                [*self._enter(), "sh", "-c", f"apt-get update -q && apt-get install -y -q {named[-1]}"], quiet=True
+            )
         minutes = (time.monotonic() - began) / 60
         what = f"; asked for {' and then '.join(asked)}" if asked else ""
         print(
@@ -96,7 +98,7 @@ class Machine:
         switch = [] if self.who == "root" else ["setpriv", "--reuid=ada", "--regid=ada", "--init-groups"]
         env = {**self.env, "HOME": "/root" if self.who == "root" else "/home/ada"}
         process = subprocess.Popen(
-            [*self._in(), *switch, "sh", "-c", shell], env=env, stdin=subprocess.DEVNULL, stdout=subprocess.PIPE,
+            [*self._enter(), *switch, "sh", "-c", shell], env=env, stdin=subprocess.DEVNULL, stdout=subprocess.PIPE,
             stderr=subprocess.STDOUT, text=True, errors="replace",
         )  # fmt: skip
         said, met = [], False
@@ -120,7 +122,7 @@ class Machine:
             if inside and b"tools.main" in words and b"python3" in words[0]:
                 os.kill(int(entry.name), 2)
 
-    def _in(self) -> list[str]:
+    def _enter(self) -> list[str]:
         """The start of a command in the folder: with processes, mounts and shared memory of its own, all gone when it ends."""
         mounts = (
             "mount -t proc proc $0/proc && mount --rbind /dev $0/dev && mount -t tmpfs shm $0/dev/shm && exec chroot $0"
@@ -144,10 +146,10 @@ class Machine:
             packed.seek(0)
             subprocess.run(["tar", "-x", "-C", str(place)], stdin=packed, check=True)
         if self.who == "user":
-            _must([*self._in(), "chown", "-R", "ada:ada", "/srv/menudo"])
+            _run_or_fail([*self._enter(), "chown", "-R", "ada:ada", "/srv/menudo"])
 
 
-def _mirror() -> str:
+def _package_mirror() -> str:
     """Where this machine's own Debian packages come from."""
     files = [Path("/etc/apt/sources.list"), *sorted(Path("/etc/apt/sources.list.d").glob("*"))]
     text = "\n".join(file.read_text() for file in files if file.is_file())
@@ -157,7 +159,7 @@ def _mirror() -> str:
     return found.group(1)
 
 
-def _must(command: list[str], quiet: bool = True) -> None:
+def _run_or_fail(command: list[str], quiet: bool = True) -> None:
     ran = subprocess.run(command, stdin=subprocess.DEVNULL, capture_output=quiet, text=True)
     if ran.returncode:
         print((ran.stdout or "")[-3000:], (ran.stderr or "")[-3000:], file=sys.stderr)

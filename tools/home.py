@@ -19,7 +19,7 @@ from pathlib import Path
 from typing import IO
 
 from tools.database import Cluster, write_secret
-from tools.setup import ROOT, VAR, CantGoOn
+from tools.setup import ROOT, VAR, SetupError
 
 DATABASE = "menudo"
 PORT = 8600
@@ -44,9 +44,9 @@ class Home:
 
     def make(self) -> None:
         """The folder, if there is none. As root, others may walk through it, for the database's own user is another."""
-        _reachable(self.folder)
+        _make_reachable(self.folder)
         if self.folder.exists() and not self._lock.is_file() and (self.folder.is_file() or any(self.folder.iterdir())):
-            raise CantGoOn(f"{self.folder} holds something else: name a folder of its own in MENUDO_HOME")
+            raise SetupError(f"{self.folder} holds something else: name a folder of its own in MENUDO_HOME")
         self.folder.mkdir(parents=True, exist_ok=True)
         self.folder.chmod(0o711 if self.cluster.user else 0o700)
         for folder in (self.media, self.logs, self.backups):
@@ -54,12 +54,12 @@ class Home:
             folder.chmod(0o700)
 
     @contextmanager
-    def locked(self, what: str) -> Iterator[None]:
+    def lock(self, what: str) -> Iterator[None]:
         """To itself: two programs never run on one folder. The lock ends with the program, however it ends."""
         self.make()
         with self._lock.open("a+") as lock:
             if not _try_lock(lock):
-                raise CantGoOn(
+                raise SetupError(
                     f"{what} needs the folder {self.folder} to itself, and Menudo runs on it: stop that first"
                 )
             yield
@@ -75,16 +75,16 @@ class Home:
         """The two keys, made the first time. Raises CantGoOn when the file is damaged: with others, tokens couldn't be read."""
         if not self.has_secrets:
             if not self.is_new:
-                raise CantGoOn(f"{self._secrets} is gone: without it no network's sign-in can be read. Put it back")
+                raise SetupError(f"{self._secrets} is gone: without it no network's sign-in can be read. Put it back")
             self.save_secrets({"secret_key": secrets.token_urlsafe(48), "token_keys": secrets.token_urlsafe(48)})
         try:
             said = json.loads(self._secrets.read_text("utf-8"))
             return {"secret_key": str(said["secret_key"]), "token_keys": str(said["token_keys"])}
         except (OSError, ValueError, KeyError, TypeError) as error:
-            raise CantGoOn(f"{self._secrets} can't be read: put it back from a backup") from error
+            raise SetupError(f"{self._secrets} can't be read: put it back from a backup") from error
 
     def save_secrets(self, said: dict[str, str]) -> None:
-        """RemotePost beside its place and moved there, so that there is never half of it."""
+        """Written beside its place and moved there, so that there is never half of it."""
         beside = self._secrets.with_suffix(".new")
         write_secret(beside, json.dumps(said, indent=1))
         beside.replace(self._secrets)
@@ -118,11 +118,11 @@ def _folder() -> Path:
     return Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share") / "menudo"
 
 
-def _reachable(folder: Path) -> None:
+def _make_reachable(folder: Path) -> None:
     """As root, the database runs as another user, who must be able to walk down to it. Raises CantGoOn."""
     closed = [p for p in folder.parents if p.is_dir() and not p.stat().st_mode & 0o001]
     if os.geteuid() == 0 and closed:
-        raise CantGoOn(
+        raise SetupError(
             f"PostgreSQL, which doesn't run as root, can't get into {closed[-1]}: name another folder in MENUDO_HOME"
         )
 

@@ -16,11 +16,11 @@ def run(arguments: list[str]) -> int:
     # Where ./menudo serve is told of its database, that one is meant; else the one of ./menudo start.
     if os.environ.get("MENUDO_DATABASE_URL"):
         if missing := [name for name in NEEDED if not os.environ.get(name)]:
-            raise setup.CantGoOn(f"not set: {', '.join(missing)}. See docs/serving.md")
+            raise setup.SetupError(f"not set: {', '.join(missing)}. See docs/serving.md")
         print(Programs(setup.VAR, serving_env()).manage("issue_access_link", "--email", email), end="")
         return 0
     home = Home()
-    if not home.cluster.runs():
-        raise setup.CantGoOn("Menudo doesn't run: ./menudo start starts it; then try again in another window")
+    if not home.cluster.is_running():
+        raise setup.SetupError("Menudo doesn't run: ./menudo start starts it; then try again in another window")
     print(Programs(home.logs, home.env()).manage("issue_access_link", "--email", email), end="")
     return 0

@@ -16,9 +16,9 @@ LOCKS = {
 
 def run(arguments: list[str]) -> int:
     """Write the locks anew. What is pinned stays as it is unless the arguments say otherwise."""
-    setup.packages(dev=True)
+    setup.install_python(dev=True)
     for source, lock in LOCKS.items():
-        setup.say(f"resolving {source}")
+        setup.print_step(f"resolving {source}")
         command = [
             str(setup.VENV / "bin" / "uv"), "pip", "compile", source, "--output-file", lock.name,
             "--universal", "--python-version", OLDEST, "--generate-hashes", "--no-emit-index-url", "--quiet",

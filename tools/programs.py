@@ -9,7 +9,7 @@ import urllib.request
 from pathlib import Path
 from typing import IO
 
-from tools.setup import PYTHON, ROOT, CantGoOn
+from tools.setup import PYTHON, ROOT, SetupError
 
 
 class Programs:
@@ -27,7 +27,7 @@ class Programs:
             [str(PYTHON), "server/manage.py", *arguments], cwd=ROOT, env=env or self.env, capture_output=True, text=True
         )
         if ran.returncode:
-            raise CantGoOn(f"{' '.join(arguments)} failed:\n{ran.stdout[-2000:]}{ran.stderr[-4000:]}")
+            raise SetupError(f"{' '.join(arguments)} failed:\n{ran.stdout[-2000:]}{ran.stderr[-4000:]}")
         return ran.stdout
 
     def start(self, name: str, command: list[str], env: dict[str, str] | None = None) -> subprocess.Popen[bytes]:
@@ -44,7 +44,7 @@ class Programs:
         until = time.monotonic() + seconds
         while time.monotonic() < until:
             if self.processes[name].poll() is not None:
-                raise CantGoOn(f"{name} ended at once:\n{self.log(name)[-3000:]}")
+                raise SetupError(f"{name} ended at once:\n{self.log(name)[-3000:]}")
             try:
                 with urllib.request.urlopen(url, timeout=5):
                     return
@@ -52,7 +52,7 @@ class Programs:
                 return
             except OSError:
                 time.sleep(0.05)
-        raise CantGoOn(f"{name} did not answer at {url} within {seconds:.0f} s:\n{self.log(name)[-3000:]}")
+        raise SetupError(f"{name} did not answer at {url} within {seconds:.0f} s:\n{self.log(name)[-3000:]}")
 
     def log(self, name: str) -> str:
         file = self.folder / f"{name}.log"

@@ -25,25 +25,25 @@ def run(arguments: list[str]) -> int:
     parser = argparse.ArgumentParser(prog="./menudo restore")
     parser.add_argument("file", type=Path, help="a file that ./menudo backup wrote")
     file = parser.parse_args(arguments).file.resolve()
-    setup.debian("postgresql")
-    setup.packages()
+    setup.install_debian("postgresql")
+    setup.install_python()
     home = Home()
-    with home.locked("./menudo restore"):
+    with home.lock("./menudo restore"):
         try:
             with tarfile.open(file) as tar:
                 _restore(home, file, tar)
         except (tarfile.TarError, zlib.error, gzip.BadGzipFile, EOFError) as error:
-            raise setup.CantGoOn(f"{file} is no backup, or a damaged one; nothing was changed") from error
+            raise setup.SetupError(f"{file} is no backup, or a damaged one; nothing was changed") from error
         except OSError as error:
-            raise setup.CantGoOn(f"{file} can't be read: {error.strerror or error}") from error
-    setup.say("all is as it was when the backup was made. ./menudo start starts it")
+            raise setup.SetupError(f"{file} can't be read: {error.strerror or error}") from error
+    setup.print_step("all is as it was when the backup was made. ./menudo start starts it")
     return 0
 
 
 def _restore(home: Home, file: Path, tar: tarfile.TarFile) -> None:
-    about, kept = _json(tar, "about.json"), _json(tar, "secrets.json")
+    about, kept = _read_json(tar, "about.json"), _read_json(tar, "secrets.json")
     if about.get("menudo") != VERSION or not {"secret_key", "token_keys"} <= kept.keys():
-        raise setup.CantGoOn(f"{file} is no backup that this Menudo can read")
+        raise setup.SetupError(f"{file} is no backup that this Menudo can read")
     refuse_newer([str(one) for one in about.get("migrations", [])], f"The backup {file}")
     media = {path: member for member in tar if (path := _media_path(member))}
     # A backup is also the way back when the secrets are lost.
@@ -55,7 +55,7 @@ def _restore(home: Home, file: Path, tar: tarfile.TarFile) -> None:
     try:
         # First beside what is there; a file that turns out to be damaged changes nothing.
         home.cluster.make_database(_RESTORED, fresh=True)
-        _load(home, tar)
+        _load_database(home, tar)
         if home.cluster.sql(f"SELECT 1 FROM pg_database WHERE datname = '{DATABASE}'").strip():
             _backup_present(home)
         for path, member in media.items():
@@ -64,7 +64,7 @@ def _restore(home: Home, file: Path, tar: tarfile.TarFile) -> None:
             # Tokens of both are readable until all is done.
             keys = dict.fromkeys([*str(kept["token_keys"]).split(","), *present["token_keys"].split(",")])
             home.save_secrets({"secret_key": str(kept["secret_key"]), "token_keys": ",".join(keys)})
-        _swap(home)
+        _swap_databases(home)
         (home.folder / "migrated").unlink(missing_ok=True)
         _delete_other_media(home.media, set(media))
     finally:
@@ -72,14 +72,14 @@ def _restore(home: Home, file: Path, tar: tarfile.TarFile) -> None:
         home.cluster.stop()
 
 
-def _json(tar: tarfile.TarFile, name: str) -> dict[str, Any]:
+def _read_json(tar: tarfile.TarFile, name: str) -> dict[str, Any]:
     try:
         found = tar.extractfile(name)
         said = json.loads(found.read(_CHUNK)) if found else None
     except (KeyError, ValueError):
         said = None
     if not isinstance(said, dict):
-        raise setup.CantGoOn(f"{tar.name} is no backup of Menudo's: it has no {name}")
+        raise setup.SetupError(f"{tar.name} is no backup of Menudo's: it has no {name}")
     return said
 
 
@@ -91,13 +91,13 @@ def _media_path(member: tarfile.TarInfo) -> PurePosixPath | None:
     return PurePosixPath(*rest)
 
 
-def _load(home: Home, tar: tarfile.TarFile) -> None:
+def _load_database(home: Home, tar: tarfile.TarFile) -> None:
     try:
         packed = tar.extractfile("database.sql.gz")
     except KeyError:
         packed = None
     if packed is None:
-        raise setup.CantGoOn(f"{tar.name} has no database in it")
+        raise setup.SetupError(f"{tar.name} has no database in it")
     command = [str(home.cluster.bin / "psql"), "-X", "-q", "-v", "ON_ERROR_STOP=1", "-1", "-o", os.devnull]
     psql = subprocess.Popen([*command, "-d", home.cluster.url(_RESTORED)], stdin=subprocess.PIPE)
     assert psql.stdin is not None
@@ -112,14 +112,14 @@ def _load(home: Home, tar: tarfile.TarFile) -> None:
         psql.wait()
         raise
     if psql.wait():
-        raise setup.CantGoOn("the database in the backup could not be read; nothing was changed")
+        raise setup.SetupError("the database in the backup could not be read; nothing was changed")
 
 
 def _backup_present(home: Home) -> None:
     if not home.cluster.sql("SELECT to_regclass('django_migrations')", DATABASE).strip():
         return
     file = home.backups / f"before-restoring-{datetime.now(UTC):%Y%m%d-%H%M%S}.tar"
-    setup.say(f"what is there now is kept first: {file}")
+    setup.print_step(f"what is there now is kept first: {file}")
     write_backup(home, file)
 
 
@@ -135,7 +135,7 @@ def _unpack(tar: tarfile.TarFile, member: tarfile.TarInfo, file: Path) -> None:
     beside.replace(file)
 
 
-def _swap(home: Home) -> None:
+def _swap_databases(home: Home) -> None:
     """The restored database takes the place of the other, in one transaction."""
     home.cluster.drop_database(_BEFORE)
     there = home.cluster.sql(f"SELECT 1 FROM pg_database WHERE datname = '{DATABASE}'").strip()

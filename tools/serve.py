@@ -26,9 +26,9 @@ def run(arguments: list[str]) -> int:
     given = parser.parse_args(arguments)
     missing = [name for name in NEEDED if not os.environ.get(name)]
     if missing:
-        raise setup.CantGoOn(f"not set: {', '.join(missing)}. See docs/serving.md")
-    setup.packages()
-    setup.web()
+        raise setup.SetupError(f"not set: {', '.join(missing)}. See docs/serving.md")
+    setup.install_python()
+    setup.install_web()
     env = serving_env()
     manage = [str(setup.PYTHON), "server/manage.py"]
     for step in (["migrate", "--no-input", "-v", "0"], ["createcachetable"]):
@@ -38,7 +38,7 @@ def run(arguments: list[str]) -> int:
     commands = [gunicorn(given.bind, given.web)] if given.web else []
     commands += [[*manage, "work"] for _ in range(given.workers)]
     processes = [subprocess.Popen(c, cwd=setup.ROOT, env=env) for c in commands]
-    setup.say(f"serving at {given.bind} with {given.web} web and {given.workers} worker processes")
+    setup.print_step(f"serving at {given.bind} with {given.web} web and {given.workers} worker processes")
     told: list[int] = []
     for sign in (signal.SIGINT, signal.SIGTERM):
         signal.signal(sign, lambda number, _: told.append(number))

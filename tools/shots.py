@@ -13,9 +13,9 @@ DAY = "2026-11-24T08:12"
 
 
 def run(arguments: list[str]) -> int:
-    setup.debian("postgresql", "chromium")
-    setup.packages(dev=True)
-    setup.web()
+    setup.install_debian("postgresql", "chromium")
+    setup.install_python(dev=True)
+    setup.install_web()
     os.environ.setdefault("MENUDO_DEMO_DATE", DAY)
     cluster = Cluster()
     cluster.start()

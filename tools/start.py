@@ -27,11 +27,11 @@ def run(arguments: list[str]) -> int:
     given = parser.parse_args(arguments)
     if not 0 <= given.port < 65536 or given.web < 1:
         parser.error("a port is between 1 and 65535, and there is at least one web process")
-    setup.debian("postgresql")
-    setup.packages()
-    setup.web()
+    setup.install_debian("postgresql")
+    setup.install_python()
+    setup.install_web()
     home = Home(given.port)
-    with home.locked("./menudo start"):
+    with home.lock("./menudo start"):
         _wait_for_port(home.port)
         home.save_port()
         home.secrets()
@@ -76,7 +76,7 @@ def migrate_database(home: Home, programs: Programs) -> None:
         rows = home.cluster.sql("SELECT app || '/' || name FROM django_migrations", DATABASE).split()
         refuse_newer(rows, f"The database in {home.folder}")
         file = home.backups / f"before-migrating-{datetime.now(UTC):%Y%m%d-%H%M%S}.tar"
-        setup.say(f"this Menudo is another than the one before; what there is, is kept first: {file}")
+        setup.print_step(f"this Menudo is another than the one before; what there is, is kept first: {file}")
         write_backup(home, file)
     programs.manage("migrate", "--no-input", "-v", "0")
     programs.manage("createcachetable")
@@ -97,7 +97,7 @@ def refuse_newer(applied: list[str], what: str) -> None:
         for file in (setup.ROOT / "server" / "menudo").glob("*/migrations/*.py")
     }
     if newer := sorted(one for one in applied if one.split("/")[0] in apps and one not in known):
-        raise setup.CantGoOn(
+        raise setup.SetupError(
             f"{what} is a newer Menudo's than this one ({newer[0]} is unknown here): update Menudo, then try again"
         )
 
@@ -116,7 +116,7 @@ def _wait_for_port(port: int) -> None:
                 return
             except OSError as error:
                 if time.monotonic() > until:
-                    raise setup.CantGoOn(
+                    raise setup.SetupError(
                         f"port {port} is in use: end what uses it, or choose another (./menudo start --port 8700)"
                     ) from error
         time.sleep(0.2)
@@ -138,8 +138,8 @@ def _supervise(programs: Programs, commands: dict[str, list[str]], signals: list
                 continue
             ends = [one for one in ends if time.monotonic() - one < _WITHIN_SECONDS] + [time.monotonic()]
             if len(ends) > _ENDS_MOST:
-                raise setup.CantGoOn(f"{name} ends again and again: see {programs.folder}/{name}.log")
-            setup.say(f"{name} ended; starting it again")
+                raise setup.SetupError(f"{name} ends again and again: see {programs.folder}/{name}.log")
+            setup.print_step(f"{name} ended; starting it again")
             programs.start(name, commands[name])
         time.sleep(0.2)
-    setup.say("ending")
+    setup.print_step("ending")

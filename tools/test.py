@@ -16,18 +16,18 @@ def run(arguments: list[str]) -> int:
     rooms = [room] if room else list(ROOMS)
     # All that is missing is named at once.
     needs = {"core": ["unicode-data"], "server": ["postgresql"], "browser": ["postgresql", "chromium"]}
-    setup.debian(*dict.fromkeys(package for one in rooms for package in needs.get(one, [])))
-    setup.packages(dev=True)
+    setup.install_debian(*dict.fromkeys(package for one in rooms for package in needs.get(one, [])))
+    setup.install_python(dev=True)
     if {"web", "browser"} & set(rooms):
-        setup.web(build="browser" in rooms)
+        setup.install_web(build="browser" in rooms)
     if room == "web":
-        return _web(arguments)
+        return _run_web(arguments)
     env = {**os.environ, "MENUDO_DEMO": "1"}
     chosen = [argument for argument in arguments if (setup.ROOT / argument.split("::")[0]).is_file()]
     paths = chosen or [f"tests/{one}" for one in rooms if one != "web"]
     arguments = [argument for argument in arguments if argument not in chosen]
     if not {"server", "browser"} & set(rooms):
-        return _in_turn(paths, arguments, env)
+        return _run_in_turn(paths, arguments, env)
     cluster = Cluster()
     cluster.start()
     try:
@@ -35,18 +35,18 @@ def run(arguments: list[str]) -> int:
         env["MENUDO_DATABASE_URL"] = cluster.url()
         env["MENUDO_TEST_TEMPLATE"] = Stack(cluster, "menudo", setup.VAR / "test").template()
         # The web's own logic knows nothing of pytest's arguments: with a choice of tests it isn't meant.
-        web = 0 if room or arguments or chosen else _web([])
-        return max(web, _in_turn(paths, arguments, env))
+        web = 0 if room or arguments or chosen else _run_web([])
+        return max(web, _run_in_turn(paths, arguments, env))
     finally:
         cluster.stop()
 
 
-def _web(arguments: list[str]) -> int:
+def _run_web(arguments: list[str]) -> int:
     command = ["npx", "--no-install", "vitest", "run", *arguments]
-    return subprocess.run(command, cwd=setup.WEB, env=setup.node()).returncode
+    return subprocess.run(command, cwd=setup.WEB, env=setup.install_node()).returncode
 
 
-def _in_turn(paths: list[str], arguments: list[str], env: dict[str, str]) -> int:
+def _run_in_turn(paths: list[str], arguments: list[str], env: dict[str, str]) -> int:
     """The killed workers need the machine to themselves; all else goes two at a time, the browser's stories last, file by file.
 
     Each of the two has a database of its own, and the browser's a whole stack.

@@ -19,10 +19,10 @@ class Choices:
         self._made += 1
         return int.from_bytes(sha256(f"{self._seed}:{self._made}".encode()).digest()[:8]) % count
 
-    def one(self, of: Sequence[T]) -> T:
-        return of[self.below(len(of))]
+    def pick(self, options: Sequence[T]) -> T:
+        return options[self.below(len(options))]
 
-    def some(self, of: Sequence[T], count: int) -> list[T]:
+    def sample(self, options: Sequence[T], count: int) -> list[T]:
         """`count` of them, each once, in an order of their own."""
-        left = list(of)
+        left = list(options)
         return [left.pop(self.below(len(left))) for _ in range(min(count, len(left)))]

@@ -14,8 +14,8 @@ from menudo.calendar.api import router as calendar
 from menudo.calendar.api_views import router as views
 from menudo.catalogue.api import router as catalogue
 from menudo.delivery.api import router as delivery
+from menudo.delivery.api_connect import router as trips
 from menudo.delivery.api_trouble import router as trouble
-from menudo.delivery.trips import router as trips
 from menudo.feeds.api import router as feeds
 from menudo.insight.api import router as insight
 from menudo.installation.api import router as installation
@@ -34,7 +34,7 @@ from menudo.relays.api import router as relays
 from menudo.rotas.api import router as rotas
 from menudo.rotas.api_fill import router as filling
 from menudo.signoff.api import router as signoff
-from menudo.signoff.by_link import router as by_link
+from menudo.signoff.api_links import router as by_link
 from menudo.starters.api import router as starters
 from menudo.talk.api import router as talk
 
@@ -57,7 +57,7 @@ for room in rooms:
 _described = cache(api.get_openapi_schema)
 api.get_openapi_schema = lambda **_: _described()  # type: ignore[assignment, method-assign]
 
-api.add_exception_handler(problems.Problem, problems.on_problem)  # type: ignore[arg-type]
+api.add_exception_handler(problems.ProblemError, problems.on_problem)  # type: ignore[arg-type]
 api.add_exception_handler(ValidationError, problems.on_validation)  # type: ignore[arg-type]
 api.add_exception_handler(AuthenticationError, problems.on_authentication)  # type: ignore[arg-type]
 api.add_exception_handler(DataError, problems.on_data_error)  # type: ignore[arg-type]

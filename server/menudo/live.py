@@ -12,21 +12,21 @@ from django.utils import timezone
 from django.utils.crypto import constant_time_compare
 
 from menudo.base.live import Hub, Stream
-from menudo.base.problems import Problem, TooMany, on_problem
-from menudo.people.capabilities import May
-from menudo.people.here import here
+from menudo.base.problems import ProblemError, RateLimitError, on_problem
+from menudo.people.capabilities import Capability
+from menudo.people.context import brand_context
 from menudo.people.models import Membership, User
 
 
-async def live(request: HttpRequest, brand: str) -> HttpResponseBase:
+async def live_stream(request: HttpRequest, brand: str) -> HttpResponseBase:
     """A brand's changes, without end. Holds no database connection while it is open."""
     try:
-        stream = await sync_to_async(_open)(request, brand)
-        if hub.count(stream.user) >= settings.STREAMS_EACH:
-            raise TooMany(
+        stream = await sync_to_async(_open_stream)(request, brand)
+        if hub.open_streams(stream.user) >= settings.STREAMS_EACH:
+            raise RateLimitError(
                 "You have very many windows of Menudo open. This one shows others' changes when it is loaded again."
             )
-    except Problem as problem:
+    except ProblemError as problem:
         return on_problem(request, problem)
 
     async def events() -> AsyncIterator[str]:
@@ -41,13 +41,13 @@ async def live(request: HttpRequest, brand: str) -> HttpResponseBase:
     return response
 
 
-def _open(request: HttpRequest, slug: str) -> Stream:
+def _open_stream(request: HttpRequest, slug: str) -> Stream:
     request.user.is_authenticated  # noqa: B018 (the lazy user is read here, in a thread)
-    place = here(request, slug)
-    return Stream(place.brand.pk, place.user.pk, request.session.session_key or "")
+    context = brand_context(request, slug)
+    return Stream(context.brand.pk, context.user.pk, request.session.session_key or "")
 
 
-def permitted(streams: Sequence[Stream]) -> set[Stream]:
+def permitted_streams(streams: Sequence[Stream]) -> set[Stream]:
     """Those whose person is still signed in with that session and may still see the brand: three statements."""
     keys = {stream.session_key for stream in streams}
     sessions = {
@@ -57,17 +57,17 @@ def permitted(streams: Sequence[Stream]) -> set[Stream]:
     users = User.objects.filter(is_active=True).in_bulk({stream.user for stream in streams})
     seen = set(
         Membership.objects.filter(
-            user__in=users, brand__in={stream.brand for stream in streams}, capabilities__contains=[May.SEE]
+            user__in=users, brand__in={stream.brand for stream in streams}, capabilities__contains=[Capability.SEE]
         ).values_list("brand_id", "user_id")
     )
     return {
         stream
         for stream in streams
-        if (stream.brand, stream.user) in seen and _signed_in(sessions.get(stream.session_key), users[stream.user])
+        if (stream.brand, stream.user) in seen and _is_signed_in(sessions.get(stream.session_key), users[stream.user])
     }
 
 
-def _signed_in(session: dict[str, str] | None, user: User) -> bool:
+def _is_signed_in(session: dict[str, str] | None, user: User) -> bool:
     """Whether the session is that person's still: a changed password ends those begun with the one before."""
     if session is None or session.get(SESSION_KEY) != str(user.pk):
         return False
@@ -75,4 +75,4 @@ def _signed_in(session: dict[str, str] | None, user: User) -> bool:
     return any(constant_time_compare(session.get(HASH_SESSION_KEY, ""), known) for known in hashes)
 
 
-hub = Hub(permitted)
+hub = Hub(permitted_streams)

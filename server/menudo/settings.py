@@ -7,8 +7,8 @@ from urllib.parse import unquote, urlsplit
 
 from django.core.exceptions import ImproperlyConfigured
 
-from menudo.networks.networks_file import BadNetworksFile, read_networks
-from menudo_core.networks.load import shipped
+from menudo.networks.networks_file import InvalidNetworksFileError, read_networks
+from menudo_core.networks.load import shipped_sheets
 
 ROOT = Path(__file__).resolve().parents[2]
 VAR = Path(os.environ.get("MENUDO_VAR", ROOT / "var"))
@@ -76,8 +76,8 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
-    "menudo.base.headers.SecurityHeaders",
-    "menudo.base.query.RejectNul",
+    "menudo.base.headers.SecurityHeadersMiddleware",
+    "menudo.base.reject_nul.RejectNulMiddleware",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -87,7 +87,7 @@ MIDDLEWARE = [
     "allauth.account.middleware.AccountMiddleware",
     "allauth.usersessions.middleware.UserSessionsMiddleware",
     # Last, so that what the others look at before a view (the write token) was looked at.
-    "menudo.people.sign_in.AtomicAccountRequests",
+    "menudo.people.sign_in.AtomicAccountRequestsMiddleware",
 ]
 
 ROOT_URLCONF = "menudo.urls"
@@ -137,7 +137,7 @@ ACCOUNT_USER_MODEL_USERNAME_FIELD = None
 # takes its place when it has been confirmed, and not before.
 ACCOUNT_EMAIL_VERIFICATION = "mandatory"
 ACCOUNT_CHANGE_EMAIL = True
-ACCOUNT_ADAPTER = "menudo.people.sign_in.Adapter"
+ACCOUNT_ADAPTER = "menudo.people.sign_in.AccountAdapter"
 # Whether a network's pace and quotas are kept; tests and benches that send many at once say no.
 PACE = os.environ.get("MENUDO_PACE", "1") != "0"
 ACCOUNT_RATE_LIMITS = {
@@ -208,7 +208,7 @@ UPLOAD_MOST_SECONDS = 4 * 3600
 ZIP_MOST_BYTES = 1_000_000_000
 ZIP_MOST_FILES = 500
 # Who proposes wordings: a class that keeps to menudo_core.wording.writer.Writer.
-WRITER = os.environ.get("MENUDO_WRITER", "menudo_core.wording.builtin.BuiltIn")
+WRITER = os.environ.get("MENUDO_WRITER", "menudo_core.wording.builtin.BuiltInWriter")
 # How long what was put in the bin can be taken out again.
 BIN = timedelta(days=30)
 
@@ -218,8 +218,8 @@ STREAMS_EACH = int(_number("MENUDO_STREAMS_EACH", 30))
 # The networks that profiles can be connected at, but for open sites, which are where they say they are.
 OPEN_SITE = "open-site"
 try:
-    NETWORKS = read_networks(os.environ.get("MENUDO_NETWORKS", ""), set(shipped()) - {OPEN_SITE})
-except BadNetworksFile as error:
+    NETWORKS = read_networks(os.environ.get("MENUDO_NETWORKS", ""), set(shipped_sheets()) - {OPEN_SITE})
+except InvalidNetworksFileError as error:
     raise ImproperlyConfigured(str(error)) from error
 
 # Reading what people point at: pages, feeds, open sites. See base/fetch.py. What isn't on the public network is read only

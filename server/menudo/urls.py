@@ -7,44 +7,44 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 
 from menudo.api import api
 from menudo.base.addresses import SERVER_PREFIXES
-from menudo.base.problems import NotFound, Problem, on_problem
-from menudo.calendar.ics import feed
-from menudo.delivery.trips import back
-from menudo.health import health
-from menudo.library.pictures import picture
-from menudo.live import live
-from menudo.posts.files import sent
-from menudo.signoff.by_link import media as signed_media
+from menudo.base.problems import NotFoundError, ProblemError, on_problem
+from menudo.calendar.icalendar_feed import subscription_feed
+from menudo.delivery.api_connect import oauth_callback
+from menudo.health import health_check
+from menudo.library.pictures import serve_picture
+from menudo.live import live_stream
+from menudo.posts.outgoing_files import serve_outgoing
+from menudo.signoff.api_links import serve_media as signed_media
 
 
-def media(request: HttpRequest, brand: str, id: int, part: str) -> HttpResponseBase:
+def media_view(request: HttpRequest, brand: str, asset_id: int, part: str) -> HttpResponseBase:
     try:
-        return picture(request, brand, id, part)
-    except Problem as problem:
+        return serve_picture(request, brand, asset_id, part)
+    except ProblemError as problem:
         return on_problem(request, problem)
 
 
-def sent_media(request: HttpRequest, brand: str, id: int) -> HttpResponseBase:
+def outgoing_media_view(request: HttpRequest, brand: str, asset_id: int) -> HttpResponseBase:
     try:
-        return sent(request, brand, id)
-    except Problem as problem:
+        return serve_outgoing(request, brand, asset_id)
+    except ProblemError as problem:
         return on_problem(request, problem)
 
 
-def link_media(request: HttpRequest, token: str, id: int, part: str) -> HttpResponseBase:
+def link_media_view(request: HttpRequest, token: str, asset_id: int, part: str) -> HttpResponseBase:
     try:
-        return signed_media(request, token, id, part)
-    except Problem as problem:
+        return signed_media(request, token, asset_id, part)
+    except ProblemError as problem:
         return on_problem(request, problem)
 
 
-def nowhere(request: HttpRequest) -> HttpResponse:
+def api_not_found(request: HttpRequest) -> HttpResponse:
     """An address of the API's that leads nowhere, told as the API tells things."""
-    return on_problem(request, NotFound("There is no such address in the API."))
+    return on_problem(request, NotFoundError("There is no such address in the API."))
 
 
 @ensure_csrf_cookie
-def web(request: HttpRequest) -> HttpResponseBase:
+def web_application(request: HttpRequest) -> HttpResponseBase:
     """The web application: every address that isn't the server's own is a page of it."""
     index = settings.WEB_DIST / "index.html"
     if not index.is_file():
@@ -55,22 +55,22 @@ def web(request: HttpRequest) -> HttpResponseBase:
 
 
 urlpatterns = [
-    path("health", health),
+    path("health", health_check),
     path("api/", api.urls),
-    re_path(r"^api/", nowhere),
+    re_path(r"^api/", api_not_found),
     path("_allauth/", include("allauth.headless.urls")),
     path("accounts/", include("allauth.urls")),
-    path("connect/back", back),
+    path("connect/back", oauth_callback),
     *(
-        path(f"media/<slug:brand>/<int:id>/{part}", media, {"part": part})
+        path(f"media/<slug:brand>/<int:asset_id>/{part}", media_view, {"part": part})
         for part in ("whole", "thumb", "shown", "frame")
     ),
-    path("media/<slug:brand>/<int:id>/sent", sent_media),
+    path("media/<slug:brand>/<int:asset_id>/sent", outgoing_media_view),
     *(
-        path(f"media/sign/<str:token>/<int:id>/{part}", link_media, {"part": part})
+        path(f"media/sign/<str:token>/<int:asset_id>/{part}", link_media_view, {"part": part})
         for part in ("thumb", "shown", "frame")
     ),
-    path("live/<slug:brand>", live),
-    path("feeds/calendar/<str:token>.ics", feed),
-    re_path(rf"^(?!(?:{'|'.join(sorted(SERVER_PREFIXES))})(?:/|$)).*$", web),
+    path("live/<slug:brand>", live_stream),
+    path("feeds/calendar/<str:token>.ics", subscription_feed),
+    re_path(rf"^(?!(?:{'|'.join(sorted(SERVER_PREFIXES))})(?:/|$)).*$", web_application),
 ]

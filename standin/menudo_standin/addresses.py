@@ -3,23 +3,23 @@
 import re
 import unicodedata
 
-_BEGINS = re.compile(r"(?<![A-Za-z0-9+])https?://(?=[^\W_]|\[)", re.IGNORECASE)
+_SCHEMES = re.compile(r"(?<![A-Za-z0-9+])https?://(?=[^\W_]|\[)", re.IGNORECASE)
 _NEVER = frozenset('<>"`^|\\\u00ad“”„‟‘‚‛«»‹›…。、！，．：；？（）「」『』【】《》〈〉［］｛｝،؛؟۔।॥។၊။¿¡')
 _OPENS = {")": "(", "]": "[", "}": "{"}
 
 
-def addresses(text: str) -> list[str]:
+def find_addresses(text: str) -> list[str]:
     """The addresses in `text`, each without the punctuation that belongs to the sentence."""
     found, place = [], 0
-    while begins := _BEGINS.search(text, place):
-        place = _end(text, begins.end())
+    while begins := _SCHEMES.search(text, place):
+        place = _address_end(text, begins.end())
         found.append(text[begins.start() : place])
     return found
 
 
-def _end(text: str, at: int) -> int:
+def _address_end(text: str, at: int) -> int:
     start, host, opened = at, True, []
-    while at < len(text) and not _stops(text[at]):
+    while at < len(text) and not _ends_address(text[at]):
         char = text[at]
         host = host and char not in "/?#"
         # A name has no comma, and no letters of another script behind those of the Latin one.
@@ -39,6 +39,6 @@ def _end(text: str, at: int) -> int:
     return at
 
 
-def _stops(char: str) -> bool:
+def _ends_address(char: str) -> bool:
     kind = unicodedata.category(char)
     return char.isspace() or char in _NEVER or kind in ("Cc", "Cs") or (kind == "Cf" and char not in "\u200c\u200d")

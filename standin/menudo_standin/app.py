@@ -11,8 +11,8 @@ from menudo_standin.atom import atom
 from menudo_standin.control import control
 from menudo_standin.faults import Faults
 from menudo_standin.filed import filed
-from menudo_standin.judge import sheets
-from menudo_standin.looks import LOOKS, colours
+from menudo_standin.judge import load_sheets
+from menudo_standin.looks import LOOKS, page_colours
 from menudo_standin.oauth import ACCESS_SECONDS, make_server
 from menudo_standin.pages import pages
 from menudo_standin.shared import shared_store
@@ -36,7 +36,7 @@ def create_app(folder: Path, redirect: str, access_seconds: int = ACCESS_SECONDS
         MAX_CONTENT_LENGTH=600_000_000,
         STORE=Store(folder),
         FAULTS=Faults(),
-        SHEETS=sheets(SHEETS),
+        SHEETS=load_sheets(SHEETS),
         ACCESS_SECONDS=access_seconds,
         PACE=pace,
         CLOCK_OFFSET=os.environ.get("MENUDO_CLOCK_OFFSET", "0"),
@@ -56,7 +56,10 @@ def create_app(folder: Path, redirect: str, access_seconds: int = ACCESS_SECONDS
     @app.context_processor
     def look() -> dict[str, Any]:
         network = getattr(g, "network", "")
-        return {"look": LOOKS.get(network, LOOKS[""]), "paint": colours(network, app.config["SHEETS"].get(network))}
+        return {
+            "look": LOOKS.get(network, LOOKS[""]),
+            "paint": page_colours(network, app.config["SHEETS"].get(network)),
+        }
 
     for blueprint in (control, wire, atom, sites, filed, pages):
         app.register_blueprint(blueprint)

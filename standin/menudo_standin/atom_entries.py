@@ -13,14 +13,14 @@ from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 from flask import Response, request, url_for
 
-from menudo_standin.pace import now
+from menudo_standin.pace import menudo_time
 
 ATOM, APP = "{http://www.w3.org/2005/Atom}", "{http://www.w3.org/2007/app}"
 register_namespace("", ATOM[1:-1])
 register_namespace("app", APP[1:-1])
 
 
-class NoEntry(Exception):
+class InvalidEntryError(Exception):
     """What came is no Atom entry."""
 
 
@@ -32,13 +32,13 @@ class _Content(HTMLParser):
         self.text, self.media, self._inside = "", list[tuple[str, str]](), 0
 
     def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
-        said = dict(attrs)
+        attributes = dict(attrs)
         if tag == "div":
             self._inside = 1 if self._inside == 0 else self._inside
         elif tag == "br" and self._inside == 1:
             self.text += "\n"
-        elif tag == "img" and said.get("src"):
-            self.media.append((str(said["src"]), str(said.get("alt") or "")))
+        elif tag == "img" and attributes.get("src"):
+            self.media.append((str(attributes["src"]), str(attributes.get("alt") or "")))
 
     def handle_endtag(self, tag: str) -> None:
         if tag == "div" and self._inside == 1:
@@ -54,9 +54,9 @@ def read_entry(data: bytes) -> dict[str, Any]:
     try:
         root = fromstring(data)
     except (ParseError, DefusedXmlException, ValueError):
-        raise NoEntry from None
+        raise InvalidEntryError from None
     if root.tag != f"{ATOM}entry":
-        raise NoEntry
+        raise InvalidEntryError
     content = root.find(f"{ATOM}content")
     seen = _Content()
     if content is not None and content.get("type") == "html":
@@ -73,23 +73,23 @@ def read_entry(data: bytes) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def kept_body(said: dict[str, Any], media: list[dict[str, Any]]) -> dict[str, Any]:
+def stored_body(entry: dict[str, Any], media: list[dict[str, Any]]) -> dict[str, Any]:
     kept = ("url", "alt", "width", "height", "kind", "people", "words", "words_at", "cover", "focus")
     return {
-        "text": said["text"], "form": "post", "link": said["link"], "title": said["title"], "button": "", "fields": {},
+        "text": entry["text"], "form": "post", "link": entry["link"], "title": entry["title"], "button": "", "fields": {},
         "card": None, "media": [{name: one[name] for name in kept} for one in media],
     }  # fmt: skip
 
 
-def entry_element(row: Any) -> Element:
+def build_entry(row: Any) -> Element:
     body = json.loads(row["body"])
     entry = Element(f"{ATOM}entry")
     SubElement(entry, f"{ATOM}id").text = body.get("atom_id") or f"tag:foolscap,2026:{row['id']}"
     SubElement(entry, f"{ATOM}title").text = body.get("title", "")
     SubElement(SubElement(entry, f"{ATOM}author"), f"{ATOM}name").text = row["uid"]
-    SubElement(entry, f"{ATOM}published").text = date_of(row["at"])
+    SubElement(entry, f"{ATOM}published").text = format_date(row["at"])
     for name in (f"{ATOM}updated", f"{APP}edited"):
-        SubElement(entry, name).text = date_of(edited_at(row))
+        SubElement(entry, name).text = format_date(edited_at(row))
     content = SubElement(entry, f"{ATOM}content", {"type": "html"})
     words = html.escape(body["text"], quote=False).replace("\n", "<br>")
     pictures = (f'<p><img src="{html.escape(m["url"])}" alt="{html.escape(m["alt"])}"></p>' for m in body["media"])
@@ -99,7 +99,10 @@ def entry_element(row: Any) -> Element:
     SubElement(
         entry,
         f"{ATOM}link",
-        {"rel": "edit", "href": url_for("atom.member", network=row["network"], id=row["id"], _external=True)},
+        {
+            "rel": "edit",
+            "href": url_for("atom.handle_member", network=row["network"], post_id=row["id"], _external=True),
+        },
     )
     if body.get("link"):
         SubElement(entry, f"{ATOM}link", {"rel": "related", "href": body["link"]})
@@ -115,17 +118,17 @@ def entity_tag(row: Any) -> str:
     return f'"{hashlib.sha256(row["body"].encode()).hexdigest()[:24]}"'
 
 
-def date_of(at: float) -> str:
+def format_date(at: float) -> str:
     return datetime.fromtimestamp(at, UTC).isoformat(timespec="milliseconds")
 
 
-def given_time(published: str) -> float:
+def published_time(published: str) -> float:
     """When an entry says that it was published; never later than now."""
     try:
-        return min(datetime.fromisoformat(re.sub("[zZ]$", "+00:00", published)).timestamp(), now())
+        return min(datetime.fromisoformat(re.sub("[zZ]$", "+00:00", published)).timestamp(), menudo_time())
     except ValueError:
-        return now()
+        return menudo_time()
 
 
-def xml(root: Element, kind: str, status: int = 200, **headers: str) -> Response:
+def xml_response(root: Element, kind: str, status: int = 200, **headers: str) -> Response:
     return Response(tostring(root, "utf-8", xml_declaration=True), status, {**headers, "Content-Type": kind})

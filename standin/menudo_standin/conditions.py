@@ -6,7 +6,7 @@ Judged by code of the stand-in's own, not by the sheets' conditions: where both 
 import json
 from typing import Any
 
-from menudo_standin.oauth import store
+from menudo_standin.oauth import current_store
 
 # By network and kind: the fact, what it starts as, what is good enough, and the reason given otherwise.
 _BARS: dict[tuple[str, str], list[tuple[str, str, tuple[str, ...], str]]] = {
@@ -29,34 +29,34 @@ _CHOICES = {
 }
 
 
-def facts_of(row: Any) -> dict[str, str]:
+def profile_facts(row: Any) -> dict[str, str]:
     """What the network tells of a profile: what was set, and what it starts as."""
     start = {fact: first for fact, first, _, _ in _BARS.get((row["network"], row["kind"]), [])}
     return {**start, **json.loads(row["facts"])}
 
 
-def reasons(row: Any) -> list[str]:
+def refusal_reasons(row: Any) -> list[str]:
     """Why an app may not post to the profile; empty when it may."""
-    facts = facts_of(row)
+    facts = profile_facts(row)
     return [why for fact, _, good, why in _BARS.get((row["network"], row["kind"]), []) if facts[fact] not in good]
 
 
-def barred(network: str, uid: str) -> str:
+def first_refusal(network: str, uid: str) -> str:
     """The first reason why an app may not post to a profile; empty when it may."""
-    row = store().one("SELECT * FROM profile WHERE network = ? AND uid = ?", network, uid)
-    return next(iter(reasons(row)), "") if row else "no such profile"
+    row = current_store().fetch_one("SELECT * FROM profile WHERE network = ? AND uid = ?", network, uid)
+    return next(iter(refusal_reasons(row)), "") if row else "no such profile"
 
 
-def switches(row: Any) -> list[tuple[str, str, tuple[str, ...]]]:
+def fact_switches(row: Any) -> list[tuple[str, str, tuple[str, ...]]]:
     """The facts that a profile's owner can change: name, present value, and the values there are."""
-    facts = facts_of(row)
+    facts = profile_facts(row)
     return [(fact, facts[fact], _CHOICES[fact]) for fact, _, _, _ in _BARS.get((row["network"], row["kind"]), [])]
 
 
 def change_facts(network: str, uid: str, facts: dict[str, str]) -> int:
     """Set facts of a profile; how many profiles were changed (none: there is no such one)."""
-    row = store().one("SELECT * FROM profile WHERE network = ? AND uid = ?", network, uid)
+    row = current_store().fetch_one("SELECT * FROM profile WHERE network = ? AND uid = ?", network, uid)
     if row is None:
         return 0
     kept = json.dumps({**json.loads(row["facts"]), **facts})
-    return store().run("UPDATE profile SET facts = ? WHERE network = ? AND uid = ?", kept, network, uid)
+    return current_store().execute("UPDATE profile SET facts = ? WHERE network = ? AND uid = ?", kept, network, uid)

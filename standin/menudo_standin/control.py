@@ -7,30 +7,30 @@ from typing import Any
 
 from flask import Blueprint, current_app, jsonify, redirect, render_template, request
 
-from menudo_standin.answers import faults
+from menudo_standin.answers import current_faults
 from menudo_standin.conditions import change_facts
 from menudo_standin.faults import KINDS, Fault
-from menudo_standin.filed import write
-from menudo_standin.oauth import CONNECTION_DAYS, issue, store
-from menudo_standin.shared import folder_of
+from menudo_standin.filed import insert_post
+from menudo_standin.oauth import CONNECTION_DAYS, current_store, issue_tokens
+from menudo_standin.shared import shared_folder
 
 control = Blueprint("control", __name__, url_prefix="/control")
 
 
 @control.get("")
-def page() -> str:
-    profiles = store().all("SELECT network, uid, handle FROM profile ORDER BY network, handle")
-    newest = store().all(
+def control_page() -> str:
+    profiles = current_store().fetch_all("SELECT network, uid, handle FROM profile ORDER BY network, handle")
+    newest = current_store().fetch_all(
         "SELECT post.*, profile.handle FROM post JOIN profile USING (network, uid) ORDER BY post.id DESC LIMIT 12"
     )
     posts = [{**dict(p), "text": json.loads(p["body"])["text"]} for p in newest]
     sheets = current_app.config["SHEETS"]
-    accounts = store().all("SELECT * FROM account ORDER BY network, login")
+    accounts = current_store().fetch_all("SELECT * FROM account ORDER BY network, login")
     return render_template(
         "control.html",
         kinds=KINDS,
-        faults=faults().present(),
-        held=faults().held(),
+        faults=current_faults().active(),
+        held=current_faults().waiting(),
         profiles=profiles,
         posts=posts,
         sheets=sheets,
@@ -39,19 +39,21 @@ def page() -> str:
 
 
 @control.post("")
-def press() -> Any:
+def press_button() -> Any:
     form = request.form
     if form.get("do") == "clear":
-        faults().clear(form.get("network", ""))
+        current_faults().clear(form.get("network", ""))
     elif form.get("do") == "write":
         network, _, uid = form.get("as", "").partition(" ")
-        write(network, uid, form.get("text", ""), form.get("link", ""), ["#7c9a3d"] if form.get("picture") else [])
+        insert_post(
+            network, uid, form.get("text", ""), form.get("link", ""), ["#7c9a3d"] if form.get("picture") else []
+        )
     elif form.get("do") == "revoke":
-        store().run("UPDATE token SET revoked = 1 WHERE network = ?", form.get("network", ""))
+        current_store().execute("UPDATE token SET revoked = 1 WHERE network = ?", form.get("network", ""))
     else:
         seconds = min(max(float(form.get("seconds") or 5), 0), 3600)
         words = form.get("words") or Fault.words
-        faults().set(
+        current_faults().set(
             Fault(
                 form.get("network", ""),
                 form.get("kind", "slow"),
@@ -65,27 +67,27 @@ def press() -> Any:
 
 
 @control.get("/api/state")
-def state() -> Any:
-    counts = store().all(
+def get_state() -> Any:
+    counts = current_store().fetch_all(
         "SELECT network, uid, count(*) AS posts FROM post WHERE reply_to IS NULL GROUP BY network, uid"
     )
-    return jsonify(faults=faults().present(), held=faults().held(), posts=[dict(c) for c in counts])
+    return jsonify(faults=current_faults().active(), held=current_faults().waiting(), posts=[dict(c) for c in counts])
 
 
 @control.get("/api/posts")
-def posts() -> Any:
+def list_posts() -> Any:
     """Every post, or those of ?profile=UID, with the key it was made by."""
-    return jsonify(_rows("reply_to IS NULL"))
+    return jsonify(_select_posts("reply_to IS NULL"))
 
 
 @control.get("/api/comments")
-def comments() -> Any:
+def list_comments() -> Any:
     """Every comment, or those of ?profile=UID, with the key it was made by and the post it is under."""
-    return jsonify(_rows("reply_to IS NOT NULL"))
+    return jsonify(_select_posts("reply_to IS NOT NULL"))
 
 
-def _rows(which: str) -> list[dict[str, Any]]:
-    rows = store().all(
+def _select_posts(which: str) -> list[dict[str, Any]]:
+    rows = current_store().fetch_all(
         f"SELECT * FROM post WHERE ? IN ('', uid) AND {which} ORDER BY id",  # noqa: S608 (one of two fixed conditions)
         request.args.get("profile", ""),
     )
@@ -97,41 +99,46 @@ def set_fault() -> Any:
     data = request.get_json()
     if data.get("kind") not in KINDS:
         return jsonify(detail=f"kind is one of {', '.join(KINDS)}"), 400
-    faults().set(Fault(**data))
+    current_faults().set(Fault(**data))
     return "", 204
 
 
 @control.delete("/api/fault")
 def clear_faults() -> Any:
-    faults().clear(request.args.get("network", ""), request.args.get("profile", ""))
+    current_faults().clear(request.args.get("network", ""), request.args.get("profile", ""))
     return "", 204
 
 
 @control.post("/api/revoke")
-def revoke() -> Any:
+def revoke_account() -> Any:
     """The account's owner withdraws: every token of it ends. With "access_only", just the short-lived half does."""
     data = request.get_json()
-    row = store().one("SELECT id FROM account WHERE network = ? AND login = ?", data["network"], data["login"])
+    row = current_store().fetch_one(
+        "SELECT id FROM account WHERE network = ? AND login = ?", data["network"], data["login"]
+    )
     column = "access_ends = 0" if data.get("access_only") else "revoked = 1"
-    return jsonify(ended=store().run(f"UPDATE token SET {column} WHERE account = ?", row["id"] if row else 0))  # noqa: S608
+    marked = f"UPDATE token SET {column} WHERE account = ?"  # noqa: S608
+    return jsonify(ended=current_store().execute(marked, row["id"] if row else 0))
 
 
 @control.post("/api/seed")
-def seed() -> Any:
+def seed_accounts() -> Any:
     """Accounts and their profiles: {"empty": bool, "accounts": [{network, login, password, name, profiles: [...]}], "sites": [...]}."""
     data = request.get_json()
     if data.get("empty"):
-        store().empty()
-        faults().clear()
+        current_store().clear()
+        current_faults().clear()
     for account in data.get("accounts", []):
         network = account["network"]
-        store().run(
+        current_store().execute(
             "INSERT INTO account (network, login, password, name) VALUES (?,?,?,?) ON CONFLICT DO UPDATE SET name = excluded.name, password = excluded.password",
             network, account["login"], account["password"], account["name"],
         )  # fmt: skip
-        row = store().one("SELECT id FROM account WHERE network = ? AND login = ?", network, account["login"])
+        row = current_store().fetch_one(
+            "SELECT id FROM account WHERE network = ? AND login = ?", network, account["login"]
+        )
         for p in account["profiles"]:
-            store().run(
+            current_store().execute(
                 "INSERT OR REPLACE INTO profile VALUES (?,?,?,?,?,?,?,?,?)",
                 network,
                 p["uid"],
@@ -144,13 +151,15 @@ def seed() -> Any:
                 json.dumps(p.get("facts", {})),
             )
     for one in data.get("rising", []):
-        store().run("INSERT OR REPLACE INTO rising VALUES (?,?,?)", one["network"], one["tag"], one["posts"])
+        current_store().execute(
+            "INSERT OR REPLACE INTO rising VALUES (?,?,?)", one["network"], one["tag"], one["posts"]
+        )
     for path, file in data.get("shared", {}).items():
-        target = folder_of(store().folder) / path
+        target = shared_folder(current_store().folder) / path
         target.parent.mkdir(parents=True, exist_ok=True)
         target.write_bytes(base64.b64decode(file))
     for site in data.get("sites", []):
-        store().run("INSERT OR REPLACE INTO site VALUES (?,?)", site["name"], json.dumps(site))
+        current_store().execute("INSERT OR REPLACE INTO site VALUES (?,?)", site["name"], json.dumps(site))
     return "", 204
 
 
@@ -162,12 +171,14 @@ def set_facts() -> Any:
 
 
 @control.post("/api/age")
-def age() -> Any:
+def age_connections() -> Any:
     """Let an account's connections end in so many days from now, as if time had passed."""
     data = request.get_json()
     ends = time.time() + float(data["days"]) * 86_400
-    row = store().one("SELECT id FROM account WHERE network = ? AND login = ?", data["network"], data["login"])
-    aged = store().run(
+    row = current_store().fetch_one(
+        "SELECT id FROM account WHERE network = ? AND login = ?", data["network"], data["login"]
+    )
+    aged = current_store().execute(
         "UPDATE token SET connection_ends = ?, access_ends = min(access_ends, ?) WHERE account = ?",
         ends, ends, row["id"] if row else 0,
     )  # fmt: skip
@@ -175,11 +186,15 @@ def age() -> Any:
 
 
 @control.post("/api/grant")
-def grant() -> Any:
+def grant_tokens() -> Any:
     """Tokens as if the account's owner had agreed just now; for the demo's world and for tests."""
     data = request.get_json()
-    row = store().one("SELECT id FROM account WHERE network = ? AND login = ?", data["network"], data["login"])
+    row = current_store().fetch_one(
+        "SELECT id FROM account WHERE network = ? AND login = ?", data["network"], data["login"]
+    )
     if row is None:
         return jsonify(detail="no such account"), 404
     ends = time.time() + data.get("days", CONNECTION_DAYS) * 86_400
-    return jsonify(issue(data["network"], row["id"], data["profiles"], "menudo", "create update delete media", ends))
+    return jsonify(
+        issue_tokens(data["network"], row["id"], data["profiles"], "menudo", "create update delete media", ends)
+    )

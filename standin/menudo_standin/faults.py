@@ -52,10 +52,10 @@ class Faults:
             ]
             self._changed.notify_all()
 
-    def present(self) -> list[dict]:
+    def active(self) -> list[dict]:
         return [asdict(f) for f in self._all]
 
-    def held(self) -> list[dict[str, str]]:
+    def waiting(self) -> list[dict[str, str]]:
         with self._changed:
             return [dict(h) for h in self._held]
 

@@ -11,16 +11,16 @@ from typing import Any
 from flask import Blueprint, Response, abort, jsonify, request, url_for
 from PIL import Image, ImageDraw
 
-from menudo_standin.oauth import store
-from menudo_standin.pace import now
+from menudo_standin.oauth import current_store
+from menudo_standin.pace import menudo_time
 
 filed = Blueprint("filed", __name__)
 
 
 @filed.get("/site/<name>/files/<path:path>")
-def file(name: str, path: str) -> Any:
+def serve_file(name: str, path: str) -> Any:
     """A file, with an entity tag and conditional requests answered (RFC 9110, 13); or what it was told to answer instead."""
-    row = store().one("SELECT * FROM file WHERE site = ? AND path = ?", name, path) or abort(404)
+    row = current_store().fetch_one("SELECT * FROM file WHERE site = ? AND path = ?", name, path) or abort(404)
     headers = json.loads(row["headers"])
     answer = Response(row["body"], row["status"], {"Content-Type": row["type"], **headers})
     if row["status"] != 200:
@@ -30,58 +30,58 @@ def file(name: str, path: str) -> Any:
 
 
 @filed.post("/control/api/files")
-def put() -> Any:
+def put_file() -> Any:
     """Put a file: {"site", "path", "type", "text" or "base64" or "picture" (a colour), "status", "headers"}; the address it has."""
     data = request.get_json()
     body = data.get("text", "").encode() or base64.b64decode(data.get("base64", ""))
     if data.get("picture"):
-        body = drawn(data["picture"], data["path"])
-    store().run(
+        body = draw_picture(data["picture"], data["path"])
+    current_store().execute(
         "INSERT OR REPLACE INTO file VALUES (?,?,?,?,?,?)",
         data["site"], data["path"], data.get("type", "text/plain"), int(data.get("status", 200)),
         json.dumps(data.get("headers", {})), body,
     )  # fmt: skip
-    return jsonify(url=url_for("filed.file", name=data["site"], path=data["path"], _external=True))
+    return jsonify(url=url_for("filed.serve_file", name=data["site"], path=data["path"], _external=True))
 
 
 @filed.post("/control/api/outside")
-def outside() -> Any:
+def add_outside_post() -> Any:
     """A post that somebody writes at the network itself: {"network", "uid", "text", "link", "pictures": [colour], "ago" seconds}."""
     data = request.get_json()
     pictures, link, ago = data.get("pictures", []), data.get("link", ""), float(data.get("ago", 0))
-    id = write(data["network"], data["uid"], data["text"], link, pictures, ago)
-    return jsonify(url=f"{request.host_url.rstrip('/')}/{data['network']}/p/{id}")
+    post_id = insert_post(data["network"], data["uid"], data["text"], link, pictures, ago)
+    return jsonify(url=f"{request.host_url.rstrip('/')}/{data['network']}/p/{post_id}")
 
 
-def write(network: str, uid: str, text: str, link: str = "", pictures: Sequence[str] = (), ago: float = 0) -> int:
+def insert_post(network: str, uid: str, text: str, link: str = "", pictures: Sequence[str] = (), ago: float = 0) -> int:
     """A post at the network itself, `ago` seconds ago, with pictures drawn in these colours; its id."""
-    media = [_medium(network, colour, f"{text}{n}") for n, colour in enumerate(pictures)]
+    media = [_draw_medium(network, colour, f"{text}{n}") for n, colour in enumerate(pictures)]
     body: dict[str, Any] = {
         "text": text, "form": "post", "link": link, "title": "", "button": "", "fields": {}, "card": None, "media": media,
     }  # fmt: skip
-    return store().add(
+    return current_store().insert(
         "INSERT INTO post (network, uid, key, body, at) VALUES (?,?,NULL,?,?)",
         network,
         uid,
         json.dumps(body),
-        now() - ago,
+        menudo_time() - ago,
     )
 
 
-def _medium(network: str, colour: str, seed: str) -> dict[str, Any]:
-    data = drawn(colour, seed)
-    id = hashlib.sha256(network.encode() + data).hexdigest()[:32]
-    (store().folder / "media" / id).write_bytes(data)
-    store().run(
+def _draw_medium(network: str, colour: str, seed: str) -> dict[str, Any]:
+    data = draw_picture(colour, seed)
+    medium_id = hashlib.sha256(network.encode() + data).hexdigest()[:32]
+    (current_store().folder / "media" / medium_id).write_bytes(data)
+    current_store().execute(
         "INSERT OR REPLACE INTO medium VALUES (?,?,?,?,?,?,?,?,?)",
-        id, network, "jpeg", "picture", 1080, 1080, len(data), None, "",
+        medium_id, network, "jpeg", "picture", 1080, 1080, len(data), None, "",
     )  # fmt: skip
-    url = url_for("pages.medium", network=network, id=id, _external=True)
+    url = url_for("pages.serve_medium", network=network, medium_id=medium_id, _external=True)
     return {"url": url, "alt": "", "width": 1080, "height": 1080, "kind": "picture", "people": [], "words": "",
             "words_at": "foot", "cover": "", "focus": None}  # fmt: skip
 
 
-def drawn(colour: str, seed: str) -> bytes:
+def draw_picture(colour: str, seed: str) -> bytes:
     """A picture (JPEG, 1080 x 1080) of leaves in a colour, the same for the same seed."""
     dice = hashlib.sha256(seed.encode()).digest()
     image = Image.new("RGB", (1080, 1080), colour)
@@ -95,22 +95,22 @@ def drawn(colour: str, seed: str) -> bytes:
     return out.getvalue()
 
 
-def written(network: str, uid: str, address: Any) -> list[dict[str, Any]]:
+def posts_of(network: str, uid: str, address: Any) -> list[dict[str, Any]]:
     """What a profile's own page shows, the newest first: `q=source` without an address (a list of posts, as the query
     extensions to Micropub have it)."""
-    rows = store().all(
+    rows = current_store().fetch_all(
         "SELECT * FROM post WHERE network = ? AND uid = ? AND reply_to IS NULL AND gone IS NULL ORDER BY at DESC, id DESC LIMIT 50",
         network, uid,
     )  # fmt: skip
-    return [_entry(row, address(network, row["id"])) for row in rows]
+    return [_entry_of(row, address(network, row["id"])) for row in rows]
 
 
-def _entry(row: Any, url: str) -> dict[str, Any]:
+def _entry_of(row: Any, url: str) -> dict[str, Any]:
     body = json.loads(row["body"])
-    said = {
+    values = {
         "url": [url], "content": [body["text"]], "published": [datetime.fromtimestamp(row["at"], UTC).isoformat()],
         "form": [body.get("form") or "post"], "link": [body["link"]] if body.get("link") else [],
         "photo": [{"value": m["url"], "alt": m["alt"]} for m in body["media"] if m["kind"] != "video"],
         "video": [{"value": m["url"], "alt": m["alt"]} for m in body["media"] if m["kind"] == "video"],
     }  # fmt: skip
-    return {"type": ["h-entry"], "properties": {name: value for name, value in said.items() if value}}
+    return {"type": ["h-entry"], "properties": {name: value for name, value in values.items() if value}}

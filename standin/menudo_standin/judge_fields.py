@@ -5,7 +5,7 @@ from typing import Any
 
 import pycountry
 
-from menudo_standin.refused import Refused
+from menudo_standin.refused import RefusedError
 
 _WHEN = re.compile(r"(\d{4})-(\d\d)-(\d\d)[T ](\d\d):(\d\d)(:[0-5]\d)?")
 _DAYS = (31, 29, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)
@@ -16,43 +16,43 @@ def judge_typed(rule: dict[str, Any], value: str) -> None:
     name = rule["name"]
     match rule["type"]:
         case "address" if not re.fullmatch(r"https?://[^\W_][^\s<>\"]*", value, re.IGNORECASE):
-            raise Refused(f"{name} is not a web address")
-        case "date" if _moment(value) is None:
-            raise Refused(f"{name} is not a day and a time")
+            raise RefusedError(f"{name} is not a web address")
+        case "date" if _parse_moment(value) is None:
+            raise RefusedError(f"{name} is not a day and a time")
         case "countries":
             for code in re.split(r"[,;\s]+", value.upper()):
                 known = not code or pycountry.countries.get(alpha_2=code) or pycountry.subdivisions.get(code=code)
                 if not known:
-                    raise Refused(f"{name}: {code} is no country or region")
+                    raise RefusedError(f"{name}: {code} is no country or region")
         case "ages":
-            _ages(name, value)
+            _judge_ages(name, value)
 
 
-def _ages(name: str, value: str) -> None:
+def _judge_ages(name: str, value: str) -> None:
     found = re.fullmatch(r"(\d+)\s*\+|(\d+)\s*[-–]\s*(\d+)", value.strip())
     if not found:
-        raise Refused(f"{name} is not a span of ages")
+        raise RefusedError(f"{name} is not a span of ages")
     low, high = int(found[1] or found[2]), int(found[3] or 99)
     if low < 13 or high > 99 or low > high:
-        raise Refused(f"{name} must lie between 13 and 99")
+        raise RefusedError(f"{name} must lie between 13 and 99")
 
 
-def judge_beside(rule: dict[str, Any], fields: dict[str, str], asked: list[dict[str, Any]]) -> None:
+def judge_related(rule: dict[str, Any], fields: dict[str, str], asked: list[dict[str, Any]]) -> None:
     """Raises Refused when the field goes against another: an end before its start, a button that leads nowhere."""
     value = fields.get(rule["name"], "").strip()
     if not value:
         return
     if "after" in rule:
-        first, second = _moment(fields.get(rule["after"], "").strip()), _moment(value)
+        first, second = _parse_moment(fields.get(rule["after"], "").strip()), _parse_moment(value)
         if first and second and second <= first:
-            raise Refused(f"{rule['name']} is not after {rule['after']}")
+            raise RefusedError(f"{rule['name']} is not after {rule['after']}")
     if "link_unless" in rule and value not in rule["link_unless"]:
         addresses = [fields.get(other["name"], "") for other in asked if other["type"] == "address"]
         if not any(text.strip() for text in [fields.get("link", ""), *addresses]):
-            raise Refused(f"the button {value} leads nowhere")
+            raise RefusedError(f"the button {value} leads nowhere")
 
 
-def _moment(value: str) -> tuple[int, ...] | None:
+def _parse_moment(value: str) -> tuple[int, ...] | None:
     found = _WHEN.fullmatch(value)
     if not found:
         return None

@@ -34,7 +34,7 @@ LOOKS = {
 }  # fmt: skip
 
 
-def colours(network: str, sheet: dict[str, Any] | None) -> dict[str, str]:
+def page_colours(network: str, sheet: dict[str, Any] | None) -> dict[str, str]:
     """The colours of a network's pages, from its rule sheet."""
     if sheet is None or "look" not in sheet:
         return _OWN

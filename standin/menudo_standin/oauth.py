@@ -24,11 +24,11 @@ CONNECTION_DAYS = 90
 ACCESS_SECONDS = 3600
 
 
-def hashed(token: str) -> str:
+def hash_token(token: str) -> str:
     return hashlib.sha256(token.encode("utf-8", "replace")).hexdigest()
 
 
-def store() -> Store:
+def current_store() -> Store:
     found: Store = current_app.config["STORE"]
     return found
 
@@ -36,8 +36,8 @@ def store() -> Store:
 class Client(ClientMixin):
     """Menudo, as the networks know it: a public client with one address to come back to."""
 
-    def __init__(self, redirect: str, id: str) -> None:
-        self.redirect, self.id = redirect, id
+    def __init__(self, redirect: str, client_id: str) -> None:
+        self.redirect, self.id = redirect, client_id
 
     def get_client_id(self) -> str:
         return self.id
@@ -110,17 +110,17 @@ class CodeGrant(AuthorizationCodeGrant):
 
     def save_authorization_code(self, code: str, request: Any) -> None:
         data = request.payload.data
-        store().run(
+        current_store().execute(
             "INSERT INTO code VALUES (?,?,?,?,?,?,?,?,?,?)",
-            hashed(code), g.network, request.user.id, request.client.get_client_id(),
+            hash_token(code), g.network, request.user.id, request.client.get_client_id(),
             request.payload.redirect_uri or request.client.get_default_redirect_uri(), request.payload.scope or "", data.get("code_challenge", ""),
             data.get("code_challenge_method", "plain"), json.dumps(request.user.chosen), time.time() + 300,
         )  # fmt: skip
 
     def query_authorization_code(self, code: str, client: ClientMixin) -> Code | None:
-        row = store().one(
+        row = current_store().fetch_one(
             "SELECT * FROM code WHERE code = ? AND network = ? AND client = ?",
-            hashed(code),
+            hash_token(code),
             g.network,
             client.get_client_id(),
         )
@@ -128,7 +128,7 @@ class CodeGrant(AuthorizationCodeGrant):
 
     def delete_authorization_code(self, authorization_code: Code) -> None:
         # One caller only gets the code, whoever else holds it (RFC 6749, 10.5).
-        if not store().run("DELETE FROM code WHERE code = ?", authorization_code.row["code"]):
+        if not current_store().execute("DELETE FROM code WHERE code = ?", authorization_code.row["code"]):
             raise InvalidGrantError("The code has been used.")
 
     def authenticate_user(self, authorization_code: Code) -> Grant:
@@ -152,7 +152,9 @@ class Refresh(RefreshTokenGrant):
     INCLUDE_NEW_REFRESH_TOKEN = True
 
     def authenticate_refresh_token(self, refresh_token: str) -> Token | None:
-        row = store().one("SELECT * FROM token WHERE refresh = ? AND network = ?", hashed(refresh_token), g.network)
+        row = current_store().fetch_one(
+            "SELECT * FROM token WHERE refresh = ? AND network = ?", hash_token(refresh_token), g.network
+        )
         if row is None or row["revoked"] or row["connection_ends"] < time.time():
             return None
         g.connection_ends = row["connection_ends"]
@@ -162,26 +164,26 @@ class Refresh(RefreshTokenGrant):
         return Grant(refresh_token.row["account"], json.loads(refresh_token.row["chosen"]))
 
     def revoke_old_credential(self, refresh_token: Token) -> None:
-        store().run("UPDATE token SET revoked = 1 WHERE refresh = ?", refresh_token.row["refresh"])
+        current_store().execute("UPDATE token SET revoked = 1 WHERE refresh = ?", refresh_token.row["refresh"])
 
 
 class Revocation(RevocationEndpoint):
     CLIENT_AUTH_METHODS = ["none"]
 
     def query_token(self, token_string: str, token_type_hint: str) -> Token | None:
-        row = store().one(
+        row = current_store().fetch_one(
             "SELECT * FROM token WHERE (access = ? OR refresh = ?) AND network = ?",
-            hashed(token_string),
-            hashed(token_string),
+            hash_token(token_string),
+            hash_token(token_string),
             g.network,
         )
         return Token(row) if row else None
 
     def revoke_token(self, token: Token, request: Any) -> None:
-        store().run("UPDATE token SET revoked = 1 WHERE access = ?", token.row["access"])
+        current_store().execute("UPDATE token SET revoked = 1 WHERE access = ?", token.row["access"])
 
 
-def issue(
+def issue_tokens(
     network: str,
     account: int,
     chosen: list[str],
@@ -192,11 +194,11 @@ def issue(
 ) -> dict[str, Any]:
     """A new pair of tokens, kept as hashes."""
     access, refresh, now = secrets.token_urlsafe(32), secrets.token_urlsafe(32), time.time()
-    store().run(
+    current_store().execute(
         "INSERT INTO token VALUES (?,?,?,?,?,?,?,?,?,0)",
-        hashed(access), hashed(refresh), network, account, client, scope, json.dumps(chosen), now + access_seconds, connection_ends,
+        hash_token(access), hash_token(refresh), network, account, client, scope, json.dumps(chosen), now + access_seconds, connection_ends,
     )  # fmt: skip
-    login = store().one("SELECT login FROM account WHERE id = ?", account)
+    login = current_store().fetch_one("SELECT login FROM account WHERE id = ?", account)
     return {
         "token_type": "Bearer",
         "access_token": access,
@@ -208,12 +210,14 @@ def issue(
     }
 
 
-def bearer(header: str) -> Any | None:
+def token_of_header(header: str) -> Any | None:
     """The token row that an Authorization header speaks for; None when it is unknown, revoked or over."""
     kind, _, token = header.partition(" ")
     if kind.lower() != "bearer" or not token:
         return None
-    row = store().one("SELECT * FROM token WHERE access = ? AND network = ?", hashed(token.strip()), g.network)
+    row = current_store().fetch_one(
+        "SELECT * FROM token WHERE access = ? AND network = ?", hash_token(token.strip()), g.network
+    )
     now = time.time()
     if row is None or row["revoked"] or row["access_ends"] < now or row["connection_ends"] < now:
         return None
@@ -223,13 +227,15 @@ def bearer(header: str) -> Any | None:
 def make_server(app: Flask, redirect: str) -> AuthorizationServer:
     """The authorisation server of every network on this port; `g.network` says which one."""
     # The networks know Menudo by a name; open sites, which know nobody, by its address (as IndieAuth has it).
-    clients = {id: Client(redirect, id) for id in ("menudo", redirect.removesuffix("connect/back"))}
+    clients = {
+        client_id: Client(redirect, client_id) for client_id in ("menudo", redirect.removesuffix("connect/back"))
+    }
 
     def generate(
         grant_type: str, client: ClientMixin, user: Grant | None = None, scope: str = "", **_: Any
     ) -> dict[str, Any]:
         ends = getattr(g, "connection_ends", None) or time.time() + CONNECTION_DAYS * 86_400
-        return issue(
+        return issue_tokens(
             g.network,
             user.id if user else 0,
             user.chosen if user else [],

@@ -10,12 +10,12 @@ from flask import current_app
 DAY = 86_400.0
 
 
-def now() -> float:
+def menudo_time() -> float:
     """The present by the clock that Menudo's demo lives by, in seconds since 1970."""
     return time.time() + float(current_app.config["CLOCK_OFFSET"])
 
 
-def too_soon(
+def pace_refusal(
     sheet: dict[str, Any], past: Sequence[tuple[float, int]], files: int, now: float
 ) -> tuple[str, float] | None:
     """Why a post with so many files comes too soon, and in how many seconds it may come; None: it may now.

@@ -1,5 +1,5 @@
 """What a network says when it takes a post not."""
 
 
-class Refused(Exception):
+class RefusedError(Exception):
     """The network says no; the text is its reason."""

@@ -11,7 +11,7 @@ from menudo_standin.store import Store
 _GROWS_SECONDS = 3 * 86_400
 
 
-def earned(row: Any, followers: int, now: float) -> dict[str, int]:
+def post_results(row: Any, followers: int, now: float) -> dict[str, int]:
     """Reach, reactions and clicks of a post by now. Evenings and Thursdays do better, as this world has it."""
     dice = sha256(f"{row['network']}:{row['id']}".encode()).digest()
     at = datetime.fromtimestamp(row["at"], UTC)
@@ -22,18 +22,18 @@ def earned(row: Any, followers: int, now: float) -> dict[str, int]:
     return {"reach": reach, "reactions": reach * (20 + dice[1] % 40) // 1000, "clicks": reach * (dice[2] % 20) // 1000}
 
 
-def results(
+def profile_results(
     store: Store, network: str, uids: Sequence[str], now: float, address: Callable[[str, int], str]
 ) -> list[dict[str, Any]]:
     """What the posts of these profiles have earned, the newest first."""
     found = []
     for uid in uids:
-        profile = store.one("SELECT followers FROM profile WHERE network = ? AND uid = ?", network, uid)
-        rows = store.all(
+        profile = store.fetch_one("SELECT followers FROM profile WHERE network = ? AND uid = ?", network, uid)
+        rows = store.fetch_all(
             "SELECT * FROM post WHERE network = ? AND uid = ? AND reply_to IS NULL AND gone IS NULL ORDER BY at DESC LIMIT 500",
             network,
             uid,
         )
         followers = profile["followers"] if profile else 0
-        found += [{"url": address(network, r["id"]), **earned(r, followers, now)} for r in rows]
+        found += [{"url": address(network, r["id"]), **post_results(r, followers, now)} for r in rows]
     return found

@@ -8,7 +8,7 @@ from PIL import Image
 
 
 @dataclass(frozen=True)
-class Seen:
+class MediaFacts:
     format: str
     kind: str
     width: int
@@ -17,15 +17,15 @@ class Seen:
     codec: str
 
 
-def looked_at(path: Path) -> Seen | None:
+def inspect_media(path: Path) -> MediaFacts | None:
     """A picture, an animation or a video; None when it is none of them."""
     try:
         with Image.open(path) as image:
             image.load()
             frames = getattr(image, "n_frames", 1)
-            seconds = sum(_times(image, frames)) / 1000 if frames > 1 else None
+            seconds = sum(_frame_durations(image, frames)) / 1000 if frames > 1 else None
             kind = "animation" if frames > 1 else "picture"
-            return Seen((image.format or "").lower(), kind, image.width, image.height, seconds, "")
+            return MediaFacts((image.format or "").lower(), kind, image.width, image.height, seconds, "")
     except (OSError, ValueError, SyntaxError):
         pass
     try:
@@ -36,12 +36,12 @@ def looked_at(path: Path) -> Seen | None:
             size = (frame.width, frame.height) if upright else (frame.height, frame.width)
             name = "mp4" if "mp4" in container.format.name else container.format.name
             seconds = round((container.duration or 0) / av.time_base, 3)
-            return Seen(name, "video", *size, seconds, stream.codec_context.name)
+            return MediaFacts(name, "video", *size, seconds, stream.codec_context.name)
     except (av.FFmpegError, IndexError, StopIteration, ValueError):
         return None
 
 
-def _times(image: Image.Image, frames: int) -> list[int]:
+def _frame_durations(image: Image.Image, frames: int) -> list[int]:
     times = []
     for n in range(frames):
         image.seek(n)

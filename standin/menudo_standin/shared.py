@@ -10,13 +10,13 @@ from wsgidav.wsgidav_app import WsgiDAVApp
 USER, PASSWORD = "desk", "starlight"
 
 
-def folder_of(data: Path) -> Path:
+def shared_folder(data: Path) -> Path:
     return data / "shared"
 
 
 def shared_store(data: Path) -> Any:
     """The WSGI program; it can be read with USER and PASSWORD, and not written to."""
-    folder = folder_of(data)
+    folder = shared_folder(data)
     folder.mkdir(parents=True, exist_ok=True)
     logging.getLogger("wsgidav").setLevel(logging.ERROR)
     return WsgiDAVApp(

@@ -38,13 +38,15 @@ class Store:
         (folder / "media").mkdir(exist_ok=True)
         self._local = threading.local()
         # Its data are for trying things out: tables of an older make are laid anew.
-        if self._db().execute("PRAGMA user_version").fetchone()[0] != _MAKE:
-            for row in self.all("SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite%'"):
-                self.run(f"DROP TABLE {row['name']}")
-            self.run(f"PRAGMA user_version = {_MAKE}")
-        self._db().executescript(_TABLES)
+        if self._connection().execute("PRAGMA user_version").fetchone()[0] != _MAKE:
+            for row in self.fetch_all(
+                "SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite%'"
+            ):
+                self.execute(f"DROP TABLE {row['name']}")
+            self.execute(f"PRAGMA user_version = {_MAKE}")
+        self._connection().executescript(_TABLES)
 
-    def _db(self) -> sqlite3.Connection:
+    def _connection(self) -> sqlite3.Connection:
         db: sqlite3.Connection | None = getattr(self._local, "db", None)
         if db is None:
             db = sqlite3.connect(self.folder / "standin.sqlite3", isolation_level=None, timeout=15)
@@ -54,22 +56,22 @@ class Store:
             self._local.db = db
         return db
 
-    def all(self, sql: str, *values: Any) -> list[sqlite3.Row]:
-        return self._db().execute(sql, values).fetchall()
+    def fetch_all(self, sql: str, *values: Any) -> list[sqlite3.Row]:
+        return self._connection().execute(sql, values).fetchall()
 
-    def one(self, sql: str, *values: Any) -> sqlite3.Row | None:
-        row: sqlite3.Row | None = self._db().execute(sql, values).fetchone()
+    def fetch_one(self, sql: str, *values: Any) -> sqlite3.Row | None:
+        row: sqlite3.Row | None = self._connection().execute(sql, values).fetchone()
         return row
 
-    def run(self, sql: str, *values: Any) -> int:
+    def execute(self, sql: str, *values: Any) -> int:
         """Run one statement; the number of rows it changed."""
-        return self._db().execute(sql, values).rowcount
+        return self._connection().execute(sql, values).rowcount
 
-    def add(self, sql: str, *values: Any) -> int:
+    def insert(self, sql: str, *values: Any) -> int:
         """Run one insert; the new row's id."""
-        return self._db().execute(sql, values).lastrowid or 0
+        return self._connection().execute(sql, values).lastrowid or 0
 
-    def empty(self) -> None:
+    def clear(self) -> None:
         """Forget everything."""
         for table in ("file", "rising", "site", "post", "medium", "token", "code", "profile", "account"):
-            self.run(f"DELETE FROM {table}")  # noqa: S608 (names from the line above)
+            self.execute(f"DELETE FROM {table}")  # noqa: S608 (names from the line above)

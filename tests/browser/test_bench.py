@@ -5,7 +5,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from demo.pictures import as_file, fern
+from demo.pictures import draw_fern, encode_picture
 from playwright.sync_api import Page, expect
 from tools.stack import Stack
 
@@ -28,8 +28,8 @@ WHO = {
 def files(tmp_path_factory: pytest.TempPathFactory) -> dict[str, Path]:
     folder = tmp_path_factory.mktemp("bench")
     made = {
-        "lichen.jpg": as_file(fern((1200, 900), 61)), "bark.jpg": as_file(fern((1500, 620), 62)), "gate.png": as_file(fern((900, 900), 63), "PNG"),
-        "round.mp4": film((360, 640), 3), "frost.jpg": as_file(fern((900, 1200), 64)),
+        "lichen.jpg": encode_picture(draw_fern((1200, 900), 61)), "bark.jpg": encode_picture(draw_fern((1500, 620), 62)), "gate.png": encode_picture(draw_fern((900, 900), 63), "PNG"),
+        "round.mp4": film((360, 640), 3), "frost.jpg": encode_picture(draw_fern((900, 1200), 64)),
     }  # fmt: skip
     for name, data in made.items():
         (folder / name).write_bytes(data)
@@ -489,7 +489,7 @@ def test_what_is_typed_while_a_mend_is_on_its_way_stays(page: Page, files: dict[
     page.locator("[data-media-cell=master] input[type=file]").set_input_files([files["frost.jpg"], files["gate.png"]])
     expect(page.locator("[data-media-cell=tackboard] li")).to_have_count(2)
     held = []
-    page.route("**/api/brands/garden/mend", lambda route: held.append(route))
+    page.route("**/api/brands/garden/fix", lambda route: held.append(route))
     page.locator("[data-finding=media_count]").get_by_role("button", name="Leave out what is too many").click()
     page.get_by_label("Title for Tackboard").fill("Typed meanwhile")
     expect(page.get_by_label("Title for Tackboard")).to_have_value("Typed meanwhile")

@@ -19,14 +19,14 @@ INSERT INTO people_brand (slug, name, zone, ink, needs_signoff) VALUES ('wide', 
 INSERT INTO people_membership (brand_id, user_id, role, capabilities)
     SELECT b.id, u.id, 'coordinator', m.capabilities FROM people_brand b, people_user u, people_membership m
     WHERE b.slug = 'wide' AND u.email = 'ines@example.org' AND m.user_id = u.id AND m.brand_id = (SELECT id FROM people_brand WHERE slug = 'garden');
-INSERT INTO profiles_profile (called, url, site, facts, brand_id, network, remote_id, handle, name, kind, zone, state, wakes, sleeps)
+INSERT INTO profiles_profile (display_name, url, site, facts, brand_id, network, remote_id, handle, name, kind, zone, state, waking_from, waking_until)
     SELECT '', '', '', '{}', b.id, 'brisk', 'wide' || n, '@wide' || lpad(n::text, 2, '0'), 'Wide ' || n, 'account', '', 'connected', '07:00', '23:00'
     FROM people_brand b, generate_series(1, 50) n WHERE b.slug = 'wide';
 INSERT INTO posts_post (brand_id, title, master, state, revision)
     SELECT b.id, '', jsonb_build_object('text', 'Post ' || n, 'media', '[]'::jsonb), 'signed_off', 1
     FROM people_brand b, generate_series(1, 3000) n WHERE b.slug = 'wide';
-INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, wall, zone, key, step, tries, lease_by, held_for, reason,
-    reason_code, remote_url, headline, pictures, revision)
+INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, wall_time, zone, key, step, tries, lease_holder, held_for, reason,
+    reason_code, remote_url, headline, picture_count, revision)
     SELECT p.id, (SELECT min(id) FROM profiles_profile WHERE brand_id = p.brand_id) + mod(p.n, 50), p.brand_id, 'planned', at, at + interval '1 hour',
         'Europe/Madrid', gen_random_uuid(), '', 0, '', '', '', '', '', 'Post ' || p.n, 0, 1
     FROM (SELECT *, row_number() OVER (ORDER BY id) AS n, %s::timestamptz + row_number() OVER (ORDER BY id) * interval '397 seconds' AS at
@@ -126,7 +126,7 @@ def test_in_the_month_a_card_is_peeked_at_carried_a_week_on_and_put_back(page: P
     sign_in(page)
     page.goto(f"/bakery/calendar?view=month&from={datetime.now(UTC).date() + timedelta(days=7)}")
     movable = page.locator("[data-moves][data-ticket]").first
-    id = movable.get_attribute("data-ticket")
+    ticket_id = movable.get_attribute("data-ticket")
     within = movable.locator("xpath=ancestor::*[@data-row]")
     row, column = (int(within.get_attribute(f"data-{part}") or 0) for part in ("row", "column"))
     movable.focus()
@@ -141,10 +141,10 @@ def test_in_the_month_a_card_is_peeked_at_carried_a_week_on_and_put_back(page: P
     expect(asked.or_(moved)).to_be_visible()
     if asked.count():
         asked.click()
-    expect(cell(page, row + 1, column).locator(f'[data-ticket="{id}"]')).to_be_visible()
+    expect(cell(page, row + 1, column).locator(f'[data-ticket="{ticket_id}"]')).to_be_visible()
     expect(moved).to_be_visible()
     page.keyboard.press("z")
-    expect(cell(page, row, column).locator(f'[data-ticket="{id}"]')).to_be_visible()
+    expect(cell(page, row, column).locator(f'[data-ticket="{ticket_id}"]')).to_be_visible()
 
 
 def test_many_are_chosen_moved_and_undone(page: Page) -> None:

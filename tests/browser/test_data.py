@@ -6,7 +6,7 @@ import re
 import pytest
 from tools.setup import ROOT
 
-from menudo_core.networks.load import shipped
+from menudo_core.networks.load import shipped_sheets
 from menudo_core.text.clusters import Unit, clusters, measure
 
 EMOJI = ROOT / "web" / "node_modules" / "emojibase-data" / "en" / "compact.json"
@@ -49,10 +49,10 @@ def test_what_stands_on_a_filled_button_can_be_read():
     assert all(contrast(COLOURS["paper"][s], COLOURS["pimenton"][s]) >= 4.5 for s in ("light", "dark"))
 
 
-@pytest.mark.parametrize("network", sorted(shipped()))
+@pytest.mark.parametrize("network", sorted(shipped_sheets()))
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 def test_every_networks_look_can_be_read_in_its_proof(network, scheme):
-    paint = getattr(shipped()[network].look, scheme)
+    paint = getattr(shipped_sheets()[network].look, scheme)
     assert contrast(paint.ink, paint.card) >= 7 and contrast(paint.accent, paint.card) >= 4.5
     assert contrast(paint.ink, paint.ground) >= 7
 

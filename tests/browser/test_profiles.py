@@ -240,9 +240,7 @@ def test_a_connection_ends_is_warned_of_held_and_mended(page: Page, stack: Stack
     ).to_be_visible()
     page.keyboard.press("Escape")
     stack.control("age", {"network": "plaza", "login": "hogaza", "days": -1})
-    ends = (
-        "UPDATE profiles_connection SET ends = now() - interval '2 days' WHERE network = 'plaza' AND account = 'hogaza'"
-    )
+    ends = "UPDATE profiles_connection SET expires_at = now() - interval '2 days' WHERE network = 'plaza' AND account = 'hogaza'"
     later(stack, ends)
     expect(endings).to_contain_text("Hogaza Bakery must be reconnected")
     page.goto("/bakery/calendar")

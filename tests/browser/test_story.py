@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from demo.pictures import as_file, fern, loaf
+from demo.pictures import draw_fern, draw_loaf, encode_picture
 from playwright.sync_api import Page, expect
 from tools.stack import Stack
 from uniseg.graphemecluster import grapheme_clusters
@@ -20,7 +20,7 @@ LANE = "@cieloalto.sky"
 
 def moving() -> bytes:
     out = io.BytesIO()
-    loaf((300, 200), 6).save(out, "GIF", save_all=True, append_images=[loaf((300, 200), 7)], duration=300)
+    draw_loaf((300, 200), 6).save(out, "GIF", save_all=True, append_images=[draw_loaf((300, 200), 7)], duration=300)
     return out.getvalue()
 
 
@@ -28,9 +28,9 @@ def moving() -> bytes:
 def pictures(tmp_path_factory: pytest.TempPathFactory) -> dict[str, Path]:
     folder = tmp_path_factory.mktemp("pictures")
     files = {
-        "turned.jpg": as_file(fern((800, 450), 3), rotated=True),
-        "square.png": as_file(loaf((500, 500), 4), "PNG"),
-        "wide.webp": as_file(fern((900, 600), 5), "WEBP"),
+        "turned.jpg": encode_picture(draw_fern((800, 450), 3), rotated=True),
+        "square.png": encode_picture(draw_loaf((500, 500), 4), "PNG"),
+        "wide.webp": encode_picture(draw_fern((900, 600), 5), "WEBP"),
         "moving.gif": moving(),
         "not-a-picture.jpg": b"words, words, words",
     }

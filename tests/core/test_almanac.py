@@ -7,9 +7,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.almanac.observances import observances, observed, own_days
-from menudo_core.almanac.public_holidays import countries, public
-from menudo_core.almanac.rules import BadRule, day_of
+from menudo_core.almanac.observances import all_observances, custom_days, observance_days
+from menudo_core.almanac.public_holidays import holiday_countries, public_holidays
+from menudo_core.almanac.rules import InvalidRuleError, day_of
 
 # Easter Sundays as published in the tables of the Book of Common Prayer and the US Census Bureau (from memory).
 EASTERS = {
@@ -47,43 +47,45 @@ def test_rules_for_weekdays_of_a_month_and_days_after_them():
 
 @pytest.mark.parametrize("rule", ["", "13-01", "02-30", "sixth mon of 01", "first mon of 13", "easter 5x", "11/24"])
 def test_what_is_no_rule_is_told(rule):
-    with pytest.raises(BadRule):
+    with pytest.raises(InvalidRuleError):
         day_of(rule, 2026)
 
 
 def test_every_bundled_day_can_be_read_and_has_a_key_of_its_own():
-    keys = [one.key for one in observances()]
+    keys = [one.key for one in all_observances()]
     assert len(keys) == len(set(keys)) > 80
-    year = observed(date(2028, 1, 1), date(2028, 12, 31))
+    year = observance_days(date(2028, 1, 1), date(2028, 12, 31))
     assert {day.key for day in year} == set(keys)
     assert all(a.day <= b.day for a, b in itertools.pairwise(year))
 
 
 def test_the_bundled_list_leaves_out_what_isnt_wished():
-    assert [d.key for d in observed(date(2026, 10, 16), date(2026, 10, 16), {"food"})] == ["bread"]
+    assert [d.key for d in observance_days(date(2026, 10, 16), date(2026, 10, 16), {"food"})] == ["bread"]
 
 
 def test_public_holidays_are_those_of_the_law():
     """Spain: Real Decreto 2001/1983, article 45 (national holidays of every year), from memory."""
-    days = {d.day for d in public(["ES"], date(2026, 1, 1), date(2026, 12, 31))}
+    days = {d.day for d in public_holidays(["ES"], date(2026, 1, 1), date(2026, 12, 31))}
     assert {date(2026, 1, 1), date(2026, 5, 1), date(2026, 8, 15), date(2026, 10, 12), date(2026, 12, 25)} <= days
     assert date(2026, 4, 3) in days  # Good Friday
-    assert "ES" in countries() and public(["XX"], date(2026, 1, 1), date(2026, 12, 31)) == []
+    assert "ES" in holiday_countries() and public_holidays(["XX"], date(2026, 1, 1), date(2026, 12, 31)) == []
 
 
 def test_a_brands_own_days_by_rule_and_by_date():
-    found = own_days([(1, "Founded", "06-14"), (2, "Open night", "2026-12-13")], date(2026, 1, 1), date(2027, 12, 31))
+    found = custom_days(
+        [(1, "Founded", "06-14"), (2, "Open night", "2026-12-13")], date(2026, 1, 1), date(2027, 12, 31)
+    )
     assert [(d.day, d.name) for d in found] == [
         (date(2026, 6, 14), "Founded"), (date(2026, 12, 13), "Open night"), (date(2027, 6, 14), "Founded"),
     ]  # fmt: skip
 
 
 def test_a_window_over_the_years_end_has_both_years():
-    days = observed(date(2026, 12, 30), date(2026, 12, 30) + timedelta(days=3))
+    days = observance_days(date(2026, 12, 30), date(2026, 12, 30) + timedelta(days=3))
     assert [d.key for d in days] == ["new-years-eve", "new-year"]
 
 
 def test_years_that_nobody_has_computed_have_no_days_of_their_own():
     assert day_of("easter", 4100) is None and day_of("easter", 1582) is None
-    assert public(["ES"], date(8999, 1, 1), date(8999, 12, 31)) == []
-    assert observed(date(8999, 12, 25), date(8999, 12, 25))[0].key == "christmas"
+    assert public_holidays(["ES"], date(8999, 1, 1), date(8999, 12, 31)) == []
+    assert observance_days(date(8999, 12, 25), date(8999, 12, 25))[0].key == "christmas"

@@ -7,8 +7,8 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from menudo_core.insight.better import better, offered
 from menudo_core.insight.chance import compare_groups, t_quantile
+from menudo_core.insight.posting_times import better_posting_times, suggested_slots
 
 UTC_ZONE = ZoneInfo("UTC")
 MONDAY = datetime(2026, 11, 23, 12, tzinfo=UTC)
@@ -41,7 +41,8 @@ def test_where_times_make_no_difference_at_most_one_profile_in_twenty_is_offered
     """By simulation, seed 14; with the profiles' own hours in UTC."""
     rng, profiles = np.random.default_rng(14), 150
     offers = sum(
-        bool(offered(better(_posts(rng, sizes, [100.0] * len(sizes), noise), UTC_ZONE), 6, 4)) for _ in range(profiles)
+        bool(suggested_slots(better_posting_times(_posts(rng, sizes, [100.0] * len(sizes), noise), UTC_ZONE), 6, 4))
+        for _ in range(profiles)
     )
     # Where the chance is 5 %, more than 16 of 150 come to pass one time in a thousand (binomial, scipy).
     assert offers <= stats.binom.ppf(0.999, profiles, 0.05)
@@ -54,7 +55,7 @@ def test_intervals_hold_the_true_mean_as_often_as_they_say():
         held = said = 0
         for _ in range(150):
             true = rng.normal(100, 10 * ratio, len(sizes))
-            for cell in better(_posts(rng, sizes, true, _normal), UTC_ZONE).cells:
+            for cell in better_posting_times(_posts(rng, sizes, true, _normal), UTC_ZONE).cells:
                 held += cell.low <= true[cell.hour // 3 * 7 + cell.weekday] <= cell.high
                 said += 1
         counts.append((held, said))
@@ -75,4 +76,4 @@ def test_chances_are_those_of_the_f_test_where_noise_is_normal():
     for _ in range(20):
         groups = [rng.normal(0, 1, n).tolist() for n in (6, 8, 5, 9)]
         p = stats.f_oneway(*groups).pvalue
-        assert compare_groups(groups).of_all == pytest.approx(p, abs=0.05)
+        assert compare_groups(groups).overall == pytest.approx(p, abs=0.05)

@@ -8,22 +8,35 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.catalogue.events import Event, FieldChange, Happened, OwnRule, Standing, Thing, events, heeded, number
-from menudo_core.catalogue.mapping import guess, missing, read
-from menudo_core.catalogue.said import price_words
+from menudo_core.catalogue.events import (
+    Availability,
+    CatalogueItem,
+    CustomRule,
+    Event,
+    EventKind,
+    FieldChange,
+    detect_events,
+    merge_reading,
+    parse_number,
+)
+from menudo_core.catalogue.formatting import format_price
+from menudo_core.catalogue.mapping import guess_mapping, missing_fields, parse_row
 
 TODAY = date(2026, 11, 25)
-LOAF = Thing("1", "Rye loaf", Decimal("4.50"), "EUR")
+LOAF = CatalogueItem("1", "Rye loaf", Decimal("4.50"), "EUR")
 
 
-def happened(was: Thing | None, now: Thing, *rules: OwnRule) -> list[str]:
+def happened(was: CatalogueItem | None, now: CatalogueItem, *rules: CustomRule) -> list[str]:
     before = {} if was is None else {was.key: was}
-    return [event.name or event.happened.value for event in events(before, [now], TODAY, rules)]
+    return [event.name or event.happened.value for event in detect_events(before, [now], TODAY, rules)]
 
 
 def test_nothing_has_happened_at_the_first_reading_and_nothing_when_all_is_as_it_was():
     assert (
-        events(None, [LOAF], TODAY) == [] == events({"1": LOAF}, [LOAF, LOAF], TODAY) == events({"1": LOAF}, [], TODAY)
+        detect_events(None, [LOAF], TODAY)
+        == []
+        == detect_events({"1": LOAF}, [LOAF, LOAF], TODAY)
+        == detect_events({"1": LOAF}, [], TODAY)
     )
 
 
@@ -31,12 +44,12 @@ def test_nothing_has_happened_at_the_first_reading_and_nothing_when_all_is_as_it
     ("was", "now", "what"),
     [
         (None, LOAF, ["new"]),
-        (None, replace(LOAF, standing=Standing.COMING), ["coming"]),
-        (None, replace(LOAF, standing=Standing.SOLD), []),
-        (replace(LOAF, standing=Standing.COMING), LOAF, ["new"]),
-        (LOAF, replace(LOAF, standing=Standing.RESERVED), ["reserved"]),
-        (replace(LOAF, standing=Standing.RESERVED), LOAF, []),
-        (LOAF, replace(LOAF, standing=Standing.SOLD, price=Decimal(1)), ["sold"]),
+        (None, replace(LOAF, availability=Availability.COMING), ["coming"]),
+        (None, replace(LOAF, availability=Availability.SOLD), []),
+        (replace(LOAF, availability=Availability.COMING), LOAF, ["new"]),
+        (LOAF, replace(LOAF, availability=Availability.RESERVED), ["reserved"]),
+        (replace(LOAF, availability=Availability.RESERVED), LOAF, []),
+        (LOAF, replace(LOAF, availability=Availability.SOLD, price=Decimal(1)), ["sold"]),
         (LOAF, replace(LOAF, price=Decimal("4.49")), ["lowered"]),
         (LOAF, replace(LOAF, price=Decimal("4.51")), []),
         (LOAF, replace(LOAF, price=Decimal("4.50000")), []),
@@ -45,7 +58,7 @@ def test_nothing_has_happened_at_the_first_reading_and_nothing_when_all_is_as_it
         (LOAF, replace(LOAF, open_day=TODAY), ["open_day"]),
         (LOAF, replace(LOAF, open_day=TODAY - timedelta(days=1)), []),
         (replace(LOAF, open_day=TODAY), replace(LOAF, open_day=TODAY + timedelta(days=7)), ["open_day"]),
-        (LOAF, replace(LOAF, standing=Standing.RESERVED, price=Decimal(4)), ["reserved", "lowered"]),
+        (LOAF, replace(LOAF, availability=Availability.RESERVED, price=Decimal(4)), ["reserved", "lowered"]),
     ],
 )
 def test_what_happened(was, now, what):
@@ -54,8 +67,8 @@ def test_what_happened(was, now, what):
 
 def test_a_brands_own_events_by_what_a_field_does():
     rules = [
-        OwnRule("Last few", "left", FieldChange.FALLS), OwnRule("Again there", "left", FieldChange.RISES),
-        OwnRule("Gone", "left", FieldChange.BECOMES, " NONE "), OwnRule("Other flour", "flour"),
+        CustomRule("Last few", "left", FieldChange.FALLS), CustomRule("Again there", "left", FieldChange.RISES),
+        CustomRule("Gone", "left", FieldChange.BECOMES, " NONE "), CustomRule("Other flour", "flour"),
     ]  # fmt: skip
     was = replace(LOAF, more={"left": "12", "flour": "rye"})
     assert happened(was, replace(LOAF, more={"left": "3", "flour": "rye"}), *rules) == ["Last few"]
@@ -69,19 +82,20 @@ def test_a_brands_own_events_by_what_a_field_does():
 
 def test_the_same_happening_has_one_name_and_a_further_one_another():
     low, lower = replace(LOAF, price=Decimal(4)), replace(LOAF, price=Decimal(3))
-    one = Event(Happened.LOWERED, low, Decimal("4.50"))
-    assert one.known_by == Event(Happened.LOWERED, low, Decimal(9)).known_by
-    assert one.known_by != Event(Happened.LOWERED, lower, Decimal(4)).known_by
-    assert Event(Happened.OWN, LOAF, name="a").known_by != Event(Happened.OWN, LOAF, name="b").known_by
+    one = Event(EventKind.LOWERED, low, Decimal("4.50"))
+    assert one.dedup_key == Event(EventKind.LOWERED, low, Decimal(9)).dedup_key
+    assert one.dedup_key != Event(EventKind.LOWERED, lower, Decimal(4)).dedup_key
+    assert Event(EventKind.OWN, LOAF, name="a").dedup_key != Event(EventKind.OWN, LOAF, name="b").dedup_key
     # Freed and reserved again is another reservation; read twice on a day it is the same.
-    held = {"1": replace(LOAF, standing=Standing.RESERVED)}
-    (then,) = events({"1": LOAF}, held.values(), TODAY)
-    (again,) = events({"1": LOAF}, held.values(), TODAY)
-    (later,) = events({"1": LOAF}, held.values(), TODAY + timedelta(days=9))
-    assert then.known_by == again.known_by != later.known_by
+    held = {"1": replace(LOAF, availability=Availability.RESERVED)}
+    (then,) = detect_events({"1": LOAF}, held.values(), TODAY)
+    (again,) = detect_events({"1": LOAF}, held.values(), TODAY)
+    (later,) = detect_events({"1": LOAF}, held.values(), TODAY + timedelta(days=9))
+    assert then.dedup_key == again.dedup_key != later.dedup_key
     opens = replace(LOAF, open_day=TODAY + timedelta(days=20))
     assert (
-        len({e.known_by for day in (0, 3) for e in events({"1": LOAF}, [opens], TODAY + timedelta(days=day))}) == 1
+        len({e.dedup_key for day in (0, 3) for e in detect_events({"1": LOAF}, [opens], TODAY + timedelta(days=day))})
+        == 1
     ), "an open day is told once, whenever it is read"
 
 
@@ -91,45 +105,45 @@ def test_the_same_happening_has_one_name_and_a_further_one_another():
      ("1.234.567", "1234567"), ("-3", "-3"), ("€ 4", "4"), ("0.5", "0.5"), ("four", None), ("", None), ("1-2", None)],
 )  # fmt: skip
 def test_numbers_as_people_write_them(said, is_):
-    assert number(said) == (None if is_ is None else Decimal(is_))
+    assert parse_number(said) == (None if is_ is None else Decimal(is_))
 
 
 things = st.builds(
-    Thing, st.sampled_from("abc"), st.just("Loaf"), st.none() | st.decimals(0, 9, places=2), st.sampled_from(["EUR", "USD"]),
-    st.sampled_from(Standing), st.none() | st.dates(TODAY - timedelta(days=2), TODAY + timedelta(days=2)),
+    CatalogueItem, st.sampled_from("abc"), st.just("Loaf"), st.none() | st.decimals(0, 9, places=2), st.sampled_from(["EUR", "USD"]),
+    st.sampled_from(Availability), st.none() | st.dates(TODAY - timedelta(days=2), TODAY + timedelta(days=2)),
 )  # fmt: skip
 
 
 @given(st.lists(st.lists(things, max_size=4), min_size=2, max_size=6))
 def test_reading_the_same_again_tells_nothing_more(readings):
-    known: dict[str, Thing] = {}
+    known: dict[str, CatalogueItem] = {}
     for reading in readings:
-        told = events(known, reading, TODAY)
-        assert len({e.known_by for e in told}) == len(told)
+        told = detect_events(known, reading, TODAY)
+        assert len({e.dedup_key for e in told}) == len(told)
         first = {thing.key: thing for thing in reading[::-1]}
         known |= first
-        assert events(known, reading, TODAY) == []
+        assert detect_events(known, reading, TODAY) == []
 
 
 @given(things, st.lists(things, min_size=1, max_size=5))
 def test_what_a_person_said_holds_while_the_catalogue_says_what_it_said(said, readings):
-    read: Thing | None = None
+    read: CatalogueItem | None = None
     present = said
     for reading in readings:
-        now = heeded(present, read, reading)
-        for name in ("standing", "open_day"):
+        now = merge_reading(present, read, reading)
+        for name in ("availability", "open_day"):
             same = read is not None and getattr(reading, name) == getattr(read, name)
             assert getattr(now, name) == getattr(present if same else reading, name)
         assert now.title == reading.title and now.more == reading.more
         # The same reading once more changes nothing, whatever a person says in between of one of its sides.
-        sold = replace(now, standing=Standing.SOLD)
-        assert heeded(sold, reading, reading) == sold
+        sold = replace(now, availability=Availability.SOLD)
+        assert merge_reading(sold, reading, reading) == sold
         present, read = now, reading
 
 
 def test_columns_are_known_by_their_names_and_rows_are_read_by_them():
     columns = ["SKU", "Plant name", "Name", "Offers.Price", "availability", "Photo", "pot"]
-    found = guess(columns)
+    found = guess_mapping(columns)
     assert found == {
         "key": "SKU",
         "title": "Name",
@@ -144,23 +158,23 @@ def test_columns_are_known_by_their_names_and_rows_are_read_by_them():
         "availability": "https://schema.org/SoldOut",
         "pot": "2 l",
     }
-    one = read(row, found)
+    one = parse_row(row, found)
     assert (one.thing.key, one.thing.title, one.thing.price) == ("A1", "Blue aster", Decimal("1234.50"))
-    assert (one.thing.currency, one.thing.standing, one.thing.more) == (
+    assert (one.thing.currency, one.thing.availability, one.thing.more) == (
         "EUR",
-        Standing.SOLD,
+        Availability.SOLD,
         {"pot": "2 l"},
     ) and not one.faults
-    bad = read({"SKU": "", "Name": "x", "Offers.Price": "soon", "availability": "perhaps"}, found)
+    bad = parse_row({"SKU": "", "Name": "x", "Offers.Price": "soon", "availability": "perhaps"}, found)
     assert {field for field, _ in bad.faults} == {"key", "price", "standing"} and bad.thing.price is None
-    assert missing({"title": "Gone"}, columns) == {
+    assert missing_fields({"title": "Gone"}, columns) == {
         "key": "Say which column this is.",
         "title": "There is no column “Gone”.",
     }
 
 
 def test_prices_are_said_as_people_write_them():
-    assert [price_words(Decimal(p), c) for p, c in (("12.50", "EUR"), ("1200", "EUR"), ("80", "CHF"), ("3", ""))] == [
+    assert [format_price(Decimal(p), c) for p, c in (("12.50", "EUR"), ("1200", "EUR"), ("80", "CHF"), ("3", ""))] == [
         "€ 12.50", "€ 1,200", "CHF 80", "3",
     ]  # fmt: skip
-    assert price_words(None, "EUR") == ""
+    assert format_price(None, "EUR") == ""

@@ -6,38 +6,41 @@ from datetime import UTC, date, datetime, timedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.feeds.entry import Entry, fresh
-from menudo_core.feeds.messages import Message, filled, next_message, unknown
+from menudo_core.feeds.entry import Entry, new_entries
+from menudo_core.feeds.messages import Message, fill_from_entry, next_message, unknown_placeholders
 
 NOW = datetime(2026, 11, 25, 12, tzinfo=UTC)
 TODAY = date(2026, 11, 25)
 
 
-def entry(title: str = "Forty mosses", link: str = "https://example.org/moss", id: str = "", **how) -> Entry:
-    return Entry(id, title, link, **how)
+def entry(title: str = "Forty mosses", link: str = "https://example.org/moss", entry_id: str = "", **how) -> Entry:
+    return Entry(entry_id, title, link, **how)
 
 
 def test_an_entry_is_known_again_by_its_id_else_its_address_else_its_title():
-    assert entry(id="tag:1").known_by == entry("Edited", "https://example.org/other", "tag:1 ").known_by
-    assert entry().known_by == entry("Edited", "HTTPS://Example.org/moss#top").known_by
-    assert entry().known_by != entry(link="https://example.org/Moss").known_by
-    assert entry(link="").known_by == entry("Forty  mosses\n", "").known_by
-    assert entry(link="https://example.org").known_by == entry(link="https://example.org/").known_by
+    assert entry(entry_id="tag:1").entry_key == entry("Edited", "https://example.org/other", "tag:1 ").entry_key
+    assert entry().entry_key == entry("Edited", "HTTPS://Example.org/moss#top").entry_key
+    assert entry().entry_key != entry(link="https://example.org/Moss").entry_key
+    assert entry(link="").entry_key == entry("Forty  mosses\n", "").entry_key
+    assert entry(link="https://example.org").entry_key == entry(link="https://example.org/").entry_key
 
 
 def test_at_the_first_reading_nothing_old_floods_in():
-    feed = [entry(id=str(n), at=NOW - timedelta(days=n)) for n in range(30)]
-    assert fresh(feed, (), first=True) == []
-    assert [e.id for e in fresh(feed, (), first=True, take=3)] == ["2", "1", "0"]
-    assert fresh(feed[:2], (), first=True, take=5) == feed[1::-1]
-    new = entry(id="new", at=NOW + timedelta(hours=1))
-    assert fresh([new, *feed], {e.known_by for e in feed}, first=False) == [new]
+    feed = [entry(entry_id=str(n), at=NOW - timedelta(days=n)) for n in range(30)]
+    assert new_entries(feed, (), first=True) == []
+    assert [e.id for e in new_entries(feed, (), first=True, take=3)] == ["2", "1", "0"]
+    assert new_entries(feed[:2], (), first=True, take=5) == feed[1::-1]
+    new = entry(entry_id="new", at=NOW + timedelta(hours=1))
+    assert new_entries([new, *feed], {e.entry_key for e in feed}, first=False) == [new]
 
 
 def test_the_oldest_comes_first_by_its_time_or_by_its_place():
-    feed = [entry(id="a", at=NOW), entry(id="b", at=NOW + timedelta(hours=1)), entry(id="a", at=NOW)]
-    assert [e.id for e in fresh(feed, (), first=False)] == ["a", "b"]
-    assert [e.id for e in fresh([entry(id="top"), entry(id="below", at=NOW)], (), first=False)] == ["below", "top"]
+    feed = [entry(entry_id="a", at=NOW), entry(entry_id="b", at=NOW + timedelta(hours=1)), entry(entry_id="a", at=NOW)]
+    assert [e.id for e in new_entries(feed, (), first=False)] == ["a", "b"]
+    assert [e.id for e in new_entries([entry(entry_id="top"), entry(entry_id="below", at=NOW)], (), first=False)] == [
+        "below",
+        "top",
+    ]
 
 
 def test_messages_take_turns_each_up_to_so_many_times():
@@ -59,25 +62,30 @@ def test_what_an_entry_has_is_filled_in_to_its_measure():
         summary="A wall of forty mosses, by the old glasshouse.", author="Maud", tags=("moss", "old walls", "2026", "día"),
         at=datetime(2026, 11, 3, tzinfo=UTC),
     )  # fmt: skip
-    assert filled("{title} {link}", one, TODAY) == "Forty mosses https://example.org/moss"
-    assert filled("{summary 24}", one, TODAY) == "A wall of forty mosses…"
-    assert filled("{tags 2}", one, TODAY) == "#moss #oldwalls" and filled("{tags}", one, TODAY).endswith("#día")
-    assert filled("{link 4}", one, TODAY) == "https://example.org/moss"
-    assert filled("{date}, {author}", one, TODAY) == "3 November, Maud"
-    assert filled("{date}", entry(), TODAY) == "25 November"
-    assert filled("{other} {title 99999}", one, TODAY) == "{other} {title 99999}"
-    assert unknown("{title} {other} {other 3} {link}") == ["{other}", "{other 3}"]
+    assert fill_from_entry("{title} {link}", one, TODAY) == "Forty mosses https://example.org/moss"
+    assert fill_from_entry("{summary 24}", one, TODAY) == "A wall of forty mosses…"
+    assert fill_from_entry("{tags 2}", one, TODAY) == "#moss #oldwalls" and fill_from_entry(
+        "{tags}", one, TODAY
+    ).endswith("#día")
+    assert fill_from_entry("{link 4}", one, TODAY) == "https://example.org/moss"
+    assert fill_from_entry("{date}, {author}", one, TODAY) == "3 November, Maud"
+    assert fill_from_entry("{date}", entry(), TODAY) == "25 November"
+    assert fill_from_entry("{other} {title 99999}", one, TODAY) == "{other} {title 99999}"
+    assert unknown_placeholders("{title} {other} {other 3} {link}") == ["{other}", "{other 3}"]
 
 
 def test_what_an_entry_has_not_leaves_no_empty_line_and_nothing_is_filled_twice():
-    assert filled("{title}\n{summary}\n{tags}\n\n{link}", entry(), TODAY) == "Forty mosses\n\nhttps://example.org/moss"
-    assert filled("{title}", entry("{link} {title}"), TODAY) == "{link} {title}"
-    assert filled("{title 5}", entry("👩‍🌾👩‍🌾👩‍🌾👩‍🌾👩‍🌾👩‍🌾"), TODAY) == "👩‍🌾👩‍🌾👩‍🌾👩‍🌾…"
+    assert (
+        fill_from_entry("{title}\n{summary}\n{tags}\n\n{link}", entry(), TODAY)
+        == "Forty mosses\n\nhttps://example.org/moss"
+    )
+    assert fill_from_entry("{title}", entry("{link} {title}"), TODAY) == "{link} {title}"
+    assert fill_from_entry("{title 5}", entry("👩‍🌾👩‍🌾👩‍🌾👩‍🌾👩‍🌾👩‍🌾"), TODAY) == "👩‍🌾👩‍🌾👩‍🌾👩‍🌾…"
 
 
 @given(st.text(max_size=60), st.integers(1, 40))
 def test_a_measure_is_never_passed(title, most):
     import regex
 
-    said = filled(f"{{title {most}}}", entry(title), TODAY)
+    said = fill_from_entry(f"{{title {most}}}", entry(title), TODAY)
     assert len(regex.findall(r"\X", said)) <= most

@@ -5,25 +5,27 @@ from dataclasses import replace
 import pytest
 
 from menudo_core.media.facts import MediaFacts, MediaKind
-from menudo_core.media.shapes import bytes_words, ratio_words
-from menudo_core.networks.check import check
+from menudo_core.media.shapes import format_bytes, format_ratio
+from menudo_core.networks.check import check_content
 from menudo_core.networks.content import Content, Overrides, apply_overrides
 from menudo_core.networks.findings import Level
-from menudo_core.networks.load import BadSheet, read, shipped
-from menudo_core.networks.proof import proof
+from menudo_core.networks.load import InvalidSheetError, parse_sheet, shipped_sheets
+from menudo_core.networks.proof import build_proof
 
-BRISK = shipped()["brisk"]
+BRISK = shipped_sheets()["brisk"]
 FINE = MediaFacts(1, MediaKind.PICTURE, "jpeg", 1200, 900, 1_000_000, alt="Moss")
 
 
 def stops(text: str = "Moss", media: tuple[MediaFacts, ...] = (), network: str = "brisk", **more) -> set[str]:
     content = Content(text=text, media=tuple(m.asset for m in media), **more)
-    return {f.rule for f in check(content, media, shipped()[network]) if f.level is Level.STOPS}
+    return {f.rule for f in check_content(content, media, shipped_sheets()[network]) if f.level is Level.STOPS}
 
 
 def advice(text: str, media: tuple[MediaFacts, ...] = ()) -> set[str]:
     return {
-        f.rule for f in check(Content(text, tuple(m.asset for m in media)), media, BRISK) if f.level is Level.ADVICE
+        f.rule
+        for f in check_content(Content(text, tuple(m.asset for m in media)), media, BRISK)
+        if f.level is Level.ADVICE
     }
 
 
@@ -33,9 +35,9 @@ def test_text_below_at_and_above_the_limit(length, found):
 
 
 def test_the_finding_says_the_limit_what_is_there_and_what_to_do():
-    (finding,) = check(Content("x" * 327), [], BRISK)
-    assert finding.words == "Brisk takes 300 characters; this has 327. Take out 27."
-    assert (finding.limit, finding.present, finding.field) == ("300", "327", "text")
+    (finding,) = check_content(Content("x" * 327), [], BRISK)
+    assert finding.message == "Brisk takes 300 characters; this has 327. Take out 27."
+    assert (finding.limit, finding.actual, finding.field) == ("300", "327", "text")
 
 
 @pytest.mark.parametrize(("count", "found"), [(3, set()), (4, set()), (5, {"media_count"})])
@@ -103,7 +105,7 @@ def test_hashtags_good_practice_and_the_hard_limit():
 
 
 def test_a_picture_without_alt_text_is_advice_at_that_picture():
-    found = check(Content("x", (1, 2)), [FINE, replace(FINE, asset=2, alt=" ")], BRISK)
+    found = check_content(Content("x", (1, 2)), [FINE, replace(FINE, asset=2, alt=" ")], BRISK)
     assert [(f.rule, f.field, f.level) for f in found] == [("alt", "media/1", Level.ADVICE)]
 
 
@@ -114,7 +116,7 @@ def test_text_with_nul_or_half_a_character_stops():
 
 def test_all_nine_sheets_load_and_hold_the_trades_numbers():
     # Common practice, no published source (30 pictures on a page; listing: 10 photos, 7 days, 100 posts, 10 locations).
-    sheets = shipped()
+    sheets = shipped_sheets()
     assert len(sheets) == 10
     assert sheets["plaza"].media.kinds[MediaKind.PICTURE].max_count == 30
     way = sheets["waypost"]
@@ -129,13 +131,13 @@ def test_all_nine_sheets_load_and_hold_the_trades_numbers():
 
 
 def test_a_bad_sheet_is_told_with_every_fault_at_its_place():
-    with pytest.raises(BadSheet) as bad:
-        read(
+    with pytest.raises(InvalidSheetError) as bad:
+        parse_sheet(
             'format = 1\nnetwork = "x y"\nname = "X"\n[text]\nunit = "words"\nlimit = 0\n[[kinds]]\nkind = "a"\nname = "A"\ndirect = "no"\n'
         )
     assert {e.path for e in bad.value.errors} == {"", "network", "text.unit", "text.limit", "kinds.0.direct"}
-    with pytest.raises(BadSheet, match="Not readable as TOML"):
-        read("format = ")
+    with pytest.raises(InvalidSheetError, match="Not readable as TOML"):
+        parse_sheet("format = ")
 
 
 def test_a_version_inherits_what_it_has_not_of_its_own():
@@ -146,13 +148,13 @@ def test_a_version_inherits_what_it_has_not_of_its_own():
 
 def test_a_proof_keeps_every_pictures_shape_and_shares_rows_by_it():
     wide, tall = replace(FINE, width=1600, height=800), replace(FINE, asset=2, width=500, height=1000)
-    seen = proof(Content("Moss\n" * 20, (1, 2, 1)), [wide, tall, wide], BRISK)
+    seen = build_proof(Content("Moss\n" * 20, (1, 2, 1)), [wide, tall, wide], BRISK)
     first, last = seen.rows
     assert [(p.width, p.height) for p in first] == [(1600, 800), (500, 1000)]
     heights = [p.share * p.height / p.width for p in first]
     assert heights[0] == pytest.approx(heights[1])
     assert last[0].share == 1
-    assert seen.seen.count("\n") == 11 and seen.hidden
+    assert seen.visible_text.count("\n") == 11 and seen.folded_text
 
 
 @pytest.mark.parametrize(
@@ -167,11 +169,11 @@ def test_a_proof_keeps_every_pictures_shape_and_shares_rows_by_it():
     ],
 )
 def test_shapes_as_people_say_them(size, words):
-    assert ratio_words(*size) == words
+    assert format_ratio(*size) == words
 
 
 def test_sizes_as_people_say_them():
-    assert [bytes_words(n) for n in (900, 12_000, 8_000_000, 12_400_000)] == ["900 bytes", "12 kB", "8 MB", "12.4 MB"]
+    assert [format_bytes(n) for n in (900, 12_000, 8_000_000, 12_400_000)] == ["900 bytes", "12 kB", "8 MB", "12.4 MB"]
 
 
 def listing(**fields: str) -> set[str]:
@@ -206,7 +208,7 @@ def test_an_offer_goes_to_ten_locations_at_once_and_no_more():
     # Common practice, no published source: at most 10 locations at once.
     content = Content("Bread", fields={"listing_kind": "update"})
     for profiles, found in ((10, []), (11, ["locations"])):
-        assert [f.rule for f in check(content, [], shipped()["waypost"], None, profiles)] == found
+        assert [f.rule for f in check_content(content, [], shipped_sheets()["waypost"], None, profiles)] == found
 
 
 @pytest.mark.parametrize(
@@ -248,18 +250,20 @@ def test_a_storys_link_needs_followers_on_the_photo_network_only():
         ("vitrine", 10_000, set()),
         ("plaza", 3, set()),
     ):
-        assert {f.rule for f in check(story, [frame], shipped()[network], followers)} == found
-    assert {f.rule for f in check(story, [frame], BRISK)} == {"forbidden"}
+        assert {f.rule for f in check_content(story, [frame], shipped_sheets()[network], followers)} == found
+    assert {f.rule for f in check_content(story, [frame], BRISK)} == {"forbidden"}
 
 
 def test_a_first_comment_is_measured_and_its_tags_are_counted_with_the_texts():
-    plaza = shipped()["plaza"]
-    assert [f.field for f in check(Content("Moss", first_comment="x" * 5001), [], plaza)] == ["first_comment"]
-    (finding,) = check(Content("#a1 #b1", first_comment="#c1"), [], plaza)
-    assert finding.rule == "hashtags" and finding.present == "3"
+    plaza = shipped_sheets()["plaza"]
+    assert [f.field for f in check_content(Content("Moss", first_comment="x" * 5001), [], plaza)] == ["first_comment"]
+    (finding,) = check_content(Content("#a1 #b1", first_comment="#c1"), [], plaza)
+    assert finding.rule == "hashtags" and finding.actual == "3"
     assert stops(first_comment="#moss") == {"forbidden"}
 
 
 def test_a_blank_that_is_left_is_told_and_stops_nothing():
-    (finding,) = check(Content("By ___ at ___"), [], shipped()["plaza"])
-    assert finding.rule == "blank" and finding.level is Level.ADVICE and finding.words.startswith("There are 2 blanks")
+    (finding,) = check_content(Content("By ___ at ___"), [], shipped_sheets()["plaza"])
+    assert (
+        finding.rule == "blank" and finding.level is Level.ADVICE and finding.message.startswith("There are 2 blanks")
+    )

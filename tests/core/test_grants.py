@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.signoff.grants import nobody_left, why_not_change, why_not_give
+from menudo_core.signoff.grants import change_refusal, grant_refusal, leaves_nobody
 
 ALL = ("see", "write", "publish", "delete", "manage_people")
 MANAGER, AUTHOR = frozenset({"see", "write", "manage_people"}), frozenset({"see", "write"})
@@ -29,19 +29,19 @@ PEOPLE = {1: OWNER, 2: MANAGER, 3: AUTHOR}
     ],
 )
 def test_one_gives_and_takes_what_one_has_from_who_may_no_more(actor, person, wanted, words):
-    found = why_not_change(PEOPLE, actor, person, wanted)
+    found = change_refusal(PEOPLE, actor, person, wanted)
     assert words in found and bool(found) == bool(words)
 
 
 def test_one_invites_to_what_one_has():
-    assert why_not_give(MANAGER, AUTHOR) == "" == why_not_give(MANAGER, MANAGER)
-    assert why_not_give(MANAGER, AUTHOR | {"delete"})
+    assert grant_refusal(MANAGER, AUTHOR) == "" == grant_refusal(MANAGER, MANAGER)
+    assert grant_refusal(MANAGER, AUTHOR | {"delete"})
 
 
 def test_somebody_always_manages_people():
-    assert nobody_left({2: MANAGER, 3: AUTHOR}, 2, AUTHOR, "manage_people")
-    assert nobody_left({2: MANAGER, 3: AUTHOR}, 2, None, "manage_people")
-    assert not nobody_left(PEOPLE, 2, None, "manage_people") and not nobody_left(PEOPLE, 3, None, "manage_people")
+    assert leaves_nobody({2: MANAGER, 3: AUTHOR}, 2, AUTHOR, "manage_people")
+    assert leaves_nobody({2: MANAGER, 3: AUTHOR}, 2, None, "manage_people")
+    assert not leaves_nobody(PEOPLE, 2, None, "manage_people") and not leaves_nobody(PEOPLE, 3, None, "manage_people")
 
 
 MAY = st.frozensets(st.sampled_from(ALL))
@@ -53,19 +53,19 @@ def test_no_chain_of_changes_gives_anyone_what_nobody_in_it_had(steps):
     """Everyone but the owner (1) works together, with new people (5, 6) too: what none of them had, none of them gets, and
     the owner loses nothing."""
     people = {1: OWNER, 2: MANAGER, 3: AUTHOR, 4: frozenset({"see", "publish", "manage_people"})}
-    had = frozenset().union(*(may for id, may in people.items() if id != 1))
+    had = frozenset().union(*(may for person_id, may in people.items() if person_id != 1))
     for actor, person, wanted in steps:
         if "manage_people" not in people.get(actor, ()):
             continue
-        if person in people and not why_not_change(people, actor, person, wanted):
-            if nobody_left(people, person, wanted, "manage_people"):
+        if person in people and not change_refusal(people, actor, person, wanted):
+            if leaves_nobody(people, person, wanted, "manage_people"):
                 continue
             if wanted is None:
                 del people[person]
             else:
                 people[person] = wanted
-        elif person not in people and wanted is not None and not why_not_give(people[actor], wanted):
+        elif person not in people and wanted is not None and not grant_refusal(people[actor], wanted):
             people[person] = wanted
     assert people[1] == OWNER
-    assert all(may <= had for id, may in people.items() if id != 1)
+    assert all(may <= had for person_id, may in people.items() if person_id != 1)
     assert any("manage_people" in may for may in people.values())

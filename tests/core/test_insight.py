@@ -8,12 +8,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.insight.better import better, offered, spread
-from menudo_core.insight.spacing import Going, Kind, Wish, advice
-from menudo_core.insight.tags import Past, WentOut, tags_past
-from menudo_core.text.likeness import likeness, shingles
+from menudo_core.insight.posting_times import better_posting_times, suggested_slots, variance_components
+from menudo_core.insight.spacing import Kind, ScheduledItem, SpacingPreferences, spacing_advice
+from menudo_core.insight.tags import PublishedPost, TagPerformance, tag_performance
+from menudo_core.text.similarity import jaccard_similarity, shingles
 from menudo_core.timing.slots import Slot
-from menudo_core.wording.suggest import Known, suggest
+from menudo_core.wording.suggest import TagKnowledge, suggest_hashtags
 
 MADRID = ZoneInfo("Europe/Madrid")
 MONDAY = datetime(2026, 11, 23, 12, tzinfo=UTC)
@@ -21,61 +21,68 @@ DAY = timedelta(days=1)
 
 
 def _say(going, wish, first=date(2026, 11, 23), last=date(2026, 12, 6)):
-    return advice(going, {1: wish}, {1: MADRID}, first, last)
+    return spacing_advice(going, {1: wish}, {1: MADRID}, first, last)
 
 
 def test_days_without_a_post_beyond_the_wish_are_a_gap():
-    going = [Going(1, 1, MONDAY), Going(2, 1, MONDAY + 5 * DAY), Going(3, 1, MONDAY + 13 * DAY)]
-    gaps = _say(going, Wish(most_days=4))
+    going = [ScheduledItem(1, 1, MONDAY), ScheduledItem(2, 1, MONDAY + 5 * DAY), ScheduledItem(3, 1, MONDAY + 13 * DAY)]
+    gaps = _say(going, SpacingPreferences(max_gap_days=4))
     assert [(a.first, a.last) for a in gaps] == [(date(2026, 11, 29), date(2026, 12, 5))]
-    assert next((a.first, a.last) for a in _say(going, Wish(most_days=3))) == (date(2026, 11, 24), date(2026, 11, 27))
+    assert next((a.first, a.last) for a in _say(going, SpacingPreferences(max_gap_days=3))) == (
+        date(2026, 11, 24),
+        date(2026, 11, 27),
+    )
 
 
 def test_a_gap_that_began_before_the_window_is_seen_in_it():
-    long_ago = [Going(1, 1, MONDAY - 6 * DAY), Going(2, 1, MONDAY + 2 * DAY)]
-    assert _say(long_ago, Wish(most_days=6))[0].first == date(2026, 11, 23)
+    long_ago = [ScheduledItem(1, 1, MONDAY - 6 * DAY), ScheduledItem(2, 1, MONDAY + 2 * DAY)]
+    assert _say(long_ago, SpacingPreferences(max_gap_days=6))[0].first == date(2026, 11, 23)
 
 
 def test_a_day_is_the_profiles_own():
-    late = Going(1, 1, datetime(2026, 11, 22, 23, 30, tzinfo=UTC))  # 00:30 on Monday in Madrid
-    assert _say([late], Wish(most_days=0), last=date(2026, 11, 23)) == []
+    late = ScheduledItem(1, 1, datetime(2026, 11, 22, 23, 30, tzinfo=UTC))  # 00:30 on Monday in Madrid
+    assert _say([late], SpacingPreferences(max_gap_days=0), last=date(2026, 11, 23)) == []
 
 
 def test_posts_closer_than_wished_are_bracketed_together():
-    going = [Going(n, 1, MONDAY + timedelta(minutes=m)) for n, m in enumerate((0, 20, 50, 200))]
-    (close,) = _say(going, Wish(least_minutes=60))
+    going = [ScheduledItem(n, 1, MONDAY + timedelta(minutes=m)) for n, m in enumerate((0, 20, 50, 200))]
+    (close,) = _say(going, SpacingPreferences(min_gap_minutes=60))
     assert (close.kind, close.ids) == (Kind.CLOSE, (0, 1, 2))
-    assert close.words == "3 posts close together: 20 minutes apart, and at least 60 are wished."
+    assert close.summary == "3 posts close together: 20 minutes apart, and at least 60 are wished."
 
 
 def test_more_in_a_day_than_the_network_takes():
-    going = [Going(n, 1, MONDAY + timedelta(minutes=n)) for n in range(4)]
-    assert [a.kind for a in _say(going, Wish(most_a_day=3))] == [Kind.PACE]
+    going = [ScheduledItem(n, 1, MONDAY + timedelta(minutes=n)) for n in range(4)]
+    assert [a.kind for a in _say(going, SpacingPreferences(max_per_day=3))] == [Kind.PACE]
 
 
 def test_the_same_picture_and_nearly_the_same_words_too_soon():
     words = shingles("The greenhouse is open until eight on Thursday, come and see the orchids")
     near = shingles("The greenhouse is open until eight on Friday, come and see the orchids 🌱 https://a.example")
     going = [
-        Going(1, 1, MONDAY, frozenset({7}), words),
-        Going(2, 1, MONDAY + 3 * DAY, frozenset({7}), frozenset()),
-        Going(3, 1, MONDAY + 5 * DAY, frozenset(), near),
-        Going(4, 1, MONDAY + 40 * DAY, frozenset({7}), words),
+        ScheduledItem(1, 1, MONDAY, frozenset({7}), words),
+        ScheduledItem(2, 1, MONDAY + 3 * DAY, frozenset({7}), frozenset()),
+        ScheduledItem(3, 1, MONDAY + 5 * DAY, frozenset(), near),
+        ScheduledItem(4, 1, MONDAY + 40 * DAY, frozenset({7}), words),
     ]
-    found = _say(going, Wish(repeat_days=30))
+    found = _say(going, SpacingPreferences(repeat_days=30))
     assert [(a.kind, a.ids, a.other) for a in found] == [(Kind.MEDIA, (2,), 1), (Kind.TEXT, (3,), 1)]
 
 
 def test_likeness_is_jaccards_index():
-    assert likeness(frozenset("abc"), frozenset("bcd")) == 0.5
-    assert likeness(shingles(""), shingles("")) == 0
+    assert jaccard_similarity(frozenset("abc"), frozenset("bcd")) == 0.5
+    assert jaccard_similarity(shingles(""), shingles("")) == 0
     assert shingles("¡Hola!") == {"hola"}
 
 
 @given(st.lists(st.integers(0, 60 * 24 * 20), max_size=40), st.integers(0, 300))
 def test_close_groups_hold_just_the_pairs_that_are_too_close(minutes, least):
-    going = [Going(n, 1, MONDAY + timedelta(minutes=m)) for n, m in enumerate(sorted(minutes))]
-    told = {pair for a in _say(going, Wish(least_minutes=least)) for pair in zip(a.ids, a.ids[1:], strict=False)}
+    going = [ScheduledItem(n, 1, MONDAY + timedelta(minutes=m)) for n, m in enumerate(sorted(minutes))]
+    told = {
+        pair
+        for a in _say(going, SpacingPreferences(min_gap_minutes=least))
+        for pair in zip(a.ids, a.ids[1:], strict=False)
+    }
     apart = timedelta(minutes=least)
     assert told == {(a.id, b.id) for a, b in itertools.pairwise(going) if b.at - a.at < apart}
 
@@ -87,7 +94,7 @@ def test_variance_components_of_the_dyestuff_example():
         [1545, 1440, 1440, 1520, 1580], [1540, 1555, 1490, 1560, 1495], [1595, 1550, 1605, 1510, 1560],
         [1445, 1440, 1595, 1465, 1545], [1595, 1630, 1515, 1635, 1625], [1520, 1455, 1450, 1480, 1445],
     ]  # fmt: skip
-    found = spread(batches)
+    found = variance_components(batches)
     assert found.mean == pytest.approx(1527.5)
     assert found.within == pytest.approx(2451.25)
     assert found.between == pytest.approx(1764.05)
@@ -103,16 +110,16 @@ def _results(many, good=50.0, else_=10.0):
 
 
 def test_a_better_time_is_found_and_drawn_towards_the_mean():
-    found = better(_results(8), MADRID)
+    found = better_posting_times(_results(8), MADRID)
     best = found.cells[0]
-    assert (best.weekday, best.hour, best.posts) == (0, 13, 8) and best.sure
+    assert (best.weekday, best.hour, best.posts) == (0, 13, 8) and best.is_significant
     mean = sum(earned for _, earned in _results(8)) / 56
     assert mean < best.estimate < best.seen and best.low < best.estimate < best.high
 
 
 def test_fewer_posts_are_drawn_more():
     thin = [r for r in _results(8) if r[0].weekday() != 0] + [(MONDAY, 52.0)]
-    many, few = better(_results(8), MADRID).cells[0], better(thin, MADRID).cells[0]
+    many, few = better_posting_times(_results(8), MADRID).cells[0], better_posting_times(thin, MADRID).cells[0]
     assert few.posts == 1 and (few.seen - few.estimate) > (many.seen - many.estimate)
     assert few.high - few.low > many.high - many.low
 
@@ -123,40 +130,49 @@ def test_fewer_posts_are_drawn_more():
      [(MONDAY + n * timedelta(hours=25), 5.0) for n in range(40)]],
 )  # fmt: skip
 def test_it_says_so_when_there_isnt_enough_to_say(results):
-    found = better(results, MADRID)
-    assert found.cells == () and found.why_not.startswith("Not enough to say")
+    found = better_posting_times(results, MADRID)
+    assert found.cells == () and found.unavailable_reason.startswith("Not enough to say")
 
 
 def test_offered_slots_stand_apart_and_clear_of_those_there_are():
     results = _results(8) + [(MONDAY + 7 * w * DAY + timedelta(hours=2), 48.0 + w % 3) for w in range(8)]
-    found = better(results, MADRID)
-    assert offered(found, 3, 4) == [Slot(0, time(13))]
-    assert offered(found, 3, 2) == [Slot(0, time(13)), Slot(0, time(15))]
-    assert offered(found, 3, 4, taken=[Slot(0, time(12))]) == []
+    found = better_posting_times(results, MADRID)
+    assert suggested_slots(found, 3, 4) == [Slot(0, time(13))]
+    assert suggested_slots(found, 3, 2) == [Slot(0, time(13)), Slot(0, time(15))]
+    assert suggested_slots(found, 3, 4, taken=[Slot(0, time(12))]) == []
 
 
 def test_tags_by_what_they_earned_beside_what_their_profiles_usually_do():
     # Worked by hand: a large profile earns 100 with and without "moss", a small one 20 with it and 10 without.
-    out = [WentOut(n, 1, frozenset({"moss"} if n % 2 else {"bread"}), 100.0) for n in range(10)]
-    out += [WentOut(20 + n, 2, frozenset({"moss"} if n % 2 else {"bread"}), 20.0 if n % 2 else 10.0) for n in range(10)]
-    out += [WentOut(40, 2, frozenset({"moss", "rare"}))]
-    past = tags_past(out)
+    out = [PublishedPost(n, 1, frozenset({"moss"} if n % 2 else {"bread"}), 100.0) for n in range(10)]
+    out += [
+        PublishedPost(20 + n, 2, frozenset({"moss"} if n % 2 else {"bread"}), 20.0 if n % 2 else 10.0)
+        for n in range(10)
+    ]
+    out += [PublishedPost(40, 2, frozenset({"moss", "rare"}))]
+    past = tag_performance(out)
     assert (past["moss"].posts, past["moss"].earned, past["bread"].earned) == (11, 60.0, 55.0)
     # Of the usual 15 of the small profile it earned 20 and 10: over both profiles 7/6 and 5/6 of the usual, before drawing.
-    assert past["rare"] == Past(1)
+    assert past["rare"] == TagPerformance(1)
     assert past["bread"].times_usual + past["moss"].times_usual == pytest.approx(2)
     assert 1 < past["moss"].times_usual < 7 / 6
-    assert tags_past(out[:10])["moss"].times_usual is None, "too few were measured to say"
-    same = tags_past([WentOut(n, 1, frozenset({"a"} if n % 2 else {"b"}), 5.0) for n in range(30)])
+    assert tag_performance(out[:10])["moss"].times_usual is None, "too few were measured to say"
+    same = tag_performance([PublishedPost(n, 1, frozenset({"a"} if n % 2 else {"b"}), 5.0) for n in range(30)])
     assert {p.times_usual for p in same.values()} == {1.0}
 
 
 def test_a_tag_that_did_well_is_proposed_and_one_that_did_badly_is_not_on_its_past_alone():
-    known = Known(past={"gold": Past(9, 40.0, 1.6), "lead": Past(9, 4.0, 0.4), "plain": Past(9, 10.0, 1.05)})
-    found = {s.tag: (s.weight, s.why) for s in suggest("Something else", known)}
+    known = TagKnowledge(
+        past={
+            "gold": TagPerformance(9, 40.0, 1.6),
+            "lead": TagPerformance(9, 4.0, 0.4),
+            "plain": TagPerformance(9, 10.0, 1.05),
+        }
+    )
+    found = {s.tag: (s.weight, s.why) for s in suggest_hashtags("Something else", known)}
     assert set(found) == {"gold", "plain"} and found["gold"][0] > found["plain"][0]
     assert found["gold"][1] == (
         "used in 9 published posts, 40 reactions each: 1.6 times what their profiles usually earn",
     )
     assert found["plain"][1] == ("used in 9 published posts, 10 reactions each",)
-    assert {s.tag for s in suggest("Lead pipes", known)} == {"gold", "plain", "lead"}
+    assert {s.tag for s in suggest_hashtags("Lead pipes", known)} == {"gold", "plain", "lead"}

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.text.link_tags import LinkTags, tagged, tagged_text, values
-from menudo_core.text.placeholders import blanks, fill, of_day
+from menudo_core.text.link_tags import LinkTags, tag_link, tag_links_in, utm_values
+from menudo_core.text.placeholders import count_blanks, day_values, fill_placeholders
 
 UTM = {"utm_source": "brisk", "utm_medium": "social"}
 word = st.text("abcxyz019-._~%20+é", min_size=1, max_size=8)
@@ -36,21 +36,21 @@ link = st.builds(
     ],
 )
 def test_what_is_there_keeps_its_order_its_encoding_and_its_fragment(before, after):
-    assert tagged(before, UTM) == after.format("utm_source=brisk&utm_medium=social")
+    assert tag_link(before, UTM) == after.format("utm_source=brisk&utm_medium=social")
 
 
 def test_what_stands_there_already_stays_or_gives_way_as_the_preset_says():
     there = "https://example.com/?utm_source=letter&x=1"
-    assert tagged(there, UTM) == f"{there}&utm_medium=social"
-    assert tagged(there, UTM, keeps=False) == "https://example.com/?utm_source=brisk&x=1&utm_medium=social"
+    assert tag_link(there, UTM) == f"{there}&utm_medium=social"
+    assert tag_link(there, UTM, keeps=False) == "https://example.com/?utm_source=brisk&x=1&utm_medium=social"
     twice = "https://example.com/?utm_source=a&utm_source=b&utm%5Fsource=c"
-    assert tagged(twice, UTM, keeps=False) == "https://example.com/?utm_source=brisk&utm_medium=social"
+    assert tag_link(twice, UTM, keeps=False) == "https://example.com/?utm_source=brisk&utm_medium=social"
 
 
 @given(link, st.booleans())
 def test_tagging_twice_changes_nothing_and_no_other_part_of_the_address(address, keeps):
-    once = tagged(address, UTM, keeps)
-    assert tagged(once, UTM, keeps) == once
+    once = tag_link(address, UTM, keeps)
+    assert tag_link(once, UTM, keeps) == once
     old, new = urlsplit(address), urlsplit(once)
     assert (old.scheme, old.netloc, old.path, old.fragment) == (new.scheme, new.netloc, new.path, new.fragment)
     added = parse_qsl(new.query, keep_blank_values=True)
@@ -62,39 +62,44 @@ def test_tagging_twice_changes_nothing_and_no_other_part_of_the_address(address,
 def test_values_come_from_the_preset_with_placeholders_and_the_empty_ones_are_left_out():
     preset = LinkTags("{network}", "social", "{campaign}", "{profile} & co", "{date}")
     known = {"network": "Brisk", "campaign": "", "profile": "@fernhollow", "date": "2026-11-24"}
-    said = values(preset, known)
+    said = utm_values(preset, known)
     assert said == {
         "utm_source": "Brisk",
         "utm_medium": "social",
         "utm_content": "@fernhollow & co",
         "utm_term": "2026-11-24",
     }
-    query = urlsplit(tagged("https://example.com/", said)).query
+    query = urlsplit(tag_link("https://example.com/", said)).query
     assert dict(parse_qsl(query)) == said and " " not in query and "@" not in query
 
 
 def test_every_link_in_a_text_is_tagged_and_its_sentence_stays():
     text = "See (https://example.com/a), or https://example.com/b?x=1."
-    assert tagged_text(text, {"utm_source": "s"}) == (
+    assert tag_links_in(text, {"utm_source": "s"}) == (
         "See (https://example.com/a?utm_source=s), or https://example.com/b?x=1&utm_source=s."
     )
     same = "https://example.com/a https://example.com/a"
-    assert tagged_text(same, {"u": "1"}) == "https://example.com/a?u=1 https://example.com/a?u=1"
+    assert tag_links_in(same, {"u": "1"}) == "https://example.com/a?u=1 https://example.com/a?u=1"
 
 
 def test_placeholders_are_filled_once_and_other_braces_stay():
     assert (
-        fill("{brand} on {day}: {unknown} {brand", {"brand": "{day}", "day": "Monday"})
+        fill_placeholders("{brand} on {day}: {unknown} {brand", {"brand": "{day}", "day": "Monday"})
         == "{day} on Monday: {unknown} {brand"
     )
     from datetime import date
 
     # ISO 8601 week day of 26 November 2026 is 4: a Thursday.
-    assert of_day(date(2026, 11, 26)) == {"date": "26 November", "day": "Thursday", "month": "November", "year": "2026"}
+    assert day_values(date(2026, 11, 26)) == {
+        "date": "26 November",
+        "day": "Thursday",
+        "month": "November",
+        "year": "2026",
+    }
 
 
 @pytest.mark.parametrize(
     ("text", "count"), [("", 0), ("a_b __init__", 0), ("___", 1), ("by ___ for ____.", 2), ("___ ___ ___", 3)]
 )
 def test_blanks_are_three_low_lines_or_more(text, count):
-    assert blanks(text) == count
+    assert count_blanks(text) == count

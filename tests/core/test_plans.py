@@ -9,10 +9,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from menudo_core.plans.csv_writer import escape_formula, unescape_formula, write_csv
 from menudo_core.plans.lists import join_names, split_names
-from menudo_core.plans.out import safe, unsafe, written
-from menudo_core.plans.rows import Row, rows
-from menudo_core.plans.sheet import BadSheet, read
+from menudo_core.plans.rows import Row, parse_rows
+from menudo_core.plans.table import InvalidTableError, parse_table
 
 PLAIN = "date,time,profiles,text,text brisk,media,labels\r\n2026-12-01,15:00,@fernhollow;Shops,Hello,Hi,rose.jpg;leaf.jpg,Talks\r\n"
 NETWORKS = {"brisk", "plaza"}
@@ -29,20 +29,20 @@ NETWORKS = {"brisk", "plaza"}
     ],
 )
 def test_any_encoding_and_separator_a_spreadsheet_writes(raw, separator):
-    table = read(raw)
+    table = parse_table(raw)
     assert table.separator == separator
-    (row,) = rows(table, NETWORKS)
+    (row,) = parse_rows(table, NETWORKS)
     assert (row.day, row.at, row.text, dict(row.texts)) == (date(2026, 12, 1), time(15), "Hello", {"brisk": "Hi"})
     assert row.profiles == ("@fernhollow", "Shops") and row.media == ("rose.jpg", "leaf.jpg") and not row.faults
 
 
 def test_letters_of_the_west_without_a_mark():
-    assert rows(read("date;profiles;text\n1.12.2026;a;Mañana".encode("cp1252")), [])[0].text == "Mañana"
+    assert parse_rows(parse_table("date;profiles;text\n1.12.2026;a;Mañana".encode("cp1252")), [])[0].text == "Mañana"
 
 
 def test_texts_of_several_lines_keep_the_line_they_began_on():
     """RFC 4180, 2.6 and 2.7."""
-    found = rows(read(b'date,profiles,text\n2026-12-01,a,"one\ntwo ""three"""\n\n2026-12-02,b,x\n'), [])
+    found = parse_rows(parse_table(b'date,profiles,text\n2026-12-01,a,"one\ntwo ""three"""\n\n2026-12-02,b,x\n'), [])
     assert [(r.line, r.text) for r in found] == [(2, 'one\ntwo "three"'), (5, "x")]
 
 
@@ -61,8 +61,8 @@ def test_texts_of_several_lines_keep_the_line_they_began_on():
     ],
 )
 def test_a_file_that_cant_be_taken_says_why(raw, words):
-    with pytest.raises(BadSheet, match=words):
-        rows(read(raw), NETWORKS)
+    with pytest.raises(InvalidTableError, match=words):
+        parse_rows(parse_table(raw), NETWORKS)
 
 
 @pytest.mark.parametrize(
@@ -81,13 +81,13 @@ def test_a_file_that_cant_be_taken_says_why(raw, words):
     ],
 )
 def test_what_a_cell_gets_wrong_is_told_at_the_cell(cells, column):
-    (row,) = rows(read(f"date,time,profiles,zone,kind\n{cells}\n".encode()), NETWORKS)
+    (row,) = parse_rows(parse_table(f"date,time,profiles,zone,kind\n{cells}\n".encode()), NETWORKS)
     assert [fault.column for fault in row.faults] == [column]
 
 
 def test_slashes_are_read_as_the_column_shows():
-    first = rows(read(b"date,profiles\n03/04/2026,a\n25/04/2026,a\n"), [])
-    second = rows(read(b"date,profiles\n03/04/2026,a\n04/25/2026,a\n"), [])
+    first = parse_rows(parse_table(b"date,profiles\n03/04/2026,a\n25/04/2026,a\n"), [])
+    second = parse_rows(parse_table(b"date,profiles\n03/04/2026,a\n04/25/2026,a\n"), [])
     assert (first[0].day, second[0].day) == (date(2026, 4, 3), date(2026, 3, 4))
 
 
@@ -95,18 +95,18 @@ def test_slashes_are_read_as_the_column_shows():
     ("cell", "at"), [("3 pm", time(15)), ("12:05 a.m.", time(0, 5)), ("9.30", time(9, 30)), ("15:00:00", time(15))]
 )
 def test_times_as_they_are_written(cell, at):
-    assert rows(read(f"date,profiles,time\n2026-12-01,a,{cell}\n".encode()), [])[0].at == at
+    assert parse_rows(parse_table(f"date,profiles,time\n2026-12-01,a,{cell}\n".encode()), [])[0].at == at
 
 
 def test_a_slot_instead_of_a_time():
-    assert rows(read(b"date,profiles,time\n2026-12-01,a,slot\n"), [])[0].at is None
+    assert parse_rows(parse_table(b"date,profiles,time\n2026-12-01,a,slot\n"), [])[0].at is None
 
 
 @pytest.mark.parametrize("cell", ["=1+1", "+34 600", "-3", "@fernhollow", "\tx", '=HYPERLINK("a")'])
 def test_no_cell_is_taken_for_a_formula(cell):
     """OWASP, CSV injection."""
-    assert not safe(cell).startswith(("=", "+", "-", "@", "\t", "\r"))
-    assert unsafe(safe(cell)) == cell
+    assert not escape_formula(cell).startswith(("=", "+", "-", "@", "\t", "\r"))
+    assert unescape_formula(escape_formula(cell)) == cell
 
 
 @given(
@@ -118,9 +118,11 @@ def test_no_cell_is_taken_for_a_formula(cell):
 )
 def test_what_goes_out_can_be_read_back_by_any_reader(table):
     """Against the csv module's own reader (RFC 4180)."""
-    raw = written(["date", "profiles"], table).decode("utf-8-sig")
+    raw = write_csv(["date", "profiles"], table).decode("utf-8-sig")
     back = list(csv.reader(io.StringIO(raw, newline="")))[1:]
-    assert [[unsafe(c) for c in row] for row in back] == [[unsafe(safe(c)) for c in row] for row in table]
+    assert [[unescape_formula(c) for c in row] for row in back] == [
+        [unescape_formula(escape_formula(c)) for c in row] for row in table
+    ]
 
 
 nasty = st.text(
@@ -141,16 +143,16 @@ def test_a_row_that_goes_out_comes_in_as_it_was_and_goes_out_the_same(text, comm
 
     def out(row: Row) -> bytes:
         cells = [f"{row.day}", f"{row.at:%H:%M}", join_names(row.profiles), row.text, row.first_comment]
-        return written(
+        return write_csv(
             header, [[*cells, join_names(row.labels), row.fields.get("board", ""), row.texts.get("brisk", "")]]
         )
 
-    first = written(header, [["2026-12-01", "15:00", "plaza:@a", text, comment, join_names(labels), field, own]])
-    (row,) = rows(read(first), NETWORKS, {"board"})
+    first = write_csv(header, [["2026-12-01", "15:00", "plaza:@a", text, comment, join_names(labels), field, own]])
+    (row,) = parse_rows(parse_table(first), NETWORKS, {"board"})
     assert not row.faults
     blank = [said if said.strip() else "" for said in (text, comment, field, own)]
     assert [row.text, row.first_comment, row.fields.get("board", ""), row.texts.get("brisk", "")] == blank
-    (again,) = rows(read(out(row)), NETWORKS, {"board"})
+    (again,) = parse_rows(parse_table(out(row)), NETWORKS, {"board"})
     assert (replace(again, mark="") == replace(row, mark="")) and out(again) == out(row)
 
 
@@ -162,7 +164,11 @@ def test_a_row_that_goes_out_comes_in_as_it_was_and_goes_out_the_same(text, comm
     ],
 )  # fmt: skip
 def test_a_date_with_a_time_is_read_as_both(row, at):
-    (found,) = [r for r in rows(read(f"date,time,profiles\n25/12/2026,15:00,a\n{row},a\n".encode()), []) if r.line == 3]
+    (found,) = [
+        r
+        for r in parse_rows(parse_table(f"date,time,profiles\n25/12/2026,15:00,a\n{row},a\n".encode()), [])
+        if r.line == 3
+    ]
     assert (found.day, found.at, found.faults) == (date(2026, 12, 1), at, ())
 
 
@@ -180,12 +186,12 @@ def test_a_date_with_a_time_is_read_as_both(row, at):
     ],
 )
 def test_a_date_with_a_time_is_never_read_by_half(row, column, words):
-    (found,) = rows(read(f"date,time,profiles\n{row},a\n".encode()), [])
-    assert [(f.column, words in f.words) for f in found.faults] == [(column, True)]
+    (found,) = parse_rows(parse_table(f"date,time,profiles\n{row},a\n".encode()), [])
+    assert [(f.column, words in f.message) for f in found.faults] == [(column, True)]
 
 
 def test_a_date_with_a_time_needs_no_column_for_it():
-    (row,) = rows(read(b"date,profiles\n2026-12-01 15:00,a\n"), [])
+    (row,) = parse_rows(parse_table(b"date,profiles\n2026-12-01 15:00,a\n"), [])
     assert (row.day, row.at) == (date(2026, 12, 1), time(15))
 
 
@@ -198,20 +204,20 @@ def test_a_date_with_a_time_needs_no_column_for_it():
     ],
 )  # fmt: skip
 def test_a_column_twice_or_unknown_is_named(header, words):
-    with pytest.raises(BadSheet, match=words):
-        rows(read(f"{header}\n2026-12-01,a,x,y\n".encode()), NETWORKS, {"board"})
+    with pytest.raises(InvalidTableError, match=words):
+        parse_rows(parse_table(f"{header}\n2026-12-01,a,x,y\n".encode()), NETWORKS, {"board"})
 
 
 def test_what_stands_where_it_cant_be_read_is_named_there():
     long = "x" * 200_000
-    table = read(f'date,profiles,,text\n2026-12-01,a,lost,x\n2026-12-01,a,,"{long}"\n'.encode())
-    first, second = rows(table, NETWORKS)
-    assert "Column 3 has no name" in first.faults[0].words
-    assert (second.faults[0].column, "200,000" in second.faults[0].words) == ("text", True)
+    table = parse_table(f'date,profiles,,text\n2026-12-01,a,lost,x\n2026-12-01,a,,"{long}"\n'.encode())
+    first, second = parse_rows(table, NETWORKS)
+    assert "Column 3 has no name" in first.faults[0].message
+    assert (second.faults[0].column, "200,000" in second.faults[0].message) == ("text", True)
 
 
 def test_a_column_whose_dates_contradict_each_other_is_named_at_each():
-    table = read(b"date,profiles\n25/12/2026,a\n12/26/2026,a\n01/02/2026,a\n2026-12-01,a\n")
-    found = rows(table, NETWORKS)
+    table = parse_table(b"date,profiles\n25/12/2026,a\n12/26/2026,a\n01/02/2026,a\n2026-12-01,a\n")
+    found = parse_rows(table, NETWORKS)
     assert [bool(r.faults) for r in found] == [True, True, True, False]
-    assert all("25/12/2026" in r.faults[0].words and "12/26/2026" in r.faults[0].words for r in found[:3])
+    assert all("25/12/2026" in r.faults[0].message and "12/26/2026" in r.faults[0].message for r in found[:3])

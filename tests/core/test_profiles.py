@@ -7,19 +7,19 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from menudo_core.media.facts import MediaFacts, MediaKind
-from menudo_core.networks.check import applies, asked, check
+from menudo_core.networks.check import applicable_fields, check_content, field_applies
 from menudo_core.networks.check_story import check_story
-from menudo_core.networks.conditions import unmet
+from menudo_core.networks.conditions import unmet_conditions
 from menudo_core.networks.content import Content
 from menudo_core.networks.findings import Level
-from menudo_core.networks.load import BadSheet, plain, read, shipped
-from menudo_core.networks.proof import proof
-from menudo_core.profiles.endings import days_left, to_warn
-from menudo_core.profiles.sets import members
-from menudo_core.signoff.holds import CATCHES_UP, Hold, hold
-from menudo_core.signoff.states import DeliveryState, Event, after, takes
+from menudo_core.networks.load import InvalidSheetError, parse_sheet, permissive_sheet, shipped_sheets
+from menudo_core.networks.proof import build_proof
+from menudo_core.profiles.expiry import days_left, due_warning
+from menudo_core.profiles.sets import set_members
+from menudo_core.signoff.holds import RECOVERABLE_HOLDS, Hold, hold_reason
+from menudo_core.signoff.states import DeliveryState, Event, accepts, next_state
 from menudo_core.timing.pauses import Pause, pause_at
-from menudo_core.timing.spacing import one_after_another
+from menudo_core.timing.spacing import space_out
 
 NOON = datetime(2026, 11, 24, 12, tzinfo=UTC)
 HOUR, DAY = timedelta(hours=1), timedelta(days=1)
@@ -39,41 +39,41 @@ HOUR, DAY = timedelta(hours=1), timedelta(days=1)
     ],
 )  # fmt: skip
 def test_the_conditions_of_each_kind_are_met_or_named_with_what_to_do(network, kind, met, not_met, which):
-    rule = shipped()[network].kind(kind)
+    rule = shipped_sheets()[network].profile_kind(kind)
     assert rule is not None and rule.direct
-    assert unmet(rule, met) == []
-    missing = unmet(rule, not_met)
+    assert unmet_conditions(rule, met) == []
+    missing = unmet_conditions(rule, not_met)
     assert [c.id for c in missing] == which
-    assert all(c.mend for c in missing)
+    assert all(c.remedy for c in missing)
 
 
 def test_a_fact_the_network_does_not_tell_is_not_held_against_the_profile():
-    for sheet in shipped().values():
-        assert all(unmet(kind, {}) == [] for kind in sheet.kinds)
+    for sheet in shipped_sheets().values():
+        assert all(unmet_conditions(kind, {}) == [] for kind in sheet.kinds)
 
 
 def test_personal_profiles_of_page_and_photo_networks_are_by_hand():
     # Common practice, no published source (trade-facts.md).
-    by_hand = {(s.network, k.kind) for s in shipped().values() for k in s.kinds if not k.direct}
+    by_hand = {(s.network, k.kind) for s in shipped_sheets().values() for k in s.kinds if not k.direct}
     assert by_hand == {("plaza", "personal"), ("vitrine", "personal")}
 
 
 def test_a_place_without_a_rule_sheet_takes_everything_but_nothing():
     picture = MediaFacts(1, MediaKind.PICTURE, "webp", 10, 9000, 900_000_000, alt="x")
-    assert check(Content("x" * 90_000, (1,)), [picture], plain()) == []
-    assert [f.rule for f in check(Content(), [], plain())] == ["empty"]
+    assert check_content(Content("x" * 90_000, (1,)), [picture], permissive_sheet()) == []
+    assert [f.rule for f in check_content(Content(), [], permissive_sheet())] == ["empty"]
 
 
 # Sets: every profile once, in the brand's order, whatever the sets say.
 @given(st.lists(st.sets(st.integers(1, 12)), max_size=5), st.lists(st.integers(1, 12), unique=True))
 def test_members_of_sets_are_each_once_in_the_brands_order(sets, profiles):
-    found = members(sets, profiles)
+    found = set_members(sets, profiles)
     assert found == [p for p in profiles if any(p in one for one in sets)]
 
 
 def test_a_set_names_only_profiles_that_are_there_and_no_set_names_nobody():
-    assert members([{1, 99}, {3}], [3, 2, 1]) == [3, 1]
-    assert members([], [1, 2]) == []
+    assert set_members([{1, 99}, {3}], [3, 2, 1]) == [3, 1]
+    assert set_members([], [1, 2]) == []
 
 
 def test_a_pause_covers_from_its_beginning_to_just_before_its_end():
@@ -98,18 +98,18 @@ def test_of_several_pauses_the_longest_is_told():
 @pytest.mark.parametrize("usable", [True, False])
 @pytest.mark.parametrize("paused", [True, False])
 def test_what_nobody_signed_is_held_for_that_first_and_never_caught_up_with(signed, usable, paused):
-    why = hold(signed, usable, paused)
+    why = hold_reason(signed, usable, paused)
     assert (why is None) == (signed and usable and not paused)
     if not signed:
-        assert why is Hold.SIGNOFF and why not in CATCHES_UP
+        assert why is Hold.SIGNOFF and why not in RECOVERABLE_HOLDS
     elif why is not None:
-        assert why in CATCHES_UP
+        assert why in RECOVERABLE_HOLDS
 
 
 def test_by_hand_leads_from_being_due_to_published_called_off_or_later():
-    waiting = after(DeliveryState.SENDING, Event.HAND_OVER)
+    waiting = next_state(DeliveryState.SENDING, Event.HAND_OVER)
     assert waiting is DeliveryState.HAND
-    ways = {e: after(waiting, e) for e in Event if takes(waiting, e)}
+    ways = {e: next_state(waiting, e) for e in Event if accepts(waiting, e)}
     assert ways == {
         Event.DONE: DeliveryState.PUBLISHED, Event.MOVE: DeliveryState.PLANNED, Event.UNPLAN: DeliveryState.UNPLANNED,
         Event.CALL_OFF: DeliveryState.OFF, Event.HOLD: DeliveryState.HELD,
@@ -124,7 +124,7 @@ def test_by_hand_leads_from_being_due_to_published_called_off_or_later():
     ],
 )  # fmt: skip
 def test_an_ending_is_warned_of_14_3_and_1_days_before_once_each(left, warned, due):
-    assert to_warn(NOON + left, NOON, warned) == due
+    assert due_warning(NOON + left, NOON, warned) == due
 
 
 def test_days_left_are_rounded_up_and_none_when_over():
@@ -133,7 +133,7 @@ def test_days_left_are_rounded_up_and_none_when_over():
 
 def test_what_waited_goes_out_one_after_another_each_profile_by_itself():
     minute = timedelta(minutes=1)
-    times = one_after_another([1, 2, 1, 1], {1: minute, 2: HOUR}, NOON)
+    times = space_out([1, 2, 1, 1], {1: minute, 2: HOUR}, NOON)
     assert times == [NOON, NOON, NOON + minute, NOON + 2 * minute]
 
 
@@ -142,20 +142,20 @@ def test_a_story_is_upright_short_and_of_ten_frames():
     frame = MediaFacts(1, MediaKind.PICTURE, "jpeg", 1080, 1920, 1000, alt="x")
     long = MediaFacts(2, MediaKind.VIDEO, "mp4", 1080, 1920, 1000, 15.5)
     square = MediaFacts(3, MediaKind.PICTURE, "jpeg", 1080, 1080, 1000)
-    vitrine, plaza = shipped()["vitrine"], shipped()["plaza"]
+    vitrine, plaza = shipped_sheets()["vitrine"], shipped_sheets()["plaza"]
     assert check_story([frame] * 10, True, 10_000, vitrine) == []
     assert [f.rule for f in check_story([frame] * 11, False, None, vitrine)] == ["media_count"]
     assert [f.rule for f in check_story([long, square], False, None, plaza)] == ["too_long", "shape"]
     assert [f.rule for f in check_story([frame], True, 9_999, vitrine)] == ["followers"]
     assert check_story([frame], True, 12, plaza) == []
     assert check_story([], False, None, plaza)[0].level is Level.STOPS
-    assert check_story([frame], False, None, shipped()["brisk"])[0].rule == "forbidden"
+    assert check_story([frame], False, None, shipped_sheets()["brisk"])[0].rule == "forbidden"
 
 
 def test_a_listing_asks_for_what_its_kind_needs():
-    waypost = shipped()["waypost"]
+    waypost = shipped_sheets()["waypost"]
     asks = {
-        kind: {f.field for f in check(Content("Hello", fields={"listing_kind": kind}), [], waypost)}
+        kind: {f.field for f in check_content(Content("Hello", fields={"listing_kind": kind}), [], waypost)}
         for kind in ("update", "event", "offer")
     }
     times = {"fields/title", "fields/start", "fields/end"}
@@ -163,19 +163,19 @@ def test_a_listing_asks_for_what_its_kind_needs():
 
 
 def test_what_is_not_asked_for_just_now_is_not_sent_and_the_proof_shows_the_link():
-    waypost = shipped()["waypost"]
+    waypost = shipped_sheets()["waypost"]
     content = Content(
         "Hi", link=" https://example.org ", fields={"listing_kind": "event", "title": "Walk", "code": "X", "terms": " "}
     )
-    assert [rule.name for rule in asked(waypost, content)] == ["listing_kind", "title"]
-    assert [rule.name for rule in waypost.fields if applies(rule, content)] == [
+    assert [rule.name for rule in applicable_fields(waypost, content)] == ["listing_kind", "title"]
+    assert [rule.name for rule in waypost.fields if field_applies(rule, content)] == [
         "listing_kind",
         "button",
         "title",
         "start",
         "end",
     ]
-    assert proof(content, [], waypost).link == "https://example.org"
+    assert build_proof(content, [], waypost).link == "https://example.org"
 
 
 SHEET = """format = 1
@@ -195,7 +195,7 @@ direct = false
 
 
 def test_a_sheet_of_a_network_nobody_here_thought_of_is_read():
-    assert read(SHEET).text.limit == 120
+    assert parse_sheet(SHEET).text.limit == 120
 
 
 @pytest.mark.parametrize(
@@ -213,16 +213,16 @@ def test_a_sheet_of_a_network_nobody_here_thought_of_is_read():
     ],
 )
 def test_faults_of_a_sheet_name_their_lines(change, lines):
-    with pytest.raises(BadSheet) as bad:
-        read(SHEET.replace(*change))
+    with pytest.raises(InvalidSheetError) as bad:
+        parse_sheet(SHEET.replace(*change))
     assert [e.line for e in bad.value.errors] == lines
-    assert all(e.words for e in bad.value.errors)
+    assert all(e.message for e in bad.value.errors)
 
 
 @given(st.text(max_size=300))
 def test_any_text_is_a_sheet_or_a_bad_one_with_lines_that_are_there(text):
     try:
-        read(text)
-    except BadSheet as bad:
+        parse_sheet(text)
+    except InvalidSheetError as bad:
         lines = max(text.count("\n") + 1, 1)
         assert all(1 <= e.line <= lines + 1 for e in bad.errors)

@@ -9,53 +9,53 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.networks.load import shipped
+from menudo_core.networks.load import shipped_sheets
 from menudo_core.networks.sheet import Pace
-from menudo_core.sending.causes import Mend, cause_of
-from menudo_core.sending.quota import Out, ends_at, used_up, wait_for
+from menudo_core.sending.causes import Remedy, cause_of
+from menudo_core.sending.quota import PublishedItem, ends_at, posts_kept, quota_wait
 
 NOW = datetime(2026, 11, 25, 12, tzinfo=UTC)
 HOUR = timedelta(hours=1)
 
 
-def ago(*hours: float) -> list[Out]:
-    return [Out(NOW - h * HOUR) for h in hours]
+def ago(*hours: float) -> list[PublishedItem]:
+    return [PublishedItem(NOW - h * HOUR) for h in hours]
 
 
 def test_seconds_between_two_posts_are_kept():
-    wait = wait_for(Pace(seconds_between=300), None, "Cinta", [Out(NOW - timedelta(seconds=100))], NOW)
+    wait = quota_wait(Pace(seconds_between=300), None, "Cinta", [PublishedItem(NOW - timedelta(seconds=100))], NOW)
     assert (wait.at, wait.code) == (NOW + timedelta(seconds=200), "pace")
-    assert wait_for(Pace(seconds_between=300), None, "Cinta", ago(1), NOW) is None
-    assert wait_for(Pace(), None, "Cinta", ago(0, 0, 0), NOW) is None
+    assert quota_wait(Pace(seconds_between=300), None, "Cinta", ago(1), NOW) is None
+    assert quota_wait(Pace(), None, "Cinta", ago(0, 0, 0), NOW) is None
 
 
 def test_posts_a_day_are_of_any_twenty_four_hours():
     pace = Pace(posts_a_day=3)
-    wait = wait_for(pace, None, "Vuelta", ago(23, 5, 1), NOW)
-    assert (wait.at, wait.code) == (NOW + HOUR, "quota") and "3 posts a day" in wait.words
-    assert wait_for(pace, None, "Vuelta", ago(24, 5, 1), NOW) is None
-    assert wait_for(pace, None, "Vuelta", ago(23, 22, 5, 1), NOW).at == NOW + 2 * HOUR
+    wait = quota_wait(pace, None, "Vuelta", ago(23, 5, 1), NOW)
+    assert (wait.at, wait.code) == (NOW + HOUR, "quota") and "3 posts a day" in wait.message
+    assert quota_wait(pace, None, "Vuelta", ago(24, 5, 1), NOW) is None
+    assert quota_wait(pace, None, "Vuelta", ago(23, 22, 5, 1), NOW).at == NOW + 2 * HOUR
 
 
 def test_files_a_day_are_counted_by_what_each_post_brings():
     pace = Pace(media_a_day=10)
-    sent = [Out(NOW - 20 * HOUR, 4), Out(NOW - 10 * HOUR, 5), Out(NOW - HOUR, 0)]
-    assert wait_for(pace, None, "Vitrine", sent, NOW, files=1) is None
-    wait = wait_for(pace, None, "Vitrine", sent, NOW, files=2)
-    assert (wait.at, wait.code) == (NOW + 4 * HOUR, "quota") and "9 went out" in wait.words
-    assert wait_for(pace, None, "Vitrine", sent, NOW, files=6).at == NOW + 14 * HOUR
-    assert wait_for(pace, None, "Vitrine", sent, NOW, files=11).at == NOW + 14 * HOUR
-    assert wait_for(pace, None, "Vitrine", [], NOW, files=11) is None is wait_for(pace, None, "V", sent, NOW)
+    sent = [PublishedItem(NOW - 20 * HOUR, 4), PublishedItem(NOW - 10 * HOUR, 5), PublishedItem(NOW - HOUR, 0)]
+    assert quota_wait(pace, None, "Vitrine", sent, NOW, files=1) is None
+    wait = quota_wait(pace, None, "Vitrine", sent, NOW, files=2)
+    assert (wait.at, wait.code) == (NOW + 4 * HOUR, "quota") and "9 went out" in wait.message
+    assert quota_wait(pace, None, "Vitrine", sent, NOW, files=6).at == NOW + 14 * HOUR
+    assert quota_wait(pace, None, "Vitrine", sent, NOW, files=11).at == NOW + 14 * HOUR
+    assert quota_wait(pace, None, "Vitrine", [], NOW, files=11) is None is quota_wait(pace, None, "V", sent, NOW)
 
 
 def test_a_listing_keeps_a_hundred_posts_of_seven_days():
-    sheet = shipped()["waypost"]
+    sheet = shipped_sheets()["waypost"]
     assert (sheet.pace.posts_kept, sheet.life_days) == (100, 7)
     full = ago(*(n + 1 for n in range(100)))
-    wait = wait_for(sheet.pace, sheet.life_days, "Waypost", full, NOW)
+    wait = quota_wait(sheet.pace, sheet.life_days, "Waypost", full, NOW)
     assert (wait.code, wait.at) == ("cap", NOW - 100 * HOUR + timedelta(days=7))
-    assert wait_for(sheet.pace, sheet.life_days, "Waypost", full[:-1], NOW) is None
-    assert used_up(sheet.pace, sheet.life_days, [*(o.at for o in full), NOW - timedelta(days=8)], NOW) == (100, 100)
+    assert quota_wait(sheet.pace, sheet.life_days, "Waypost", full[:-1], NOW) is None
+    assert posts_kept(sheet.pace, sheet.life_days, [*(o.at for o in full), NOW - timedelta(days=8)], NOW) == (100, 100)
     assert ends_at(7, NOW) == NOW + timedelta(days=7) and ends_at(None, NOW) is None is ends_at(7, None)
 
 
@@ -65,16 +65,16 @@ def test_a_listing_keeps_a_hundred_posts_of_seven_days():
 )  # fmt: skip
 def test_whoever_waits_as_told_never_breaks_a_rule(wanted, a_day, files_a_day, between):
     pace = Pace(posts_a_day=a_day, media_a_day=files_a_day, seconds_between=between)
-    sent: list[Out] = []
+    sent: list[PublishedItem] = []
     # As the sender does it: each is looked at when its time comes, and again when its waiting is over.
     coming = [(NOW - hours * HOUR, files) for hours, files in wanted]
     heapq.heapify(coming)
     while coming:
         at, files = heapq.heappop(coming)
-        wait = wait_for(pace, None, "N", sent, at, files)
+        wait = quota_wait(pace, None, "N", sent, at, files)
         assert wait is None or wait.at > at
         if wait is None:
-            sent.append(Out(at, files))
+            sent.append(PublishedItem(at, files))
         else:
             heapq.heappush(coming, (wait.at, files))
     for one in sent:
@@ -90,4 +90,4 @@ def test_every_cause_says_what_to_do(code):
     key, cause = cause_of(code, "signoff")
     assert key.startswith(code) and cause.title and cause.advice.endswith(".")
     assert cause_of("missed", "paused")[0] == "missed:paused" != cause_of("missed")[0]
-    assert cause_of("something new")[1].mend is Mend.PLAN
+    assert cause_of("something new")[1].remedy is Remedy.PLAN

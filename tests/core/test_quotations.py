@@ -7,19 +7,28 @@ from collections import Counter
 
 import pytest
 
-from menudo_core.quotations.collection import DIED_BEFORE, SOURCES, Source, Subject, by_id, collection, find, said
-from menudo_core.text.clean import unusable
+from menudo_core.quotations.collection import (
+    DIED_BEFORE,
+    SOURCES,
+    Source,
+    Subject,
+    all_quotations,
+    find_quotations,
+    quotation_text,
+    quotations_by_id,
+)
+from menudo_core.text.storable import unstorable_reason
 
 
 def test_there_are_enough_by_twelve_subjects_and_all_are_out_of_copyright():
-    every = collection()
+    every = all_quotations()
     assert len(every) >= 400 and len(Subject) == 12
     assert min(Counter(one.subject for one in every).values()) >= 30
     assert all(one.died < DIED_BEFORE and one.year < DIED_BEFORE for one in every)
     assert all(one.text and one.author and one.work and one.source in SOURCES for one in every)
-    assert not any(unusable(one.text) or one.text != one.text.strip() for one in every)
+    assert not any(unstorable_reason(one.text) or one.text != one.text.strip() for one in every)
     # None stands there twice, and most were compared with a text.
-    assert len(by_id()) == len(every) == len({one.text.casefold() for one in every})
+    assert len(quotations_by_id()) == len(every) == len({one.text.casefold() for one in every})
     assert sum(one.source is not Source.MEMORY for one in every) > 500
 
 
@@ -33,23 +42,26 @@ def test_there_are_enough_by_twelve_subjects_and_all_are_out_of_copyright():
     ],
 )
 def test_well_known_ones_are_where_they_belong(words, author, work, year):
-    (one,) = find(words)
+    (one,) = find_quotations(words)
     assert (one.author, one.work, one.year) == (author, work, year)
 
 
 def test_looking_by_words_subject_and_what_the_brand_speaks_of():
-    assert {one.author for one in find("melville")} == {"Herman Melville"}
-    assert {one.subject for one in find(subject=Subject.SKY)} == {Subject.SKY}
-    assert find("moon sleeps")[0].text.startswith("How sweet the moonlight")
-    assert find("no such words stand anywhere") == []
+    assert {one.author for one in find_quotations("melville")} == {"Herman Melville"}
+    assert {one.subject for one in find_quotations(subject=Subject.SKY)} == {Subject.SKY}
+    assert find_quotations("moon sleeps")[0].text.startswith("How sweet the moonlight")
+    assert find_quotations("no such words stand anywhere") == []
     # Apostrophes are set as a printer does, and found however one types them.
-    assert not any("'" in one.text + one.work for one in collection())
-    assert find("man's ingratitude") == find("man’s ingratitude") != []
-    first = find(topics=["Night sky", "stars"])[:12]
+    assert not any("'" in one.text + one.work for one in all_quotations())
+    assert find_quotations("man's ingratitude") == find_quotations("man’s ingratitude") != []
+    first = find_quotations(topics=["Night sky", "stars"])[:12]
     assert sum(one.subject is Subject.SKY for one in first) >= 8
-    assert {one.subject for one in find(topics=["glasshouses", "garden"])[:8]} <= {Subject.NATURE, Subject.BEAUTY}
+    assert {one.subject for one in find_quotations(topics=["glasshouses", "garden"])[:8]} <= {
+        Subject.NATURE,
+        Subject.BEAUTY,
+    }
 
 
 def test_a_post_says_who_and_where_and_the_standing_hashtags():
-    (one,) = find("call me ishmael")
-    assert said(one, ["reading", "#sea"]) == "“Call me Ishmael.”\nHerman Melville, Moby-Dick\n\n#reading #sea"
+    (one,) = find_quotations("call me ishmael")
+    assert quotation_text(one, ["reading", "#sea"]) == "“Call me Ishmael.”\nHerman Melville, Moby-Dick\n\n#reading #sea"

@@ -9,13 +9,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.networks.load import shipped
-from menudo_core.relays import starts
-from menudo_core.relays.board import doubles, rings
-from menudo_core.relays.conditions import Conditions, Has, Unmet, unmet
-from menudo_core.relays.guard import Relay, Verdict, verdict, waits
+from menudo_core.networks.load import shipped_sheets
+from menudo_core.relays import defaults
+from menudo_core.relays.board import find_cycles, find_duplicates
+from menudo_core.relays.conditions import Conditions, ContentFeature, UnmetCondition, first_unmet
+from menudo_core.relays.guard import RelayState, Verdict, evaluate_relay, must_wait
 from menudo_core.relays.item import Item
-from menudo_core.text.plain import plain
+from menudo_core.text.search_key import fold_case_and_accents
 from menudo_core.timing.hours import Hours
 
 NOW = datetime(2026, 11, 25, 12, tzinfo=UTC)
@@ -30,55 +30,67 @@ def item(text: str = "", **how) -> Item:
     ("asked", "what", "why"),
     [
         (Conditions(), item(), None),
-        (Conditions(has=frozenset({Has.PICTURE})), item(pictures=1), None),
-        (Conditions(has=frozenset({Has.PICTURE, Has.LINK})), item(pictures=1), Unmet.HAS),
-        (Conditions(has=frozenset({Has.MEDIA})), item(videos=1), None),
-        (Conditions(words=("Musgo",)), item("El MÚSGO verde"), None),
-        (Conditions(words=("moss",)), item("mossy walls"), Unmet.WORD),
-        (Conditions(words=("moss", "fern")), item("A fern."), None),
-        (Conditions(words=("straße",)), item("In der STRASSE"), None),
-        (Conditions(words=("हिन्दी",)), item("यह हिन्दी है"), None),
-        (Conditions(words=("हिन्द",)), item("यह हिन्दी है"), Unmet.WORD),
-        (Conditions(words=("  ",)), item("anything"), Unmet.WORD),
-        (Conditions(but=("sold",)), item("Sold!"), Unmet.WORD),
+        (Conditions(has=frozenset({ContentFeature.PICTURE})), item(pictures=1), None),
+        (
+            Conditions(has=frozenset({ContentFeature.PICTURE, ContentFeature.LINK})),
+            item(pictures=1),
+            UnmetCondition.HAS,
+        ),
+        (Conditions(has=frozenset({ContentFeature.MEDIA})), item(videos=1), None),
+        (Conditions(required_words=("Musgo",)), item("El MÚSGO verde"), None),
+        (Conditions(required_words=("moss",)), item("mossy walls"), UnmetCondition.WORD),
+        (Conditions(required_words=("moss", "fern")), item("A fern."), None),
+        (Conditions(required_words=("straße",)), item("In der STRASSE"), None),
+        (Conditions(required_words=("हिन्दी",)), item("यह हिन्दी है"), None),
+        (Conditions(required_words=("हिन्द",)), item("यह हिन्दी है"), UnmetCondition.WORD),
+        (Conditions(required_words=("  ",)), item("anything"), UnmetCondition.WORD),
+        (Conditions(excluded_words=("sold",)), item("Sold!"), UnmetCondition.WORD),
         (Conditions(tags=("#Día",)), item("Hoy #dia"), None),
-        (Conditions(tags=("moss",)), item("moss without a sign"), Unmet.TAG),
-        (Conditions(kinds=frozenset({"offer"})), item(), Unmet.KIND),
+        (Conditions(tags=("moss",)), item("moss without a sign"), UnmetCondition.TAG),
+        (Conditions(kinds=frozenset({"offer"})), item(), UnmetCondition.KIND),
         (Conditions(languages=frozenset({"de-de"})), item(language="de-DE-1996"), None),
-        (Conditions(languages=frozenset({"de-de"})), item(language="de-Deva"), Unmet.LANGUAGE),
-        (Conditions(languages=frozenset({"de-de"})), item(language="de-Latn-DE"), Unmet.LANGUAGE),
-        (Conditions(languages=frozenset({"de"})), item(), Unmet.LANGUAGE),
+        (Conditions(languages=frozenset({"de-de"})), item(language="de-Deva"), UnmetCondition.LANGUAGE),
+        (Conditions(languages=frozenset({"de-de"})), item(language="de-Latn-DE"), UnmetCondition.LANGUAGE),
+        (Conditions(languages=frozenset({"de"})), item(), UnmetCondition.LANGUAGE),
         (Conditions(hours=Hours(time(13), time(14))), item(), None),
-        (Conditions(hours=Hours(time(12), time(13))), item(), Unmet.HOUR),
+        (Conditions(hours=Hours(time(12), time(13))), item(), UnmetCondition.HOUR),
         (Conditions(hours=Hours(time(22), time(14))), item(), None),
-        (Conditions(hours=Hours(time(22), time(6))), item(), Unmet.HOUR),
+        (Conditions(hours=Hours(time(22), time(6))), item(), UnmetCondition.HOUR),
     ],
 )
 def test_conditions(asked, what, why):
-    assert unmet(asked, what, MADRID) is why
+    assert first_unmet(asked, what, MADRID) is why
 
 
 def test_plain_is_without_case_and_accents_but_keeps_the_vowels_of_other_scripts():
-    assert plain("ÁÉÍ Ñandú") == "aei nandu" and plain("ΆΣ") == plain("ας") and plain("ﬁn") == "fin"
-    assert plain("हिन्दी") == "हिन्दी" and plain("가") == "가" and plain("が") == "が"
+    assert (
+        fold_case_and_accents("ÁÉÍ Ñandú") == "aei nandu"
+        and fold_case_and_accents("ΆΣ") == fold_case_and_accents("ας")
+        and fold_case_and_accents("ﬁn") == "fin"
+    )
+    assert (
+        fold_case_and_accents("हिन्दी") == "हिन्दी"
+        and fold_case_and_accents("가") == "가"
+        and fold_case_and_accents("が") == "が"
+    )
 
 
 def test_why_something_does_not_fire():
-    relay = Relay("p1", 2, since=NOW, ceiling=2)
-    assert verdict(relay, item(), set(), 1) is Verdict.FIRES
-    assert verdict(relay, item(at=NOW - timedelta(seconds=1)), set(), 0) is Verdict.OLD
-    assert verdict(relay, item(trail=frozenset({1, 2})), set(), 0) is Verdict.BEEN_THERE
-    assert verdict(relay, item(), {"a"}, 0) is Verdict.TWICE
-    assert verdict(relay, item(), set(), 2) is Verdict.TOO_MANY
-    assert verdict(Relay("p1", 2, NOW, paused=True), item(), set(), 0) is Verdict.PAUSED
+    relay = RelayState("p1", 2, since=NOW, hourly_limit=2)
+    assert evaluate_relay(relay, item(), set(), 1) is Verdict.FIRES
+    assert evaluate_relay(relay, item(at=NOW - timedelta(seconds=1)), set(), 0) is Verdict.OLD
+    assert evaluate_relay(relay, item(trail=frozenset({1, 2})), set(), 0) is Verdict.BEEN_THERE
+    assert evaluate_relay(relay, item(), {"a"}, 0) is Verdict.TWICE
+    assert evaluate_relay(relay, item(), set(), 2) is Verdict.TOO_MANY
+    assert evaluate_relay(RelayState("p1", 2, NOW, paused=True), item(), set(), 0) is Verdict.PAUSED
 
 
 def test_the_board_shows_rings_and_doubles():
-    assert rings([("p1", 2), ("p2", 3), ("p3", 1), ("p4", 4), ("f1", 5), ("p5", 1)]) == [[1, 2, 3], [4]]
-    assert rings([("p1", 2), ("f1", 1)]) == []
-    found = doubles([("f1", 1), ("f1", 2), ("p1", 2), ("p2", 3)])
+    assert find_cycles([("p1", 2), ("p2", 3), ("p3", 1), ("p4", 4), ("f1", 5), ("p5", 1)]) == [[1, 2, 3], [4]]
+    assert find_cycles([("p1", 2), ("f1", 1)]) == []
+    found = find_duplicates([("f1", 1), ("f1", 2), ("p1", 2), ("p2", 3)])
     assert found == {("f1", 2): ["f1", "p1"]}
-    assert doubles([("p1", 2), ("p2", 1)]) == {}
+    assert find_duplicates([("p1", 2), ("p2", 1)]) == {}
 
 
 cells = st.sets(
@@ -89,7 +101,7 @@ cells = st.sets(
 @given(cells, st.lists(st.sampled_from(["f1", "c1", "p1", "p2"]), min_size=1, max_size=6))
 def test_no_graph_of_relays_brings_a_thing_twice_to_a_profile(graph, sources):
     """With rings and doubles, whatever order: each thing comes to a profile once at most, and it comes to an end."""
-    relays = [Relay(source, target, NOW, ceiling=1000) for source, target in sorted(graph)]
+    relays = [RelayState(source, target, NOW, hourly_limit=1000) for source, target in sorted(graph)]
     had: dict[int, list[str]] = {n: [] for n in range(1, 7)}
     coming = deque(
         Item(source, f"{source}:{n}", NOW, trail=frozenset({int(source[1:])}) if source[0] == "p" else frozenset())
@@ -104,7 +116,7 @@ def test_no_graph_of_relays_brings_a_thing_twice_to_a_profile(graph, sources):
         seen += 1
         assert seen < 200
         for relay in relays:
-            if relay.source == one.source and verdict(relay, one, set(had[relay.target]), 0) is Verdict.FIRES:
+            if relay.source == one.source and evaluate_relay(relay, one, set(had[relay.target]), 0) is Verdict.FIRES:
                 had[relay.target].append(one.origin)
                 coming.append(one.carried_to(relay.target, one.at))
     assert all(len(origins) == len(set(origins)) for origins in had.values())
@@ -128,7 +140,7 @@ def test_rings_are_the_profiles_that_reach_themselves(graph):
     while more := {(a, d) for a, b in reach for c, d in step if b == c} - reach:
         reach |= more
     back = {a for a, b in reach if a == b}
-    found = rings(graph)
+    found = find_cycles(graph)
     assert {p for ring in found for p in ring} == back
     for ring in found:
         assert all((a, b) in reach for a in ring for b in ring)
@@ -147,15 +159,15 @@ def test_rings_are_the_profiles_that_reach_themselves(graph):
     ],
 )
 def test_what_is_taken_waits_for_its_hour_and_its_day(at, hours, today, per_day, has_to):
-    assert waits(at, hours, today, per_day) is has_to
+    assert must_wait(at, hours, today, per_day) is has_to
 
 
 def test_starting_points_know_what_a_network_is_good_for():
     # The networks and their sheets are invented; what they are good for is said in them.
-    sheets = shipped()
+    sheets = shipped_sheets()
     good = lambda rule: {name for name, sheet in sheets.items() if rule(sheet)}  # noqa: E731
-    assert good(starts.lives_on_pictures) == {"vitrine"} and good(starts.is_board) == {"tackboard"}
-    assert good(starts.is_short) == {"brisk"}
-    assert good(starts.words_will_do) == {"brisk", "plaza", "guildhall", "waypost", "foolscap", "open-site"}
-    assert starts.fields_for(sheets["tackboard"]) == {"title": "{title 90}", "board": "Notes"}
-    assert starts.link_for(sheets["tackboard"]) == "{address}" and starts.link_for(sheets["brisk"]) == ""
+    assert good(defaults.lives_on_pictures) == {"vitrine"} and good(defaults.is_board) == {"tackboard"}
+    assert good(defaults.is_short) == {"brisk"}
+    assert good(defaults.text_suffices) == {"brisk", "plaza", "guildhall", "waypost", "foolscap", "open-site"}
+    assert defaults.default_fields(sheets["tackboard"]) == {"title": "{title 90}", "board": "Notes"}
+    assert defaults.default_link(sheets["tackboard"]) == "{address}" and defaults.default_link(sheets["brisk"]) == ""

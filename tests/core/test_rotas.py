@@ -9,76 +9,78 @@ from zoneinfo import ZoneInfo
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.rotas.dry import runs_dry
-from menudo_core.rotas.lay import lay
-from menudo_core.rotas.rota import Gone, Laid, Order, Rota, Season, Spot, Turn, Why
-from menudo_core.timing.slots import Slot, between
+from menudo_core.rotas.assignment import assign_turns
+from menudo_core.rotas.exhaustion import find_exhaustion
+from menudo_core.rotas.rota import Assignment, EmptyReason, Order, PastTurn, Rota, RotaSlot, Season, Turn
+from menudo_core.timing.slots import Slot, slots_between
 
 FIRST = date(2026, 11, 25)
 DAY = timedelta(days=1)
 
 
-def spots(count: int, every: int = 1, start: date = FIRST) -> list[Spot]:
+def spots(count: int, every: int = 1, start: date = FIRST) -> list[RotaSlot]:
     """A slot every so many days."""
     days = [start + n * every * DAY for n in range(count)]
-    return [Spot(datetime.combine(day, time(9), UTC), day) for day in days]
+    return [RotaSlot(datetime.combine(day, time(9), UTC), day) for day in days]
 
 
 def turns(*ids: int, **how) -> list[Turn]:
-    return [Turn(id, **how) for id in ids]
+    return [Turn(turn_id, **how) for turn_id in ids]
 
 
-def which(laid: list[Laid]) -> list[int | None]:
+def which(laid: list[Assignment]) -> list[int | None]:
     return [one.turn for one in laid]
 
 
 def test_in_order_round_after_round_with_one_wording_after_another():
-    laid = lay(Rota(), [Turn(1, wordings=2), Turn(2), Turn(3)], 7, spots(7))
+    laid = assign_turns(Rota(), [Turn(1, wordings=2), Turn(2), Turn(3)], 7, spots(7))
     assert which(laid) == [1, 2, 3, 1, 2, 3, 1]
     assert [one.wording for one in laid] == [0, 0, 0, 1, 0, 0, 0]
     assert [one.round for one in laid] == [0, 0, 0, 1, 1, 1, 2]
 
 
 def test_what_rests_lets_the_next_go_first_and_where_all_rest_the_spot_stays_empty():
-    two = lay(Rota(rest=3), turns(1, 2), 7, spots(6))
+    two = assign_turns(Rota(rest_days=3), turns(1, 2), 7, spots(6))
     assert which(two) == [1, 2, None, 1, 2, None]
-    assert two[2].why is Why.RESTING
-    again = lay(Rota(rest=3), turns(1, 2, 3), 7, spots(3), gone=[Gone(1, FIRST - DAY)])
+    assert two[2].empty_reason is EmptyReason.RESTING
+    again = assign_turns(Rota(rest_days=3), turns(1, 2, 3), 7, spots(3), past=[PastTurn(1, FIRST - DAY)])
     assert which(again) == [2, 3, 1]
 
 
 def test_seasons_ends_and_closed_days():
     winter = Season((11, 1), (2, 28))
-    assert [winter.holds(date(2026, *md)) for md in ((10, 31), (11, 1), (12, 31), (1, 1), (2, 28), (3, 1))] == [
+    assert [winter.contains(date(2026, *md)) for md in ((10, 31), (11, 1), (12, 31), (1, 1), (2, 28), (3, 1))] == [
         False, True, True, True, True, False,
     ]  # fmt: skip
     yule = Turn(9, seasons=(Season((11, 27), (11, 28)),))
     rota = Rota(closed=frozenset({FIRST + DAY}), until=FIRST + 5 * DAY)
-    laid = lay(rota, [*turns(1, 2), yule], 7, spots(7))
+    laid = assign_turns(rota, [*turns(1, 2), yule], 7, spots(7))
     assert which(laid) == [1, None, 2, 9, 1, 2, None]
-    assert (laid[1].why, laid[6].why) == (Why.CLOSED, Why.OVER)
-    summer = lay(Rota(seasons=(Season((6, 1), (8, 31)),)), turns(1), 7, spots(1))
-    assert summer[0].why is Why.OUT_OF_SEASON
-    assert which(lay(Rota(), [Turn(1, until=FIRST), Turn(2)], 7, spots(4))) == [1, 2, 2, 2]
+    assert (laid[1].empty_reason, laid[6].empty_reason) == (EmptyReason.CLOSED, EmptyReason.OVER)
+    summer = assign_turns(Rota(seasons=(Season((6, 1), (8, 31)),)), turns(1), 7, spots(1))
+    assert summer[0].empty_reason is EmptyReason.OUT_OF_SEASON
+    assert which(assign_turns(Rota(), [Turn(1, until=FIRST), Turn(2)], 7, spots(4))) == [1, 2, 2, 2]
 
 
 def test_a_turn_stops_after_so_many_times_and_the_rota_says_when_it_runs_dry():
-    laid = lay(Rota(), turns(1, 2, times=2), 7, spots(30))
-    assert which(laid)[:5] == [1, 2, 1, 2, None] and laid[4].why is Why.USED_UP
-    dry = runs_dry(laid, FIRST)
-    assert dry is not None and (dry.day, dry.weeks, dry.why) == (FIRST + 4 * DAY, 0, Why.USED_UP)
-    assert runs_dry(lay(Rota(), turns(1), 7, spots(30)), FIRST) is None
-    assert runs_dry(lay(Rota(rest=30), turns(*range(21)), 7, spots(60)), FIRST).weeks == 3
-    assert runs_dry(lay(Rota(until=FIRST), turns(1), 7, spots(5)), FIRST) is None
+    laid = assign_turns(Rota(), turns(1, 2, times=2), 7, spots(30))
+    assert which(laid)[:5] == [1, 2, 1, 2, None] and laid[4].empty_reason is EmptyReason.USED_UP
+    dry = find_exhaustion(laid, FIRST)
+    assert dry is not None and (dry.day, dry.weeks, dry.reason) == (FIRST + 4 * DAY, 0, EmptyReason.USED_UP)
+    assert find_exhaustion(assign_turns(Rota(), turns(1), 7, spots(30)), FIRST) is None
+    assert find_exhaustion(assign_turns(Rota(rest_days=30), turns(*range(21)), 7, spots(60)), FIRST).weeks == 3
+    assert find_exhaustion(assign_turns(Rota(until=FIRST), turns(1), 7, spots(5)), FIRST) is None
 
 
 def test_every_second_day_once_a_week_and_at_most_once_a_day():
     twice_a_day = sorted(
-        Spot(datetime.combine(FIRST + n * DAY, time(hour), UTC), FIRST + n * DAY) for n in range(14) for hour in (9, 18)
+        RotaSlot(datetime.combine(FIRST + n * DAY, time(hour), UTC), FIRST + n * DAY)
+        for n in range(14)
+        for hour in (9, 18)
     )
     for apart, count in ((0, 28), (1, 14), (2, 7), (7, 2)):
-        laid = lay(Rota(apart=apart), turns(1, 2, 3), 7, twice_a_day)
-        days = [one.spot.day for one in laid if one.turn]
+        laid = assign_turns(Rota(gap_days=apart), turns(1, 2, 3), 7, twice_a_day)
+        days = [one.slot.day for one in laid if one.turn]
         assert len(days) == count
         assert all(b - a >= apart * DAY for a, b in pairwise(days))
 
@@ -86,30 +88,30 @@ def test_every_second_day_once_a_week_and_at_most_once_a_day():
 def test_what_is_fixed_stays_and_rest_is_kept_to_it_before_and_after():
     at = spots(8)
     fixed = {at[3].at: 1, at[5].at: None}
-    laid = lay(Rota(rest=2), turns(1, 2, 3), 7, at, fixed=fixed)
-    assert (laid[3].turn, laid[3].fixed, laid[5].turn, laid[5].why) == (1, True, None, Why.SKIPPED)
-    more = lay(Rota(rest=2), turns(1, 2, 3, 4, 5), 7, at, fixed=fixed)
+    laid = assign_turns(Rota(rest_days=2), turns(1, 2, 3), 7, at, fixed=fixed)
+    assert (laid[3].turn, laid[3].fixed, laid[5].turn, laid[5].empty_reason) == (1, True, None, EmptyReason.SKIPPED)
+    more = assign_turns(Rota(rest_days=2), turns(1, 2, 3, 4, 5), 7, at, fixed=fixed)
     assert [(one.turn, one.fixed) for one in more if one.fixed] == [(1, True), (None, True)]
-    once_a_week = lay(Rota(apart=7), turns(1, 2), 7, spots(15), fixed={spots(15)[10].at: 2})
+    once_a_week = assign_turns(Rota(gap_days=7), turns(1, 2), 7, spots(15), fixed={spots(15)[10].at: 2})
     assert [n for n, one in enumerate(once_a_week) if one.turn] == [0, 10]
 
 
 def test_a_shuffle_is_the_same_again_another_for_each_profile_and_hardly_changed_by_one_post_more():
     rota = Rota(Order.SHUFFLE, seed=5)
-    one = which(lay(rota, turns(*range(20)), 7, spots(20)))
-    assert one == which(lay(rota, turns(*range(20)), 7, spots(20)))
+    one = which(assign_turns(rota, turns(*range(20)), 7, spots(20)))
+    assert one == which(assign_turns(rota, turns(*range(20)), 7, spots(20)))
     assert sorted(one) == list(range(20)) != one
-    assert one != which(lay(rota, turns(*range(20)), 8, spots(20)))
-    more = which(lay(rota, turns(*range(21)), 7, spots(21)))
-    assert [id for id in more if id != 20] == one
+    assert one != which(assign_turns(rota, turns(*range(20)), 8, spots(20)))
+    more = which(assign_turns(rota, turns(*range(21)), 7, spots(21)))
+    assert [turn_id for turn_id in more if turn_id != 20] == one
 
 
 rotas = st.builds(
     Rota,
     order=st.sampled_from(Order),
     seed=st.integers(0, 9),
-    rest=st.integers(0, 9),
-    apart=st.integers(0, 3),
+    rest_days=st.integers(0, 9),
+    gap_days=st.integers(0, 3),
     closed=st.frozensets(st.integers(0, 40).map(lambda n: FIRST + n * DAY), max_size=4),
 )
 some_turns = st.lists(
@@ -128,28 +130,28 @@ some_turns = st.lists(
 def test_rest_counts_and_what_is_fixed_are_always_kept(rota, found, count, wished):
     at = spots(count)
     fixed = {at[n].at: turn for n, turn in wished if n < count}
-    laid = lay(rota, found, 7, at, fixed=fixed)
-    assert [one.spot for one in laid] == at
-    assert {one.spot.at: one.turn for one in laid if one.fixed} == fixed
-    by_turn: dict[int, list[Laid]] = {}
+    laid = assign_turns(rota, found, 7, at, fixed=fixed)
+    assert [one.slot for one in laid] == at
+    assert {one.slot.at: one.turn for one in laid if one.fixed} == fixed
+    by_turn: dict[int, list[Assignment]] = {}
     for one in laid:
         if one.turn is not None:
             by_turn.setdefault(one.turn, []).append(one)
     known = {turn.id: turn for turn in found}
-    for id, times in by_turn.items():
+    for turn_id, times in by_turn.items():
         for a, b in pairwise(times):
-            assert b.spot.day - a.spot.day >= rota.rest * DAY or (a.fixed and b.fixed)
+            assert b.slot.day - a.slot.day >= rota.rest_days * DAY or (a.fixed and b.fixed)
         for n, one in enumerate(times):
             if not one.fixed:
-                assert known[id].times is None or n < known[id].times
-                assert not known[id].seasons or known[id].seasons[0].holds(one.spot.day)
-                assert one.spot.day not in rota.closed
+                assert known[turn_id].times is None or n < known[turn_id].times
+                assert not known[turn_id].seasons or known[turn_id].seasons[0].contains(one.slot.day)
+                assert one.slot.day not in rota.closed
 
 
 @given(rotas, st.integers(1, 8), st.integers(1, 60))
 def test_every_post_goes_once_before_any_goes_twice(rota, posts, count):
     had: Counter[int] = Counter(dict.fromkeys(range(posts), 0))
-    for one in lay(rota, turns(*range(posts)), 7, spots(count)):
+    for one in assign_turns(rota, turns(*range(posts)), 7, spots(count)):
         if one.turn is not None:
             had[one.turn] += 1
         assert max(had.values()) - min(had.values()) <= 1
@@ -159,35 +161,37 @@ def test_every_post_goes_once_before_any_goes_twice(rota, posts, count):
 def test_what_was_seen_to_come_comes_whenever_one_looks(rota, found, count, past):
     """Laid out today, and again when some of it has gone: the rest is the same."""
     at = spots(count)
-    whole = lay(rota, found, 7, at)
-    gone = [Gone(one.turn, one.spot.day, one.round) for one in whole[:past] if one.turn is not None]
-    assert lay(rota, found, 7, at[past:], gone=gone) == whole[past:]
+    whole = assign_turns(rota, found, 7, at)
+    gone = [PastTurn(one.turn, one.slot.day, one.round) for one in whole[:past] if one.turn is not None]
+    assert assign_turns(rota, found, 7, at[past:], past=gone) == whole[past:]
 
 
-def plainly(rota: Rota, found: list[Turn], profile: int, at: list[Spot]) -> list[int | None]:
+def plainly(rota: Rota, found: list[Turn], profile: int, at: list[RotaSlot]) -> list[int | None]:
     """The same, the long way: each spot from all that went before, nothing remembered but the round's posts."""
     went: list[tuple[int, date]] = []
     this_round: set[int] = set()
     number, answer = 0, []
     for spot in at:
         day, chosen = spot.day, None
-        silent = day in rota.closed or any((day - d).days < rota.apart for _, d in went)
+        silent = day in rota.closed or any((day - d).days < rota.gap_days for _, d in went)
         able = [
             t for t in found
-            if (t.times is None or sum(id == t.id for id, _ in went) < t.times)
-            and (not t.seasons or any(s.holds(day) for s in t.seasons))
+            if (t.times is None or sum(turn_id == t.id for turn_id, _ in went) < t.times)
+            and (not t.seasons or any(s.contains(day) for s in t.seasons))
         ]  # fmt: skip
         if able and not silent:
             if all(t.id in this_round for t in able):
                 this_round, number = set(), number + 1
             ready = [
                 t for t in able
-                if t.id not in this_round and not any(id == t.id and (day - d).days < rota.rest for id, d in went)
+                if t.id not in this_round and not any(turn_id == t.id and (day - d).days < rota.rest_days for turn_id, d in went)
             ]  # fmt: skip
             if ready and rota.order is Order.SHUFFLE:
                 # The order drawn is taken from the code itself: the model is of what is made of it.
                 free = turns(*(t.id for t in found))
-                ids = which(lay(Rota(Order.SHUFFLE, rota.seed), free, profile, spots(len(found) * (number + 1))))
+                ids = which(
+                    assign_turns(Rota(Order.SHUFFLE, rota.seed), free, profile, spots(len(found) * (number + 1)))
+                )
                 drawn = ids[len(found) * number :]
                 ready.sort(key=lambda t: drawn.index(t.id))
             chosen = ready[0].id if ready else None
@@ -208,10 +212,10 @@ def test_a_year_of_forty_posts_on_ten_profiles_is_what_a_plain_model_says():
     ]  # fmt: skip
     for profile in range(10):
         slots = [Slot((profile + k) % 7, time(8 + k, 30)) for k in range(1 + profile % 5)]
-        at = [Spot(instant, instant.astimezone(zone).date()) for instant in between(slots, start, end, zone)]
+        at = [RotaSlot(instant, instant.astimezone(zone).date()) for instant in slots_between(slots, start, end, zone)]
         order = Order.SHUFFLE if profile % 2 else Order.IN_ORDER
-        rota = Rota(order, seed=3, rest=30 + profile, apart=profile % 3)
-        laid = lay(rota, found, profile, at)
+        rota = Rota(order, seed=3, rest_days=30 + profile, gap_days=profile % 3)
+        laid = assign_turns(rota, found, profile, at)
         plain = [Turn(t.id, times=t.times, seasons=t.seasons) for t in found]
         assert which(laid) == plainly(rota, plain, profile, at)
         assert sum(one.turn is not None for one in laid) > 40

@@ -11,10 +11,10 @@ from dateutil import rrule, tz
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.timing.runs import Interval, Run, Unit, nth_weekday, resolved, walls
-from menudo_core.timing.slots import Slot, next_free, open_to
-from menudo_core.timing.spread import Stagger, Waking, delays, swayed
-from menudo_core.timing.walltimes import wall_in
+from menudo_core.timing.runs import Interval, Run, Unit, nth_weekday, resolved_times, wall_times
+from menudo_core.timing.slots import Slot, next_free_slots, open_slots
+from menudo_core.timing.spread import Stagger, Waking, apply_jitter, stagger_delays
+from menudo_core.timing.walltimes import wall_time_in
 
 # Half-hour shift (Lord Howe), changes at midnight (Beirut, Havana, Santiago), southern, none at all, odd offsets.
 ZONES = (
@@ -41,7 +41,7 @@ CASES = [
 @pytest.mark.parametrize("start", [datetime(2024, 1, 31, 15, 0), datetime(2024, 2, 29, 0, 30)])
 def test_wall_times_of_seven_years_are_those_of_dateutil(interval, theirs, start):
     """Against dateutil.rrule (RFC 5545, 3.3.10), on the wall."""
-    ours = list(takewhile(lambda at: at <= END, walls(Run(start.date(), start.time(), interval))))
+    ours = list(takewhile(lambda at: at <= END, wall_times(Run(start.date(), start.time(), interval))))
     assert ours == list(rrule.rrule(dtstart=start, until=END, **theirs))
     assert ours
 
@@ -51,7 +51,7 @@ def test_wall_times_of_seven_years_are_those_of_dateutil(interval, theirs, start
 def test_a_daily_run_is_at_the_instants_of_dateutil_in_every_zone(zone, at):
     """Gaps as dateutil's resolve_imaginary has them; a doubled time the first time (fold 0)."""
     run = Run(date(2024, 1, 1), at, Interval(Unit.DAYS))
-    ours = [r.instant for r in takewhile(lambda r: r.wall <= END, resolved(run, ZoneInfo(zone)))]
+    ours = [r.instant for r in takewhile(lambda r: r.wall_time <= END, resolved_times(run, ZoneInfo(zone)))]
     there = tz.gettz(zone)
     meant = rrule.rrule(rrule.DAILY, dtstart=datetime.combine(date(2024, 1, 1), at), until=END)
     theirs = [tz.resolve_imaginary(wall.replace(tzinfo=there)).astimezone(UTC) for wall in meant]
@@ -76,20 +76,20 @@ def test_a_run_is_what_a_calendar_program_would_show(zone, rule):
     calendar.add_component(event)
     until = datetime(2025, 12, 31, tzinfo=UTC)
     theirs = recurring_ical_events.of(calendar).between(datetime(2024, 1, 1, tzinfo=UTC), until)
-    ours = takewhile(lambda r: r.instant < until, resolved(Run(date(2024, 1, 1), time(15), run), ZoneInfo(zone)))
+    ours = takewhile(lambda r: r.instant < until, resolved_times(Run(date(2024, 1, 1), time(15), run), ZoneInfo(zone)))
     assert [r.instant for r in ours] == sorted(e["DTSTART"].dt.astimezone(UTC) for e in theirs)
 
 
 def test_a_month_of_pictures_one_a_day_at_three():
     """A month's run: 31 posts for a 31-day month, one a day at 15:00; common practice, no published source."""
     madrid = ZoneInfo("Europe/Madrid")
-    month = list(islice(resolved(Run(date(2026, 3, 1), time(15), Interval(Unit.DAYS)), madrid), 31))
-    assert [r.wall for r in month] == [datetime(2026, 3, day, 15) for day in range(1, 32)]
+    month = list(islice(resolved_times(Run(date(2026, 3, 1), time(15), Interval(Unit.DAYS)), madrid), 31))
+    assert [r.wall_time for r in month] == [datetime(2026, 3, day, 15) for day in range(1, 32)]
     assert month[27].instant.hour == 14 and month[28].instant.hour == 13  # the clocks go forward on the 29th
 
 
 def test_a_run_that_never_comes_ends_instead_of_searching():
-    assert list(walls(Run(date(2026, 11, 24), time(9), Interval(Unit.DAYS, 7, frozenset({0}))))) == []
+    assert list(wall_times(Run(date(2026, 11, 24), time(9), Interval(Unit.DAYS, 7, frozenset({0}))))) == []
 
 
 def test_nth_weekdays():
@@ -100,9 +100,9 @@ def test_nth_weekdays():
 
 def test_a_slot_kept_for_a_label_is_taken_by_that_label_alone():
     plain, kept = Slot(0, time(9)), Slot(1, time(9), "label:4")
-    assert open_to([plain, kept]) == [plain]
-    assert open_to([plain, kept], ["label:4"]) == [kept]
-    assert open_to([plain, kept], ["label:5"]) == [plain]
+    assert open_slots([plain, kept]) == [plain]
+    assert open_slots([plain, kept], ["label:4"]) == [kept]
+    assert open_slots([plain, kept], ["label:5"]) == [plain]
 
 
 INSTANTS = st.datetimes(datetime(2024, 1, 1), datetime(2030, 1, 1), timezones=st.just(UTC)).map(
@@ -113,8 +113,8 @@ INSTANTS = st.datetimes(datetime(2024, 1, 1), datetime(2030, 1, 1), timezones=st
 @given(st.integers(1, 30), st.integers(0, 600), st.integers(0, 600), st.integers(0, 2**32))
 def test_stagger_keeps_the_order_and_its_bounds(count, one, other, seed):
     least, most = sorted((one, other))
-    found = delays(count, Stagger(least, most), seed)
-    assert found[0] == 0 and found == delays(count, Stagger(least, most), seed)
+    found = stagger_delays(count, Stagger(least, most), seed)
+    assert found[0] == 0 and found == stagger_delays(count, Stagger(least, most), seed)
     assert all(least <= b - a <= most for a, b in pairwise(found))
 
 
@@ -125,19 +125,21 @@ def test_sway_stays_near_on_its_day_in_waking_hours_and_to_come(at, within, seed
     where = ZoneInfo(zone)
     now = at - timedelta(minutes=ahead)
     waking = Waking(time(8), time(22)) if wakes else None
-    found = swayed(at, within, seed, where, now, waking)
-    assert found == swayed(at, within, seed, where, now, waking)
+    found = apply_jitter(at, within, seed, where, now, waking)
+    assert found == apply_jitter(at, within, seed, where, now, waking)
     assert abs(found - at) <= timedelta(minutes=within)
-    assert wall_in(found, where).date() == wall_in(at, where).date()
+    assert wall_time_in(found, where).date() == wall_time_in(at, where).date()
     if found != at:
         assert found > now
-        assert not wakes or time(8) <= wall_in(found, where).time() < time(22)
+        assert not wakes or time(8) <= wall_time_in(found, where).time() < time(22)
 
 
 def test_sway_reaches_the_whole_hour_either_way():
     """Anywhere within an hour of the set time; common practice, no published source."""
     at, zone = datetime(2026, 11, 24, 14, tzinfo=UTC), ZoneInfo("Europe/Madrid")
-    found = {(swayed(at, 60, seed, zone, at - timedelta(days=1)) - at) // timedelta(minutes=1) for seed in range(3000)}
+    found = {
+        (apply_jitter(at, 60, seed, zone, at - timedelta(days=1)) - at) // timedelta(minutes=1) for seed in range(3000)
+    }
     assert found == set(range(-60, 61))
 
 
@@ -149,7 +151,7 @@ def test_no_slot_is_given_twice(pairs, zone, after):
     slots = [Slot(day, at) for day, at in pairs]
     given_, taken = [], set()
     for _ in range(20):
-        at = next(next_free(slots, taken, after, ZoneInfo(zone)))
+        at = next(next_free_slots(slots, taken, after, ZoneInfo(zone)))
         given_.append(at)
         taken.add(at)
     assert given_ == sorted(set(given_)) and given_[0] > after
@@ -171,7 +173,7 @@ def test_on_days_of_clock_changes_what_varies_stays_within_waking_hours_by_the_w
         time(wakes // 60, wakes % 60),
         time(23, 59) if wakes + long * 60 >= 1439 else time((wakes + long * 60) // 60, wakes % 60),
     )
-    found = swayed(at, within, seed, where, at - timedelta(days=2), waking)
+    found = apply_jitter(at, within, seed, where, at - timedelta(days=2), waking)
     clock = found.astimezone(there)
     if found != at:
         assert waking.begins <= clock.time() < waking.ends and clock.date() == at.astimezone(there).date()

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.media.showing import Showing
+from menudo_core.media.presentation import MediaPresentation
 from menudo_core.networks.content import Card, Content, Overrides, PostContent
 from menudo_core.signoff.holds import Hold
 from menudo_core.signoff.schedule import (
@@ -16,13 +16,13 @@ from menudo_core.signoff.schedule import (
     SendStep,
     Spread,
     apply_hold,
-    meant_in,
+    reinterpret_in_zone,
     schedule_at,
     send_again,
     shift_by,
     unschedule,
 )
-from menudo_core.signoff.states import TRANSITIONS, DeliveryState, Event, NotPossible
+from menudo_core.signoff.states import TRANSITIONS, DeliveryState, Event, TransitionError
 
 MADRID, TOKYO = ZoneInfo("Europe/Madrid"), ZoneInfo("Asia/Tokyo")
 NOW = datetime(2026, 10, 20, 9, tzinfo=UTC)
@@ -54,7 +54,7 @@ def test_a_sister_moves_by_as_much_on_the_wall_over_a_clock_change():
 
 
 def test_meant_in_another_zone_it_keeps_either_the_wall_or_the_moment():
-    wall, moment = meant_in(PLANNED, TOKYO, True), meant_in(PLANNED, TOKYO, False)
+    wall, moment = reinterpret_in_zone(PLANNED, TOKYO, True), reinterpret_in_zone(PLANNED, TOKYO, False)
     assert wall.wall_time == PLANNED.wall_time and wall.due_at == datetime(2026, 10, 21, 2, tzinfo=UTC)
     assert moment.due_at == PLANNED.due_at and moment.wall_time == datetime(2026, 10, 21, 18)
 
@@ -75,7 +75,7 @@ def test_taken_off_the_calendar_it_remembers_when_it_was_due_and_called_off_it_s
     ],
 )
 def test_what_may_be_out_is_changed_by_nobody_before_somebody_has_looked(change):
-    with pytest.raises(NotPossible, match="may have gone out"):
+    with pytest.raises(TransitionError, match="may have gone out"):
         change()
 
 
@@ -117,7 +117,7 @@ def test_a_new_time_takes_it_out_of_a_persons_hand_and_forgets_nothing_that_was_
     before = replace(PLANNED, state=state, step=step)
     try:
         after = schedule_at(before, LATER, MADRID, event)
-    except NotPossible:
+    except TransitionError:
         assert (state, event) not in TRANSITIONS
         return
     assert after.step is (SendStep.NONE if step is SendStep.HAND else step)
@@ -127,9 +127,9 @@ def test_a_post_says_at_each_network_and_profile_what_is_written_there_and_knows
     card = Card("Moss", picture=9)
     post = PostContent(
         "Title",
-        Content("Master", (1, 2), shown={1: Showing(cover=7)}),
+        Content("Master", (1, 2), shown={1: MediaPresentation(cover=7)}),
         {("brisk", None): Overrides(text="Brisk"), ("brisk", 5): Overrides(media=(3,), card=card)},
     )
     assert post.version("plaza", None).text == "Master" and post.version("brisk", 4).text == "Brisk"
     assert (post.version("brisk", 5).text, post.version("brisk", 5).media) == ("Master", (3,))
-    assert post.assets() == {1, 2, 3, 7, 9} and len(post.parts()) == 3
+    assert post.asset_ids() == {1, 2, 3, 7, 9} and len(post.parts()) == 3

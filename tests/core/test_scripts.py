@@ -16,14 +16,21 @@ from linkify_it import LinkifyIt
 from uniseg.graphemecluster import grapheme_clusters
 from uniseg.wordbreak import words as uax29_words
 
-from menudo_core.feeds.entry import origin_of
-from menudo_core.feeds.messages import filled_with
-from menudo_core.relays.conditions import Conditions, unmet
+from menudo_core.feeds.entry import origin_key
+from menudo_core.feeds.messages import fill_template
+from menudo_core.relays.conditions import Conditions, first_unmet
 from menudo_core.relays.item import Item
 from menudo_core.text.clusters import Unit
-from menudo_core.text.hashtags import added, as_tag, hashtags, moved_to_end, spans, tag_key
-from menudo_core.text.link_tags import tagged, tagged_text
-from menudo_core.text.links import is_web_address, link_spans, links, weighed_length
+from menudo_core.text.hashtags import (
+    append_hashtags,
+    extract_hashtags,
+    hashtag_spans,
+    hashtags,
+    tag_from_words,
+    tag_key,
+)
+from menudo_core.text.link_tags import tag_link, tag_links_in
+from menudo_core.text.links import is_web_address, link_spans, links, weighted_length
 from menudo_core.wording.shorten import cut_at_word, links_beyond, shorten
 from tests.core.test_relays import MADRID, NOW
 
@@ -109,10 +116,10 @@ def test_one_tag_however_it_is_composed_and_cased(tag):
     forms = [f(tag) for f in (lambda t: unicodedata.normalize("NFC", t), lambda t: unicodedata.normalize("NFD", t), str.lower, str.upper)]  # fmt: skip
     assert len({tag_key(f"＃{form}") for form in forms}) == 1
     for form in forms:
-        assert added(f"Look #{form}", [tag, f"＃{tag}"]) == f"Look #{form}"
-        assert len(moved_to_end(f"Look #{form} ＃{tag}")[1]) == 1
-    assert unicodedata.normalize("NFD", as_tag(f"{tag}!")) == unicodedata.normalize("NFD", tag)
-    assert filled_with("{tags}", {}, [f" {tag} "]) == f"#{unicodedata.normalize('NFC', tag)}"
+        assert append_hashtags(f"Look #{form}", [tag, f"＃{tag}"]) == f"Look #{form}"
+        assert len(extract_hashtags(f"Look #{form} ＃{tag}")[1]) == 1
+    assert unicodedata.normalize("NFD", tag_from_words(f"{tag}!")) == unicodedata.normalize("NFD", tag)
+    assert fill_template("{tags}", {}, [f" {tag} "]) == f"#{unicodedata.normalize('NFC', tag)}"
 
 
 def test_links_end_before_the_stops_quotation_marks_and_brackets_of_every_script():
@@ -179,9 +186,9 @@ sentence = st.lists(
 @given(sentence, st.booleans())
 def test_link_tags_change_every_link_once_and_nothing_else(text, keeps):
     said = {"utm_source": "a", "utm_term": "b c"}
-    once = tagged_text(text, said, keeps)
-    assert links(once) == [tagged(link, said, keeps) for link in links(text)]
-    assert tagged_text(once, said, keeps) == once
+    once = tag_links_in(text, said, keeps)
+    assert links(once) == [tag_link(link, said, keeps) for link in links(text)]
+    assert tag_links_in(once, said, keeps) == once
     for address in links(once):
         once = once.replace(address, "", 1)
     for address in links(text):
@@ -191,13 +198,13 @@ def test_link_tags_change_every_link_once_and_nothing_else(text, keeps):
 
 @pytest.mark.parametrize("link", ["mailto:a@example.org", "tel:+34", "ftp://example.org/a", "example.org", "/a", ""])
 def test_what_is_no_web_link_gets_no_link_tags(link):
-    assert tagged(link, {"utm_source": "a"}) == link
+    assert tag_link(link, {"utm_source": "a"}) == link
 
 
 @given(sentence, st.integers(0, 120), st.sampled_from(Unit), st.sampled_from([None, 10]))
 def test_shortened_no_cluster_tag_or_address_is_cut_and_links_that_fit_are_whole(text, limit, unit, weight):
     def size(said: str) -> int:
-        return weighed_length(said, unit, weight)
+        return weighted_length(said, unit, weight)
 
     short = shorten(text, limit, size)
     assert size(short) <= limit
@@ -218,7 +225,7 @@ def test_leaving_one_link_out_leaves_a_longer_one_that_begins_alike():
 
 
 def _takes(text: str, word: str) -> bool:
-    return unmet(Conditions(words=(word,)), Item("f1", "o", NOW, text), MADRID) is None
+    return first_unmet(Conditions(required_words=(word,)), Item("f1", "o", NOW, text), MADRID) is None
 
 
 def test_words_are_those_of_uax29_where_there_are_spaces_and_anything_where_there_are_none():
@@ -267,7 +274,7 @@ def test_link_spans_are_found_in_one_pass():
         "http://a/(" * 20_000,
     ):
         assert all(end > start for start, end in link_spans(hostile))
-    assert spans("#" * 50_000) == []
+    assert hashtag_spans("#" * 50_000) == []
 
 
 @pytest.mark.parametrize(
@@ -279,4 +286,4 @@ def test_link_spans_are_found_in_one_pass():
     ],
 )  # fmt: skip
 def test_only_what_is_one_things_name_everywhere_names_it_beyond_its_feed(known_by, origin):
-    assert origin_of(known_by, 3) == origin
+    assert origin_key(known_by, 3) == origin

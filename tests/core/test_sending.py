@@ -7,8 +7,8 @@ from authlib.oauth2.rfc7636 import create_s256_code_challenge
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.sending.decide import Backoff, NetworkResponse, Outcome, Step, decide
-from menudo_core.signoff.states import DeliveryState, Event, NotPossible, after, takes
+from menudo_core.sending.decision import Backoff, NetworkResponse, Outcome, Step, decide_next_step
+from menudo_core.signoff.states import DeliveryState, Event, TransitionError, accepts, next_state
 
 NOW = datetime(2026, 11, 24, 12, 0, tzinfo=UTC)
 BACKOFF = Backoff(timedelta(seconds=20), timedelta(minutes=30), 8)
@@ -31,33 +31,37 @@ def test_pkce_s256_makes_the_challenge_of_rfc_7636_appendix_b():
     ],
 )
 def test_each_answer_has_one_consequence(answer, step, code):
-    decision = decide(answer, "Brisk", 1, NOW, 0.5, BACKOFF)
+    decision = decide_next_step(answer, "Brisk", 1, NOW, 0.5, BACKOFF)
     assert (decision.step, decision.code) == (step, code)
-    assert step is Step.PUBLISHED or "Brisk" in decision.words
+    assert step is Step.PUBLISHED or "Brisk" in decision.message
 
 
 def test_a_network_that_asks_to_wait_is_waited_for_as_told():
     asked = NOW + timedelta(seconds=95)
-    assert decide(NetworkResponse(Outcome.TOO_MANY, retry_at=asked), "Brisk", 50, NOW, 0.9, BACKOFF).at == asked
     assert (
-        decide(NetworkResponse(Outcome.TOO_MANY, retry_at=NOW - timedelta(days=1)), "Brisk", 1, NOW, 0, BACKOFF).at
+        decide_next_step(NetworkResponse(Outcome.TOO_MANY, retry_at=asked), "Brisk", 50, NOW, 0.9, BACKOFF).at == asked
+    )
+    assert (
+        decide_next_step(
+            NetworkResponse(Outcome.TOO_MANY, retry_at=NOW - timedelta(days=1)), "Brisk", 1, NOW, 0, BACKOFF
+        ).at
         == NOW
     )
 
 
 def test_a_network_that_stays_down_ends_in_trouble_after_the_last_try():
     down = NetworkResponse(Outcome.DOWN, "it took too long to answer")
-    assert decide(down, "Brisk", 7, NOW, 0.5, BACKOFF).step is Step.WAIT
-    last = decide(down, "Brisk", 8, NOW, 0.5, BACKOFF)
-    assert last.step is Step.TROUBLE and "8 tries" in last.words
+    assert decide_next_step(down, "Brisk", 7, NOW, 0.5, BACKOFF).step is Step.WAIT
+    last = decide_next_step(down, "Brisk", 8, NOW, 0.5, BACKOFF)
+    assert last.step is Step.TROUBLE and "8 tries" in last.message
 
 
 def test_what_menudo_itself_breaks_over_is_tried_again_and_ends_with_a_person():
     broken = NetworkResponse(Outcome.BROKEN)
-    again = decide(broken, "Brisk", 1, NOW, 0.5, BACKOFF)
+    again = decide_next_step(broken, "Brisk", 1, NOW, 0.5, BACKOFF)
     assert (again.step, again.code) == (Step.WAIT, "broken") and again.at and again.at > NOW
-    last = decide(broken, "Brisk", 8, NOW, 0.5, BACKOFF)
-    assert (last.step, last.code) == (Step.TROUBLE, "broken") and "8 tries" in last.words
+    last = decide_next_step(broken, "Brisk", 8, NOW, 0.5, BACKOFF)
+    assert (last.step, last.code) == (Step.TROUBLE, "broken") and "8 tries" in last.message
 
 
 @given(st.integers(1, 40), st.floats(0, 1, exclude_max=True))
@@ -71,22 +75,27 @@ def test_a_network_down_for_an_hour_is_outlasted_whatever_the_dice():
     """The standard back-off: with the shortest waits there are, the last try comes after more than an hour."""
     standard = Backoff()
     assert sum((standard.delay(n, 0.0) for n in range(1, standard.tries)), timedelta()) > timedelta(hours=1)
-    assert decide(NetworkResponse(Outcome.DOWN), "Brisk", standard.tries - 1, NOW, 0.0, standard).step is Step.WAIT
+    assert (
+        decide_next_step(NetworkResponse(Outcome.DOWN), "Brisk", standard.tries - 1, NOW, 0.0, standard).step
+        is Step.WAIT
+    )
 
 
 def test_what_is_out_or_going_out_cant_be_planned_moved_or_called_off():
     for state in (DeliveryState.SENDING, DeliveryState.PUBLISHED, DeliveryState.DOWN):
         for event in (Event.PLAN, Event.MOVE, Event.UNPLAN, Event.CALL_OFF, Event.RETRY):
-            assert not takes(state, event)
-            with pytest.raises(NotPossible):
-                after(state, event)
+            assert not accepts(state, event)
+            with pytest.raises(TransitionError):
+                next_state(state, event)
 
 
 def test_only_sending_leads_to_published_but_for_what_a_person_did_or_found():
-    ways = {(s, e) for s in DeliveryState for e in Event if takes(s, e) and after(s, e) is DeliveryState.PUBLISHED}
+    ways = {
+        (s, e) for s in DeliveryState for e in Event if accepts(s, e) and next_state(s, e) is DeliveryState.PUBLISHED
+    }
     by_a_person = {(DeliveryState.TROUBLE, Event.FOUND), (DeliveryState.HAND, Event.DONE)}
     assert ways == {(DeliveryState.SENDING, Event.PUBLISH)} | by_a_person
 
 
 def test_only_planned_is_claimed_and_a_claim_can_be_taken_over():
-    assert {s for s in DeliveryState if takes(s, Event.CLAIM)} == {DeliveryState.PLANNED, DeliveryState.SENDING}
+    assert {s for s in DeliveryState if accepts(s, Event.CLAIM)} == {DeliveryState.PLANNED, DeliveryState.SENDING}

@@ -13,20 +13,20 @@ import pytest
 from jsonschema import Draft202012Validator
 
 from menudo_core.media.facts import MediaFacts, MediaKind
-from menudo_core.networks.check import check
+from menudo_core.networks.check import check_content
 from menudo_core.networks.content import STORY, Content
 from menudo_core.networks.contradictions import contradictions
 from menudo_core.networks.findings import Level
+from menudo_core.networks.fixes import Fix, apply_fix, available_fixes
 from menudo_core.networks.lines import line_of
-from menudo_core.networks.load import _HERE as HERE
-from menudo_core.networks.load import BadSheet, _shipped, read, schema
-from menudo_core.networks.mends import Mend, mended, offered
-from menudo_core.networks.proof import proof
-from menudo_core.networks.ratios import Preset, drawn_for, presets
-from menudo_core.sending.quota import Out, ends_at, wait_for
+from menudo_core.networks.load import _FOLDER as HERE
+from menudo_core.networks.load import InvalidSheetError, _load_shipped, parse_sheet, sheet_schema
+from menudo_core.networks.proof import build_proof
+from menudo_core.networks.ratios import Preset, drawing_size, ratio_presets
+from menudo_core.sending.quota import PublishedItem, ends_at, quota_wait
 from menudo_core.text.clusters import Unit
-from menudo_core.text.links import links, weighed_length
-from menudo_core.timing.sensible import sensible
+from menudo_core.text.links import links, weighted_length
+from menudo_core.timing.default_slots import default_slots
 
 SEED = 20261127
 FINE = """format = 1
@@ -57,9 +57,9 @@ SHIPPED = [
 
 
 def faults(more: str, base: str = FINE) -> list[tuple[int, str]]:
-    with pytest.raises(BadSheet) as bad:
-        read(base + more)
-    return [(e.line, e.words) for e in bad.value.errors]
+    with pytest.raises(InvalidSheetError) as bad:
+        parse_sheet(base + more)
+    return [(e.line, e.message) for e in bad.value.errors]
 
 
 AT = FINE.count("\n") + 1
@@ -227,7 +227,7 @@ def _toml(value: Any) -> str:
 def test_schema_and_loader_are_of_one_mind():
     """1,500 changed sheets: what the schema (by jsonschema, as it stands) refuses the loader refuses at the same places; what it
     takes the loader takes too, or names what contradicts itself, which no schema can say. Nothing breaks."""
-    rng, validator, taken, refused, against = random.Random(SEED), Draft202012Validator(schema()), 0, 0, 0
+    rng, validator, taken, refused, against = random.Random(SEED), Draft202012Validator(sheet_schema()), 0, 0, 0
     sheets = [tomllib.loads(text) for text in (*SHIPPED, FINE)]
     for _ in range(1500):
         raw = _mutated(rng, rng.choice(sheets))
@@ -237,10 +237,10 @@ def test_schema_and_loader_are_of_one_mind():
         beside = contradictions(raw)
         toml = "\n".join(f"{key} = {_toml(value)}" for key, value in raw.items())
         try:
-            read(toml)
+            parse_sheet(toml)
             assert not by_schema and not beside, (SEED, toml)
             taken += 1
-        except BadSheet as bad:
+        except InvalidSheetError as bad:
             assert by_schema or beside, (SEED, toml, bad.errors)
             assert all(1 <= e.line <= toml.count("\n") + 1 for e in bad.errors)
             refused, against = refused + by_schema, against + (not by_schema)
@@ -248,7 +248,7 @@ def test_schema_and_loader_are_of_one_mind():
 
 
 def test_what_ships_contradicts_nothing():
-    assert all(not contradictions(tomllib.loads(text)) for text in SHIPPED) and len(_shipped()) == len(SHIPPED)
+    assert all(not contradictions(tomllib.loads(text)) for text in SHIPPED) and len(_load_shipped()) == len(SHIPPED)
 
 
 ODD = """format = 1
@@ -317,14 +317,14 @@ posts_kept = 2
 layout = "reel"
 title = "depth"
 """
-KELP = read(ODD)
+KELP = parse_sheet(ODD)
 FILM = MediaFacts(1, MediaKind.VIDEO, "mp4", 2400, 1000, 900, 5.0, "Kelp", "h264")
 NOW = datetime(2026, 11, 27, 12, tzinfo=UTC)
 
 
 def _found(text: str, film: MediaFacts = FILM, **more: Any) -> set[tuple[str, str]]:
     content = Content(text, (1,), "https://example.org", "", **{"fields": {"mood": "calm"}, **more})
-    return {(f.rule, f.field) for f in check(content, [film], KELP) if f.level is Level.STOPS}
+    return {(f.rule, f.field) for f in check_content(content, [film], KELP) if f.level is Level.STOPS}
 
 
 def test_checks_follow_a_network_nobody_thought_of():
@@ -342,39 +342,39 @@ def test_checks_follow_a_network_nobody_thought_of():
     assert _found("x", fields={}) == {("required", "fields/mood")}
     assert _found("x", fields={"mood": "wild"}) == {("required", "fields/depth")}
     assert _found("x", fields={"mood": "wild", "depth": "ñandú"}) == {("too_long", "fields/depth")}
-    too_long = check(
+    too_long = check_content(
         Content("x", (1,), "https://example.org", fields={"mood": "wild", "depth": "ñandúes"}), [FILM], KELP
     )
-    assert [f.words for f in too_long] == ["The depth may have 6 bytes on Kelp; this has 9."]
-    assert {f.rule for f in check(Content("x"), [], KELP)} == {"required"}
+    assert [f.message for f in too_long] == ["The depth may have 6 bytes on Kelp; this has 9."]
+    assert {f.rule for f in check_content(Content("x"), [], KELP)} == {"required"}
     assert _found("#a #b") == {("hashtags", "text")}
 
 
 def test_fixes_and_proofs_follow_it():
     text = "Kelp grows half a metre a day, día a día. " * 3 + "https://example.org/kelp #kelp"
     content = Content(text, (1,), "https://example.org", fields={"mood": "calm"})
-    (finding,) = [f for f in check(content, [FILM], KELP) if f.rule == "too_long"]
-    assert offered(finding, content, [FILM], KELP) == (Mend.SHORTEN,)
-    short = mended(Mend.SHORTEN, finding, content, [FILM], KELP).text or ""
-    assert weighed_length(short, Unit.BYTES, 7) <= 90 and links(short) == ["https://example.org/kelp"]
-    seen = proof(replace(content, text="día a día"), [FILM], KELP)
-    assert (seen.layout, seen.seen, seen.hidden) == ("reel", "día a", " día")
-    assert presets(KELP) == [Preset("1:1 story", 1.0, STORY)]
+    (finding,) = [f for f in check_content(content, [FILM], KELP) if f.rule == "too_long"]
+    assert available_fixes(finding, content, [FILM], KELP) == (Fix.SHORTEN,)
+    short = apply_fix(Fix.SHORTEN, finding, content, [FILM], KELP).text or ""
+    assert weighted_length(short, Unit.BYTES, 7) <= 90 and links(short) == ["https://example.org/kelp"]
+    seen = build_proof(replace(content, text="día a día"), [FILM], KELP)
+    assert (seen.layout, seen.visible_text, seen.folded_text) == ("reel", "día a", " día")
+    assert ratio_presets(KELP) == [Preset("1:1 story", 1.0, STORY)]
     story = Content("", (1,), form=STORY)
-    (shape,) = check(story, [replace(FILM, width=900, height=1600)], KELP)
+    (shape,) = check_content(story, [replace(FILM, width=900, height=1600)], KELP)
     assert (shape.rule, shape.limit) == ("shape", "1:1")
-    (row,) = proof(story, [FILM], KELP).rows
+    (row,) = build_proof(story, [FILM], KELP).rows
     assert (row[0].width, row[0].height) == (1, 1)
-    pictures = read(ODD.replace("[media.kinds.video]", "[media.kinds.picture]").replace('"mp4"', '"jpeg"'))
-    assert [(p.words, round(p.ratio, 2)) for p in presets(pictures)] == [("12:5", 2.4), ("1:1 story", 1.0)]
-    assert drawn_for([pictures]) == (1080, 450)
+    pictures = parse_sheet(ODD.replace("[media.kinds.video]", "[media.kinds.picture]").replace('"mp4"', '"jpeg"'))
+    assert [(p.label, round(p.ratio, 2)) for p in ratio_presets(pictures)] == [("12:5", 2.4), ("1:1 story", 1.0)]
+    assert drawing_size([pictures]) == (1080, 450)
 
 
 def test_pace_cap_and_life_follow_it():
-    sent = [Out(NOW - timedelta(hours=n)) for n in (1, 30)]
-    wait = wait_for(KELP.pace, KELP.life_days, KELP.name, sent, NOW)
+    sent = [PublishedItem(NOW - timedelta(hours=n)) for n in (1, 30)]
+    wait = quota_wait(KELP.pace, KELP.life_days, KELP.name, sent, NOW)
     assert wait is not None and (wait.code, wait.at) == ("cap", NOW + timedelta(hours=18))
-    soon = wait_for(KELP.pace, KELP.life_days, KELP.name, [Out(NOW - timedelta(minutes=4))], NOW)
+    soon = quota_wait(KELP.pace, KELP.life_days, KELP.name, [PublishedItem(NOW - timedelta(minutes=4))], NOW)
     assert soon is not None and (soon.code, soon.at) == ("pace", NOW + timedelta(minutes=6))
     assert ends_at(KELP.life_days, NOW) == NOW + timedelta(days=2)
-    assert sensible(KELP.use)
+    assert default_slots(KELP.use)

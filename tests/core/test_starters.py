@@ -3,9 +3,9 @@
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.starters import say
-from menudo_core.starters.choose import Answer, Kind, Reason, Seed, choose
-from menudo_core.text.placeholders import blanks
+from menudo_core.starters import texts
+from menudo_core.starters.choose import Answer, Kind, Reason, Seed, choose_seeds
+from menudo_core.text.placeholders import count_blanks
 
 
 def seeds(kind: Kind, count: int, pull: float = 0.5) -> list[Seed]:
@@ -14,27 +14,27 @@ def seeds(kind: Kind, count: int, pull: float = 0.5) -> list[Seed]:
 
 def test_the_supply_is_mixed_and_no_topic_comes_twice():
     every = [one for kind in Kind for one in seeds(kind, 5, 0.9 if kind is Kind.ALMANAC else 0.5)]
-    chosen = choose(every, [], [], 6)
+    chosen = choose_seeds(every, [], [], 6)
     kinds = [one.kind for one in chosen]
     assert len(chosen) == 6 and kinds.count(Kind.ALMANAC) == 3 and len(set(kinds)) > 1
-    assert choose(seeds(Kind.TOPIC, 9), [], [], 6) == seeds(Kind.TOPIC, 6)
+    assert choose_seeds(seeds(Kind.TOPIC, 9), [], [], 6) == seeds(Kind.TOPIC, 6)
     twins = [Seed(Kind.TOPIC, "a", "Moss"), Seed(Kind.ARTICLE, "b", "moss")]
-    assert len(choose(twins, [], [], 6)) == 1
-    assert choose(twins, [], [Seed(Kind.TOPIC, "c", "MOSS")], 6) == []
+    assert len(choose_seeds(twins, [], [], 6)) == 1
+    assert choose_seeds(twins, [], [Seed(Kind.TOPIC, "c", "MOSS")], 6) == []
 
 
 def test_what_people_make_of_them_changes_what_comes():
     both = [*seeds(Kind.ARTICLE, 3), *seeds(Kind.TOPIC, 3)]
-    assert choose(both, [], [], 1)[0].kind is Kind.ARTICLE
+    assert choose_seeds(both, [], [], 1)[0].kind is Kind.ARTICLE
     less = [Answer(Kind.ARTICLE, "x", Reason.LESS)]
-    assert choose(both, less, [], 1)[0].kind is Kind.TOPIC
+    assert choose_seeds(both, less, [], 1)[0].kind is Kind.TOPIC
     kept = [*less, *[Answer(Kind.ARTICLE, "x")] * 8]
-    assert choose(both, kept, [], 1)[0].kind is Kind.ARTICLE
+    assert choose_seeds(both, kept, [], 1)[0].kind is Kind.ARTICLE
     moss = [Seed(Kind.TOPIC, "1", "moss"), Seed(Kind.TOPIC, "2", "ferns")]
-    assert [s.topic for s in choose(moss, [Answer(Kind.TOPIC, "Moss", Reason.NOT_US)], [], 6)] == ["ferns"]
-    assert [s.topic for s in choose(moss, [Answer(Kind.TOPIC, "Moss", Reason.SAID)], [], 6)] == ["ferns", "moss"]
+    assert [s.topic for s in choose_seeds(moss, [Answer(Kind.TOPIC, "Moss", Reason.NOT_US)], [], 6)] == ["ferns"]
+    assert [s.topic for s in choose_seeds(moss, [Answer(Kind.TOPIC, "Moss", Reason.SAID)], [], 6)] == ["ferns", "moss"]
     # A wording that wasn't liked says nothing of its kind.
-    assert choose(both, [Answer(Kind.ARTICLE, "x", Reason.WORDING)] * 9, [], 1)[0].kind is Kind.ARTICLE
+    assert choose_seeds(both, [Answer(Kind.ARTICLE, "x", Reason.WORDING)] * 9, [], 1)[0].kind is Kind.ARTICLE
 
 
 KINDS = st.sampled_from(list(Kind))
@@ -48,16 +48,16 @@ ANSWERS = st.lists(
 
 @given(SEEDS, ANSWERS, st.integers(0, 8))
 def test_never_more_than_wanted_never_the_same_and_always_the_same_for_the_same(found, answers, most):
-    chosen = choose(found, answers, [], most)
+    chosen = choose_seeds(found, answers, [], most)
     assert len(chosen) <= most and len({one.topic for one in chosen}) == len(chosen)
-    assert chosen == choose(found, answers, [], most) and all(one in found for one in chosen)
+    assert chosen == choose_seeds(found, answers, [], most) and all(one in found for one in chosen)
 
 
 def test_every_opening_leaves_a_blank_that_only_a_person_fills():
     for seed in range(12):
-        texts = [
-            say.for_day("Moss Day", "Friday 4 December", seed % 2 == 0, seed), say.for_topic("moss", seed),
-            say.for_thing("Aster", "€ 9", seed), say.for_thing("Aster", "", seed), say.for_article("On moss.", seed),
+        openings = [
+            texts.day_text("Moss Day", "Friday 4 December", seed % 2 == 0, seed), texts.topic_text("moss", seed),
+            texts.item_text("Aster", "€ 9", seed), texts.item_text("Aster", "", seed), texts.article_text("On moss.", seed),
         ]  # fmt: skip
-        assert all(blanks(text) >= 1 and "{" not in text for text in texts)
-    assert say.with_tags("Moss", ["#a", "b"]) == "Moss\n\n#a #b" and say.with_tags("Moss", []) == "Moss"
+        assert all(count_blanks(text) >= 1 and "{" not in text for text in openings)
+    assert texts.with_tags("Moss", ["#a", "b"]) == "Moss\n\n#a #b" and texts.with_tags("Moss", []) == "Moss"

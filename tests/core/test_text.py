@@ -6,11 +6,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.text.clean import unusable
 from menudo_core.text.clusters import Unit, clusters, measure
-from menudo_core.text.folding import fold
+from menudo_core.text.folding import fold_text
 from menudo_core.text.hashtags import hashtags
-from menudo_core.text.links import links, weighed_length
+from menudo_core.text.links import links, weighted_length
+from menudo_core.text.storable import unstorable_reason
 
 # Unicode's own test file, from Debian's package unicode-data (UAX #29): 15.0 in Debian 12, 15.1 in Debian 13.
 BREAK_TEST = Path("/usr/share/unicode/auxiliary/GraphemeBreakTest.txt")
@@ -81,8 +81,8 @@ def test_links_end_where_the_sentence_goes_on(text, found):
 
 def test_a_link_counts_by_its_length_or_by_the_sheets_weight():
     text = "Moss: https://example.org/moss"
-    assert weighed_length(text, Unit.CLUSTERS, None) == 30
-    assert weighed_length(text, Unit.CLUSTERS, 10) == 16
+    assert weighted_length(text, Unit.CLUSTERS, None) == 30
+    assert weighted_length(text, Unit.CLUSTERS, 10) == 16
 
 
 @pytest.mark.parametrize(
@@ -100,26 +100,26 @@ def test_hashtags(text, found):
 
 
 def test_a_text_folds_after_lines_or_clusters_and_never_inside_one():
-    assert fold("a\nb\nc", None, 2).seen == "a\nb"
-    assert fold("👩‍🌾👩‍🌾👩‍🌾", 2, None).seen == "👩‍🌾👩‍🌾"
-    assert fold("short", 100, 5).hidden == ""
+    assert fold_text("a\nb\nc", None, 2).visible == "a\nb"
+    assert fold_text("👩‍🌾👩‍🌾👩‍🌾", 2, None).visible == "👩‍🌾👩‍🌾"
+    assert fold_text("short", 100, 5).hidden == ""
 
 
 @given(st.text(), st.integers(1, 20), st.integers(1, 5))
 def test_folding_loses_nothing(text, after_clusters, after_lines):
-    folded = fold(text, after_clusters, after_lines)
-    assert folded.seen + folded.hidden == text
-    assert measure(folded.seen, Unit.CLUSTERS) <= after_clusters
+    folded = fold_text(text, after_clusters, after_lines)
+    assert folded.visible + folded.hidden == text
+    assert measure(folded.visible, Unit.CLUSTERS) <= after_clusters
 
 
 @pytest.mark.parametrize("text", ["a\0b", "a\ud800b", "\udfff", "a\x07", "\x85"])
 def test_text_that_cant_be_kept_is_told_where(text):
-    assert "Character" in (unusable(text) or "")
+    assert "Character" in (unstorable_reason(text) or "")
 
 
 @pytest.mark.parametrize("text", ["", "tab\t and\nlines\r\n", "emoji 👩‍🌾 عربى"])
 def test_all_other_text_can(text):
-    assert unusable(text) is None
+    assert unstorable_reason(text) is None
 
 
 @pytest.mark.parametrize(

@@ -9,9 +9,9 @@ from dateutil import rrule, tz
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from menudo_core.timing.due import BadTime, due_at
-from menudo_core.timing.slots import Slot, between, instants, next_free
-from menudo_core.timing.walltimes import WallKind, day_bounds, full_hours, resolve, wall_in
+from menudo_core.timing.due import InvalidTimeError, due_at
+from menudo_core.timing.slots import Slot, next_free_slots, slot_instants, slots_between
+from menudo_core.timing.walltimes import WallKind, day_bounds, full_hours, resolve_wall_time, wall_time_in
 
 MADRID, NEW_YORK = ZoneInfo("Europe/Madrid"), ZoneInfo("America/New_York")
 WEEKDAYS = (rrule.MO, rrule.TU, rrule.WE, rrule.TH, rrule.FR, rrule.SA, rrule.SU)
@@ -31,12 +31,12 @@ WEEKDAYS = (rrule.MO, rrule.TU, rrule.WE, rrule.TH, rrule.FR, rrule.SA, rrule.SU
 )
 def test_a_skipped_time_moves_by_the_gap_and_a_doubled_one_is_the_first(zone, wall, utc, kind):
     """RFC 5545, 3.3.5."""
-    resolved = resolve(wall, zone)
+    resolved = resolve_wall_time(wall, zone)
     assert (resolved.instant, resolved.kind) == (utc.replace(tzinfo=UTC), kind)
 
 
 def test_the_wall_time_told_for_a_skipped_one_is_the_one_on_the_clock():
-    assert resolve(datetime(2026, 3, 29, 2, 30), MADRID).wall == datetime(2026, 3, 29, 3, 30)
+    assert resolve_wall_time(datetime(2026, 3, 29, 2, 30), MADRID).wall_time == datetime(2026, 3, 29, 3, 30)
 
 
 def test_days_of_a_clock_change_have_23_and_25_hours():
@@ -51,7 +51,7 @@ def test_a_year_of_slots_over_both_clock_changes_is_what_dateutil_says(zone):
     """Against dateutil.rrule with dateutil's own reading of the zone; gaps resolved by its resolve_imaginary."""
     slots = [Slot(day, at) for day in range(7) for at in (time(0, 30), time(1, 15), time(2, 30), time(23, 45))]
     start, end = datetime(2026, 1, 1, tzinfo=UTC), datetime(2027, 1, 1, tzinfo=UTC)
-    ours = list(takewhile(lambda at: at < end, instants(slots, start, zone)))
+    ours = list(takewhile(lambda at: at < end, slot_instants(slots, start, zone)))
     theirs_zone = tz.gettz(zone.key)
     theirs = set()
     for slot in slots:
@@ -90,21 +90,24 @@ def test_every_slot_is_the_resolved_wall_time_of_its_day(zone_name, after, slots
     zone = ZoneInfo(zone_name)
     walls = [datetime.combine(after.astimezone(zone).date() + timedelta(days=n), time()) for n in range(-1, 16)]
     slow = {
-        resolve(datetime.combine(day, s.at), zone).instant for day in walls for s in slots if s.weekday == day.weekday()
+        resolve_wall_time(datetime.combine(day, s.at), zone).instant
+        for day in walls
+        for s in slots
+        if s.weekday == day.weekday()
     }
     expected = sorted(at for at in slow if after < at <= after + timedelta(days=14))
-    assert list(takewhile(lambda at: at <= after + timedelta(days=14), instants(slots, after, zone))) == expected
+    assert list(takewhile(lambda at: at <= after + timedelta(days=14), slot_instants(slots, after, zone))) == expected
     just = timedelta(microseconds=1)
-    assert between(slots, after + just, after + timedelta(days=14) + just, zone) == expected
+    assert slots_between(slots, after + just, after + timedelta(days=14) + just, zone) == expected
 
 
 def test_next_free_passes_over_what_is_taken_and_ends_for_an_empty_timetable():
     slots = [Slot(1, time(11)), Slot(3, time(11))]
     after = datetime(2026, 11, 24, 9, 0, tzinfo=UTC)
-    free = next_free(slots, {datetime(2026, 11, 24, 10, 0, tzinfo=UTC)}, after, MADRID)
-    assert wall_in(next(free), MADRID) == datetime(2026, 11, 26, 11, 0)
-    assert wall_in(next(free), MADRID) == datetime(2026, 12, 1, 11, 0)
-    assert list(next_free([], set(), after, MADRID)) == []
+    free = next_free_slots(slots, {datetime(2026, 11, 24, 10, 0, tzinfo=UTC)}, after, MADRID)
+    assert wall_time_in(next(free), MADRID) == datetime(2026, 11, 26, 11, 0)
+    assert wall_time_in(next(free), MADRID) == datetime(2026, 12, 1, 11, 0)
+    assert list(next_free_slots([], set(), after, MADRID)) == []
 
 
 NOW = datetime(2026, 3, 1, 12, 0, tzinfo=UTC)
@@ -120,13 +123,13 @@ NOW = datetime(2026, 3, 1, 12, 0, tzinfo=UTC)
     ],
 )
 def test_a_time_that_cant_be_planned_says_why(wall, code):
-    with pytest.raises(BadTime) as bad:
+    with pytest.raises(InvalidTimeError) as bad:
         due_at(wall, MADRID, NOW)
     assert bad.value.code == code
 
 
 def test_a_skipped_time_comes_with_one_that_exists():
-    with pytest.raises(BadTime) as bad:
+    with pytest.raises(InvalidTimeError) as bad:
         due_at(datetime(2026, 3, 29, 2, 30), MADRID, NOW)
     assert bad.value.offer == datetime(2026, 3, 29, 3, 30)
     assert "clocks go forward" in bad.value.words
@@ -183,6 +186,6 @@ def test_the_next_full_hour_is_one_on_the_wall_of_every_zone(zone, near, seconds
     ],
 )
 def test_an_offer_past_midnight_names_its_day(zone, wall, offered, words):
-    with pytest.raises(BadTime) as bad:
+    with pytest.raises(InvalidTimeError) as bad:
         due_at(wall, ZoneInfo(zone), datetime(2011, 1, 1, tzinfo=UTC))
     assert bad.value.offer == offered and words in bad.value.words

@@ -4,17 +4,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from menudo_core.insight.tags import Past
+from menudo_core.insight.tags import TagPerformance
 from menudo_core.networks.content import Card
 from menudo_core.text.clusters import Unit, clusters, measure
-from menudo_core.text.hashtags import added, hashtags, moved_to_end, without_hashtags
-from menudo_core.text.links import links, weighed_length
-from menudo_core.wording.builtin import BuiltIn
-from menudo_core.wording.compare import Change, compare
-from menudo_core.wording.sentences import sentences
+from menudo_core.text.hashtags import append_hashtags, extract_hashtags, hashtags, remove_hashtags
+from menudo_core.text.links import links, weighted_length
+from menudo_core.wording.builtin import BuiltInWriter
+from menudo_core.wording.compare import Change, compare_words
+from menudo_core.wording.sentences import split_sentences
 from menudo_core.wording.shorten import shorten
-from menudo_core.wording.suggest import Known, suggest
-from menudo_core.wording.writer import CantWrite, Task, Voice, Wish
+from menudo_core.wording.suggest import TagKnowledge, suggest_hashtags
+from menudo_core.wording.writer import CannotWriteError, TaskKind, Voice, WritingTask
 
 TEXT = (
     "Forty kinds of moss live on the north wall. This week we're counting them, and you can help: Thursday at 15:00! "
@@ -46,13 +46,13 @@ texts = st.lists(piece, max_size=40).map(" ".join)
 
 
 def size(text: str) -> int:
-    return weighed_length(text, Unit.CLUSTERS, None)
+    return weighted_length(text, Unit.CLUSTERS, None)
 
 
 @given(texts, st.integers(1, 120), st.sampled_from(list(Unit)))
 def test_shortening_never_exceeds_the_limit_and_never_cuts_a_cluster(text, limit, unit):
     def counted(t: str) -> int:
-        return weighed_length(t, unit, None)
+        return weighted_length(t, unit, None)
 
     short = shorten(text, limit, counted)
     assert counted(short) <= limit
@@ -74,7 +74,7 @@ def test_shortening_keeps_every_link_that_fits_and_cuts_none(text, limit):
 
 @given(texts)
 def test_sentences_joined_are_the_text_and_no_link_is_parted(text):
-    parts = sentences(text)
+    parts = split_sentences(text)
     assert "".join(p.text for p in parts) == text
     assert [link for p in parts for link in p.links] == links(text)
 
@@ -86,83 +86,88 @@ def test_shortening_leaves_whole_sentences_out_first_and_keeps_link_and_tags():
     assert "…" not in short and size(short) <= 180
 
 
-@pytest.mark.parametrize("task", list(Task))
+@pytest.mark.parametrize("task", list(TaskKind))
 def test_three_proposals_at_most_all_different_the_same_for_the_same_seed(task):
-    wish = Wish(
+    wish = WritingTask(
         task,
         TEXT,
         link="https://x.example/a",
         card=Card("Moss week", "Forty mosses on one wall. Come and count."),
         voice=VOICE,
     )
-    first, again = BuiltIn().propose(wish, 7), BuiltIn().propose(wish, 7)
+    first, again = BuiltInWriter().propose(wish, 7), BuiltInWriter().propose(wish, 7)
     assert first == again and 1 <= len(first) <= 3
     assert len(set(first)) == len(first) and TEXT not in first
-    if task is not Task.FROM_LINK:
+    if task is not TaskKind.FROM_LINK:
         assert all("https://fernhollow.example/moss?x=1" in p for p in first)
-    if task not in (Task.FROM_LINK, Task.SHORTEN):
+    if task not in (TaskKind.FROM_LINK, TaskKind.SHORTEN):
         assert all(set(hashtags(p)) >= {"moss", "bryophyta"} for p in first)
 
 
 @settings(max_examples=60)
-@given(texts.filter(str.strip), st.integers(30, 300), st.sampled_from(list(Task)), st.integers(0, 99))
+@given(texts.filter(str.strip), st.integers(30, 300), st.sampled_from(list(TaskKind)), st.integers(0, 99))
 def test_no_proposal_exceeds_its_networks_limit(text, limit, task, seed):
-    wish = Wish(task, text, limit, Unit.UTF16, 23, "https://x.example/a", Card("Moss", "A wall."), VOICE)
+    wish = WritingTask(task, text, limit, Unit.UTF16, 23, "https://x.example/a", Card("Moss", "A wall."), VOICE)
     try:
-        found = BuiltIn().propose(wish, seed)
-    except CantWrite:
+        found = BuiltInWriter().propose(wish, seed)
+    except CannotWriteError:
         return
     assert all(wish.size(p) <= limit for p in found)
 
 
 def test_formal_has_no_contractions_plain_has_short_words_and_both_leave_links_alone():
-    formal = BuiltIn().propose(
-        Wish(Task.FORMAL, "We're open! Check out https://check-out.example/it's 🌿", voice=VOICE), 1
+    formal = BuiltInWriter().propose(
+        WritingTask(TaskKind.FORMAL, "We're open! Check out https://check-out.example/it's 🌿", voice=VOICE), 1
     )[0]
     assert formal == "We are open. See https://check-out.example/it's"
-    plain = BuiltIn().propose(Wish(Task.PLAIN, "We utilise numerous lenses; in order to assist.", voice=VOICE), 1)[0]
+    plain = BuiltInWriter().propose(
+        WritingTask(TaskKind.PLAIN, "We utilise numerous lenses; in order to assist.", voice=VOICE), 1
+    )[0]
     assert plain == "We use many lenses. To help."
 
 
 def test_the_writer_says_what_it_cannot_do():
-    with pytest.raises(CantWrite, match="English only"):
-        BuiltIn().propose(Wish(Task.FORMAL, "Hola a todos", voice=Voice(language="es")), 1)
-    with pytest.raises(CantWrite, match="no text yet"):
-        BuiltIn().propose(Wish(Task.VARY, "  "), 1)
-    with pytest.raises(CantWrite, match="nothing of itself"):
-        BuiltIn().propose(Wish(Task.FROM_LINK, "", card=Card()), 1)
+    with pytest.raises(CannotWriteError, match="English only"):
+        BuiltInWriter().propose(WritingTask(TaskKind.FORMAL, "Hola a todos", voice=Voice(language="es")), 1)
+    with pytest.raises(CannotWriteError, match="no text yet"):
+        BuiltInWriter().propose(WritingTask(TaskKind.VARY, "  "), 1)
+    with pytest.raises(CannotWriteError, match="nothing of itself"):
+        BuiltInWriter().propose(WritingTask(TaskKind.FROM_LINK, "", card=Card()), 1)
 
 
 @given(texts, texts)
 def test_differences_put_together_are_both_texts(before, after):
-    found = compare(before, after)
+    found = compare_words(before, after)
     assert "".join(s.text for s in found if s.change is not Change.NEW) == before
     assert "".join(s.text for s in found if s.change is not Change.GONE) == after
 
 
 def test_a_tag_goes_in_at_most_once_whatever_its_case():
-    assert added("Moss #Moss", ["moss", "#wall", "wall", ""]) == "Moss #Moss #wall"
-    assert added("", ["moss"]) == "#moss" and added("Line\n", ["moss"]) == "Line\n#moss"
-    assert added("Moss #moss", ["moss"]) == "Moss #moss"
+    assert append_hashtags("Moss #Moss", ["moss", "#wall", "wall", ""]) == "Moss #Moss #wall"
+    assert append_hashtags("", ["moss"]) == "#moss" and append_hashtags("Line\n", ["moss"]) == "Line\n#moss"
+    assert append_hashtags("Moss #moss", ["moss"]) == "Moss #moss"
 
 
 def test_tags_at_the_end_go_and_tags_in_a_sentence_lose_their_sign():
-    assert moved_to_end("Our #moss wall. #green #wall") == ("Our moss wall.", ["#moss", "#green", "#wall"])
-    assert without_hashtags("a #b c #d #e", 1) == ("a #b c", 1)
+    assert extract_hashtags("Our #moss wall. #green #wall") == ("Our moss wall.", ["#moss", "#green", "#wall"])
+    assert remove_hashtags("a #b c #d #e", 1) == ("a #b c", 1)
 
 
 @given(texts)
 def test_a_text_keeps_its_words_when_its_tags_are_moved(text):
-    left, tags = moved_to_end(text)
+    left, tags = extract_hashtags(text)
     assert hashtags(left) == [] or measure(left, Unit.CLUSTERS) <= measure(text, Unit.CLUSTERS)
     assert {t.lstrip("#") for t in tags} == set(hashtags(text))
 
 
 def test_suggestions_say_why_and_offer_nothing_the_text_has():
-    known = Known(
-        ["moss", "night sky"], ["fernhollow"], {"mosses": Past(4), "bread": Past(1)}, {"glasshouse": 41, "closeup": 500}
+    known = TagKnowledge(
+        ["moss", "night sky"],
+        ["fernhollow"],
+        {"mosses": TagPerformance(4), "bread": TagPerformance(1)},
+        {"glasshouse": 41, "closeup": 500},
     )
-    found = {s.tag: s.why for s in suggest("Mosses on the glasshouse wall #wall", known)}
+    found = {s.tag: s.why for s in suggest_hashtags("Mosses on the glasshouse wall #wall", known)}
     assert set(found) == {"moss", "fernhollow", "glasshouse"}
     assert any("topic" in why for why in found["moss"]) and any("4 published posts" in why for why in found["moss"])
     assert found["glasshouse"] == ("rising: 41 posts in the last days",)
@@ -171,5 +176,7 @@ def test_suggestions_say_why_and_offer_nothing_the_text_has():
 
 def test_a_link_that_cannot_fit_is_said_not_lost():
     long = f"https://fernhollow.example/{'moss' * 30}"
-    with pytest.raises(CantWrite, match="no room for the link"):
-        BuiltIn().propose(Wish(Task.SHORTEN, f"All about moss, and where it grows best: {long}", 60), 1)
+    with pytest.raises(CannotWriteError, match="no room for the link"):
+        BuiltInWriter().propose(
+            WritingTask(TaskKind.SHORTEN, f"All about moss, and where it grows best: {long}", 60), 1
+        )

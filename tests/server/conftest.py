@@ -14,14 +14,15 @@ from django.test.utils import setup_databases, teardown_databases
 from django.utils import timezone
 from PIL import Image
 
-from menudo.base.sealed import seal
+from menudo.base.sealing import seal
+from menudo.delivery.sender_pool import close_lines
 from menudo.networks.networks_file import Network
 from menudo.networks.sign_in import discover
 from menudo.people.capabilities import ROLES
 from menudo.people.models import Brand, Membership, User
-from menudo.profiles.actions.set_timetable import first_timetable
+from menudo.profiles.actions.set_timetable import create_default_timetable
 from menudo.profiles.models import Connection, Profile
-from menudo_core.networks.load import shipped
+from menudo_core.networks.load import shipped_sheets
 from tests.standins import StandIn, running
 
 PEOPLE = {"ines": "coordinator", "teo": "author", "maud": "approver", "lucia": "viewer"}
@@ -39,7 +40,7 @@ def standin(standin_program: StandIn, settings, tmp_path) -> StandIn:
     standin_program.fresh()
     settings.NETWORKS = {
         name: Network(f"{standin_program.url}/{name}", "atompub" if name == "foolscap" else "micropub")
-        for name in shipped()
+        for name in shipped_sheets()
         if name != "open-site"
     }
     settings.FETCH_ALLOWED = {standin_program.url.removeprefix("http://")}
@@ -99,7 +100,7 @@ def connected(standin: StandIn, brand: Brand, *uids: str) -> tuple[Connection, l
         account="desk",
         access_token=seal(tokens["access_token"]),
         refresh_token=seal(tokens["refresh_token"]),
-        access_ends=timezone.now() + timedelta(hours=1),
+        access_expires_at=timezone.now() + timedelta(hours=1),
         endpoints=discover("brisk"),
     )
     made = [
@@ -115,7 +116,7 @@ def connected(standin: StandIn, brand: Brand, *uids: str) -> tuple[Connection, l
         for uid in uids
     ]
     for profile in made:
-        first_timetable(profile)
+        create_default_timetable(profile)
     return connection, made
 
 
@@ -125,6 +126,8 @@ def django_db_setup(django_test_environment, django_db_modify_db_settings, djang
     with django_db_blocker.unblock():
         made = setup_databases(verbosity=0, interactive=False, serialized_aliases=set())
     yield
+    # A line that waits for a network that hangs still has its connection.
+    close_lines()
     with django_db_blocker.unblock():
         teardown_databases(made, verbosity=0)
 

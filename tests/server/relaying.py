@@ -15,9 +15,9 @@ def cell(source: str, target: Profile, event: str = "", **more: Any) -> dict[str
 
 def relay(api, source: str, target: Profile, take: int = 0, on: bool = True, **more) -> Relay:
     made = api("POST", "relays", cell(source, target, **more), status=201)
-    assert made["on"] is False
+    assert made["active"] is False
     if on:
-        api("POST", f"relays/{made['id']}/switch", {"on": True, "take": take}, status=200)
+        api("POST", f"relays/{made['id']}/switch", {"active": True, "earlier_items": take}, status=200)
     return Relay.objects.get(pk=made["id"])
 
 
@@ -26,9 +26,9 @@ def published(world, text: str, profile: Profile | None = None, **master) -> Del
     now = timezone.now()
     return Delivery.objects.create(
         post=post, profile=profile or world.profile, brand=world.garden, key=f"{post.pk:032x}", state="published",
-        due_at=now, published_at=now, sent={"text": text, **master}, headline=text[:50],
+        due_at=now, published_at=now, sent_content={"text": text, **master}, headline=text[:50],
     )  # fmt: skip
 
 
 def verdicts(one: Relay) -> list[str]:
-    return [leg.verdict for leg in one.legs.order_by("pk")]
+    return [leg.verdict for leg in one.firings.order_by("pk")]

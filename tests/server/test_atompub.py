@@ -10,15 +10,15 @@ import httpx
 import pytest
 from django.utils import timezone
 
-from menudo.delivery.actions.send import send
-from menudo.delivery.actions.sweep import sweep
+from menudo.delivery.actions.send import send_due
+from menudo.delivery.actions.sweep import sweep_overdue
 from menudo.networks import atom, atompub
 from menudo.networks.protocol import Attachment, OutgoingPost
 from menudo.networks.registry import open_adapter
 from menudo.networks.sign_in import discover
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Profile
-from menudo_core.sending.decide import NetworkResponse, Outcome
+from menudo_core.sending.decision import NetworkResponse, Outcome
 from tests.server.conftest import picture
 from tests.server.test_connect import at_the_network, back, set_out
 from tests.server.test_delivery import due, sent
@@ -37,7 +37,7 @@ def blog(world, standin) -> Profile:
 def adapter(standin):
     tokens = standin.control("grant", {"network": "foolscap", "login": "desk", "profiles": ["notebook"]})
     found = open_adapter(discover("foolscap"), tokens["access_token"])
-    found.place = found.places()[0].remote_id
+    found.place = found.destinations()[0].remote_id
     return found
 
 
@@ -62,7 +62,7 @@ def test_an_entry_says_every_letter_and_its_pictures_with_their_alt_texts(world,
 def test_what_stands_there_is_told_without_drafts_and_reads_as_it_was_written(adapter):
     key = str(uuid.uuid4())
     assert adapter.publish(adapter.place, key, OutgoingPost(TEXT)).outcome is Outcome.DONE
-    draft = atom.entry_of(str(uuid.uuid4()), OutgoingPost("Not yet")).replace(b">no<", b">yes<")
+    draft = atom.build_entry(str(uuid.uuid4()), OutgoingPost("Not yet")).replace(b">no<", b">yes<")
     headers = {**adapter._auth, "Content-Type": atom.ENTRY_TYPE}
     assert httpx.post(adapter.place, content=draft, headers=headers).status_code == 201
     (told,) = adapter.posts(adapter.place)
@@ -77,16 +77,16 @@ def test_an_edit_goes_by_the_entity_tag_keeps_the_pictures_and_a_deletion_is_fin
     (post,) = standin.posts()
     assert (post["body"]["text"], post["body"]["media"][0]["alt"]) == ("Two & <three>", "Moss")
     # Somebody writes between reading and changing.
-    real = atompub.ask
+    real = atompub.request_outcome
 
     def meanwhile(client, method, address, **more):
         if method == "PUT" and "If-Match" in more["headers"]:
             more["headers"] = {**more["headers"], "If-Match": '"other"'}
         return real(client, method, address, **more)
 
-    monkeypatch.setattr(atompub, "ask", meanwhile)
+    monkeypatch.setattr(atompub, "request_outcome", meanwhile)
     refused = adapter.edit(adapter.place, url, "Four")
-    assert refused.outcome is Outcome.REFUSED and "meanwhile" in refused.words
+    assert refused.outcome is Outcome.REFUSED and "meanwhile" in refused.message
     assert adapter.take_down(adapter.place, url).outcome is Outcome.DONE
     assert adapter.take_down(adapter.place, url).outcome is Outcome.DONE
     assert adapter.edit(adapter.place, url, "Five").outcome is Outcome.REFUSED
@@ -99,19 +99,19 @@ def test_a_lost_answer_is_looked_for_by_the_entrys_own_id_however_many_came_afte
         adapter.publish(adapter.place, str(uuid.uuid4()), OutgoingPost(f"Fern {n}"))
     assert adapter.find_by_key(adapter.place, key, began).url == url
     missing = adapter.find_by_key(adapter.place, str(uuid.uuid4()), began)
-    assert missing.told and missing.url is None
+    assert missing.answered and missing.url is None
     # Where there are more than anybody looks at, nobody can tell.
     monkeypatch.setattr(atompub, "MAX_LOOKED_AT", 12)
-    assert not adapter.find_by_key(adapter.place, key, began).told
+    assert not adapter.find_by_key(adapter.place, key, began).answered
 
 
 def test_where_the_blog_gives_ids_of_its_own_nobody_can_tell(adapter, standin):
     began, key = timezone.now(), str(uuid.uuid4())
     standin.control("fault", {"network": "foolscap", "kind": "forgetful"})
     adapter.publish(adapter.place, key, OutgoingPost("Moss"))
-    assert not adapter.find_by_key(adapter.place, key, began).told
+    assert not adapter.find_by_key(adapter.place, key, began).answered
     # What a stranger wrote long before our try says nothing about it.
-    assert adapter.find_by_key(adapter.place, key, began + timedelta(hours=1)).told
+    assert adapter.find_by_key(adapter.place, key, began + timedelta(hours=1)).answered
 
 
 @pytest.mark.parametrize(("forgets", "state", "posts"), [(False, "published", 1), (True, "in_trouble", 1)])
@@ -120,11 +120,11 @@ def test_an_answer_that_is_lost_publishes_once_or_asks_a_person(world, blog, sta
     if forgets:
         standin.control("fault", {"network": "foolscap", "kind": "forgetful"})
     delivery = due(world, "Moss", profile=blog)
-    send()
+    send_due()
     assert len(standin.posts()) == 1 and sent(delivery).state == "planned"
     Delivery.objects.update(not_before=None)
-    sweep()
-    send()
+    sweep_overdue()
+    send_due()
     delivery = sent(delivery)
     assert (delivery.state, len(standin.posts())) == (state, posts)
     if forgets:
@@ -135,7 +135,7 @@ def test_what_was_moved_to_another_time_after_its_answer_was_lost_is_still_found
     monkeypatch.setattr(atompub, "_GRACE", timedelta())
     standin.control("fault", {"network": "foolscap", "kind": "answer_lost", "at": "create"})
     delivery = due(world, "Moss", profile=blog)
-    send()
+    send_due()
     standin.behave()
     # Long after the entry was made, as far as its time goes.
     Delivery.objects.update(not_before=None, due_at=timezone.now())
@@ -153,19 +153,19 @@ def test_what_was_moved_to_another_time_after_its_answer_was_lost_is_still_found
 )  # fmt: skip
 def test_what_cant_be_read_or_declares_entities_is_answered_not_raised(adapter, monkeypatch, body):
     answer = httpx.Response(200, content=body)
-    monkeypatch.setattr(atompub, "ask", lambda *args, **more: (NetworkResponse(Outcome.DONE), answer))
+    monkeypatch.setattr(atompub, "request_outcome", lambda *args, **more: (NetworkResponse(Outcome.DONE), answer))
     assert adapter.posts(adapter.place) == []
     assert adapter.edit(adapter.place, "http://a.example/", "x").outcome in (Outcome.DOWN, Outcome.REFUSED)
     published = adapter.publish(adapter.place, "k", OutgoingPost("x"))
     assert published.outcome is Outcome.DONE and published.url == ""
-    assert not adapter.find_by_key(adapter.place, "k", timezone.now()).told
+    assert not adapter.find_by_key(adapter.place, "k", timezone.now()).answered
 
 
 def feed_of(*entries: tuple[str, str, str], more: str = "") -> bytes:
     """A feed of entries: id, when it was edited last, where it is read."""
     told = (
-        f"<entry><id>{id}</id><updated>{at}</updated>" + (f'<link href="{url}"/>' if url else "") + "</entry>"
-        for id, at, url in entries
+        f"<entry><id>{entry_id}</id><updated>{at}</updated>" + (f'<link href="{url}"/>' if url else "") + "</entry>"
+        for entry_id, at, url in entries
     )
     return f'<feed xmlns="http://www.w3.org/2005/Atom">{more}{"".join(told)}</feed>'.encode()
 
@@ -186,9 +186,9 @@ def feed_of(*entries: tuple[str, str, str], more: str = "") -> bytes:
 )  # fmt: skip
 def test_nothing_is_said_to_be_missing_that_may_be_there(adapter, monkeypatch, entries, told, found):
     answer = httpx.Response(200, content=feed_of(*entries))
-    monkeypatch.setattr(atompub, "ask", lambda *args, **more: (NetworkResponse(Outcome.DONE), answer))
+    monkeypatch.setattr(atompub, "request_outcome", lambda *args, **more: (NetworkResponse(Outcome.DONE), answer))
     known = adapter.find_by_key(adapter.place, "k", datetime(2026, 11, 27, 11, tzinfo=UTC))
-    assert known.told is told and (known.url or "").endswith(found or "") and bool(known.url) is bool(found)
+    assert known.answered is told and (known.url or "").endswith(found or "") and bool(known.url) is bool(found)
 
 
 def test_a_collection_without_end_is_given_up_and_the_token_is_shown_to_its_own_host_only(adapter, monkeypatch):
@@ -199,8 +199,8 @@ def test_a_collection_without_end_is_given_up_and_the_token_is_shown_to_its_own_
         following = f'<link rel="next" href="{address}0"/>'
         return NetworkResponse(Outcome.DONE), httpx.Response(200, content=feed_of(more=following))
 
-    monkeypatch.setattr(atompub, "ask", endless)
-    assert not adapter.find_by_key(adapter.place, "k", timezone.now()).told
+    monkeypatch.setattr(atompub, "request_outcome", endless)
+    assert not adapter.find_by_key(adapter.place, "k", timezone.now()).answered
     assert len(asked) == atompub.MAX_PAGES and adapter.posts(adapter.place) == []
     asked.clear()
     assert adapter.publish("http://elsewhere.example/entries", "k", OutgoingPost("x")).outcome is Outcome.REFUSED
@@ -213,7 +213,7 @@ def test_dates_of_entries_are_read_with_their_offsets():
     def read(text: str) -> datetime | None:
         element = Element("updated")
         element.text = text
-        return atom.instant(element)
+        return atom.parse_instant(element)
 
     assert read("2003-12-13T18:30:02Z") == datetime(2003, 12, 13, 18, 30, 2, tzinfo=UTC)
     assert read("2003-12-13T18:30:02.25Z") == datetime(2003, 12, 13, 18, 30, 2, 250_000, tzinfo=UTC)

@@ -6,10 +6,10 @@ import pytest
 from django.utils import timezone
 
 from menudo.base import clock
-from menudo.history.models import Entry
+from menudo.history.models import HistoryEvent
 from menudo.insight.models import Reading
 from menudo.library.models import LinkTags
-from menudo.posts.actions.bin import empty
+from menudo.posts.actions.bin_post import empty_bin
 from menudo.posts.models import Delivery, Post, Version
 from menudo.profiles.models import Profile
 from tests.server.conftest import picture, post_in
@@ -40,8 +40,8 @@ def check(world, master: dict, versions=(), columns=({"network": "brisk"},), **m
 def test_a_profile_split_off_has_a_version_of_its_own_beside_its_networks(world):
     other = profile(world, "brisk", "@talks")
     versions = [
-        {"network": "brisk", "own": {"text": "For Brisk"}},
-        {"network": "brisk", "profile": other.pk, "own": {"text": "For the talks"}},
+        {"network": "brisk", "overrides": {"text": "For Brisk"}},
+        {"network": "brisk", "profile": other.pk, "overrides": {"text": "For the talks"}},
     ]
     post = world.api()(
         "POST", "posts", post_in("Master", profiles=[world.profile.pk, other.pk], versions=versions), status=201
@@ -53,7 +53,10 @@ def test_a_profile_split_off_has_a_version_of_its_own_beside_its_networks(world)
         {"network": "brisk", "profile": other.pk, "profiles": [other.pk]},
     ]
     seen = check(world, {"text": "Master"}, versions, columns)
-    assert [(c["profile"], c["proof"]["seen"]) for c in seen] == [(None, "For Brisk"), (other.pk, "For the talks")]
+    assert [(c["profile"], c["proof"]["visible_text"]) for c in seen] == [
+        (None, "For Brisk"),
+        (other.pk, "For the talks"),
+    ]
     # Back in its network's column: its version goes, also when it had nothing of its own.
     world.api()(
         "PUT",
@@ -68,9 +71,9 @@ def test_a_profile_split_off_has_a_version_of_its_own_beside_its_networks(world)
 def test_a_version_of_anothers_profile_or_of_the_wrong_network_is_refused_at_its_field(world):
     photos = profile(world, "vitrine", "photos")
     for network, whose in (("brisk", world.foreign.pk), ("brisk", photos.pk), ("vitrine", 10**9)):
-        versions = [{"network": network, "profile": whose, "own": {}}]
+        versions = [{"network": network, "profile": whose, "overrides": {}}]
         assert pointers(world.api()("POST", "posts", post_in(versions=versions), status=422)) == {"/versions/0/profile"}
-    twice = [{"network": "brisk", "own": {"text": "a"}}, {"network": "brisk", "own": {"text": "b"}}]
+    twice = [{"network": "brisk", "overrides": {"text": "a"}}, {"network": "brisk", "overrides": {"text": "b"}}]
     assert pointers(world.api()("POST", "posts", post_in(versions=twice), status=422)) == {"/versions/1"}
 
 
@@ -98,10 +101,10 @@ def test_everything_of_a_version_comes_back_as_it_was_kept(world):
         "shown": {str(moss): {"fit": True}},
     }
     post = world.api()(
-        "POST", "posts", {"master": master, "versions": [{"network": "vitrine", "own": own}]}, status=201
+        "POST", "posts", {"master": master, "versions": [{"network": "vitrine", "overrides": own}]}, status=201
     )
     kept = world.api()("GET", f"posts/{post['id']}", status=200)
-    said = {k: v for k, v in kept["versions"][0]["own"].items() if v}
+    said = {k: v for k, v in kept["versions"][0]["overrides"].items() if v}
     assert {k: said[k] for k in ("form", "card", "first_comment")} == {
         k: own[k] for k in ("form", "card", "first_comment")
     }
@@ -140,9 +143,9 @@ def test_placeholders_and_link_tags_are_filled_in_for_each_network_on_its_day(wo
     (seen,) = check(world, master, columns=[{"network": "brisk", "profiles": [world.profile.pk]}], day="2026-11-26")
     final = "https://example.org/a?x=1&utm_source=Brisk&utm_content=%40fernhollow&utm_term=2026-11-26#f"
     assert seen["proof"]["link"] == final
-    assert seen["proof"]["seen"] == f"Fernhollow on Thursday, 26 November: {final} {{unknown}}"
+    assert seen["proof"]["visible_text"] == f"Fernhollow on Thursday, 26 November: {final} {{unknown}}"
     # A version that says 0 has none; one whose preset is gone goes out without.
-    (plain,) = check(world, master, [{"network": "brisk", "own": {"link_tags": 0}}])
+    (plain,) = check(world, master, [{"network": "brisk", "overrides": {"link_tags": 0}}])
     assert plain["proof"]["link"] == master["link"]
     tags.delete()
     assert check(world, master)[0]["proof"]["link"] == master["link"]
@@ -150,11 +153,11 @@ def test_placeholders_and_link_tags_are_filled_in_for_each_network_on_its_day(wo
 
 def test_a_mend_changes_the_version_as_it_is_written_not_as_it_is_filled_in(world):
     text = "{brand}: " + "moss and more of it. " * 20
-    asked = {"master": {"text": text}, "columns": [{"network": "brisk"}], "mend": "shorten", "field": "text"}
-    own = world.api()("POST", "mend", asked, status=200)
+    asked = {"master": {"text": text}, "columns": [{"network": "brisk"}], "fix": "shorten", "field": "text"}
+    own = world.api()("POST", "fix", asked, status=200)
     assert own["text"].startswith("{brand}: moss") and len(own["text"]) <= 300 and own["media"] is None
-    assert pointers(world.api()("POST", "mend", {**asked, "mend": "crop"}, status=422)) == {"/mend"}
-    assert pointers(world.api()("POST", "mend", {**asked, "columns": []}, status=422)) == {"/columns"}
+    assert pointers(world.api()("POST", "fix", {**asked, "fix": "crop"}, status=422)) == {"/fix"}
+    assert pointers(world.api()("POST", "fix", {**asked, "columns": []}, status=422)) == {"/columns"}
 
 
 def test_a_mend_crops_for_one_column_and_the_check_sees_it(world):
@@ -162,11 +165,11 @@ def test_a_mend_crops_for_one_column_and_the_check_sees_it(world):
     master, columns = {"text": "Moss", "media": [wide]}, [{"network": "vitrine"}]
     (before,) = check(world, master, columns=columns)
     (finding,) = [f for f in before["findings"] if f["rule"] == "shape"]
-    assert finding["mends"] == [{"mend": "crop", "words": "Crop to fit"}]
+    assert finding["fixes"] == [{"fix": "crop", "label": "Crop to fit"}]
     own = world.api()(
-        "POST", "mend", {"master": master, "columns": columns, "mend": "crop", "field": finding["field"]}, status=200
+        "POST", "fix", {"master": master, "columns": columns, "fix": "crop", "field": finding["field"]}, status=200
     )
-    (after,) = check(world, master, [{"network": "vitrine", "own": own}], columns)
+    (after,) = check(world, master, [{"network": "vitrine", "overrides": own}], columns)
     assert after["fits"] and after["sizes"] == [{"asset": wide, "width": 1146, "height": 600}]
 
 
@@ -176,7 +179,7 @@ def test_what_a_small_profile_cannot_do_is_held_against_the_smallest(world):
         profile(world, "vitrine", "large", followers=20_000),
     )
     asset = world.api().upload(picture((900, 1600))).json()["id"]
-    own = {"network": "vitrine", "own": {"form": "story"}}
+    own = {"network": "vitrine", "overrides": {"form": "story"}}
     master = {"media": [asset], "link": "https://example.org"}
     both = check(world, master, [own], [{"network": "vitrine", "profiles": [small.pk, large.pk]}])
     one = check(world, master, [own], [{"network": "vitrine", "profiles": [large.pk]}])
@@ -198,16 +201,16 @@ def test_wording_help_proposes_shows_the_differences_and_changes_nothing(world):
 
 
 def test_another_writer_is_plugged_in_by_setting(world, settings, monkeypatch):
-    from menudo.posts import wordings
+    from menudo.posts import writing
 
     class Loud:
         def propose(self, wish, seed):
             return [f"{wish.text.upper()} {wish.voice.brand}"]
 
-    monkeypatch.setattr(wordings, "import_string", lambda path: Loud)
-    wordings.writer.cache_clear()
+    monkeypatch.setattr(writing, "import_string", lambda path: Loud)
+    writing.configured_writer.cache_clear()
     (found,) = world.api()("POST", "wording", {"task": "vary", "text": "moss"}, status=200)
-    wordings.writer.cache_clear()
+    writing.configured_writer.cache_clear()
     assert found["text"] == "MOSS Fernhollow"
 
 
@@ -218,9 +221,9 @@ def test_hashtags_come_from_topics_the_past_and_what_rises(world, standin):
         post = Post.objects.create(brand=world.garden, master={"text": "x"})
         out = Delivery.objects.create(
             post=post, profile=world.profile, brand=world.garden, key=f"00000000-0000-4000-8000-00000000000{n}", state="published",
-            due_at=timezone.now(), published_at=timezone.now(), sent={"text": "Old #wall", "first_comment": "#wall"},
+            due_at=timezone.now(), published_at=timezone.now(), sent_content={"text": "Old #wall", "first_comment": "#wall"},
         )  # fmt: skip
-        earned = {"at": out.published_at, "read": out.published_at, "reactions": 20 + 20 * n}
+        earned = {"published_at": out.published_at, "read_at": out.published_at, "reactions": 20 + 20 * n}
         Reading.objects.create(delivery=out, brand=world.garden, profile=world.profile, **earned)
     found = world.api()("POST", "hashtags", {"text": "Moss on the glasshouse wall"}, status=200)
     why = {f["tag"]: " ".join(f["why"]) for f in found}
@@ -255,20 +258,20 @@ def test_a_copy_keeps_wording_and_versions_and_its_times_only_when_wished(world)
     post = world.api()(
         "POST",
         "posts",
-        post_in(profiles=[world.profile.pk], versions=[{"network": "brisk", "own": {"text": "B"}}], title="Moss"),
+        post_in(profiles=[world.profile.pk], versions=[{"network": "brisk", "overrides": {"text": "B"}}], title="Moss"),
         status=201,
     )
     planned = world.api()(
-        "POST", f"posts/{post['id']}/plan", {"when": {"kind": "at", "wall": tomorrow()}}, post["revision"], 200
+        "POST", f"posts/{post['id']}/plan", {"when": {"kind": "at", "wall_time": tomorrow()}}, post["revision"], 200
     )
     plain = world.api("teo")("POST", f"posts/{post['id']}/duplicate", {}, status=201)
     assert plain["title"] == "Moss (copy)" and plain["versions"] == post["versions"] and plain["author"] == "Teo"
-    assert [(d["state"], d["wall"]) for d in plain["deliveries"]] == [("unplanned", None)]
+    assert [(d["state"], d["wall_time"]) for d in plain["deliveries"]] == [("unplanned", None)]
     timed = world.api()("POST", f"posts/{post['id']}/duplicate", {"times": True}, status=201)
-    wall = planned["post"]["deliveries"][0]["wall"]
-    assert [(d["state"], d["wall"]) for d in timed["deliveries"]] == [("unplanned", wall)]
+    wall = planned["post"]["deliveries"][0]["wall_time"]
+    assert [(d["state"], d["wall_time"]) for d in timed["deliveries"]] == [("unplanned", wall)]
     done = world.api()("POST", f"posts/{timed['id']}/plan", {"when": {"kind": "kept"}}, timed["revision"], 200)
-    assert done["post"]["deliveries"][0]["state"] == "planned" and done["post"]["deliveries"][0]["wall"] == wall
+    assert done["post"]["deliveries"][0]["state"] == "planned" and done["post"]["deliveries"][0]["wall_time"] == wall
     problem = world.api()("POST", f"posts/{plain['id']}/plan", {"when": {"kind": "kept"}}, plain["revision"], 422)
     assert pointers(problem) == {"/when"}
 
@@ -285,31 +288,31 @@ def test_history_joins_what_one_person_types_and_leads_back_to_any_state(world, 
         "PUT", f"posts/{post['id']}", post_in("Maud's", profiles=[world.profile.pk]), post["revision"], 200
     )
     past = world.api()("GET", f"posts/{post['id']}/history", status=200)
-    assert [(e["who"], e["state"]) for e in past] == [("Maud", True), ("Ines", True), ("Ines", True)]
-    back = world.api()("POST", f"posts/{post['id']}/back-to/{past[1]['id']}", {}, post["revision"], 200)
+    assert [(e["actor"], e["state"]) for e in past] == [("Maud", True), ("Ines", True), ("Ines", True)]
+    back = world.api()("POST", f"posts/{post['id']}/restore/{past[1]['id']}", {}, post["revision"], 200)
     assert back["master"]["text"] == "One two three" and back["revision"] == post["revision"] + 1
-    world.api()("POST", f"posts/{post['id']}/back-to/{past[2]['id']}", {}, post["revision"], 412)
-    first = world.api()("POST", f"posts/{post['id']}/back-to/{past[2]['id']}", {}, back["revision"], 200)
+    world.api()("POST", f"posts/{post['id']}/restore/{past[2]['id']}", {}, post["revision"], 412)
+    first = world.api()("POST", f"posts/{post['id']}/restore/{past[2]['id']}", {}, back["revision"], 200)
     assert first["master"]["text"] == "One"
-    world.api()("POST", f"posts/{post['id']}/back-to/{10**9}", {}, first["revision"], 404)
+    world.api()("POST", f"posts/{post['id']}/restore/{10**9}", {}, first["revision"], 404)
 
 
 def test_going_back_leaves_labels_and_campaign_and_what_is_asked_because_of_them(world):
     """Labels decide who signs off: a way back in the wording must be no way past that."""
     api = world.api()
     label = api("POST", "labels", {"name": "Legal", "ink": "plum"}, status=201)["id"]
-    campaign = {"name": "Moss week", "starts": "2026-12-01", "ends": "2026-12-31", "ink": "plum"}
+    campaign = {"name": "Moss week", "starts_on": "2026-12-01", "ends_on": "2026-12-31", "ink": "plum"}
     campaign = api("POST", "campaigns", campaign, status=201)["id"]
     rule = {"name": "What is legal", "labels": [label]}
-    api("PUT", "sign-rules", {"needed": True, "moving_asks": False, "rules": [rule]}, status=200)
+    api("PUT", "sign-rules", {"needed": True, "signoff_on_move": False, "rules": [rule]}, status=200)
     more = {"profiles": [world.profile.pk], "labels": [label], "campaign": campaign}
     post = api("POST", "posts", post_in("One", **more), status=201)
     wall = (timezone.now() + timedelta(days=2)).strftime("%Y-%m-%dT12:00")
-    plan = {"when": {"kind": "at", "wall": wall}}
+    plan = {"when": {"kind": "at", "wall_time": wall}}
     post = api("POST", f"posts/{post['id']}/plan", plan, post["revision"], 200)["post"]
     post = world.api("maud")("PUT", f"posts/{post['id']}", post_in("Two", **more), post["revision"], 200)
     (*_, first) = [e for e in api("GET", f"posts/{post['id']}/history", status=200) if e["state"]]
-    back = api("POST", f"posts/{post['id']}/back-to/{first['id']}", {}, post["revision"], 200)
+    back = api("POST", f"posts/{post['id']}/restore/{first['id']}", {}, post["revision"], 200)
     assert (back["master"]["text"], back["labels"], back["campaign"]) == ("One", [label], campaign)
     assert back["deliveries"][0]["state"] == "held"
 
@@ -318,20 +321,20 @@ def test_a_binned_post_waits_thirty_days_and_then_is_gone_for_good(world, monkey
     post = world.api()("POST", "posts", post_in("Old moss"), status=201)
     world.api()("DELETE", f"posts/{post['id']}", status=204)
     (row,) = world.api()("GET", "bin", status=200)
-    assert row["headline"] == "Old moss" and row["gone"] > row["binned"]
-    assert empty() == 0
+    assert row["headline"] == "Old moss" and row["purged_at"] > row["deleted_at"]
+    assert empty_bin() == 0
     world.api()("POST", f"posts/{post['id']}/restore", status=200)
     assert world.api()("GET", "bin", status=200) == []
     world.api()("DELETE", f"posts/{post['id']}", status=204)
     now = clock.now()
     monkeypatch.setattr(clock, "now", lambda: now + timedelta(days=31))
-    assert empty() == 1 and not Post.objects.exists()
-    assert Entry.objects.filter(verb="bin").count() == 2, "what happened is still told"
+    assert empty_bin() == 1 and not Post.objects.exists()
+    assert HistoryEvent.objects.filter(verb="bin").count() == 2, "what happened is still told"
 
 
 def test_two_people_at_one_post_see_each_other_until_one_leaves(world):
     post = world.api()("POST", "posts", post_in(), status=201)
-    here = f"posts/{post['id']}/here"
+    here = f"posts/{post['id']}/presence"
     assert world.api()("POST", here, status=200) == []
     assert [p["name"] for p in world.api("maud")("POST", here, status=200)] == ["Ines"]
     assert [p["name"] for p in world.api()("POST", here, status=200)] == ["Maud"]
@@ -361,7 +364,7 @@ def test_places_are_found_by_name_and_code(world):
 def test_a_cards_picture_is_where_its_page_says_it_is(said, full):
     from bs4 import BeautifulSoup
 
-    from menudo.posts.wordings import _addresses
+    from menudo.posts.writing import _picture_addresses
 
     page = BeautifulSoup("", "html.parser")
-    assert _addresses(page, {"og:image": said}, "http://a/b/c/d;p?q") == ([full] if said else [])
+    assert _picture_addresses(page, {"og:image": said}, "http://a/b/c/d;p?q") == ([full] if said else [])

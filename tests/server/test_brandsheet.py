@@ -9,8 +9,8 @@ import httpcore
 import pytest
 from PIL import Image
 
-from menudo.base.fetch import CantFetch, fetch
-from menudo.brandsheet.reading import main_colours, pictures, read_page
+from menudo.base.fetch import FetchError, fetch
+from menudo.brandsheet.page_parser import logo_candidates, main_colours, parse_page
 
 PAGE = """<!doctype html><html lang="es-ES"><head><title>Hogaza | pan de Valdemora</title>
 <meta name="description" content="Pan con nombre."><meta name="theme-color" content="#B57">
@@ -25,13 +25,13 @@ PAGE = """<!doctype html><html lang="es-ES"><head><title>Hogaza | pan de Valdemo
 
 def test_a_page_is_read_by_its_best_source_and_nothing_is_guessed():
     # Open Graph and schema.org as ogp.me and schema.org describe them (from memory).
-    found = {f.part: f.value for f in read_page(PAGE, "https://hogaza.example.org/")}
+    found = {f.part: f.value for f in parse_page(PAGE, "https://hogaza.example.org/")}
     assert found == {
         "name": "Hogaza", "about": "A family bakery.", "site": "https://hogaza.example.org/", "topics": ["pan", "centeno"],
         "colours": ["#bb5577"], "language": "es-ES", "feeds": ["https://hogaza.example.org/notes.atom"], "country": "ES",
         "contact/phone": "+34 900 000 222", "contact/address": "Mill Lane 1", "contact/email": "pan@example.org",
     }  # fmt: skip
-    assert pictures(PAGE, "https://hogaza.example.org/")[:2] == [
+    assert logo_candidates(PAGE, "https://hogaza.example.org/")[:2] == [
         "https://hogaza.example.org/logo.svg",
         "https://hogaza.example.org/icon.png",
     ]
@@ -42,7 +42,7 @@ def test_a_page_is_read_by_its_best_source_and_nothing_is_guessed():
     ["", "<", "<html>", "\x00", "<script type='application/ld+json'>[1, null, {\"@type\": 3}]</script>", "x" * 100_000],
 )
 def test_any_page_is_read_without_falling_over(html):
-    assert all(f.value for f in read_page(html, "https://example.org/"))
+    assert all(f.value for f in parse_page(html, "https://example.org/"))
 
 
 def test_the_main_colours_of_a_logo_leave_out_paper_and_ink():
@@ -153,7 +153,7 @@ def site(settings):
 )  # fmt: skip
 def test_no_address_that_is_not_public_is_opened(settings, address):
     settings.DEMO, settings.FETCH_ALLOWED = False, set()
-    with pytest.raises(CantFetch):
+    with pytest.raises(FetchError):
         fetch(address)
 
 
@@ -169,7 +169,7 @@ def test_no_address_that_is_not_public_is_opened(settings, address):
     ],
 )
 def test_only_whole_web_addresses_are_opened(site, address):
-    with pytest.raises(CantFetch):
+    with pytest.raises(FetchError):
         fetch(address)
 
 
@@ -191,7 +191,7 @@ def test_a_name_is_judged_by_every_address_it_has_and_the_one_judged_is_the_one_
     monkeypatch.setattr(socket, "getaddrinfo", resolve)
     monkeypatch.setattr(httpcore.SyncBackend, "connect_tcp", connect)
     for _ in range(3):
-        with pytest.raises(CantFetch):
+        with pytest.raises(FetchError):
             fetch("https://rebinding.example.org/")
     assert asked == ["rebinding.example.org"] * 3, "one look-up for each request: the connection makes none of its own"
     assert opened == ["93.184.216.34"]
@@ -201,11 +201,11 @@ def test_redirects_are_followed_a_few_times_and_judged_each_time(site):
     assert fetch(f"{site}/to/{site}/").text == "hello"
     assert fetch(f"{site}/latin").text == "ñ"
     for leads_to in ("http://127.0.0.1:9/", "file:///etc/hosts", f"{site}/to/" * 8):
-        with pytest.raises(CantFetch):
+        with pytest.raises(FetchError):
             fetch(f"{site}/to/{leads_to}")
 
 
 @pytest.mark.parametrize(("path", "told"), [("/huge", "too large"), ("/drip", "too long"), ("/packed", "packed")])
 def test_a_page_that_swells_drips_or_comes_packed_is_let_go(site, path, told):
-    with pytest.raises(CantFetch, match=told):
+    with pytest.raises(FetchError, match=told):
         fetch(site + path)

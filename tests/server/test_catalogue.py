@@ -10,9 +10,9 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 
 from menudo.base import clock
 from menudo.catalogue import tasks
-from menudo.catalogue.actions.read_catalogue import read_catalogue
-from menudo.catalogue.models import Catalogue, Happening, Thing
-from menudo.catalogue.reading import NoCatalogue, rows_of
+from menudo.catalogue.actions.poll_catalogue import poll_catalogue
+from menudo.catalogue.models import Catalogue, CatalogueEvent, CatalogueItem
+from menudo.catalogue.row_parser import NotACatalogueError, parse_rows
 from menudo.notices.models import Notice
 from tests.server.test_posts import pointers
 
@@ -48,22 +48,22 @@ def test_json_ld_in_a_page_or_by_itself_json_and_csv_are_read_into_the_same_thin
         (page, "a.html", "text/html"), (json.dumps(LINKED), "a.json", "application/ld+json"),
         (json.dumps({"count": 2, "items": flat}), "b.json", "application/json"), (csv, "c.csv", "text/csv"),
     ):  # fmt: skip
-        found = api("POST", "catalogues/look", {"address": put(standin, text, path, kind)}, status=200)
+        found = api("POST", "catalogues/inspect", {"address": put(standin, text, path, kind)}, status=200)
         rows = {row["key"]: row for row in found["rows"]}
-        assert found["count"] == 2 and rows["H1"]["price"] == "€ 12.50" and rows["F1"]["standing"] == "sold", path
-        assert not rows["H1"]["faults"] and rows["H1"]["standing"] == "free"
-    assert rows_of(page.encode()).rows[0]["image"] == "https://example.org/h.jpg"
+        assert found["count"] == 2 and rows["H1"]["price"] == "€ 12.50" and rows["F1"]["availability"] == "sold", path
+        assert not rows["H1"]["faults"] and rows["H1"]["availability"] == "free"
+    assert parse_rows(page.encode()).rows[0]["image"] == "https://example.org/h.jpg"
 
 
 @pytest.mark.parametrize("body", [b"", b"{", b"[]", b'{"a": 1}', b"<html>", b"one\n1\n", b"\x00\x01", b"[" * 5000])
 def test_what_is_no_catalogue_says_so(body):
-    with pytest.raises(NoCatalogue):
-        rows_of(body)
+    with pytest.raises(NotACatalogueError):
+        parse_rows(body)
 
 
 def made(api, standin, text: str, **more) -> int:
     address = put(standin, text)
-    mapping = api("POST", "catalogues/look", {"address": address}, status=200)["mapping"]
+    mapping = api("POST", "catalogues/inspect", {"address": address}, status=200)["mapping"]
     return api("POST", "catalogues", {"name": "Nursery", "address": address, "mapping": mapping, **more}, status=201)[
         "id"
     ]
@@ -72,55 +72,61 @@ def made(api, standin, text: str, **more) -> int:
 def test_what_happens_between_readings_is_noted_once(world, api, standin):
     head = "key,name,price,currency,status,pot,openday\n"
     rules = [{"name": "Bigger pot", "field": "pot", "change": "rises"}]
-    id = made(api, standin, head + "A,Aster,9,EUR,,1,\nB,Basil,3,EUR,,1,\nC,Clover,2,EUR,coming,1,\n", rules=rules)
-    assert not Happening.objects.exists() and Thing.objects.count() == 3
+    catalogue_id = made(
+        api, standin, head + "A,Aster,9,EUR,,1,\nB,Basil,3,EUR,,1,\nC,Clover,2,EUR,coming,1,\n", rules=rules
+    )
+    assert not CatalogueEvent.objects.exists() and CatalogueItem.objects.count() == 3
     put(
         standin,
         head + "A,Aster,7.50,EUR,,2,2027-03-31\nB,Basil,3,EUR,sold,1,\nC,Clover,2,EUR,free,1,\nD,Dill,2,EUR,,1,\n",
     )
-    assert read_catalogue(id) == 6 and read_catalogue(id) == 0
-    page = api("GET", f"catalogues/{id}", status=200)
-    assert {(h["title"], h["event"]) for h in page["happenings"]} == {
+    assert poll_catalogue(catalogue_id) == 6 and poll_catalogue(catalogue_id) == 0
+    page = api("GET", f"catalogues/{catalogue_id}", status=200)
+    assert {(h["title"], h["event"]) for h in page["events"]} == {
         ("Aster", "Price lowered"), ("Aster", "Bigger pot"), ("Aster", "Open day"), ("Basil", "Sold"), ("Clover", "New in"), ("Dill", "New in"),
     }  # fmt: skip
-    lowered = next(h for h in page["happenings"] if h["event"] == "Price lowered")
+    lowered = next(h for h in page["events"] if h["event"] == "Price lowered")
     assert (lowered["before"], lowered["price"]) == ("€ 9", "€ 7.50")
-    assert api("GET", f"catalogues/{id}?words=bas", status=200)["count"] == 1
+    assert api("GET", f"catalogues/{catalogue_id}?words=bas", status=200)["count"] == 1
     # Its columns are others: nothing is taken in, and it says so.
     put(standin, "what,else\n1,2\n")
-    read_catalogue(id)
-    assert "columns" in Catalogue.objects.get().trouble and Thing.objects.count() == 4
+    poll_catalogue(catalogue_id)
+    assert "columns" in Catalogue.objects.get().last_error and CatalogueItem.objects.count() == 4
 
 
 def test_settings_are_changed_from_what_one_saw_also_while_its_site_is_down(world, api, standin):
-    id = made(api, standin, "key,name,price\nA,Aster,9\n", currency="EUR")
-    now = api("GET", f"catalogues/{id}", status=200)["catalogue"]
+    catalogue_id = made(api, standin, "key,name,price\nA,Aster,9\n", currency="EUR")
+    now = api("GET", f"catalogues/{catalogue_id}", status=200)["catalogue"]
     standin.control("files", {"site": "fernhollow", "path": "plants.csv", "text": "x", "status": 503})
-    said = {**{name: now[name] for name in ("address", "mapping", "currency", "every")}, "name": "Plants", "rules": []}
-    kept = api("PUT", f"catalogues/{id}", said, now["revision"], 200)
+    said = {
+        **{name: now[name] for name in ("address", "mapping", "currency", "interval_minutes")},
+        "name": "Plants",
+        "rules": [],
+    }
+    kept = api("PUT", f"catalogues/{catalogue_id}", said, now["revision"], 200)
     assert kept["name"] == "Plants"
-    api("PUT", f"catalogues/{id}", said, now["revision"], 412)
+    api("PUT", f"catalogues/{catalogue_id}", said, now["revision"], 412)
     other = {**said, "mapping": {**said["mapping"], "about": "nosuch"}}
-    assert pointers(api("PUT", f"catalogues/{id}", other, kept["revision"], 422)) == {"/address"}
-    api("DELETE", f"catalogues/{id}", status=204)
-    assert not Thing.objects.exists()
+    assert pointers(api("PUT", f"catalogues/{catalogue_id}", other, kept["revision"], 422)) == {"/address"}
+    api("DELETE", f"catalogues/{catalogue_id}", status=204)
+    assert not CatalogueItem.objects.exists()
 
 
 def test_rows_that_are_not_understood_are_told_first(world, api, standin):
     address = put(standin, "key,name,price,status,openday\nA,Good,3,,\nB,Bad,cheap,upside down,soon\n,Keyless,1,,\n")
-    rows = api("POST", "catalogues/look", {"address": address}, status=200)["rows"]
+    rows = api("POST", "catalogues/inspect", {"address": address}, status=200)["rows"]
     assert [len(row["faults"]) for row in rows] == [3, 1, 0]
     bad = {
         "name": " ",
         "address": address,
         "mapping": {"title": "nosuch"},
-        "every": 1,
+        "interval_minutes": 1,
         "rules": [{"name": "", "field": "pot"}],
     }
     assert pointers(api("POST", "catalogues", bad, status=422)) == {
-        "/name", "/every", "/mapping/key", "/mapping/title", "/rules/0/name",
+        "/name", "/interval_minutes", "/mapping/key", "/mapping/title", "/rules/0/name",
     }  # fmt: skip
-    assert pointers(api("POST", "catalogues/look", {"address": "nowhere"}, status=422)) == {"/address"}
+    assert pointers(api("POST", "catalogues/inspect", {"address": "nowhere"}, status=422)) == {"/address"}
 
 
 def test_a_file_is_brought_again_and_again_and_its_mapping_is_remembered(world, api):
@@ -129,124 +135,124 @@ def test_a_file_is_brought_again_and_again_and_its_mapping_is_remembered(world, 
         file.name = "plants.csv"
         return api.client.post(f"/api/brands/garden/catalogues/{path}", {"file": file, **form})
 
-    looked = send("look/file", "no,plant,price\n1,Aster,9\n").json()
+    looked = send("inspect/file", "no,plant,price\n1,Aster,9\n").json()
     mapping = {**looked["mapping"], "key": "no", "title": "plant"}
     assert (looked["rows"][0]["key"], looked["rows"][0]["title"]) != ("1", "Aster")
     again = send(
-        "look/file", "no,plant,price\n1,Aster,9\n", said=json.dumps({"address": "", "mapping": mapping})
+        "inspect/file", "no,plant,price\n1,Aster,9\n", said=json.dumps({"address": "", "mapping": mapping})
     ).json()
     assert (again["rows"][0]["key"], again["rows"][0]["title"]) == ("1", "Aster")
-    assert send("look/file", "no,plant\n1,Aster\n", said="{").status_code == 422
+    assert send("inspect/file", "no,plant\n1,Aster\n", said="{").status_code == 422
     said = json.dumps({"name": "Nursery", "mapping": mapping, "currency": "EUR"})
-    id = send("file", "no,plant,price\n1,Aster,9\n", said=said).json()["id"]
-    assert send(f"{id}/file", "no,plant,price\n1,Aster,8\n2,Basil,3\n").json() == {"happened": 2}
-    assert send(f"{id}/file", "no,plant,price\n1,Aster,8\n2,Basil,3\n").json() == {"happened": 0}
-    assert send(f"{id}/file", "other,columns\n1,2\n").status_code == 422
+    catalogue_id = send("file", "no,plant,price\n1,Aster,9\n", said=said).json()["id"]
+    assert send(f"{catalogue_id}/file", "no,plant,price\n1,Aster,8\n2,Basil,3\n").json() == {"events": 2}
+    assert send(f"{catalogue_id}/file", "no,plant,price\n1,Aster,8\n2,Basil,3\n").json() == {"events": 0}
+    assert send(f"{catalogue_id}/file", "other,columns\n1,2\n").status_code == 422
     assert send("file", "no,plant\n1,Aster\n", said='{"name": 3, "extra": 1}').status_code == 422
 
 
 def test_what_happened_can_be_said_by_hand(world, api, standin):
     made(api, standin, "key,name,price\nA,Aster,9\n", currency="EUR")
-    thing = Thing.objects.get()
-    said = api("POST", f"things/{thing.pk}/happened", {"happened": "lowered", "price": "6.00"}, status=201)
+    thing = CatalogueItem.objects.get()
+    said = api("POST", f"items/{thing.pk}/events", {"kind": "lowered", "price": "6.00"}, status=201)
     assert (said["event"], said["before"], said["price"]) == ("Price lowered", "€ 9", "€ 6")
     for body, pointer in (
-        ({"happened": "lowered", "price": "7"}, "/price"), ({"happened": "open_day"}, "/open_day"), ({"happened": "own", "name": "x"}, "/name"),
+        ({"kind": "lowered", "price": "7"}, "/price"), ({"kind": "open_day"}, "/open_day"), ({"kind": "own", "name": "x"}, "/name"),
     ):  # fmt: skip
-        assert pointers(api("POST", f"things/{thing.pk}/happened", body, status=422)) == {pointer}
-    api("POST", f"things/{thing.pk}/happened", {"happened": "sold"}, status=201)
-    api("POST", f"things/{thing.pk}/happened", {"happened": "sold"}, status=409)
+        assert pointers(api("POST", f"items/{thing.pk}/events", body, status=422)) == {pointer}
+    api("POST", f"items/{thing.pk}/events", {"kind": "sold"}, status=201)
+    api("POST", f"items/{thing.pk}/events", {"kind": "sold"}, status=409)
     thing.refresh_from_db()
-    assert thing.standing == "sold"
+    assert thing.availability == "sold"
 
 
 def test_what_was_said_by_hand_is_neither_taken_back_nor_told_again_by_a_catalogue_that_lags(world, api, standin):
     head = "key,name,price,currency,status\n"
-    id = made(api, standin, head + "A,Aster,9,EUR,\nB,Basil,3,EUR,\n")
-    aster, basil = Thing.objects.order_by("key")
-    api("POST", f"things/{aster.pk}/happened", {"happened": "reserved"}, status=201)
-    api("POST", f"things/{basil.pk}/happened", {"happened": "lowered", "price": "2.50"}, status=201)
+    catalogue_id = made(api, standin, head + "A,Aster,9,EUR,\nB,Basil,3,EUR,\n")
+    aster, basil = CatalogueItem.objects.order_by("key")
+    api("POST", f"items/{aster.pk}/events", {"kind": "reserved"}, status=201)
+    api("POST", f"items/{basil.pk}/events", {"kind": "lowered", "price": "2.50"}, status=201)
     # The site doesn't know yet: only what is new with it happens.
     put(standin, head + "A,Aster,9,EUR,\nB,Basil,3,EUR,\nC,Clover,2,EUR,\n")
-    assert read_catalogue(id) == 1
+    assert poll_catalogue(catalogue_id) == 1
     aster.refresh_from_db()
     basil.refresh_from_db()
-    assert (aster.standing, basil.price) == ("reserved", Decimal("2.50"))
+    assert (aster.availability, basil.price) == ("reserved", Decimal("2.50"))
     # It follows: nothing is told a second time.
     put(standin, head + "A,Aster,9,EUR,reserved\nB,Basil,2.50,EUR,\nC,Clover,2,EUR,\n")
-    assert read_catalogue(id) == 0
+    assert poll_catalogue(catalogue_id) == 0
     # Then it says otherwise than it did, and is believed.
     put(standin, head + "A,Aster,9,EUR,sold\nB,Basil,2,EUR,\nC,Clover,2,EUR,\n")
-    assert read_catalogue(id) == 2
-    assert sorted(Happening.objects.values_list("thing__key", "happened")) == [
+    assert poll_catalogue(catalogue_id) == 2
+    assert sorted(CatalogueEvent.objects.values_list("item__key", "kind")) == [
         ("A", "reserved"), ("A", "sold"), ("B", "lowered"), ("B", "lowered"), ("C", "new"),
     ]  # fmt: skip
 
 
 def test_freed_and_reserved_again_is_told_again_on_another_day(world, api, standin, settings):
     head = "key,name,price,currency,status\n"
-    id = made(api, standin, head + "A,Aster,9,EUR,\n")
+    catalogue_id = made(api, standin, head + "A,Aster,9,EUR,\n")
     for day, (standing, happened) in enumerate([("reserved", 1), ("", 0), ("reserved", 1), ("", 0)]):
         settings.CLOCK_OFFSET = timedelta(days=day)
         put(standin, head + f"A,Aster,9,EUR,{standing}\n")
-        assert read_catalogue(id) == happened
-    assert Happening.objects.count() == 2
+        assert poll_catalogue(catalogue_id) == happened
+    assert CatalogueEvent.objects.count() == 2
 
 
 def test_read_by_other_columns_it_begins_anew_instead_of_telling_what_only_looks_different(world, api, standin):
     head = "key,name,price,sale\n"
-    id = made(api, standin, head + "A,Aster,9,7\nB,Basil,3,2\n", currency="EUR")
-    assert read_catalogue(id) == 0
-    now = api("GET", f"catalogues/{id}", status=200)["catalogue"]
-    said = {name: now[name] for name in ("name", "address", "mapping", "currency", "every")}
+    catalogue_id = made(api, standin, head + "A,Aster,9,7\nB,Basil,3,2\n", currency="EUR")
+    assert poll_catalogue(catalogue_id) == 0
+    now = api("GET", f"catalogues/{catalogue_id}", status=200)["catalogue"]
+    said = {name: now[name] for name in ("name", "address", "mapping", "currency", "interval_minutes")}
     said |= {"mapping": {**now["mapping"], "price": "sale"}, "rules": []}
-    kept = api("PUT", f"catalogues/{id}", said, now["revision"], 200)
+    kept = api("PUT", f"catalogues/{catalogue_id}", said, now["revision"], 200)
     # The site's page is as it was: it is asked for in full all the same.
-    assert read_catalogue(id) == 0 and Thing.objects.get(key="A").price == 7
+    assert poll_catalogue(catalogue_id) == 0 and CatalogueItem.objects.get(key="A").price == 7
     put(standin, head + "A,Aster,9,6\nB,Basil,3,2\n")
-    assert read_catalogue(id) == 1
+    assert poll_catalogue(catalogue_id) == 1
     # What doesn't bear upon the reading leaves it where it was.
-    api("PUT", f"catalogues/{id}", {**said, "name": "Plants"}, kept["revision"], 200)
+    api("PUT", f"catalogues/{catalogue_id}", {**said, "name": "Plants"}, kept["revision"], 200)
     put(standin, head + "A,Aster,9,6\nB,Basil,3,1\n")
-    assert read_catalogue(id) == 1
+    assert poll_catalogue(catalogue_id) == 1
 
 
 def test_a_site_that_cannot_be_read_is_asked_less_often_and_told_of_once(world, api, standin):
-    id = made(api, standin, "key,name,price\nA,Aster,9\n", currency="EUR")
+    catalogue_id = made(api, standin, "key,name,price\nA,Aster,9\n", currency="EUR")
     for n, more in enumerate([{"status": 503}, {}, {"status": 404}, {}, {"status": 500}, {"status": 500}]):
         standin.control(
             "files", {"site": "fernhollow", "path": "plants.csv", "type": "text/csv", "text": "no table", **more}
         )
-        assert read_catalogue(id) == 0
-        one = Catalogue.objects.get(pk=id)
-        assert one.fails == n + 1 and one.trouble and one.next_at > clock.now() + timedelta(minutes=14)
-    assert Notice.objects.filter(kind="trouble", words__contains="Nursery can't be read").count() == 1
+        assert poll_catalogue(catalogue_id) == 0
+        one = Catalogue.objects.get(pk=catalogue_id)
+        assert one.failure_count == n + 1 and one.last_error and one.next_at > clock.now() + timedelta(minutes=14)
+    assert Notice.objects.filter(kind="trouble", summary__contains="Nursery can't be read").count() == 1
     put(standin, "key,name,price\nA,Aster,8\n")
-    assert read_catalogue(id) == 1
+    assert poll_catalogue(catalogue_id) == 1
     one.refresh_from_db()
-    assert (one.fails, one.trouble) == (0, "") and read_catalogue(10**9) == 0
+    assert (one.failure_count, one.last_error) == (0, "") and poll_catalogue(10**9) == 0
 
 
 def test_catalogues_settings_are_told_at_their_fields(world, api, standin):
     address = put(standin, "key,name,price\nA,Aster,9\n")
-    mapping = api("POST", "catalogues/look", {"address": address}, status=200)["mapping"]
+    mapping = api("POST", "catalogues/inspect", {"address": address}, status=200)["mapping"]
     bad = {
-        "name": " ", "address": address, "every": 1, "mapping": {**mapping, "price": "nosuch"},
+        "name": " ", "address": address, "interval_minutes": 1, "mapping": {**mapping, "price": "nosuch"},
         "rules": [{"name": " ", "field": "pot", "change": "rises"}],
     }  # fmt: skip
     found = pointers(api("POST", "catalogues", bad, status=422))
-    assert found == {"/name", "/every", "/rules/0/name", "/mapping/price"}
+    assert found == {"/name", "/interval_minutes", "/rules/0/name", "/mapping/price"}
     for nowhere in ("", "x", f"{standin.url}/site/none/a.csv", f"{standin.url}/health"):
-        assert pointers(api("POST", "catalogues/look", {"address": nowhere}, status=422)) == {"/address"}, nowhere
+        assert pointers(api("POST", "catalogues/inspect", {"address": nowhere}, status=422)) == {"/address"}, nowhere
 
 
 def test_due_catalogues_get_a_job_each(world, api, standin):
-    id = made(api, standin, "key,name,price\nA,Aster,9\n", currency="EUR")
+    catalogue_id = made(api, standin, "key,name,price\nA,Aster,9\n", currency="EUR")
     Catalogue.objects.create(brand=world.garden, name="By file", next_at=None)
-    tasks.read_due()
+    tasks.poll_due_catalogues()
     (job,) = ProcrastinateJob.objects.filter(task_name="read_catalogue")
-    assert (job.args, job.queue_name) == ({"catalogue": id}, "outward")
-    tasks.read_catalogue(**job.args)
+    assert (job.args, job.queue_name) == ({"catalogue": catalogue_id}, "outward")
+    tasks.poll_catalogue(**job.args)
     ProcrastinateJob.objects.filter(task_name="read_catalogue").delete()
-    tasks.read_due()
+    tasks.poll_due_catalogues()
     assert not ProcrastinateJob.objects.filter(task_name="read_catalogue").exists(), "read a moment ago, it isn't due"

@@ -8,15 +8,15 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from menudo.base.sealed import unseal
-from menudo.delivery.actions.send import send
-from menudo.history.models import Entry
+from menudo.base.sealing import unseal
+from menudo.delivery.actions.send import send_due
+from menudo.history.models import HistoryEvent
 from menudo.networks import sign_in
 from menudo.networks.networks_file import Network
 from menudo.posts.models import Delivery
-from menudo.profiles.actions.token import working_token
+from menudo.profiles.actions.refresh_token import working_token
 from menudo.profiles.models import Connection, ConnectLink, PendingConnection, Profile
-from menudo_core.timing.sensible import sensible
+from menudo_core.timing.default_slots import default_slots
 from tests.standins import SITE
 
 
@@ -45,8 +45,8 @@ def test_two_of_three_profiles_are_chosen_at_the_network_and_come_back_connected
     found = {p.remote_id: p.state for p in Profile.objects.filter(brand=world.garden)}
     assert found == {"fernhollow": "connected", "talks": "connected"}
     assert said["connected"][0].count(",") == 1
-    assert all(p.slots.count() == len(sensible("short")) for p in Profile.objects.all())
-    assert 89 <= (Connection.objects.get().ends - timezone.now()).days <= 90
+    assert all(p.slots.count() == len(default_slots("short")) for p in Profile.objects.all())
+    assert 89 <= (Connection.objects.get().expires_at - timezone.now()).days <= 90
 
 
 def test_choosing_fewer_later_drops_the_others(world):
@@ -86,9 +86,9 @@ def test_a_tampered_way_back_connects_nothing(world, tamper):
     elif tamper == "other person":
         who = "maud"
     elif tamper == "too late":
-        PendingConnection.objects.update(ends=timezone.now())
+        PendingConnection.objects.update(expires_at=timezone.now())
     else:
-        from menudo.base.sealed import seal
+        from menudo.base.sealing import seal
 
         PendingConnection.objects.update(verifier=seal("y" * 60))
     said = back(world, f"{parts.path}?{urlencode(query)}", who)
@@ -108,13 +108,13 @@ def test_the_network_refuses_no_pkce_plain_pkce_and_a_foreign_way_back(world):
 
 def test_a_token_that_ran_out_is_refreshed_and_the_old_refresh_token_is_spent(world, standin):
     old = unseal(world.connection.refresh_token)
-    Connection.objects.update(access_ends=timezone.now())
+    Connection.objects.update(access_expires_at=timezone.now())
     world.connection.refresh_from_db()
     token = working_token(world.connection)
     world.connection.refresh_from_db()
     assert unseal(world.connection.access_token) == token
-    with pytest.raises(sign_in.Ended):
-        sign_in.refresh(world.connection.endpoints, old)
+    with pytest.raises(sign_in.ConnectionEndedError):
+        sign_in.refresh_tokens(world.connection.endpoints, old)
 
 
 def test_a_network_that_is_not_there_says_so_before_the_trip(world, settings):
@@ -127,9 +127,9 @@ def test_only_networks_that_can_be_connected_are(world):
     assert world.api()("POST", "connections", {"network": "nowhere"}, status=422)["errors"][0]["pointer"] == "/network"
 
 
-# Every network, its kinds and their conditions; the mend is made at the network, and checked again.
+# Every network, its kinds and their conditions; the remedy is made at the network, and checked again.
 @pytest.mark.parametrize(
-    ("network", "uid", "unmet", "mend"),
+    ("network", "uid", "unmet", "remedy"),
     [
         ("plaza", "page", [], {}),
         ("plaza", "group", ["app"], {"app": "on"}),
@@ -143,17 +143,17 @@ def test_only_networks_that_can_be_connected_are(world):
     ],
 )
 def test_each_kind_is_connected_or_says_which_condition_is_unmet_until_it_is_mended(
-    world, standin, network, uid, unmet, mend
+    world, standin, network, uid, unmet, remedy
 ):
     said = back(world, at_the_network(set_out(world, network), profiles=(uid,)))
     profile = Profile.objects.get(network=network, remote_id=uid)
     assert said["connected"] == [str(profile.pk)]
     seen = next(p for p in world.api()("GET", "profiles") if p["id"] == profile.pk)
-    assert [c["id"] for c in seen["unmet"]] == unmet and all(c["mend"] for c in seen["unmet"])
+    assert [c["id"] for c in seen["unmet"]] == unmet and all(c["remedy"] for c in seen["unmet"])
     assert seen["state"] == ("not_ready" if unmet else "connected") and seen["followers"] == 120
     if unmet:
         assert world.api()("POST", f"profiles/{profile.pk}/check", status=200) == "not_ready"
-        standin.control("facts", {"network": network, "uid": uid, "facts": mend})
+        standin.control("facts", {"network": network, "uid": uid, "facts": remedy})
         assert world.api()("POST", f"profiles/{profile.pk}/check", status=200) == "connected"
 
 
@@ -230,7 +230,7 @@ def test_going_back_to_the_networks_list_adds_and_drops_and_keeps_what_was_plann
 @pytest.fixture
 def link(world):
     wants = [{"network": "plaza", "kinds": ["page"]}]
-    offered = world.api()("POST", "links", {"called": "Bruno", "wants": wants}, status=201)
+    offered = world.api()("POST", "links", {"display_name": "Bruno", "requested": wants}, status=201)
     return offered["address"].rsplit("/", 1)[1]
 
 
@@ -243,7 +243,7 @@ def by_link(token: str, profiles: tuple[str, ...], client: Client | None = None)
 
 def test_a_client_connects_their_own_page_without_an_account_and_withdraws_it(world, standin, link):
     page = Client().get(f"/api/links/{link}").json()
-    assert (page["brand"], page["by"], page["called"]) == ("Fernhollow", "Ines", "Bruno")
+    assert (page["brand"], page["created_by"], page["display_name"]) == ("Fernhollow", "Ines", "Bruno")
     assert [[k["kind"] for k in n["kinds"]] for n in page["networks"]] == [["page"]]
     client, way_back = by_link(link, ("page", "group"))
     landed = client.get(way_back)["Location"]
@@ -278,7 +278,7 @@ def test_a_link_that_asks_for_some_kinds_leaves_the_same_accounts_others_connect
 
 
 def test_choosing_otherwise_by_the_same_link_drops_what_it_had_connected(world, link):
-    ConnectLink.objects.update(wants=[{"network": "plaza", "kinds": ["page", "group"]}])
+    ConnectLink.objects.update(requested=[{"network": "plaza", "kinds": ["page", "group"]}])
     client, way_back = by_link(link, ("page", "group"))
     client.get(way_back)
     _, way_back = by_link(link, ("group",), client)
@@ -299,12 +299,12 @@ def test_a_link_ends_is_taken_back_and_asks_for_no_more_than_it_says(world, link
     assert client.post(f"/api/links/{link}/connections", {"network": "brisk"}, "application/json").status_code == 422
     assert client.get("/api/links/" + "x" * 43).status_code == 404
     setting_out, way_back = by_link(link, ("page",))
-    id = world.api()("GET", "links")[0]["id"]
+    link_id = world.api()("GET", "links")[0]["id"]
     assert link not in str(ConnectLink.objects.values())
-    world.api()("DELETE", f"links/{id}", status=204)
+    world.api()("DELETE", f"links/{link_id}", status=204)
     assert client.get(f"/api/links/{link}").status_code == 404
     assert "refused" in setting_out.get(way_back)["Location"]
-    ConnectLink.objects.update(revoked=None, ends=timezone.now())
+    ConnectLink.objects.update(revoked_at=None, expires_at=timezone.now())
     assert client.get(f"/api/links/{link}").status_code == 404
 
 
@@ -334,14 +334,14 @@ def test_a_page_that_two_sign_ins_manage_is_with_the_newer_and_nothing_is_left_o
 
 def test_a_link_needs_a_name_and_kinds_that_can_be_connected(world):
     wants = [{"network": "plaza", "kinds": ["personal"]}]
-    problem = world.api()("POST", "links", {"called": " ", "wants": wants}, status=422)
-    assert {e["pointer"] for e in problem["errors"]} == {"/called", "/wants/0"}
+    problem = world.api()("POST", "links", {"display_name": " ", "requested": wants}, status=422)
+    assert {e["pointer"] for e in problem["errors"]} == {"/display_name", "/requested/0"}
 
 
 def test_tokens_are_in_no_log_and_no_history(world, caplog):
     back(world, at_the_network(set_out(world)))
     token = unseal(Connection.objects.get().access_token)
-    assert token not in caplog.text and token not in str(list(Entry.objects.values()))
+    assert token not in caplog.text and token not in str(list(HistoryEvent.objects.values()))
 
 
 def test_a_networks_own_fields_and_the_link_arrive_as_they_are_and_what_is_not_asked_for_stays_here(world, standin):
@@ -352,11 +352,13 @@ def test_a_networks_own_fields_and_the_link_arrive_as_they_are_and_what_is_not_a
     fields = {"listing_kind": "event", "title": "Winter walk", "start": "2026-12-06T11:00", "end": "2026-12-06T12:00"}
     own = {"fields": {**fields, "code": "only for offers"}, "link": "https://fernhollow.example.org/walk"}
     body = {"master": {"text": "Bark and berries", "link": "https://fernhollow.example.org"}, "profiles": [gate]}
-    post = api("POST", "posts", {**body, "versions": [{"network": "waypost", "own": own}]}, status=201)
-    assert post["versions"][0]["own"]["fields"] == own["fields"] and post["master"]["link"] == body["master"]["link"]
+    post = api("POST", "posts", {**body, "versions": [{"network": "waypost", "overrides": own}]}, status=201)
+    assert (
+        post["versions"][0]["overrides"]["fields"] == own["fields"] and post["master"]["link"] == body["master"]["link"]
+    )
     api("POST", f"posts/{post['id']}/plan", {"when": {"kind": "now"}}, post["revision"], 200)
     delivery = Delivery.objects.get(post_id=post["id"])
-    send()
+    send_due()
     delivery.refresh_from_db()
     (there,) = standin.posts("gate")
     assert there["body"]["fields"] == {
@@ -365,7 +367,7 @@ def test_a_networks_own_fields_and_the_link_arrive_as_they_are_and_what_is_not_a
         "End": fields["end"],
     }
     assert there["body"]["title"] == "Winter walk"
-    assert there["body"]["link"] == own["link"] and delivery.sent["link"] == own["link"]
+    assert there["body"]["link"] == own["link"] and delivery.sent_content["link"] == own["link"]
     page = api("GET", f"deliveries/{delivery.pk}")
     assert [f["label"] for f in page["fields"]] == ["Kind", "Title", "Start", "End"]
     assert "Winter walk" in httpx.get(delivery.remote_url).text
@@ -375,7 +377,7 @@ def test_a_listing_without_what_its_kind_needs_is_stopped_at_its_field(world, st
     standin.control("facts", {"network": "waypost", "uid": "gate", "facts": {"verified": "yes"}})
     back(world, at_the_network(set_out(world, "waypost"), profiles=("gate",)))
     gate = Profile.objects.get(network="waypost").pk
-    version = {"network": "waypost", "own": {"fields": {"listing_kind": "offer"}}}
+    version = {"network": "waypost", "overrides": {"fields": {"listing_kind": "offer"}}}
     api = world.api()
     post = api("POST", "posts", {"master": {"text": "Bread"}, "versions": [version], "profiles": [gate]}, status=201)
     said = api("POST", f"posts/{post['id']}/plan", {"when": {"kind": "now"}}, post["revision"], 422)
@@ -385,10 +387,10 @@ def test_a_listing_without_what_its_kind_needs_is_stopped_at_its_field(world, st
 @pytest.mark.parametrize(
     ("own", "pointer"),
     [
-        ({"fields": {"title": "a\x00"}}, "/versions/0/own/fields/title"),
-        ({"fields": {"Bad name": "x"}}, "/versions/0/own/fields/Bad name/[key]"),
+        ({"fields": {"title": "a\x00"}}, "/versions/0/overrides/fields/title"),
+        ({"fields": {"Bad name": "x"}}, "/versions/0/overrides/fields/Bad name/[key]"),
     ],
 )
 def test_a_faulty_field_is_told_where_it_stands(world, own, pointer):
-    body = {"master": {"text": "x"}, "versions": [{"network": "waypost", "own": own}]}
+    body = {"master": {"text": "x"}, "versions": [{"network": "waypost", "overrides": own}]}
     assert world.api()("POST", "posts", body, status=422)["errors"][0]["pointer"] == pointer

@@ -8,13 +8,13 @@ import pytest
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
-from menudo.delivery.actions.claim import claim
-from menudo.delivery.actions.send import send
-from menudo.delivery.actions.sweep import miss, sweep
+from menudo.delivery.actions.claim import claim_due
+from menudo.delivery.actions.send import send_due
+from menudo.delivery.actions.sweep import miss_overdue, sweep_overdue
 from menudo.networks.client import read_response
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Profile
-from menudo_core.sending.decide import Outcome
+from menudo_core.sending.decision import Outcome
 from tests.server.conftest import picture
 
 
@@ -36,7 +36,7 @@ def due(world, text="Forty kinds of moss", media=(), **more) -> Delivery:
 
 
 def sent(delivery: Delivery) -> Delivery:
-    send()
+    send_due()
     delivery.refresh_from_db()
     return delivery
 
@@ -53,12 +53,12 @@ def test_text_pictures_and_alt_text_arrive_as_they_are(world, standin):
     page = httpx.get(delivery.remote_url).text
     assert "Moss 🌿" in page and 'alt="Moss on a wall"' in page
     kept = {"text": delivery.post.master["text"], "media": assets, "link": "", "fields": {}, "form": "post"}
-    assert {name: delivery.sent[name] for name in kept} == kept
+    assert {name: delivery.sent_content[name] for name in kept} == kept
 
 
 def test_a_version_of_its_own_is_what_is_sent(world, standin):
     delivery = due(world, "The master")
-    delivery.post.versions.create(network="brisk", own={"text": "Brisk's own"})
+    delivery.post.versions.create(network="brisk", overrides={"text": "Brisk's own"})
     sent(delivery)
     assert standin.posts()[0]["body"]["text"] == "Brisk's own"
 
@@ -131,7 +131,7 @@ def test_where_the_network_cant_tell_a_person_decides(world, standin):
     assert (delivery.state, delivery.reason_code) == ("in_trouble", "unsure")
     api = world.api()
     page = api("GET", f"deliveries/{delivery.pk}", status=200)
-    assert page["delivery"]["can"] == ["settle"]
+    assert page["delivery"]["allowed_actions"] == ["settle"]
     api("POST", f"deliveries/{delivery.pk}/retry", None, delivery.revision, 409)
     bad = api("POST", f"deliveries/{delivery.pk}/settle", {"is_there": True, "url": "there"}, delivery.revision, 422)
     assert bad["errors"][0]["pointer"] == "/url"
@@ -163,8 +163,8 @@ def test_trouble_can_be_sent_again_once_mended(world, standin):
 
 def test_one_profile_sends_one_at_a_time_and_its_worker_takes_the_next(world, standin):
     first, second = due(world, "first"), due(world, "second")
-    assert [d.pk for d in claim(most=9)] == [first.pk]
-    assert claim(most=9) == [] and claim(second.pk) == []
+    assert [d.pk for d in claim_due(limit=9)] == [first.pk]
+    assert claim_due(limit=9) == [] and claim_due(second.pk) == []
     with pytest.raises(IntegrityError), transaction.atomic():
         Delivery.objects.filter(pk=second.pk).update(state="sending", lease_until=timezone.now())
     Delivery.objects.filter(pk=first.pk).update(state="planned", lease_until=None)
@@ -176,15 +176,15 @@ def test_one_profile_sends_one_at_a_time_and_its_worker_takes_the_next(world, st
 
 def test_a_lease_that_ran_out_is_taken_over_and_the_first_worker_writes_nothing(world, standin, settings):
     delivery = due(world)
-    [mine] = claim()
-    assert claim() == []
+    [mine] = claim_due()
+    assert claim_due() == []
     Delivery.objects.filter(pk=delivery.pk).update(lease_until=timezone.now() - timedelta(seconds=1))
     assert sent(delivery).state == "published"
-    from menudo.delivery.actions.settle import SendResult, settle
+    from menudo.delivery.actions.settle import SendResult, settle_results
     from menudo_core.networks.content import Content
-    from menudo_core.sending.decide import NetworkResponse
+    from menudo_core.sending.decision import NetworkResponse
 
-    settle([SendResult(mine, NetworkResponse(Outcome.REFUSED, "late"), Content())])
+    settle_results([SendResult(mine, NetworkResponse(Outcome.REFUSED, "late"), Content())])
     delivery.refresh_from_db()
     assert delivery.state == "published"
 
@@ -192,17 +192,17 @@ def test_a_lease_that_ran_out_is_taken_over_and_the_first_worker_writes_nothing(
 def test_a_clock_that_is_set_back_sends_nothing_twice_and_frees_what_a_dead_worker_held(world, standin, settings):
     sent(due(world, "Out"))
     held, ahead = due(world, "Held"), due(world, "Ahead", due_at=timezone.now() + timedelta(minutes=30))
-    [lost] = claim()
+    [lost] = claim_due()
     assert lost.pk == held.pk
     settings.CLOCK_OFFSET = timedelta(hours=-1)
-    [again] = claim(most=9)
+    [again] = claim_due(limit=9)
     assert (again.pk, again.tries) == (held.pk, 2)
     Delivery.objects.filter(pk=held.pk).update(lease_until=timezone.now() - timedelta(hours=2))
-    send()
+    send_due()
     assert [p["body"]["text"] for p in standin.posts()] == ["Out", "Held"]
     settings.CLOCK_OFFSET = timedelta(hours=1)
-    send()
-    send()
+    send_due()
+    send_due()
     assert [p["body"]["text"] for p in standin.posts()] == ["Out", "Held", "Ahead"]
     ahead.refresh_from_db()
     assert ahead.state == "published"
@@ -228,13 +228,13 @@ def test_the_sweep_gives_jobs_to_what_is_overdue_and_to_what_a_dead_worker_left(
     due(world, due_at=timezone.now() - timedelta(minutes=5))
     due(world, due_at=timezone.now() + timedelta(minutes=5))
     due(world, state="sending", lease_until=timezone.now())
-    assert sweep() == 2
+    assert sweep_overdue() == 2
 
 
 def test_what_was_held_past_its_time_is_missed_and_says_so(world, standin):
     late = due(world, state="held")
     waiting = due(world, state="held", due_at=timezone.now() + timedelta(hours=1))
-    assert miss() == 1
+    assert miss_overdue() == 1
     late.refresh_from_db()
     waiting.refresh_from_db()
     assert (late.state, waiting.state) == ("missed", "held")
@@ -277,12 +277,12 @@ def test_what_may_be_out_is_asked_about_before_it_is_held_and_kept_as_it_was_sen
     world.garden.save()
     Delivery.objects.update(not_before=None)
     found = sent(delivery)
-    assert (found.state, found.sent["text"], found.trying) == ("published", "As it was sent", None)
+    assert (found.state, found.sent_content["text"], found.attempted_content) == ("published", "As it was sent", None)
     assert len(standin.posts()) == 1
 
 
 def test_what_was_begun_and_is_not_there_is_looked_at_as_anything_else(world, standin):
-    delivery = due(world, step="create", trying={"text": "Never came"})
+    delivery = due(world, step="create", attempted_content={"text": "Never came"})
     world.garden.needs_signoff = True
     world.garden.save()
     assert (sent(delivery).state, delivery.held_for, standin.posts()) == ("held", "signoff", [])

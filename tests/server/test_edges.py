@@ -25,12 +25,12 @@ from menudo.base.numbers import parse_whole_number
 from menudo.base.problems import on_data_error
 from menudo.base.tokens import new_token
 from menudo.library import files
-from menudo.library.actions import bin as binning
+from menudo.library.actions import bin_assets as binning
 from menudo.library.models import Asset
 from menudo.networks import sign_in
 from menudo.networks.client import read_response
 from menudo.people.models import Brand, User
-from menudo.profiles.actions.set_out import with_trip
+from menudo.profiles.actions.begin_connecting import add_pending
 from tests.server.conftest import picture
 
 JSON = "application/json"
@@ -84,10 +84,10 @@ def test_a_network_may_say_anything_for_how_long_a_token_lasts(standin, monkeypa
         def close(self) -> None:
             pass
 
-    monkeypatch.setattr(sign_in, "_session", lambda endpoints: Session())
+    monkeypatch.setattr(sign_in, "open_session", lambda endpoints: Session())
     token = {"access_token": "t", "expires_in": lasts, "connection_expires_in": lasts, "refresh_token": 7}
-    found = sign_in._tokens({}, lambda session: token)
-    assert found.access_ends > timezone.now() - timedelta(seconds=1) and found.refresh == ""
+    found = sign_in._request_tokens({}, lambda session: token)
+    assert found.access_expires_at > timezone.now() - timedelta(seconds=1) and found.refresh == ""
 
 
 def test_the_description_of_the_api_is_where_the_docs_say(world):
@@ -124,8 +124,8 @@ def test_a_brand_that_was_called_so_before_gets_another_address(world):
 def test_a_file_added_again_while_the_bin_is_emptied_is_not_deleted(world, monkeypatch):
     """Somebody adds the picture again just when the night's emptying has found that nobody has it any more."""
     asset = Asset.objects.get(pk=world.api().upload(picture()).json()["id"])
-    Asset.objects.filter(pk=asset.pk).update(binned=timezone.now() - timedelta(days=31))
-    forget, added = files.forget, threading.Event()
+    Asset.objects.filter(pk=asset.pk).update(deleted_at=timezone.now() - timedelta(days=31))
+    forget, added = files.delete_file, threading.Event()
     answers = []
 
     def add_again() -> None:
@@ -140,11 +140,11 @@ def test_a_file_added_again_while_the_bin_is_emptied_is_not_deleted(world, monke
         added.wait(1)
         forget(sha)
 
-    monkeypatch.setattr(binning.files, "forget", forget_slowly)
-    assert binning.empty() == 1
+    monkeypatch.setattr(binning.files, "delete_file", forget_slowly)
+    assert binning.empty_bin() == 1
     assert added.wait(20) and answers[0].status_code == 201
     kept = Asset.objects.get(pk=answers[0].json()["id"])
-    assert files.path(kept.sha256).exists()
+    assert files.file_path(kept.sha256).exists()
 
 
 # The e-mail address of an account.
@@ -208,5 +208,5 @@ def test_a_links_secret_is_in_no_log():
 def test_a_browser_remembers_no_end_of_trips():
     trips: dict[str, str] = {}
     for n in range(100):
-        trips = with_trip(trips, str(n), "profiles")
+        trips = add_pending(trips, str(n), "profiles")
     assert list(trips) == [str(n) for n in range(80, 100)]

@@ -71,8 +71,8 @@ class Scene:
         )  # fmt: skip
         # No job: the sweep of a worker that starts must find it, as it must find what a dead one left.
         return one(
-            "INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, zone, key, step, tries, lease_by, held_for, reason, reason_code,"
-            " remote_url, headline, pictures, revision) VALUES (%s,%s,%s,'planned',%s,'UTC',%s,'',0,'','','','','','',0,1) RETURNING id",
+            "INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, zone, key, step, tries, lease_holder, held_for, reason, reason_code,"
+            " remote_url, headline, picture_count, revision) VALUES (%s,%s,%s,'planned',%s,'UTC',%s,'',0,'','','','','','',0,1) RETURNING id",
             post, profile_id, brand_id, datetime.now(UTC), uuid.uuid4(),
         )  # fmt: skip
 
@@ -80,7 +80,7 @@ class Scene:
         rows = self.db.execute(
             "SELECT id, state, step, reason FROM posts_delivery WHERE id = ANY(%s)", [ids]
         ).fetchall()
-        return {id: (state, step, reason) for id, state, step, reason in rows}
+        return {delivery_id: (state, step, reason) for delivery_id, state, step, reason in rows}
 
     def posts(self, text: str) -> list[dict[str, Any]]:
         return [p for p in self.stack.control("posts") if p["body"]["text"] == text]
@@ -112,10 +112,10 @@ from django.utils import timezone
 from PIL import Image
 import httpx
 import os
-from menudo.base.sealed import seal
-from menudo.history.actions.record import Actor
-from menudo.library.actions.add import add
-from menudo.people.here import Here
+from menudo.base.sealing import seal
+from menudo.history.actions.record_event import Actor
+from menudo.library.actions.add_asset import add
+from menudo.people.context import Here
 from menudo.people.models import Brand, User
 from menudo.people.capabilities import May
 from menudo.profiles.models import Connection, Profile
@@ -130,7 +130,7 @@ for network, kind in {list(WIRES.values())!r}:
         httpx.post(control + "seed", json=dict(accounts=[dict(network=network, login=uid, password="x", name=uid, profiles=[profile])]))
         tokens = httpx.post(control + "grant", json=dict(network=network, login=uid, profiles=[uid])).json()
         endpoints = discover(network)
-        (place,) = open_adapter(endpoints, tokens["access_token"]).places()
+        (place,) = open_adapter(endpoints, tokens["access_token"]).destinations()
         connection = Connection.objects.create(brand=brand, network=network, account=uid, access_token=seal(tokens["access_token"]),
             refresh_token=seal(tokens["refresh_token"]), access_ends=timezone.now() + timedelta(hours=1), endpoints=endpoints)
         Profile.objects.create(brand=brand, network=network, connection=connection, remote_id=place.remote_id, handle="@" + uid, name=uid, kind=kind)
@@ -211,7 +211,7 @@ def test_mishaps_at_random_lose_nothing_and_send_nothing_twice(tmp_path_factory:
     stack = Stack(cluster, name, Path(tmp_path_factory.mktemp("chaos")), chaos.QUICK)
     try:
         stack.migrate()
-        found = chaos.storm(stack, count=120, profiles=12, seconds=20, seed=7, crashes=1)
+        found = chaos.run_storm(stack, count=120, profiles=12, seconds=20, seed=7, crashes=1)
         assert (found.twice, found.lost, found.published + found.trouble) == (0, 0, 120), found
         assert found.kills and found.crashes, found
     finally:

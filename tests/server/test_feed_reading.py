@@ -11,10 +11,10 @@ import httpx
 import pytest
 
 from menudo.base.fetch import Page
-from menudo.feeds.actions.read_feed import read_feed
-from menudo.feeds.html_text import text_of_html
+from menudo.feeds.actions.poll_feed import poll_feed
+from menudo.feeds.feed_parser import NotAFeedError, advertised_feeds, parse_feed
+from menudo.feeds.html_text import html_to_text
 from menudo.feeds.models import Article, Feed
-from menudo.feeds.reading import NoFeed, feeds_of, read
 from tests.server.test_feeds import FEEDS, NOW, item
 
 
@@ -25,17 +25,17 @@ def page(name: str, base: str = "https://example.org/feeds/all.xml") -> Page:
 
 def test_the_examples_of_rfc_4287_and_json_feed_are_read_as_they_say():
     # RFC 4287, 1.1: both example documents. JSON Feed 1.1: its simplest example (from memory).
-    (robots,) = read(page("rfc4287-brief.xml"), NOW).entries
+    (robots,) = parse_feed(page("rfc4287-brief.xml"), NOW).entries
     assert (robots.title, robots.link, robots.summary) == (
         "Atom-Powered Robots Run Amok", "http://example.org/2003/12/13/atom03", "Some text.",
     )  # fmt: skip
-    assert robots.known_by == "id:urn:uuid:1225c695-cfb8-4ebb-aaaa-80da344efa6a"
-    found = read(page("rfc4287-extensive.xml"), NOW)
+    assert robots.entry_key == "id:urn:uuid:1225c695-cfb8-4ebb-aaaa-80da344efa6a"
+    found = parse_feed(page("rfc4287-extensive.xml"), NOW)
     (draft,) = found.entries
     assert (found.title, found.site) == ("dive into mark", "http://example.org/")
     assert (draft.author, draft.at) == ("Mark Pilgrim", datetime(2003, 12, 13, 12, 29, 29, tzinfo=UTC))
     assert draft.summary == "[Update: The Atom draft is finished.]" and draft.picture == ""
-    second, first = read(page("jsonfeed-1.1.json"), NOW).entries
+    second, first = parse_feed(page("jsonfeed-1.1.json"), NOW).entries
     assert (second.id, second.link, second.summary) == (
         "2",
         "https://example.org/second-item",
@@ -45,22 +45,22 @@ def test_the_examples_of_rfc_4287_and_json_feed_are_read_as_they_say():
 
 
 def test_awkward_feeds_are_read_as_far_as_they_can_be():
-    at = {e.id: e.at for e in read(page("bad-dates.xml"), NOW).entries}
+    at = {e.id: e.at for e in parse_feed(page("bad-dates.xml"), NOW).entries}
     # RFC 822's two-figure year and zone name; what isn't of this world, or far to come, has no time.
     assert at == {
         "a": None, "b": None, "c": None, "d": datetime(2026, 11, 25, 15, tzinfo=UTC),
         "e": datetime(2026, 11, 24, 8, 30, tzinfo=UTC),
     }  # fmt: skip
-    found = read(page("html-titles.xml"), NOW)
+    found = parse_feed(page("html-titles.xml"), NOW)
     moss, address, bare, again = found.entries
     assert found.title == "Moss & more" and moss.title == "Forty kinds of moss & one"
     assert (
         moss.link == "https://example.org/feeds/notes/moss?a=1&b=2" and "alert" not in moss.summary.split("closely")[1]
     )
     assert moss.picture == "https://example.org/pics/moss.jpg" and moss.tags == ("Moss", "moss")
-    assert address.known_by == "link:https://example.org/No/Id" and address.picture == "https://example.org/m.png"
-    assert bare.known_by == "title:No identity, no address" and again.known_by == moss.known_by
-    assert read(page("broken.xml"), NOW).entries[0].title == "Told still"
+    assert address.entry_key == "link:https://example.org/No/Id" and address.picture == "https://example.org/m.png"
+    assert bare.entry_key == "title:No identity, no address" and again.entry_key == moss.entry_key
+    assert parse_feed(page("broken.xml"), NOW).entries[0].title == "Told still"
 
 
 @pytest.mark.parametrize(
@@ -76,13 +76,13 @@ def test_awkward_feeds_are_read_as_far_as_they_can_be():
     ],
 )
 def test_what_is_no_feed_says_so(body, words):
-    with pytest.raises(NoFeed, match=words):
-        read(Page("https://example.org/", "text/xml", body, httpx.Headers({})), NOW)
+    with pytest.raises(NotAFeedError, match=words):
+        parse_feed(Page("https://example.org/", "text/xml", body, httpx.Headers({})), NOW)
 
 
 def test_a_page_names_its_feeds():
     html = b'<link rel=alternate type="application/rss+xml" href="/a.xml" title="A"><link rel="alternate" type="text/html" href="/b">'
-    assert feeds_of(Page("https://example.org/x/", "text/html", html, httpx.Headers({}))) == [
+    assert advertised_feeds(Page("https://example.org/x/", "text/html", html, httpx.Headers({}))) == [
         ("https://example.org/a.xml", "A")
     ]
 
@@ -95,7 +95,9 @@ def api(world):
 # Texts as they come: a title that is plain text, and markup.
 def entry_of(title: str, description: str = "") -> Any:
     text = f'<rss version="2.0"><channel><title>x</title><item><guid>a</guid><title>{title}</title><description>{description}</description></item></channel></rss>'
-    return read(Page("https://example.org/f", "application/rss+xml", text.encode(), httpx.Headers()), NOW).entries[0]
+    return parse_feed(
+        Page("https://example.org/f", "application/rss+xml", text.encode(), httpx.Headers()), NOW
+    ).entries[0]
 
 
 @pytest.mark.parametrize(
@@ -130,12 +132,12 @@ def test_titles_keep_their_letters_and_what_only_looks_like_markup(said, title):
 )
 def test_markup_goes_and_makes_spaces_only_where_a_block_does(html, text):
     # HTML, 15.3: which elements are displayed as blocks.
-    assert text_of_html(html) == text
+    assert html_to_text(html) == text
     assert entry_of("t", f"<![CDATA[{html}]]>").summary == text
 
 
 def test_markup_nested_as_deep_as_it_likes_is_read():
-    assert text_of_html("<b>" * 20_000 + "x") == "x"
+    assert html_to_text("<b>" * 20_000 + "x") == "x"
 
 
 def test_entities_are_declared_before_the_root_only():
@@ -145,8 +147,8 @@ def test_entities_are_declared_before_the_root_only():
     )
     feed = '<?xml version="1.0"?><!-- <!ENTITY --><!DOCTYPE rss [<!ENTITY a "b">]><rss version="2.0"></rss>'
     for body in (feed.encode(), feed.encode("utf-16"), feed.encode("utf-8-sig")):
-        with pytest.raises(NoFeed, match="entities"):
-            read(Page("https://example.org/f", "application/xml", body, httpx.Headers()), NOW)
+        with pytest.raises(NotAFeedError, match="entities"):
+            parse_feed(Page("https://example.org/f", "application/xml", body, httpx.Headers()), NOW)
 
 
 def test_a_json_feed_says_its_authors_once_and_its_times_as_rfc_3339_has_them():
@@ -154,7 +156,9 @@ def test_a_json_feed_says_its_authors_once_and_its_times_as_rfc_3339_has_them():
         {"id": 1, "content_text": "a <b> c", "date_published": "2010-02-07t14:04:00z"},
         {"id": "2", "content_html": "<em>Dune</em>, today", "authors": [{"name": "Ines"}], "date_published": "2010-02-07T14:04:60.1234567-05:00"},
     ]}  # fmt: skip
-    found = read(Page("https://e.example/f", "application/feed+json", json.dumps(said).encode(), httpx.Headers()), NOW)
+    found = parse_feed(
+        Page("https://e.example/f", "application/feed+json", json.dumps(said).encode(), httpx.Headers()), NOW
+    )
     one, two = found.entries
     assert (found.title, one.author, one.summary, two.author, two.summary) == (
         "List<T>",
@@ -172,7 +176,7 @@ def test_a_page_names_its_feeds_beside_its_base_in_any_case_and_with_parameters(
         '<base href="/blog/"><base href="/other/"><link REL="Alternate home" TYPE="Application/RSS+XML; charset=utf-8" href="a.xml">'
         '<link rel="alternate stylesheet" type="text/css" href="b.css"><link rel=alternate type=application/atom+xml href="//x.example/c">'
     )
-    found = feeds_of(Page("https://example.org/x/y", "text/html", html.encode(), httpx.Headers()))
+    found = advertised_feeds(Page("https://example.org/x/y", "text/html", html.encode(), httpx.Headers()))
     assert [address for address, _ in found] == ["https://example.org/blog/a.xml", "https://x.example/c"]
 
 
@@ -194,8 +198,8 @@ def test_a_feed_that_comes_packed_is_unpacked_within_the_limit(world, api, stand
     assert Article.objects.filter(feed=feed["id"]).count() == 1
     Feed.objects.update(etag="")
     packed(b"{" + b" " * (settings.FETCH_MOST_BYTES + 1))
-    read_feed(feed["id"])
-    assert "too large" in Feed.objects.get().trouble
+    poll_feed(feed["id"])
+    assert "too large" in Feed.objects.get().last_error
 
 
 @pytest.mark.parametrize(
@@ -213,14 +217,14 @@ def test_where_a_document_type_ends_is_known_by_its_own_brackets(prolog, declare
     body = f'<?xml version="1.0"?>{prolog}<rss version="2.0"><channel><title>x</title>{item}</channel></rss>'.encode()
     page = Page("https://example.org/f", "application/xml", body, httpx.Headers())
     if declares:
-        with pytest.raises(NoFeed, match="entities"):
-            read(page, NOW)
+        with pytest.raises(NotAFeedError, match="entities"):
+            parse_feed(page, NOW)
     else:
-        assert read(page, NOW).entries[0].title == "How to"
+        assert parse_feed(page, NOW).entries[0].title == "How to"
 
 
 def test_any_text_may_be_an_id(world, api, standin):
-    odd = [{**item(n), "id": id} for n, id in enumerate(["http://[x", "//[", "a b", "node:5", "\u202e"])]
+    odd = [{**item(n), "id": entry_id} for n, entry_id in enumerate(["http://[x", "//[", "a b", "node:5", "\u202e"])]
     address = standin.control(
         "files",
         {"site": "fernhollow", "path": "odd.json", "type": "application/feed+json",
@@ -228,4 +232,4 @@ def test_any_text_may_be_an_id(world, api, standin):
     )["url"]  # fmt: skip
     feed = api("POST", "feeds", {"address": address}, status=201)
     Feed.objects.update(etag="")
-    assert (read_feed(feed["id"]), Article.objects.count()) == (0, 5)
+    assert (poll_feed(feed["id"]), Article.objects.count()) == (0, 5)

@@ -21,10 +21,10 @@ from tools.restore import _media_path
 
 from menudo.base import clock
 from menudo.installation.models import AccessLink
-from menudo.networks.networks_file import ADAPTER_NAMES, BadNetworksFile, Network, read_networks
+from menudo.networks.networks_file import ADAPTER_NAMES, InvalidNetworksFileError, Network, read_networks
 from menudo.networks.registry import ADAPTERS
-from menudo.networks.sign_in import _known_as
-from menudo.notices.mishaps import boundary
+from menudo.networks.sign_in import _client_credentials
+from menudo.notices.failures import failure_boundary
 from menudo.notices.models import MailServer
 from menudo.people.models import User
 from menudo.profiles.models import Profile
@@ -234,9 +234,9 @@ def test_without_mail_there_are_links_to_copy_and_nobody_waits_for_a_mail(world,
 
 def test_what_broke_stands_on_the_page(world):
     User.objects.filter(email="ines@example.org").update(manages_installation=True)
-    with boundary("sweep", "delivery 12"):
+    with failure_boundary("sweep", "delivery 12"):
         raise ValueError("a\0b")
-    (told,) = world.api().client.get("/api/installation").json()["mishaps"]
+    (told,) = world.api().client.get("/api/installation").json()["failures"]
     assert (told["step"], told["thing"], told["error"], told["times"]) == ("sweep", "delivery 12", "ValueError: ab", 1)
 
 
@@ -258,9 +258,9 @@ def test_networks_come_from_a_file_that_is_told_what_is_wrong_with_it(tmp_path, 
         "[brisk]\naddress = 5": "a table", "[brisk]\naddress = 'http://a:b'": "isn't a whole web address",
     }.items():  # fmt: skip
         file.write_text(text)
-        with pytest.raises(BadNetworksFile, match=words):
+        with pytest.raises(InvalidNetworksFileError, match=words):
             read_networks(str(file), known)
-    with pytest.raises(BadNetworksFile, match="can't be read"):
+    with pytest.raises(InvalidNetworksFileError, match="can't be read"):
         read_networks(str(tmp_path / "none.toml"), known)
 
 
@@ -273,18 +273,18 @@ def test_only_what_is_set_up_here_is_offered(world, settings):
         "open-site"
     ]
     assert api("POST", "connections", {"network": "brisk"}, status=422)["errors"][0]["pointer"] == "/network"
-    want = {"called": "Client", "wants": [{"network": "brisk", "kinds": ["account"]}], "days": 7}
-    assert api("POST", "links", want, status=422)["errors"][0]["pointer"] == "/wants/0"
+    want = {"display_name": "Client", "requested": [{"network": "brisk", "kinds": ["account"]}], "days": 7}
+    assert api("POST", "links", want, status=422)["errors"][0]["pointer"] == "/requested/0"
     Profile.objects.filter(brand=world.garden).delete()
     assert {one["network"] for one in api("GET", "networks", status=200)} == {"open-site", "by-hand"}
 
 
 def test_a_network_that_gave_a_secret_is_shown_it(standin, settings):
     settings.NETWORKS = {"brisk": Network("https://brisk.example", "micropub", "m", "s")}
-    known = _known_as({"issuer": "https://brisk.example"})
+    known = _client_credentials({"issuer": "https://brisk.example"})
     assert known == {"client_id": "m", "client_secret": "s", "token_endpoint_auth_method": "client_secret_basic"}
-    assert _known_as({"issuer": "https://other.example"})["client_id"] == "menudo"
-    assert _known_as({"site": "https://a.example", "issuer": ""})["client_id"] == settings.PUBLIC_URL + "/"
+    assert _client_credentials({"issuer": "https://other.example"})["client_id"] == "menudo"
+    assert _client_credentials({"site": "https://a.example", "issuer": ""})["client_id"] == settings.PUBLIC_URL + "/"
 
 
 @pytest.mark.parametrize(

@@ -10,9 +10,9 @@ import pytest
 
 from menudo.base import clock
 from menudo.library import files
-from menudo.library.actions.bin import empty
+from menudo.library.actions.bin_assets import empty_bin
 from menudo.library.models import Asset, Folder, Store
-from menudo.library.webdav import StoreTrouble, WebDav
+from menudo.library.webdav import StoreError, WebDav
 from menudo.posts.models import Post
 from tests.films import PLACE, film
 from tests.server.conftest import picture, post_in
@@ -39,7 +39,7 @@ def test_a_video_is_known_by_its_content_and_loses_what_tells_where_it_was_taken
         640,
     )
     assert said["seconds"] == pytest.approx(3.0, abs=0.15)
-    kept = files.path(Asset.objects.get().sha256).read_bytes()
+    kept = files.file_path(Asset.objects.get().sha256).read_bytes()
     assert PLACE.encode() not in kept and b"taken at home" not in kept
     thumb = world.api().client.get(f"/media/garden/{said['id']}/frame?at=2.5&w=90")
     assert thumb.status_code == 200 and thumb["Content-Type"] == "image/webp"
@@ -79,7 +79,7 @@ def test_it_is_found_by_name_alt_text_caption_label_and_the_words_of_a_post(worl
     assert names(world, "label=winter") == ["moss.jpg"] and names(world, "kind=video") == []
     assert names(world, "used=false") == ["moss.jpg"] and names(world, "used=true") == ["wall.jpg"]
     (use,) = api("GET", f"assets/{wall}/uses", status=200)
-    assert use["words"] == "The old glasshouse"
+    assert use["excerpt"] == "The old glasshouse"
     shelves = api("GET", "shelves", status=200)
     assert [(x["label"], x["count"]) for x in shelves["labels"]] == [("upright", 1), ("winter", 1)]
 
@@ -122,10 +122,10 @@ def test_what_a_post_uses_does_not_go_to_the_bin_and_what_lay_there_long_is_dele
     world.api()("PUT", f"posts/{post['id']}", post_in(), post["revision"], 200)
     assert world.api()("POST", "media/bin", {"ids": [used, loose]}, status=200)["count"] == 2
     world.api()("POST", "media/restore", {"ids": [used]}, status=200)
-    path, now = files.path(Asset.objects.get(pk=loose).sha256), clock.now()
-    assert empty() == 0 and path.exists()
+    path, now = files.file_path(Asset.objects.get(pk=loose).sha256), clock.now()
+    assert empty_bin() == 0 and path.exists()
     monkeypatch.setattr(clock, "now", lambda: now + timedelta(days=31))
-    assert empty() == 1 and not path.exists() and list(Asset.objects.values_list("pk", flat=True)) == [used]
+    assert empty_bin() == 1 and not path.exists() and list(Asset.objects.values_list("pk", flat=True)) == [used]
 
 
 def test_pages_of_a_large_library_follow_each_other_without_gaps(world, django_assert_max_num_queries):
@@ -181,7 +181,7 @@ def test_a_zip_brings_folders_pictures_and_captions_and_names_what_it_leaves(wor
         ),
     ).json()  # fmt: skip
     assert sorted(a["name"] for a in said["added"]) == ["film.mp4", "one.jpg", "two.png"]
-    assert [x["name"] for x in said["left"]] == ["notes.pdf"] and "not a JPEG" in said["left"][0]["words"]
+    assert [x["name"] for x in said["left"]] == ["notes.pdf"] and "not a JPEG" in said["left"][0]["reason"]
     one = Asset.objects.get(name="one.jpg")
     assert one.folder.name == "Moss" and one.caption == "Soft as ___"
 
@@ -220,8 +220,8 @@ def test_a_bundle_is_copied_made_ones_own_and_laid_out_as_drafts(world):
     bundle = api("POST", "folders", {"name": "Six loaves", "bundle": True}, status=201)["id"]
     ids = [up(world, f"{n}.jpg", (640, 480 + n)) for n in range(2)]
     api("POST", "media/move", {"ids": ids, "folder": bundle}, status=200)
-    for n, id in enumerate(ids):
-        api("PATCH", f"assets/{id}", {"caption": f"Loaf {n} from ___."}, status=200)
+    for n, asset_id in enumerate(ids):
+        api("PATCH", f"assets/{asset_id}", {"caption": f"Loaf {n} from ___."}, status=200)
     mine = api("POST", f"folders/{bundle}/copy", {"name": "Our loaves"}, status=201)
     assert mine["bundle"] is True
     copies = sorted(Asset.objects.filter(folder=mine["id"]), key=lambda a: a.pk)
@@ -283,7 +283,7 @@ def test_a_store_that_cannot_be_reached_is_not_kept(world, standin, change, poin
 @pytest.mark.parametrize("path", ["../../etc", "Walk/../..", "./x"])
 def test_a_path_out_of_the_store_leads_nowhere(world, store, path):
     assert pointers(world.api()("GET", f"stores/{store['id']}?path={path}", status=422)) == {"/path"}
-    with pytest.raises(StoreTrouble):
+    with pytest.raises(StoreError):
         WebDav("http://127.0.0.1:1", "", "").list(path)
 
 

@@ -45,8 +45,8 @@ class Site:
         limits = httpx.Limits(max_connections=None, max_keepalive_connections=None)
         return httpx.AsyncClient(base_url=self.stack.url, cookies=cookies, limits=limits, timeout=20, trust_env=False)
 
-    def tell(self, kind: str, id: int) -> None:
-        payload = json.dumps({"brand": self.brand, "kind": kind, "id": id})
+    def tell(self, kind: str, object_id: int) -> None:
+        payload = json.dumps({"brand": self.brand, "kind": kind, "id": object_id})
         self.db.execute("SELECT pg_notify('menudo', %s)", [payload])
 
 

@@ -5,8 +5,8 @@ import io
 import pytest
 from PIL import Image
 
+from menudo.library.media_preparation import UnreadableMediaError, prepare_picture
 from menudo.library.models import Asset
-from menudo.library.reading import Unreadable, ready
 from tests.server.conftest import picture
 
 ORIENTATION, GPS = 0x0112, 0x8825
@@ -33,7 +33,7 @@ def turned(orientation: int) -> bytes:
 
 @pytest.mark.parametrize("orientation", range(1, 9))
 def test_every_exif_orientation_ends_upright_and_without_its_metadata(settings, orientation):
-    kept = ready(turned(orientation), "moss.jpg")
+    kept = prepare_picture(turned(orientation), "moss.jpg")
     image = Image.open(io.BytesIO(kept.source))
     assert (kept.width, kept.height) == image.size == (60, 40)
     red, green, _ = image.convert("RGB").getpixel((8, 8))
@@ -41,18 +41,18 @@ def test_every_exif_orientation_ends_upright_and_without_its_metadata(settings, 
     assert not image.getexif() and "comment" not in image.info
 
 
-@pytest.mark.parametrize(("kind", "format"), [("JPEG", "jpeg"), ("PNG", "png"), ("WEBP", "webp"), ("GIF", "gif")])
-def test_the_type_is_found_by_content_whatever_the_name_says(world, kind, format):
+@pytest.mark.parametrize(("kind", "file_format"), [("JPEG", "jpeg"), ("PNG", "png"), ("WEBP", "webp"), ("GIF", "gif")])
+def test_the_type_is_found_by_content_whatever_the_name_says(world, kind, file_format):
     answer = world.api().upload(picture(kind=kind), "report.pdf.exe").json()
     # A GIF of one frame is kept as what it is.
-    assert (answer["format"], answer["kind"]) == (format, "picture")
+    assert (answer["format"], answer["kind"]) == (file_format, "picture")
 
 
 def test_a_moving_gif_keeps_its_frames_and_its_length():
     frames = [Image.new("RGB", (30, 20), colour) for colour in ("red", "green", "blue")]
     out = io.BytesIO()
     frames[0].save(out, "GIF", save_all=True, append_images=frames[1:], duration=200)
-    kept = ready(out.getvalue(), "a.gif")
+    kept = prepare_picture(out.getvalue(), "a.gif")
     assert (kept.kind, kept.format, kept.seconds) == ("animation", "gif", pytest.approx(0.6))
     assert Image.open(io.BytesIO(kept.source)).n_frames == 3
 
@@ -60,13 +60,13 @@ def test_a_moving_gif_keeps_its_frames_and_its_length():
 def test_transparency_is_kept_and_cmyk_and_palettes_are_read():
     out = io.BytesIO()
     Image.new("RGBA", (30, 20), (10, 20, 30, 40)).save(out, "PNG")
-    assert Image.open(io.BytesIO(ready(out.getvalue(), "a.png").source)).mode == "RGBA"
+    assert Image.open(io.BytesIO(prepare_picture(out.getvalue(), "a.png").source)).mode == "RGBA"
     out = io.BytesIO()
     Image.new("CMYK", (30, 20)).save(out, "JPEG")
-    assert Image.open(io.BytesIO(ready(out.getvalue(), "a.jpg").source)).mode == "RGB"
+    assert Image.open(io.BytesIO(prepare_picture(out.getvalue(), "a.jpg").source)).mode == "RGB"
     out = io.BytesIO()
     Image.new("P", (30, 20), 3).save(out, "PNG", transparency=3)
-    assert Image.open(io.BytesIO(ready(out.getvalue(), "a.png").source)).mode == "RGBA"
+    assert Image.open(io.BytesIO(prepare_picture(out.getvalue(), "a.png").source)).mode == "RGBA"
 
 
 def bomb() -> bytes:
@@ -99,8 +99,8 @@ def test_what_cant_be_read_is_refused_at_its_field_and_nothing_is_kept(world, da
 
 def test_a_file_over_the_limit_says_both_sizes(settings):
     settings.UPLOAD_MOST_BYTES = 1000
-    with pytest.raises(Unreadable, match=r"is 5 kB; Menudo takes 1 kB"):
-        ready(b"x" * 5000, "big.jpg")
+    with pytest.raises(UnreadableMediaError, match=r"is 5 kB; Menudo takes 1 kB"):
+        prepare_picture(b"x" * 5000, "big.jpg")
 
 
 def test_the_same_picture_twice_is_one_asset_and_alt_text_is_kept(world):
@@ -131,8 +131,8 @@ def test_pictures_are_served_only_to_those_who_may_see_the_brand(world):
     ],
 )
 def test_a_picture_is_drawn_as_it_is_shown_and_never_larger_than_it_is(world, query, size):
-    id = world.api().upload(picture((640, 480))).json()["id"]
-    answer = world.api().client.get(f"/media/garden/{id}/shown?{query}")
+    asset_id = world.api().upload(picture((640, 480))).json()["id"]
+    answer = world.api().client.get(f"/media/garden/{asset_id}/shown?{query}")
     assert Image.open(io.BytesIO(b"".join(answer.streaming_content))).size == size
     assert answer["Content-Security-Policy"] == "default-src 'none'; sandbox" and "immutable" in answer["Cache-Control"]
 
@@ -155,15 +155,15 @@ def test_a_picture_is_drawn_as_it_is_shown_and_never_larger_than_it_is(world, qu
     ],
 )
 def test_what_cannot_be_drawn_is_not_there(world, query):
-    id = world.api().upload(picture()).json()["id"]
-    assert world.api().client.get(f"/media/garden/{id}/shown?{query}").status_code == 404
+    asset_id = world.api().upload(picture()).json()["id"]
+    assert world.api().client.get(f"/media/garden/{asset_id}/shown?{query}").status_code == 404
 
 
 def test_drawn_pictures_are_for_those_who_may_see_the_brand(world):
     from django.test import Client
 
-    id = world.api().upload(picture()).json()["id"]
+    asset_id = world.api().upload(picture()).json()["id"]
     for part in ("whole", "thumb", "shown", "frame", "sent?delivery=1"):
-        assert Client().get(f"/media/garden/{id}/{part}").status_code == 404
-        assert world.api("bruno").client.get(f"/media/garden/{id}/{part}").status_code == 404
-        assert world.api("bruno").client.get(f"/media/bakery/{id}/{part}").status_code == 404
+        assert Client().get(f"/media/garden/{asset_id}/{part}").status_code == 404
+        assert world.api("bruno").client.get(f"/media/garden/{asset_id}/{part}").status_code == 404
+        assert world.api("bruno").client.get(f"/media/bakery/{asset_id}/{part}").status_code == 404

@@ -61,11 +61,11 @@ def test_invitations_end_are_replaced_and_are_taken_back(world):
     first = invite(world)
     second = invite(world)
     assert Client().get(f"/api/invitations/{first}").status_code == 404
-    id = world.api()("GET", "people")["invitations"][0]["id"]
-    world.api()("DELETE", f"invitations/{id}", status=204)
+    invitation_id = world.api()("GET", "people")["invitations"][0]["id"]
+    world.api()("DELETE", f"invitations/{invitation_id}", status=204)
     assert Client().get(f"/api/invitations/{second}").status_code == 404
     third = invite(world)
-    Invitation.objects.update(ends=timezone.now())
+    Invitation.objects.update(expires_at=timezone.now())
     assert Client().get(f"/api/invitations/{third}").status_code == 404
 
 
@@ -205,7 +205,7 @@ def test_a_brands_zone_is_changed_and_what_is_planned_keeps_its_instant(world):
 
 
 def test_the_calendar_across_brands_shows_ones_own_only_and_each_in_its_zone(world, django_assert_num_queries):
-    from menudo.calendar.everywhere import everywhere
+    from menudo.calendar.all_brands import all_brand_lanes
     from tests.server.test_standing import planned
 
     planned(world, 3)
@@ -215,7 +215,7 @@ def test_the_calendar_across_brands_shows_ones_own_only_and_each_in_its_zone(wor
     Brand.objects.filter(slug="bakery").update(zone="Pacific/Auckland")
     now, ines = timezone.now(), User.objects.get(email="ines@example.org")
     with django_assert_num_queries(4):
-        seen = everywhere(ines, now.date(), 14, now)
+        seen = all_brand_lanes(ines, now.date(), 14, now)
     assert {b["slug"]: (b["zone"], len(b["tickets"])) for b in seen["brands"]} == {
         "garden": ("Europe/Madrid", 1), "bakery": ("Pacific/Auckland", 0),
     }  # fmt: skip
@@ -272,7 +272,7 @@ def test_a_sheet_with_a_fault_is_told_by_line_and_put_right_can_be_planned_for_b
     (column,) = api(
         "POST", "check", {"master": {"text": "x" * 121}, "columns": [{"network": "own-corkboard"}]}, status=200
     )
-    assert "Town cork board takes 120 characters" in column["findings"][0]["words"]
+    assert "Town cork board takes 120 characters" in column["findings"][0]["message"]
     api("POST", f"posts/{post['id']}/plan", {"when": {"kind": "now"}}, post["revision"], 422)
     api("POST", "sheets", {"toml": SHEET.replace("120", "200")}, status=201)
     api("POST", f"posts/{post['id']}/plan", {"when": {"kind": "next_slot"}}, post["revision"], 200)

@@ -42,7 +42,7 @@ def profiles(world) -> list[Profile]:
 def plan(world, rng: random.Random, every: list[Profile], assets: list[Asset]) -> None:
     labels = [Label.objects.get_or_create(brand=world.garden, name=name, ink="anil")[0] for name in LABELS]
     campaign = Campaign.objects.create(
-        brand=world.garden, name=f"C;{rng.random()}", starts="2026-01-01", ends="2027-01-01"
+        brand=world.garden, name=f"C;{rng.random()}", starts_on="2026-01-01", ends_on="2027-01-01"
     )
     preset = LinkTags.objects.create(brand=world.garden, name="News; letter", source="menudo")
     start = datetime.now(MADRID).replace(tzinfo=None, hour=9, minute=0, second=0, microsecond=0) + timedelta(days=1)
@@ -64,13 +64,13 @@ def plan(world, rng: random.Random, every: list[Profile], assets: list[Asset]) -
         post.labels.set(rng.sample(labels, rng.randint(0, 3)))
         if rng.random() < 0.4:
             own = {"text": rng.choice(SAID) + " own", "fields": {"place": "here"}}
-            Version.objects.create(post=post, network=profile.network, own=own)
+            Version.objects.create(post=post, network=profile.network, overrides=own)
         if profile.network == "brisk" and rng.random() < 0.3:
-            Version.objects.create(post=post, network="brisk", profile=profile, own={"text": "split off"})
+            Version.objects.create(post=post, network="brisk", profile=profile, overrides={"text": "split off"})
         wall = start + timedelta(hours=5 * n)
         Delivery.objects.create(
             post=post, profile=profile, brand=world.garden, key=uuid.uuid4(), state="planned", zone="Europe/Madrid",
-            wall=wall.replace(tzinfo=UTC), due_at=wall.replace(tzinfo=MADRID),
+            wall_time=wall.replace(tzinfo=UTC), due_at=wall.replace(tzinfo=MADRID),
         )  # fmt: skip
 
 

@@ -18,13 +18,13 @@ MADRID = ZoneInfo("Europe/Madrid")
 
 
 def lay(posts, how="slots", first=None, **more):
-    return {"posts": posts, "how": how, "first": str(first or date.today() + timedelta(days=1)), **more}
+    return {"posts": posts, "timing": how, "first": str(first or date.today() + timedelta(days=1)), **more}
 
 
 def fixed(rows, seed=0):
     return {
         "seed": seed,
-        "rows": [{k: r[k] for k in ("post", "asset", "profile", "wall", "zone", "sway")} for r in rows],
+        "rows": [{k: r[k] for k in ("post", "asset", "profile", "wall_time", "zone", "jitter")} for r in rows],
     }
 
 
@@ -32,14 +32,14 @@ def test_ten_drafts_go_to_the_next_ten_free_slots_and_come_back_in_one_step(worl
     posts = [made(world, f"Draft {n}")["id"] for n in range(10)]
     planned(world, text="Stands there already")
     api = world.api()
-    looked = api("POST", "laid/look", lay(posts), status=200)
-    walls = [r["wall"] for r in looked["rows"]]
+    looked = api("POST", "batches/preview", lay(posts), status=200)
+    walls = [r["wall_time"] for r in looked["rows"]]
     assert walls == sorted(set(walls)) and len(walls) == 10
     assert Delivery.objects.filter(state="planned").count() == 1
-    done = api("POST", "laid", fixed(looked["rows"]), status=200)
+    done = api("POST", "batches", fixed(looked["rows"]), status=200)
     assert len(done["planned"]) == 10
-    shown = {r["post"]: r["wall"] for r in looked["rows"]}
-    kept = {d.post_id: d.wall.strftime("%Y-%m-%dT%H:%M") for d in Delivery.objects.filter(pk__in=done["planned"])}
+    shown = {r["post"]: r["wall_time"] for r in looked["rows"]}
+    kept = {d.post_id: d.wall_time.strftime("%Y-%m-%dT%H:%M") for d in Delivery.objects.filter(pk__in=done["planned"])}
     assert kept == shown
     api("POST", f"undo/{done['undo']}", status=200)
     assert Delivery.objects.filter(state="planned").count() == 1
@@ -52,28 +52,28 @@ def test_pictures_become_posts_as_they_are_fixed_and_go_to_the_bin_when_undone(w
     for asset in assets:
         api("PATCH", f"assets/{asset}", {"alt": "Moss", "caption": f"Moss {asset}"}, status=200)
     body = lay([], assets=assets, profiles=[world.profile.pk])
-    looked = api("POST", "laid/look", body, status=200)
+    looked = api("POST", "batches/preview", body, status=200)
     assert Post.objects.count() == 0
-    done = api("POST", "laid", fixed(looked["rows"]), status=200)
-    assert len(done["made"]) == 2 and Post.objects.filter(binned=None).count() == 2
+    done = api("POST", "batches", fixed(looked["rows"]), status=200)
+    assert len(done["made"]) == 2 and Post.objects.filter(deleted_at=None).count() == 2
     api("POST", f"undo/{done['undo']}", status=200)
-    assert Post.objects.filter(binned=None).count() == 0
+    assert Post.objects.filter(deleted_at=None).count() == 0
 
 
 def test_a_run_is_one_a_day_with_clashes_days_and_findings_said_beforehand(world):
     api = world.api()
-    api("PUT", "almanac", {"countries": ["ES"], "observances": False, "without": []}, status=200)
+    api("PUT", "almanac", {"countries": ["ES"], "observances": False, "excluded": []}, status=200)
     posts = [made(world, "x" * (400 if n == 2 else 10))["id"] for n in range(6)]
     planned(world, f"{date.today() + timedelta(days=3)}T15:00", text="In the way")
     first = date.today() + timedelta(days=2)
     body = lay(posts, "run", first, at="15:00", interval={"unit": "days", "step": 1})
-    rows = api("POST", "laid/look", body, status=200)["rows"]
-    assert [r["wall"] for r in rows] == [f"{first + timedelta(days=n)}T15:00" for n in range(6)]
+    rows = api("POST", "batches/preview", body, status=200)["rows"]
+    assert [r["wall_time"] for r in rows] == [f"{first + timedelta(days=n)}T15:00" for n in range(6)]
     notes = [{note["kind"] for note in r["notes"]} for r in rows]
     assert "clash" in notes[1] and "stops" in notes[2]
-    left_out = api("POST", "laid/look", {**body, "skip": [str(first)]}, status=200)["rows"]
-    assert left_out[0]["wall"] == f"{first + timedelta(days=1)}T15:00"
-    done = api("POST", "laid", fixed(rows), status=200)
+    left_out = api("POST", "batches/preview", {**body, "skip": [str(first)]}, status=200)["rows"]
+    assert left_out[0]["wall_time"] == f"{first + timedelta(days=1)}T15:00"
+    done = api("POST", "batches", fixed(rows), status=200)
     assert len(done["planned"]) == 5 and done["left"][0]["row"] == 2
 
 
@@ -83,23 +83,25 @@ def test_one_put_elsewhere_by_hand_is_judged_there_and_those_chosen_get_it_all(w
     bare = api("POST", "posts", post_in("For nobody yet"), status=201)["id"]
     planned(world, f"{date.today() + timedelta(days=9)}T15:00", text="In the way")
     body = lay([*posts, bare], profiles=[world.profile.pk])
-    rows = api("POST", "laid/look", body, status=200)["rows"]
+    rows = api("POST", "batches/preview", body, status=200)["rows"]
     assert [r["post"] for r in rows] == [*posts, bare]
-    put = {"post": posts[0], "profile": world.profile.pk, "wall": f"{date.today() + timedelta(days=9)}T15:00"}
-    rows = api("POST", "laid/look", {**body, "moved": [put]}, status=200)["rows"]
-    assert rows[0]["wall"] == put["wall"] and [n["kind"] for n in rows[0]["notes"]] == ["clash"]
-    api("POST", "laid", fixed(rows[2:]), status=200)
-    again = api("POST", "laid/look", lay([bare], profiles=[world.profile.pk]), status=200)["rows"]
-    assert again[0]["notes"][0]["words"] == "It is planned for @fernhollow already."
+    put = {"post": posts[0], "profile": world.profile.pk, "wall_time": f"{date.today() + timedelta(days=9)}T15:00"}
+    rows = api("POST", "batches/preview", {**body, "moved": [put]}, status=200)["rows"]
+    assert rows[0]["wall_time"] == put["wall_time"] and [n["kind"] for n in rows[0]["notes"]] == ["clash"]
+    api("POST", "batches", fixed(rows[2:]), status=200)
+    again = api("POST", "batches/preview", lay([bare], profiles=[world.profile.pk]), status=200)["rows"]
+    assert again[0]["notes"][0]["message"] == "It is planned for @fernhollow already."
 
 
 def test_what_varies_keeps_the_seed_it_was_drawn_from(world):
     posts = [made(world, f"Draft {n}")["id"] for n in range(4)]
-    body = lay(posts, "run", first=date.today() + timedelta(days=2), interval={"unit": "days"}, sway=30, seed=99)
-    rows = world.api()("POST", "laid/look", body, status=200)["rows"]
-    assert any(r["sway"] for r in rows) and rows == world.api()("POST", "laid/look", body, status=200)["rows"]
-    world.api()("POST", "laid", fixed(rows, 99), status=200)
-    assert {(d.sway, d.seed) for d in Delivery.objects.all()} == {(r["sway"], 99 if r["sway"] else None) for r in rows}
+    body = lay(posts, "run", first=date.today() + timedelta(days=2), interval={"unit": "days"}, jitter=30, seed=99)
+    rows = world.api()("POST", "batches/preview", body, status=200)["rows"]
+    assert any(r["jitter"] for r in rows) and rows == world.api()("POST", "batches/preview", body, status=200)["rows"]
+    world.api()("POST", "batches", fixed(rows, 99), status=200)
+    assert {(d.jitter, d.seed) for d in Delivery.objects.all()} == {
+        (r["jitter"], 99 if r["jitter"] else None) for r in rows
+    }
 
 
 def test_a_month_of_thirty_one_at_three(world):
@@ -107,23 +109,23 @@ def test_a_month_of_thirty_one_at_three(world):
     posts = [made(world, f"Day {n}")["id"] for n in range(31)]
     first = date(date.today().year + 1, 3, 1)
     body = lay(posts, "run", first, at="15:00", interval={"unit": "days", "step": 1})
-    rows = world.api()("POST", "laid/look", body, status=200)["rows"]
-    assert rows[-1]["wall"] == f"{first.year}-03-31T15:00"
-    assert len(world.api()("POST", "laid", fixed(rows), status=200)["planned"]) == 31
+    rows = world.api()("POST", "batches/preview", body, status=200)["rows"]
+    assert rows[-1]["wall_time"] == f"{first.year}-03-31T15:00"
+    assert len(world.api()("POST", "batches", fixed(rows), status=200)["planned"]) == 31
 
 
 @pytest.mark.parametrize(
     ("more", "pointer"),
     [
-        ({"how": "run"}, "/interval"),
-        ({"how": "run", "at": "25:00", "interval": {"unit": "days"}}, "/at"),
+        ({"timing": "run"}, "/interval"),
+        ({"timing": "run", "at": "25:00", "interval": {"unit": "days"}}, "/at"),
         ({"profiles": [999_999]}, "/profiles/0"),
         ({"posts": []}, "/posts"),
     ],
 )
 def test_what_is_missing_for_laying_out_is_told_at_its_field(world, more, pointer):
     post = made(world)["id"]
-    problem = world.api()("POST", "laid/look", {**lay([post]), **more}, status=422)
+    problem = world.api()("POST", "batches/preview", {**lay([post]), **more}, status=422)
     assert problem["errors"][0]["pointer"] == pointer
 
 
@@ -149,12 +151,12 @@ def test_a_plan_is_read_brought_in_planned_known_again_and_undone(world):
     assert (len(done["posts"]), done["planned"]) == (2, 2)
     post = Post.objects.get(pk=done["posts"][0])
     assert (post.title, sorted(post.labels.values_list("name", flat=True))) == ("Wall", ["New", "Talks"])
-    assert Delivery.objects.get(post=post).wall.strftime("%Y-%m-%dT%H:%M") == f"{day}T15:00"
+    assert Delivery.objects.get(post=post).wall_time.strftime("%Y-%m-%dT%H:%M") == f"{day}T15:00"
     again = send(world, "plans/read", raw).json()
     assert again["known"] and all(r["known"] for r in again["rows"])
     assert send(world, "plans", raw).status_code == 422
     api("POST", f"undo/{done['undo']}", status=200)
-    assert Post.objects.filter(binned=None).count() == 0
+    assert Post.objects.filter(deleted_at=None).count() == 0
     assert not any(r["known"] for r in send(world, "plans/read", raw).json()["rows"])
 
 
@@ -164,7 +166,7 @@ def test_a_story_of_a_plan_opens_on_the_bench_and_stays_one_when_it_is_saved(wor
     raw = sheet(f"{tomorrow()[:10]},15:00,Page,,moss.jpg,story", header="date,time,profiles,text,media,form")
     path = f"posts/{send(world, 'plans', raw, plan='false').json()['posts'][0]}"
     post = world.api()("GET", path, status=200)
-    assert [(v["network"], v["own"]["form"]) for v in post["versions"]] == [("plaza", "story")]
+    assert [(v["network"], v["overrides"]["form"]) for v in post["versions"]] == [("plaza", "story")]
     body = {key: post[key] for key in ("title", "master", "versions", "labels", "campaign")}
     profiles = [delivery["profile"] for delivery in post["deliveries"]]
     kept = world.api()("PUT", path, {**body, "profiles": profiles}, post["revision"], 200)
@@ -210,20 +212,20 @@ def test_what_goes_out_as_csv_can_be_brought_in_again_and_holds_no_formula(world
     assert row["text"] == "'=HYPERLINK(1)" and row["profiles"] == "brisk:@fernhollow"
     rows = send(world, "plans/read", answer.content).json()["rows"]
     assert rows[0]["text"] == "=HYPERLINK(1)" and rows[0]["handles"] == ["@fernhollow"]
-    assert rows[0]["wall"] == tomorrow()
+    assert rows[0]["wall_time"] == tomorrow()
 
 
 def test_results_are_read_and_better_times_say_when_there_is_too_little(world, standin):
     api = world.api()
     post = made(world)
     api("POST", f"posts/{post['id']}/plan", {"when": {"kind": "now"}}, post["revision"], 200)
-    from menudo.delivery.actions.send import send as send_now
+    from menudo.delivery.actions.send import send_due as send_now
 
     send_now()
     assert Delivery.objects.get().state == "published"
     assert read_results() == 1 and Reading.objects.get().delivery_id == post["deliveries"][0]["id"]
     assert read_results() == 1 and Reading.objects.count() == 1
-    found = api("GET", f"profiles/{world.profile.pk}/better", status=200)
+    found = api("GET", f"profiles/{world.profile.pk}/posting-times", status=200)
     assert found["hours"] == [] and found["why_not"].startswith("Not enough to say")
 
 
@@ -238,9 +240,9 @@ def test_better_times_are_told_with_how_sure_and_offered_apart(world):
         )  # fmt: skip
         earned = (60 if n % 2 else 20) + n % 3
         Reading.objects.create(
-            delivery=delivery, brand=world.garden, profile=world.profile, at=at, read=now, reactions=earned
+            delivery=delivery, brand=world.garden, profile=world.profile, published_at=at, read_at=now, reactions=earned
         )
-    found = world.api()("GET", f"profiles/{world.profile.pk}/better", status=200)
+    found = world.api()("GET", f"profiles/{world.profile.pk}/posting-times", status=200)
     assert found["hours"][0]["hour"] == 19 and found["hours"][0]["sure"]
     assert found["hours"][0]["low"] < found["hours"][0]["estimate"] < found["hours"][0]["high"]
     assert {slot["at"] for slot in found["offered"]} == {"19:00:00"}

@@ -1,19 +1,16 @@
 """What relays carry from each kind of source: profiles, also what is posted elsewhere; feeds; labels; catalogues. All invented."""
 
-from importlib import import_module
-
 import pytest
-from django.apps import apps
 from django.core.cache import cache
 
 from menudo.catalogue.models import Catalogue
-from menudo.delivery.actions.send import send
-from menudo.feeds.actions.read_feed import read_feed
+from menudo.delivery.actions.send import send_due
+from menudo.feeds.actions.poll_feed import poll_feed
 from menudo.library.models import Asset
 from menudo.posts.models import Post
 from menudo.profiles.models import Profile
-from menudo.relays.actions.carry import round_of_relays
-from menudo.relays.models import Appeared, Had, Leg
+from menudo.relays.actions.run_relay import run_due_relays
+from menudo.relays.models import Firing
 from tests.server.relaying import published, relay, verdicts
 from tests.server.test_feeds import item, put
 
@@ -32,14 +29,14 @@ def test_posts_made_at_the_network_itself_are_seen_and_carried_with_their_pictur
     )
     published(world, "Ours")
     cache.clear()
-    assert round_of_relays() == 2
-    post = Post.objects.get(leg__relay=one, master__text="Said on the phone")
+    assert run_due_relays() == 2
+    post = Post.objects.get(firing__relay=one, master__text="Said on the phone")
     assert Asset.objects.get(pk=post.master["media"][0]).format == "jpeg"
-    assert not Leg.objects.filter(relay=one, verdict="fires", appeared__data__text="Before").exists()
+    assert not Firing.objects.filter(relay=one, verdict="fires", item__data__text="Before").exists()
     # Our own that is out through the wire isn't taken for somebody else's.
-    send()
+    send_due()
     cache.clear()
-    assert round_of_relays() == 0
+    assert run_due_relays() == 0
 
 
 def test_a_feeds_articles_go_out_with_link_card_and_categories(world, api, nursery, standin):
@@ -55,9 +52,9 @@ def test_a_feeds_articles_go_out_with_link_card_and_categories(world, api, nurse
             item(1),
         ],
     )
-    read_feed(feed)
-    assert round_of_relays() == 1 and sorted(verdicts(one)) == ["fires", "no_tag"]
-    master = Post.objects.get(leg__relay=one).master
+    poll_feed(feed)
+    assert run_due_relays() == 1 and sorted(verdicts(one)) == ["fires", "no_tag"]
+    master = Post.objects.get(firing__relay=one).master
     assert master["text"] == "Moss. All about… #Moss" and master["link"].endswith("/2")
     assert master["card"]["title"] == "Moss"
 
@@ -68,44 +65,44 @@ def test_a_label_is_a_source_and_a_catalogues_event_brings_a_banner(world, api, 
     out = published(world, "Labelled")
     out.post.labels.add(label)
     published(world, "Not labelled")
-    assert round_of_relays() == 1 and verdicts(by_label) == ["fires"]
+    assert run_due_relays() == 1 and verdicts(by_label) == ["fires"]
     rows = lambda price: f"sku,name,price,image\nA1,Hellebore,{price},{moss}\n"  # noqa: E731
     moss = standin.control(
         "files", {"site": "fernhollow", "path": "h.jpg", "type": "image/jpeg", "picture": "#2f6b4a"}
     )["url"]
     sent = {"site": "fernhollow", "path": "plants.csv", "type": "text/csv"}
     address = standin.control("files", {**sent, "text": rows("12.50")})["url"]
-    looked = api("POST", "catalogues/look", {"address": address}, status=200)
+    looked = api("POST", "catalogues/inspect", {"address": address}, status=200)
     made = api(
         "POST",
         "catalogues",
         {"name": "Nursery", "address": address, "mapping": looked["mapping"], "currency": "EUR"},
         status=201,
     )
-    lowered = relay(api, f"c{made['id']}", nursery, event="lowered", asks="asks")
+    lowered = relay(api, f"c{made['id']}", nursery, event="lowered", confirmation="asks")
     standin.control("files", {**sent, "text": rows("9.90")})
-    assert api("POST", f"catalogues/{made['id']}/read", {}, status=200)["happened"] == 1
-    assert round_of_relays() == 1
-    (asked,) = api("GET", "relays/asked", status=200)
+    assert api("POST", f"catalogues/{made['id']}/read", {}, status=200)["events"] == 1
+    assert run_due_relays() == 1
+    (asked,) = api("GET", "relays/questions", status=200)
     assert (
         asked["text"] == "Hellebore is now € 9.90 (it was € 12.50)."
-        and asked["leg"]["title"] == "Price lowered: Hellebore"
+        and asked["firing"]["title"] == "Price lowered: Hellebore"
     )
     drawn = Asset.objects.get(pk=asked["media"][0])
     assert (drawn.format, drawn.width) == ("png", 1080) and "Price lowered, Hellebore, € 9.90" in drawn.alt
-    api("POST", f"legs/{asked['leg']['id']}/answer", {"yes": True}, status=200)
-    send()
+    api("POST", f"firings/{asked['firing']['id']}/answer", {"yes": True}, status=200)
+    send_due()
     assert standin.posts("nursery")[-1]["body"]["media"] and verdicts(lowered) == ["fires"]
-    assert Catalogue.objects.get().things.get().asset_id
+    assert Catalogue.objects.get().items.get().asset_id
 
 
 def test_nothing_is_posted_twice_when_a_round_is_run_again_after_it_broke_off(world, api, nursery, monkeypatch):
     one = relay(api, f"p{world.profile.pk}", nursery)
     published(world, "Half done")
-    monkeypatch.setattr("menudo.relays.actions.carry.send_off", _breaks)
-    assert round_of_relays() == 0 and verdicts(one) == [] and not Post.objects.filter(leg__relay=one).exists()
+    monkeypatch.setattr("menudo.relays.actions.run_relay.plan_draft", _breaks)
+    assert run_due_relays() == 0 and verdicts(one) == [] and not Post.objects.filter(firing__relay=one).exists()
     monkeypatch.undo()
-    assert round_of_relays() == 1 and round_of_relays() == 0 and verdicts(one) == ["fires"]
+    assert run_due_relays() == 1 and run_due_relays() == 0 and verdicts(one) == ["fires"]
 
 
 def _breaks(*_args):
@@ -121,54 +118,35 @@ def test_what_a_relay_carried_is_carried_on_by_others_and_ends(world, api, nurse
     published(world, "Round the valley")
     for _ in range(5):
         cache.clear()
-        round_of_relays()
-        send()
+        run_due_relays()
+        send_due()
     assert [verdicts(one)[:1] for one in legs] == [["fires"], ["fires"], ["been_there"]]
-    assert Leg.objects.filter(verdict="fires").count() == 2
+    assert Firing.objects.filter(verdict="fires").count() == 2
 
 
 def test_an_entry_whose_link_changes_is_carried_once_also_by_another_feed(world, api, nursery, standin):
     one = api("POST", "feeds", {"address": put(standin, [item(1)])}, status=201)["id"]
     carries = relay(api, f"f{one}", nursery)
     put(standin, [item(2), item(1)])
-    read_feed(one)
-    assert round_of_relays() == 1
+    poll_feed(one)
+    assert run_due_relays() == 1
     # The same guid, another address: the same thing.
     moved = item(2, url="https://fernhollow.example/new/2")
     put(standin, [moved, item(1)])
-    read_feed(one)
-    assert (round_of_relays(), verdicts(carries)) == (0, ["fires"])
+    poll_feed(one)
+    assert (run_due_relays(), verdicts(carries)) == (0, ["fires"])
     # Another feed has it by either address, with an id of its own.
     other = api("POST", "feeds", {"address": put(standin, [item(1)], "other.json")}, status=201)["id"]
     also = relay(api, f"f{other}", nursery)
     again = [{**item(2), "id": "x"}, {**moved, "id": "y"}]
     put(standin, [*again, item(1)], "other.json")
-    read_feed(other)
-    assert (round_of_relays(), verdicts(also)) == (0, ["twice", "twice"])
+    poll_feed(other)
+    assert (run_due_relays(), verdicts(also)) == (0, ["twice", "twice"])
 
 
 def test_entries_of_one_feed_that_lead_to_one_address_are_as_many_things_as_the_feed_says(world, api, nursery, standin):
     feed = api("POST", "feeds", {"address": put(standin, [item(1)])}, status=201)["id"]
     one = relay(api, f"f{feed}", nursery)
     put(standin, [item(n, url="https://fernhollow.example/news") for n in (4, 3, 2)])
-    read_feed(feed)
-    assert (round_of_relays(), verdicts(one)) == (3, ["fires"] * 3)
-
-
-def test_what_was_carried_before_things_were_named_by_their_ids_is_not_carried_again(world, api, nursery, standin):
-    feed = api("POST", "feeds", {"address": put(standin, [item(1)])}, status=201)["id"]
-    one = relay(api, f"f{feed}", nursery)
-    put(standin, [item(2), item(1)])
-    read_feed(feed)
-    assert round_of_relays() == 1
-    # As it was kept then: by its address alone.
-    address = "link:https://fernhollow.example/2"
-    Appeared.objects.filter(source=f"f{feed}").update(origin=address, addresses=[])
-    Had.objects.exclude(origin=address).delete()
-    Had.objects.update(source="")
-    import_module("menudo.relays.migrations.0002_origin_by_id").name_by_id(apps, None)
-    assert {(h.origin, h.source) for h in Had.objects.all()} == {
-        (address, f"f{feed}"),
-        (f"feed:{feed}:id:2", f"f{feed}"),
-    }
-    assert (round_of_relays(), verdicts(one)) == (0, ["fires"])
+    poll_feed(feed)
+    assert (run_due_relays(), verdicts(one)) == (3, ["fires"] * 3)

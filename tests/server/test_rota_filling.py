@@ -23,7 +23,7 @@ def api(world):
 
 @pytest.fixture
 def rota(world, api) -> Rota:
-    return Rota.objects.get(pk=api("POST", "rotas", rota_in(world, apart=0), status=201)["rota"]["id"])
+    return Rota.objects.get(pk=api("POST", "rotas", rota_in(world, gap_days=0), status=201)["rota"]["id"])
 
 
 def table(api, rota: Rota, text: str, status: int):
@@ -35,7 +35,7 @@ def table(api, rota: Rota, text: str, status: int):
 
 
 def test_quotations_are_found_by_what_the_brand_speaks_of_and_become_turns_once_a_day_at_most(world, api, rota):
-    BrandSheet.objects.create(brand=world.garden, said={"topics": ["gardens"], "colours": ["#2f6b4a"]})
+    BrandSheet.objects.create(brand=world.garden, values={"topics": ["gardens"], "colours": ["#2f6b4a"]})
     found = api("GET", "quotations", status=200)
     assert found["count"] > 400 and {q["subject"] for q in found["quotations"][:10]} == {"nature"}
     assert api("GET", "quotations?words=ishmael", status=200)["count"] == 1
@@ -48,10 +48,10 @@ def test_quotations_are_found_by_what_the_brand_speaks_of_and_become_turns_once_
     # What is in already isn't put in twice, and once a day is the most.
     assert pointers(api("POST", f"rotas/{rota.pk}/quotations", sent, status=422)) == {"/quotations"}
     rota.refresh_from_db()
-    assert rota.apart == 1
+    assert rota.gap_days == 1
     page = api("GET", f"rotas/{rota.pk}", status=200)
-    changed = api("PUT", f"rotas/{rota.pk}", rota_in(world, apart=0), page["rota"]["revision"], 422)
-    assert pointers(changed) == {"/apart"}
+    changed = api("PUT", f"rotas/{rota.pk}", rota_in(world, gap_days=0), page["rota"]["revision"], 422)
+    assert pointers(changed) == {"/gap_days"}
     assert pointers(api("POST", f"rotas/{rota.pk}/quotations", {"quotations": ["x"]}, status=422)) == {"/quotations/0"}
     assert pointers(api("POST", f"rotas/{rota.pk}/quotations", {**sent, "tags": ["two words"]}, status=422)) == {
         "/tags/0"
@@ -92,16 +92,16 @@ def test_posts_that_did_better_than_usual_are_offered_best_first(world, api):
             due_at=now, published_at=now,
         )  # fmt: skip
         Reading.objects.create(
-            delivery=d, brand=world.garden, profile=world.profile, at=now - timedelta(days=n), read=now,
+            delivery=d, brand=world.garden, profile=world.profile, published_at=now - timedelta(days=n), read_at=now,
             reactions=reactions,
         )  # fmt: skip
         posts.append(post)
-    found = api("GET", "did-well", status=200)
+    found = api("GET", "top-posts", status=200)
     # The usual is the mean, 15: the fifth earned twice that, the sixth a third more.
     assert [(one["headline"], one["times_usual"]) for one in found] == [("Post 4", 2.0), ("Post 5", 1.3)]
     rota = filled(world, api, 0)
     api("POST", f"rotas/{rota.pk}/turns", {"posts": [found[0]["post"]]}, status=201)
     assert heads(api, rota, 1) == ["Post 4"]
-    posts[4].binned = now
+    posts[4].deleted_at = now
     posts[4].save()
-    assert [one["headline"] for one in api("GET", "did-well", status=200)] == ["Post 5"]
+    assert [one["headline"] for one in api("GET", "top-posts", status=200)] == ["Post 5"]

@@ -5,12 +5,12 @@ from datetime import datetime, time, timedelta
 import pytest
 from django.utils import timezone
 
-from menudo.delivery.actions.send import send
+from menudo.delivery.actions.send import send_due
 from menudo.notices.models import Notice
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Profile, Slot
-from menudo.rotas.actions.carry_out import carry_out, carry_out_all
-from menudo.rotas.models import Place, Rota
+from menudo.rotas.actions.fill_rota import fill_all_rotas, fill_rota
+from menudo.rotas.models import Placement, Rota
 from tests.server.conftest import picture, post_in
 from tests.server.test_posts import pointers
 from tests.server.test_two_at_once import at_once
@@ -33,26 +33,26 @@ def keep_slots(api, rota: Rota, at: str = "09:00") -> None:
 
 def filled(world, api, count: int = 3, **more) -> Rota:
     """A rota with turns A, B, C ... and a slot a day."""
-    id = api("POST", "rotas", rota_in(world, **more), status=201)["rota"]["id"]
+    rota_id = api("POST", "rotas", rota_in(world, **more), status=201)["rota"]["id"]
     posts = [api("POST", "posts", post_in(f"Turn {chr(65 + n)}"), status=201)["id"] for n in range(count)]
     if posts:
-        api("POST", f"rotas/{id}/turns", {"posts": posts}, status=201)
-    rota = Rota.objects.get(pk=id)
+        api("POST", f"rotas/{rota_id}/turns", {"posts": posts}, status=201)
+    rota = Rota.objects.get(pk=rota_id)
     keep_slots(api, rota)
-    Rota.objects.filter(pk=id).update(on=True)
+    Rota.objects.filter(pk=rota_id).update(active=True)
     return rota
 
 
 def heads(api, rota: Rota, count: int = 99) -> list[str]:
-    return [c["headline"] or c["why"] for c in api("GET", f"rotas/{rota.pk}", status=200)["coming"]][:count]
+    return [c["headline"] or c["empty_reason"] for c in api("GET", f"rotas/{rota.pk}", status=200)["upcoming"]][:count]
 
 
 def test_a_rota_is_made_filled_and_its_coming_weeks_are_seen(world, api):
     rota = filled(world, api)
     assert heads(api, rota, 4) == ["Turn A", "Turn B", "Turn C", "Turn A"]
     page = api("GET", f"rotas/{rota.pk}", status=200)
-    assert (page["rota"]["slots"], page["rota"]["turns"], page["rota"]["dry"]) == (7, 3, [])
-    assert len(page["coming"]) == 56 and page["coming"][0]["time"] == "09:00"
+    assert (page["rota"]["slots"], page["rota"]["turns"], page["rota"]["exhaustion"]) == (7, 3, [])
+    assert len(page["upcoming"]) == 56 and page["upcoming"][0]["time"] == "09:00"
     # Its turns are no drafts any more, and can't be planned or binned themselves.
     assert api("GET", "calendar", status=200)["tray"] == []
     turn = page["turns"][0]["wordings"][0]["post"]
@@ -60,53 +60,55 @@ def test_a_rota_is_made_filled_and_its_coming_weeks_are_seen(world, api):
     assert pointers(api("POST", f"posts/{turn}/plan", {"when": {"kind": "now"}}, revision, 422)) == {"/when"}
     api("DELETE", f"posts/{turn}", status=409)
     # The calendar has them faint, and only of rotas that are on.
-    assert [c["headline"] for c in api("GET", "coming?days=3", status=200)][:1] == ["Turn A"]
-    Rota.objects.update(on=False)
-    assert api("GET", "coming?days=14", status=200) == []
+    assert [c["headline"] for c in api("GET", "upcoming?days=3", status=200)][:1] == ["Turn A"]
+    Rota.objects.update(active=False)
+    assert api("GET", "upcoming?days=14", status=200) == []
 
 
 def test_one_slot_is_changed_left_empty_swapped_and_given_back_and_the_rest_is_laid_out_anew(world, api):
     rota = filled(world, api)
     page = api("GET", f"rotas/{rota.pk}", status=200)
-    coming, turns = page["coming"], {t["wordings"][0]["headline"]: t["id"] for t in page["turns"]}
+    coming, turns = page["upcoming"], {t["wordings"][0]["headline"]: t["id"] for t in page["turns"]}
     spots = [{"profile": c["profile"], "at": c["at"]} for c in coming]
-    api("PUT", f"rotas/{rota.pk}/places", {**spots[0], "turn": turns["Turn C"]}, status=204)
-    api("PUT", f"rotas/{rota.pk}/places", {**spots[2], "turn": None}, status=204)
+    api("PUT", f"rotas/{rota.pk}/placements", {**spots[0], "turn": turns["Turn C"]}, status=204)
+    api("PUT", f"rotas/{rota.pk}/placements", {**spots[2], "turn": None}, status=204)
     assert heads(api, rota, 5) == ["Turn C", "Turn A", "left empty by hand", "Turn B", "Turn A"]
-    api("POST", f"rotas/{rota.pk}/places/swap", {"one": spots[0], "other": spots[1]}, status=204)
+    api("POST", f"rotas/{rota.pk}/placements/swap", {"one": spots[0], "other": spots[1]}, status=204)
     assert heads(api, rota, 2) == ["Turn A", "Turn C"]
     # A turn more lays out only what isn't fixed.
     more = api("POST", "posts", post_in("Turn D"), status=201)["id"]
     api("POST", f"rotas/{rota.pk}/turns", {"posts": [more]}, status=201)
     assert heads(api, rota, 5) == ["Turn A", "Turn C", "left empty by hand", "Turn B", "Turn D"]
     for spot in spots[:3]:
-        api("PUT", f"rotas/{rota.pk}/places", {**spot, "free": True}, status=204)
+        api("PUT", f"rotas/{rota.pk}/placements", {**spot, "free": True}, status=204)
     assert heads(api, rota, 4) == ["Turn A", "Turn B", "Turn C", "Turn D"]
     nowhere = {"profile": world.profile.pk, "at": (timezone.now() + timedelta(days=1, minutes=7)).isoformat()}
-    assert pointers(api("PUT", f"rotas/{rota.pk}/places", {**nowhere, "turn": None}, status=422)) == {"/at"}
-    assert pointers(api("PUT", f"rotas/{rota.pk}/places", {**spots[0], "turn": 0 + 999_999}, status=422)) == {"/turn"}
+    assert pointers(api("PUT", f"rotas/{rota.pk}/placements", {**nowhere, "turn": None}, status=422)) == {"/at"}
+    assert pointers(api("PUT", f"rotas/{rota.pk}/placements", {**spots[0], "turn": 0 + 999_999}, status=422)) == {
+        "/turn"
+    }
 
 
 def test_what_comes_next_becomes_posts_once_and_goes_out(world, api, standin, settings):
     rota = filled(world, api, ahead_hours=72)
-    assert carry_out(rota.pk) == 3
-    assert carry_out(rota.pk) == carry_out_all() == 0
-    made = list(Delivery.objects.filter(post__rota_places__rota=rota).order_by("due_at"))
+    assert fill_rota(rota.pk) == 3
+    assert fill_rota(rota.pk) == fill_all_rotas() == 0
+    made = list(Delivery.objects.filter(post__rota_placements__rota=rota).order_by("due_at"))
     assert [d.headline for d in made] == ["Turn A", "Turn B", "Turn C"] and {d.state for d in made} == {"planned"}
     assert all(rota.label in d.post.labels.all() and not d.post.evergreen for d in made)
     page = api("GET", f"rotas/{rota.pk}", status=200)
-    assert [c["delivery"] for c in page["coming"][:4]] == [*(d.pk for d in made), None]
-    assert [t["gone"] for t in page["turns"]] == [1, 1, 1]
+    assert [c["delivery"] for c in page["upcoming"][:4]] == [*(d.pk for d in made), None]
+    assert [t["used"] for t in page["turns"]] == [1, 1, 1]
     # What was made isn't laid out again, whatever becomes of it; and what is laid out goes on from there.
-    first = {"profile": world.profile.pk, "at": page["coming"][0]["at"], "turn": None}
-    api("PUT", f"rotas/{rota.pk}/places", first, status=409)
+    first = {"profile": world.profile.pk, "at": page["upcoming"][0]["at"], "turn": None}
+    api("PUT", f"rotas/{rota.pk}/placements", first, status=409)
     api("POST", f"deliveries/{made[0].pk}/call-off", None, made[0].revision, 200)
-    assert carry_out(rota.pk) == 0 and heads(api, rota, 4)[3] == "Turn A"
+    assert fill_rota(rota.pk) == 0 and heads(api, rota, 4)[3] == "Turn A"
     # Not even when its turn is taken out.
     api("DELETE", f"rotas/{rota.pk}/turns/{page['turns'][0]['id']}", status=204)
-    assert carry_out(rota.pk) == 0 and heads(api, rota, 4)[1:] == ["Turn B", "Turn C", "Turn B"]
+    assert fill_rota(rota.pk) == 0 and heads(api, rota, 4)[1:] == ["Turn B", "Turn C", "Turn B"]
     settings.CLOCK_OFFSET = timedelta(days=3)
-    send()
+    send_due()
     assert {p["body"]["text"] for p in standin.posts()} >= {"Turn B"}
 
 
@@ -126,23 +128,23 @@ def test_slots_are_kept_for_it_in_every_timetable_and_given_back(world, api):
     assert Slot.objects.filter(profile=world.profile, weekday=1, label=None).count() == 1
     assert pointers(api("PUT", f"rotas/{rota.pk}/slots", {"weekdays": [7], "at": "9"}, status=422)) >= {"/weekdays/0"}
     Profile.objects.update(state="disconnected")
-    assert api("GET", f"rotas/{rota.pk}", status=200)["coming"] == []
+    assert api("GET", f"rotas/{rota.pk}", status=200)["upcoming"] == []
 
 
 def test_a_slot_that_somebody_took_is_left_to_them(world, api):
     rota = filled(world, api)
-    taken = api("GET", f"rotas/{rota.pk}", status=200)["coming"][1]
+    taken = api("GET", f"rotas/{rota.pk}", status=200)["upcoming"][1]
     post = Post.objects.create(brand=world.garden, master={"text": "Mine"})
     Delivery.objects.create(
         post=post, profile=world.profile, brand=world.garden, key="00000000-0000-4000-8000-000000000001",
         state="planned", due_at=datetime.fromisoformat(taken["at"]),
     )  # fmt: skip
-    coming = api("GET", f"rotas/{rota.pk}", status=200)["coming"]
+    coming = api("GET", f"rotas/{rota.pk}", status=200)["upcoming"]
     assert taken["at"] not in [c["at"] for c in coming] and len(coming) == 55
 
 
 def test_several_wordings_take_turns_and_a_picture_becomes_a_turn(world, api):
-    rota = filled(world, api, count=1, apart=0)
+    rota = filled(world, api, count=1, gap_days=0)
     turn = api("GET", f"rotas/{rota.pk}", status=200)["turns"][0]
     copy = api("POST", f"rotas/{rota.pk}/turns/{turn['id']}/wordings", {}, status=201)
     Post.objects.filter(pk=copy["post"]).update(master={"text": "Otherwise"})
@@ -184,42 +186,42 @@ def test_a_turn_that_does_not_fit_is_told_and_tried_again_once_mended(world, api
     rota = filled(world, api, count=1)
     post = Post.objects.get(wording__turn__rota=rota)
     Post.objects.filter(pk=post.pk).update(master={"text": "x" * 5000})
-    assert carry_out(rota.pk) == carry_out(rota.pk) == 0
-    [place] = Place.objects.filter(rota=rota)
-    assert not place.done and "takes 300 characters" in place.trouble
+    assert fill_rota(rota.pk) == fill_rota(rota.pk) == 0
+    [place] = Placement.objects.filter(rota=rota)
+    assert not place.filled and "takes 300 characters" in place.last_error
     assert (
         Post.objects.count() == 1 and Notice.objects.filter(kind="trouble", user__email="ines@example.org").count() == 1
     )
     Post.objects.filter(pk=post.pk).update(master={"text": "Short again"})
-    assert carry_out(rota.pk) == 1
+    assert fill_rota(rota.pk) == 1
 
 
 @pytest.mark.parametrize(("each_time", "state"), [(True, "held"), (False, "planned")])
 def test_sign_off_is_asked_each_time_or_once(world, api, each_time, state):
     world.garden.needs_signoff = True
     world.garden.save()
-    rota = filled(world, api, count=1, apart=1, each_time=each_time, ahead_hours=24)
-    carry_out(rota.pk)
-    [first] = Delivery.objects.filter(post__rota_places__rota=rota)
+    rota = filled(world, api, count=1, gap_days=1, signoff_each_copy=each_time, ahead_hours=24)
+    fill_rota(rota.pk)
+    [first] = Delivery.objects.filter(post__rota_placements__rota=rota)
     assert first.state == "held"
-    world.api("maud")("POST", f"posts/{first.post_id}/agree", {"deliveries": [first.pk]}, first.post.revision, 200)
+    world.api("maud")("POST", f"posts/{first.post_id}/approve", {"deliveries": [first.pk]}, first.post.revision, 200)
     Rota.objects.update(ahead_hours=48)
-    assert carry_out(rota.pk) == 1
-    second = Delivery.objects.filter(post__rota_places__rota=rota).order_by("due_at").last()
+    assert fill_rota(rota.pk) == 1
+    second = Delivery.objects.filter(post__rota_placements__rota=rota).order_by("due_at").last()
     assert (second.headline, second.state) == ("Turn A", state)
     # Another wording was never agreed to.
     Post.objects.filter(wording__turn__rota=rota).update(master={"text": "Changed"})
     Rota.objects.update(ahead_hours=72)
-    assert carry_out(rota.pk) == 1
-    assert Delivery.objects.filter(post__rota_places__rota=rota).order_by("due_at").last().state == "held"
+    assert fill_rota(rota.pk) == 1
+    assert Delivery.objects.filter(post__rota_placements__rota=rota).order_by("due_at").last().state == "held"
 
 
 def test_a_rota_that_runs_dry_says_when_and_tells_those_who_plan(world, api):
-    rota = filled(world, api, count=2, rest=30)
-    [dry] = api("GET", "rotas", status=200)[0]["dry"]
-    assert dry["weeks"] == 0 and "all its turns rest" in dry["words"]
-    carry_out(rota.pk)
-    carry_out(rota.pk)
+    rota = filled(world, api, count=2, rest_days=30)
+    [dry] = api("GET", "rotas", status=200)[0]["exhaustion"]
+    assert dry["weeks"] == 0 and "all its turns rest" in dry["summary"]
+    fill_rota(rota.pk)
+    fill_rota(rota.pk)
     assert Notice.objects.filter(kind="dry", user__email="ines@example.org").count() == 1
 
 
@@ -232,8 +234,10 @@ def test_bad_input_is_told_at_its_field_and_nothing_is_kept(world, api):
     made = api("POST", "rotas", rota_in(world), status=201)["rota"]
     assert pointers(api("POST", "rotas", rota_in(world, name="EVERGREENS"), status=422)) == {"/name"}
     assert pointers(api("POST", f"rotas/{made['id']}/turns", {}, status=422)) == {"/posts"}
-    api("PUT", f"rotas/{made['id']}", rota_in(world, rest=9), made["revision"] + 1, 412)
-    assert api("PUT", f"rotas/{made['id']}", rota_in(world, rest=9), made["revision"], 200)["rota"]["rest"] == 9
+    api("PUT", f"rotas/{made['id']}", rota_in(world, rest_days=9), made["revision"] + 1, 412)
+    assert (
+        api("PUT", f"rotas/{made['id']}", rota_in(world, rest_days=9), made["revision"], 200)["rota"]["rest_days"] == 9
+    )
     world.api("teo")("POST", "rotas", rota_in(world, name="Mine"), status=403)
     # Without its label it has no slots, and says so.
     api("DELETE", f"labels/{made['label']}", status=204)
@@ -242,7 +246,7 @@ def test_bad_input_is_told_at_its_field_and_nothing_is_kept(world, api):
 
 def test_a_rota_deleted_gives_its_turns_back_and_leaves_what_it_planned(world, api):
     rota = filled(world, api)
-    carry_out(rota.pk)
+    fill_rota(rota.pk)
     api("DELETE", f"rotas/{rota.pk}", status=204)
     assert len(api("GET", "calendar", status=200)["tray"]) == 3
     assert Delivery.objects.filter(state="planned").count() == 1
@@ -253,13 +257,13 @@ def test_who_carries_a_rota_out_and_who_changes_it_wait_for_each_other(world, ap
     rota = filled(world, api, 6)
     for turn in rota.turns.all()[:5]:
         Delivery.objects.all().delete()
-        Place.objects.filter(rota=rota).delete()
+        Placement.objects.filter(rota=rota).delete()
         client, post = world.api().client, turn.wordings.get().post_id
         client.raise_request_exception = False
 
         def take_out(client=client, turn=turn) -> int:
             return client.delete(f"/api/brands/garden/rotas/{rota.pk}/turns/{turn.pk}").status_code
 
-        _, status = at_once([lambda: carry_out(rota.pk), take_out], ahead=0.01)
+        _, status = at_once([lambda: fill_rota(rota.pk), take_out], ahead=0.01)
         assert status == 204 and not Post.objects.get(pk=post).evergreen
-        assert Place.objects.filter(rota=rota, done=True).exists()
+        assert Placement.objects.filter(rota=rota, filled=True).exists()

@@ -77,7 +77,7 @@ def test_a_network_that_hangs_takes_no_line_and_no_room_from_the_others(settings
     until = time.monotonic() + 15
     while not pool.stuck_lanes() and time.monotonic() < until:
         assert pool.results(0.1) == []
-    assert pool.stuck_lanes() == {"hangs"} and pool.in_hand(without=pool.stuck_lanes()) == 0
+    assert pool.stuck_lanes() == {"hangs"} and pool.count_in_flight(without=pool.stuck_lanes()) == 0
     pool.put(["quick 1", "other 1", "quick 2"])
     while len(out) < 3 and time.monotonic() < until:
         out += [result for _, result in pool.results(0.1)]

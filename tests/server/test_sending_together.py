@@ -8,19 +8,19 @@ import pytest
 from django.utils import timezone
 from procrastinate.contrib.django.models import ProcrastinateJob
 
-from menudo.base.sealed import seal
+from menudo.base.sealing import seal
 from menudo.delivery import attempt
 from menudo.delivery.actions import send as sending
-from menudo.delivery.actions.claim import claim
-from menudo.delivery.actions.send import send
-from menudo.delivery.actions.settle import SendResult, settle
-from menudo.history.models import Entry
+from menudo.delivery.actions.claim import claim_due
+from menudo.delivery.actions.send import send_due
+from menudo.delivery.actions.settle import SendResult, settle_results
+from menudo.history.models import HistoryEvent
 from menudo.networks.sign_in import discover
-from menudo.notices.models import Mishap
+from menudo.notices.models import JobFailure
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Connection, Pause, Profile
 from menudo_core.networks.content import Content
-from menudo_core.sending.decide import NetworkResponse, Outcome
+from menudo_core.sending.decision import NetworkResponse, Outcome
 from tests.server.conftest import connected, picture
 from tests.server.test_delivery import due, quick, sent
 
@@ -41,16 +41,18 @@ def test_many_are_looked_at_together_and_each_goes_its_own_way(world, standin, s
     rye = due(world, "Rye", brand=world.bakery, profile=bread)
     Post.objects.filter(pk=rye.post_id).update(brand=world.bakery)
     two, three = due(world, "x" * 5000, profile=long), due(world, "Later", profile=paused)
-    Pause.objects.create(brand=world.garden, profile=paused, since=timezone.now() - timedelta(minutes=1), by=None)
-    send()
+    Pause.objects.create(
+        brand=world.garden, profile=paused, starts_at=timezone.now() - timedelta(minutes=1), created_by=None
+    )
+    send_due()
     for delivery in (pictured, rye, two, three):
         delivery.refresh_from_db()
     assert [d.state for d in (pictured, rye, two, three)] == ["published", "published", "in_trouble", "held"]
     assert "Menudo did not send it" in two.reason and three.held_for == "paused"
     assert {p["body"]["text"] for p in standin.posts()} == {"Pictured", "Rye"}
-    assert [d.sent["text"] for d in (pictured, rye)] == ["Pictured", "Rye"]
-    assert set(Entry.objects.filter(verb="publish").values_list("object_id", flat=True)) == {pictured.pk, rye.pk}
-    assert not Delivery.objects.exclude(lease_by="").exists()
+    assert [d.sent_content["text"] for d in (pictured, rye)] == ["Pictured", "Rye"]
+    assert set(HistoryEvent.objects.filter(verb="publish").values_list("object_id", flat=True)) == {pictured.pk, rye.pk}
+    assert not Delivery.objects.exclude(lease_holder="").exists()
 
 
 @pytest.mark.parametrize("where", ["reading", "settling"])
@@ -80,7 +82,7 @@ def test_one_that_breaks_everything_spoils_none_of_the_others(world, standin, mo
     bad.refresh_from_db()
     # What could not be read is tried again later; what could not be written down when its lease has run out.
     assert (bad.state, bad.reason_code) == (("planned", "broken") if where == "reading" else ("sending", ""))
-    assert Mishap.objects.get().thing == f"delivery {bad.pk}"
+    assert JobFailure.objects.get().thing == f"delivery {bad.pk}"
     # It is looked at again: what is there already is found by its key.
     monkeypatch.undo()
     over = timezone.now() - timedelta(seconds=1)
@@ -90,21 +92,21 @@ def test_one_that_breaks_everything_spoils_none_of_the_others(world, standin, mo
 
 
 def test_what_is_left_after_many_claims_gets_a_job_of_its_own(world, standin, settings, monkeypatch):
-    monkeypatch.setattr(sending, "_ITS_TURN", 0)
+    monkeypatch.setattr(sending, "_SENDER_LOCK", 0)
     first, second = due(world, "First"), due(world, "Second")
     assert sent(first).state == "published"
     [job] = ProcrastinateJob.objects.filter(task_name="send", status="todo")
     assert job.args == {"delivery": second.pk}
-    send(second.pk)
+    send_due(second.pk)
     second.refresh_from_db()
     assert second.state == "published"
-    send(first.pk)
+    send_due(first.pk)
     assert len(standin.posts()) == 2
 
 
 def test_what_was_passed_over_while_somebody_held_its_profile_gets_a_job(world, standin, monkeypatch):
     delivery = due(world)
-    monkeypatch.setattr(sending, "claim", lambda most, without: [])
+    monkeypatch.setattr(sending, "claim_due", lambda limit, without: [])
     assert sent(delivery).state == "planned"
     [job] = ProcrastinateJob.objects.filter(task_name="send", status="todo")
     assert job.args == {"delivery": delivery.pk}
@@ -114,11 +116,11 @@ def test_what_was_passed_over_while_somebody_held_its_profile_gets_a_job(world, 
 def test_who_asks_while_another_is_at_it_is_heard(world, standin, monkeypatch, first_stands):
     """A job that comes while its worker's other thread sends, or looks whether it has anything to send."""
     asked, looked = [due(world, "First"), due(world, "Second")], []
-    stands = sending.is_to_go
+    stands = sending.is_still_due
 
     def comes_meanwhile():
         if not looked:
-            other = threading.Thread(target=send, args=[asked[1].pk])
+            other = threading.Thread(target=send_due, args=[asked[1].pk])
             other.start()
             other.join(10)
             assert not other.is_alive()
@@ -129,9 +131,9 @@ def test_who_asks_while_another_is_at_it_is_heard(world, standin, monkeypatch, f
         return stands(ids) and (first_stands or asked[0].pk not in ids)
 
     sends = []
-    monkeypatch.setattr(sending, "is_to_go", look)
+    monkeypatch.setattr(sending, "is_still_due", look)
     monkeypatch.setattr(sending.Sender, "send_due", lambda self: sends.append(len(looked)) or 1)
-    send(asked[0].pk)
+    send_due(asked[0].pk)
     assert looked == [{asked[0].pk}, {asked[1].pk}]
     assert sends == ([1, 2] if first_stands else [2])
 
@@ -140,33 +142,33 @@ def test_an_old_answer_never_settles_what_was_taken_again_with_others(world, sta
     """Its batch holds another delivery under the very name that the first is held by now."""
     _, (bread,) = connected(standin, world.bakery, "nursery")
     delivery = due(world, "First")
-    [old] = claim(most=9)
+    [old] = claim_due(limit=9)
     other = due(world, "Other", brand=world.bakery, profile=bread)
     Post.objects.filter(pk=other.post_id).update(brand=world.bakery)
     Delivery.objects.filter(pk=delivery.pk).update(lease_until=timezone.now() - timedelta(seconds=1))
-    taken = {d.pk: d for d in claim(most=9)}
+    taken = {d.pk: d for d in claim_due(limit=9)}
     assert set(taken) == {delivery.pk, other.pk}
     refused = NetworkResponse(Outcome.REFUSED, "late")
-    settle([SendResult(old, refused, Content()), SendResult(taken[other.pk], refused, Content())])
+    settle_results([SendResult(old, refused, Content()), SendResult(taken[other.pk], refused, Content())])
     states = dict(Delivery.objects.filter(pk__in=taken).values_list("pk", "state"))
     assert states == {delivery.pk: "sending", other.pk: "in_trouble"}
 
 
 def test_what_takes_long_holds_up_nothing_that_comes_due_after_the_senders_turn(world, standin, settings, monkeypatch):
     settings.LINES = 2
-    monkeypatch.setattr(sending, "_ITS_TURN", 0.01)
+    monkeypatch.setattr(sending, "_SENDER_LOCK", 0.01)
     settings.LEASE = timedelta(seconds=60)
     _, (bread,) = connected(standin, world.bakery, "nursery")
     due(world, "Takes long")
     standin.fault("hold_before", at="create", profile=world.profile.remote_id)
-    sender = threading.Thread(target=send)
+    sender = threading.Thread(target=send_due)
     sender.start()
     try:
         wait_for(lambda: standin.control("state")["held"])
         other = due(world, "Due later", brand=world.bakery, profile=bread)
         Post.objects.filter(pk=other.post_id).update(brand=world.bakery)
         wait_for(lambda: timezone.now() - other.due_at > timedelta(seconds=2))
-        send(other.pk)
+        send_due(other.pk)
         wait_for(standin.posts)
         assert [p["body"]["text"] for p in standin.posts()] == ["Due later"]
     finally:
@@ -192,14 +194,14 @@ def test_a_network_that_hangs_holds_up_only_itself_however_many_of_its_profiles_
     tokens = standin.control("grant", {"network": "plaza", "login": "desk", "profiles": ["page"]})
     connection = Connection.objects.create(
         brand=world.garden, network="plaza", account="desk", access_token=seal(tokens["access_token"]),
-        refresh_token=seal(tokens["refresh_token"]), access_ends=timezone.now() + timedelta(hours=1), endpoints=discover("plaza"),
+        refresh_token=seal(tokens["refresh_token"]), access_expires_at=timezone.now() + timedelta(hours=1), endpoints=discover("plaza"),
     )  # fmt: skip
     page = Profile.objects.create(
         brand=world.garden, network="plaza", connection=connection, remote_id="page", handle="Page", name="Page", kind="page"
     )  # fmt: skip
     other = due(world, "Another network's", profile=page)
     standin.fault("hold_before", at="create")
-    sending_thread = threading.Thread(target=send)
+    sending_thread = threading.Thread(target=send_due)
     sending_thread.start()
     try:
         wait_for(lambda: [p for p in standin.posts() if p["network"] == "plaza"])

@@ -16,7 +16,7 @@ from menudo.posts.serializers import (
     store_schedule,
     write_schedule,
 )
-from menudo_core.media.showing import PLAIN, Box, Person, Showing
+from menudo_core.media.presentation import UNCHANGED, Box, MediaPresentation, Person
 from menudo_core.networks.content import Card, Content, Overrides, PostContent
 from menudo_core.signoff.holds import Hold
 from menudo_core.signoff.schedule import Schedule, SendStep
@@ -26,10 +26,10 @@ person = st.builds(Person, st.text(min_size=1), st.floats(0, 1), st.floats(0, 1)
 boxes = st.builds(Box, *[st.floats(0, 1) for _ in range(4)])
 maybe = lambda some: st.none() | some  # noqa: E731
 showings = st.builds(
-    Showing, turn=maybe(st.integers(0, 3)), crop=maybe(boxes), focus=maybe(st.tuples(st.floats(0, 1), st.floats(0, 1))),
+    MediaPresentation, turn=maybe(st.integers(0, 3)), crop=maybe(boxes), focus=maybe(st.tuples(st.floats(0, 1), st.floats(0, 1))),
     fit=maybe(st.booleans()), words=maybe(st.text()), words_at=maybe(st.sampled_from(["top", "foot"])),
     people=maybe(st.lists(person, max_size=2).map(tuple)), cover=maybe(st.integers(0, 9)), cover_at=maybe(st.floats(0, 9)),
-).filter(lambda showing: showing != PLAIN)  # fmt: skip
+).filter(lambda showing: showing != UNCHANGED)  # fmt: skip
 ids = st.integers(1, 9)
 said = {
     "text": st.text(), "media": st.lists(ids, max_size=3).map(tuple), "link": st.text(), "first_comment": st.text(),

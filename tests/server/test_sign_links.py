@@ -14,7 +14,7 @@ __all__ = ["garden"]
 
 
 def link(world, **more) -> str:
-    made = world.api()("POST", "sign-links", {"called": "The director", **more}, status=201)
+    made = world.api()("POST", "sign-links", {"display_name": "The director", **more}, status=201)
     return made["address"].rsplit("/", 1)[1]
 
 
@@ -38,8 +38,8 @@ def test_a_client_signs_off_by_link_and_sees_nothing_else(garden):
         "changes": [{"network": "brisk", "text": "Mine"}],
     }
     url = f"/api/sign/{token}/posts/{post['id']}"
-    assert client.post(f"{url}/agree", body, "application/json").status_code == 403
-    after = client.post(f"{url}/agree", {**body, "changes": []}, "application/json").json()
+    assert client.post(f"{url}/approve", body, "application/json").status_code == 403
+    after = client.post(f"{url}/approve", {**body, "changes": []}, "application/json").json()
     assert after["posts"] == []
     answer = SignOff.objects.get()
     assert (answer.name, answer.signer[0], answer.verdict) == ("Amaro", "l", "agreed")
@@ -57,16 +57,19 @@ def test_a_link_that_ended_was_taken_back_or_answers_for_one_who_may_no_more_lea
     Membership.objects.filter(user=maud, brand=garden.garden).update(capabilities=["see"])
     assert Client().get(f"/api/sign/{token}").status_code == 404
     plain = link(garden)
-    id = next(one["id"] for one in garden.api()("GET", "sign-links", status=200) if one["answers_for"] == "")
-    garden.api()("DELETE", f"sign-links/{id}", status=204)
+    link_id = next(one["id"] for one in garden.api()("GET", "sign-links", status=200) if one["answers_for"] == "")
+    garden.api()("DELETE", f"sign-links/{link_id}", status=204)
     assert Client().get(f"/api/sign/{plain}").status_code == 404
     over = link(garden)
-    garden.garden.sign_links.update(ends=timezone.now() - timedelta(seconds=1))
+    garden.garden.sign_links.update(expires_at=timezone.now() - timedelta(seconds=1))
     assert Client().get(f"/api/sign/{over}").status_code == 404
     bad = garden.api()(
-        "POST", "sign-links", {"called": " ", "user": ids(garden)["bruno"], "profiles": [garden.foreign.pk]}, status=422
+        "POST",
+        "sign-links",
+        {"display_name": " ", "user": ids(garden)["bruno"], "profiles": [garden.foreign.pk]},
+        status=422,
     )
-    assert {f["pointer"] for f in bad["errors"]} == {"/called", "/user", "/profiles/0"}
+    assert {f["pointer"] for f in bad["errors"]} == {"/display_name", "/user", "/profiles/0"}
 
 
 def test_a_client_asks_for_a_change_and_a_week_is_agreed_to_at_once(garden):
@@ -82,5 +85,5 @@ def test_a_client_asks_for_a_change_and_a_week_is_agreed_to_at_once(garden):
     ).json()
     assert [p["state"] for p in back["posts"]] == ["sent_back", "up_for_signoff", "up_for_signoff"]
     rest = [{"id": p["post"], "revision": p["revision"]} for p in back["posts"][1:]]
-    assert client.post(f"/api/sign/{token}/agree", {"posts": rest}, "application/json").json()["done"] == 2
+    assert client.post(f"/api/sign/{token}/approve", {"posts": rest}, "application/json").json()["done"] == 2
     assert told("teo", "back") == ["Amaro sent “Forty kinds of moss” back: Not on Monday"]

@@ -13,8 +13,8 @@ from django.utils import timezone
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from menudo.delivery.actions.send import send
-from menudo.delivery.actions.sweep import miss
+from menudo.delivery.actions.send import send_due
+from menudo.delivery.actions.sweep import miss_overdue
 from menudo.people.capabilities import ROLES
 from menudo.people.models import Brand, Membership, User
 from menudo.posts.models import Delivery, Post
@@ -47,21 +47,25 @@ def a_post_in(garden, state: PostState) -> dict:
     path = f"posts/{post['id']}"
     if state is PostState.DRAFT:
         return post
-    teo("POST", "put-up", {"posts": [{"id": post["id"], "revision": post["revision"]}]}, status=200)
+    teo("POST", "signoff-requests", {"posts": [{"id": post["id"], "revision": post["revision"]}]}, status=200)
     post = teo("GET", path, status=200)
     if state is PostState.BACK:
         return who("POST", f"{path}/send-back", {"words": "No"}, post["revision"], 200)
-    return who("POST", f"{path}/agree", {}, post["revision"], 200) if state is PostState.SIGNED else post
+    return who("POST", f"{path}/approve", {}, post["revision"], 200) if state is PostState.SIGNED else post
 
 
 def do(garden, role: str, event: PostEvent, post: dict, wall: str) -> int:
     api, path, revision = garden.api(ROLES_HERE[role]), f"/api/brands/garden/posts/{post['id']}", post["revision"]
     method, path, body = {
-        PostEvent.PUT_UP: ("POST", "/api/brands/garden/put-up", {"posts": [{"id": post["id"], "revision": revision}]}),
+        PostEvent.PUT_UP: (
+            "POST",
+            "/api/brands/garden/signoff-requests",
+            {"posts": [{"id": post["id"], "revision": revision}]},
+        ),
         PostEvent.WITHDRAW: ("POST", f"{path}/withdraw", {}),
         PostEvent.CHANGE: ("PUT", path, post_in("Another wording", profiles=[garden.profile.pk])),
-        PostEvent.PLAN: ("POST", f"{path}/plan", {"when": {"kind": "at", "wall": wall}}),
-        PostEvent.MEET: ("POST", f"{path}/agree", {}),
+        PostEvent.PLAN: ("POST", f"{path}/plan", {"when": {"kind": "at", "wall_time": wall}}),
+        PostEvent.MEET: ("POST", f"{path}/approve", {}),
         PostEvent.SEND_BACK: ("POST", f"{path}/send-back", {"words": "Not like this"}),
     }[event]
     headers = {"If-Match": f'"{revision}"'}
@@ -91,10 +95,10 @@ def test_every_event_of_a_post_in_every_role_does_what_the_table_says(garden, st
 
 
 ROUTES = {
-    "unplan": Event.UNPLAN,
+    "unschedule": Event.UNPLAN,
     "call-off": Event.CALL_OFF,
     "move": Event.MOVE,
-    "done": Event.DONE,
+    "published": Event.DONE,
     "retry": Event.RETRY,
     "take-down": Event.TAKE_DOWN,
 }
@@ -107,12 +111,12 @@ def test_what_can_be_done_to_a_delivery_is_what_the_table_says_and_nothing_else(
     lease = later if state is DeliveryState.SENDING else None
     if state is DeliveryState.HELD:
         # What is held is held for something.
-        Pause.objects.create(brand=world.garden, since=timezone.now())
+        Pause.objects.create(brand=world.garden, starts_at=timezone.now())
     Delivery.objects.update(state=state, due_at=later, lease_until=lease)
     wall = (timezone.now() + timedelta(days=3)).strftime("%Y-%m-%dT12:00")
     for part, event in ROUTES.items():
         with transaction.atomic():
-            body = json.dumps({"move": {"wall": wall}, "done": {}}.get(part))
+            body = json.dumps({"move": {"wall_time": wall}, "published": {}}.get(part))
             path = f"/api/brands/garden/deliveries/{delivery.pk}/{part}"
             headers = {"If-Match": f'"{delivery.revision}"'}
             status = world.api().client.generic("POST", path, body, "application/json", headers=headers).status_code
@@ -127,7 +131,7 @@ def test_what_can_be_done_to_a_delivery_is_what_the_table_says_and_nothing_else(
 MOVES = st.lists(
     st.tuples(
         st.sampled_from(
-            ["write", "agree", "back", "put_up", "withdraw", "plan", "move", "tray", "undo", "send", "retry", "rules"]
+            ["write", "approve", "back", "put_up", "withdraw", "plan", "move", "tray", "undo", "send", "retry", "rules"]
         ),
         st.integers(0, 2),
     ),
@@ -177,48 +181,56 @@ class Story:
         if what == "write":
             self.texts = n
             self.ask("coordinator", "PUT", path, self.body(), revision)
-        elif what == "agree":
-            if self.ask("approver", "POST", f"{path}/agree", {}, revision):
+        elif what == "approve":
+            if self.ask("approver", "POST", f"{path}/approve", {}, revision):
                 self.agreed.add(now["master"]["text"])
         elif what == "back":
             if self.ask("approver", "POST", f"{path}/send-back", {"words": "No"}, revision):
                 self.agreed.discard(now["master"]["text"])
         elif what == "put_up":
-            self.ask("coordinator", "POST", "put-up", {"posts": [{"id": self.post["id"], "revision": revision}]})
+            self.ask(
+                "coordinator", "POST", "signoff-requests", {"posts": [{"id": self.post["id"], "revision": revision}]}
+            )
         elif what == "withdraw":
             self.ask("coordinator", "POST", f"{path}/withdraw", None, revision)
         elif what == "plan":
-            done = self.ask("coordinator", "POST", f"{path}/plan", {"when": {"kind": "at", "wall": wall}}, revision)
+            done = self.ask(
+                "coordinator", "POST", f"{path}/plan", {"when": {"kind": "at", "wall_time": wall}}, revision
+            )
             self.undo = done and done["undo"]
         elif what == "move":
             done = self.ask(
-                "coordinator", "POST", f"deliveries/{delivery['id']}/move", {"wall": wall}, delivery["revision"]
+                "coordinator", "POST", f"deliveries/{delivery['id']}/move", {"wall_time": wall}, delivery["revision"]
             )
             self.undo = (done and done["undo"]) or self.undo
         elif what == "tray":
-            done = self.ask("coordinator", "POST", f"deliveries/{delivery['id']}/unplan", None, delivery["revision"])
+            done = self.ask(
+                "coordinator", "POST", f"deliveries/{delivery['id']}/unschedule", None, delivery["revision"]
+            )
             self.undo = (done and done["undo"]) or self.undo
         elif what == "undo" and self.undo:
             self.ask("coordinator", "POST", f"undo/{self.undo}")
         elif what == "retry":
             self.ask("coordinator", "POST", f"deliveries/{delivery['id']}/retry", None, delivery["revision"])
         elif what == "rules" and n == 2:
-            self.ask("coordinator", "PUT", "sign-rules", {"needed": True, "moving_asks": not self.texts, "rules": []})
+            self.ask(
+                "coordinator", "PUT", "sign-rules", {"needed": True, "signoff_on_move": not self.texts, "rules": []}
+            )
         elif what == "send":
             # Its time comes, and comes twice.
             Delivery.objects.filter(pk=delivery["id"]).exclude(due_at=None).update(
                 due_at=timezone.now() - timedelta(seconds=1)
             )
-            send()
-            send()
-            miss()
+            send_due()
+            send_due()
+            miss_overdue()
 
 
 @settings(max_examples=15, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(MOVES)
 def test_no_sequence_of_actions_publishes_what_nobody_signed_or_publishes_twice(world, standin, moves):
     story = Story(standin)
-    for what, n in [*moves, ("agree", 0), ("send", 0)]:
+    for what, n in [*moves, ("approve", 0), ("send", 0)]:
         story.act(what, n)
         there = [p["body"]["text"] for p in standin.posts() if p["body"]["text"].startswith(story.tag)]
         assert len(there) <= 1 and set(there) <= story.agreed, (what, there, story.agreed)

@@ -5,7 +5,7 @@ from datetime import timedelta
 from django.core import mail
 from django.utils import timezone
 
-from menudo.notices.actions.mail import mail as mail_notice
+from menudo.notices.actions.mail import mail_notice as mail_notice
 from menudo.notices.actions.mail import send_digests
 from menudo.notices.models import Notice, SentMail
 from tests.server.conftest import post_in
@@ -23,19 +23,22 @@ def test_a_mention_a_task_and_what_waits_on_one_lead_to_the_spot_once(garden):
     assert len(told("teo", "mention")) == len(told("lucia", "mention")) == 1 and not told("teo", "remark")
     wall = (timezone.now() + timedelta(days=1)).strftime("%Y-%m-%dT10:00")
     garden.api()(
-        "POST", f"{where}/tasks", {"user": ids(garden)["teo"], "words": "A wider picture", "wall": wall}, status=200
+        "POST",
+        f"{where}/tasks",
+        {"user": ids(garden)["teo"], "summary": "A wider picture", "due_wall_time": wall},
+        status=200,
     )
-    waits = garden.api("teo").client.get("/api/waiting").json()
+    waits = garden.api("teo").client.get("/api/assigned").json()
     assert [(i["kind"], i["late"]) for i in waits["items"]] == [("task", False), ("mention", False)]
     assert waits["items"][0]["path"] == f"/garden/bench/{post['id']}?part=talk"
-    assert [i["kind"] for i in garden.api("maud").client.get("/api/waiting").json()["items"]] == ["sign"]
+    assert [i["kind"] for i in garden.api("maud").client.get("/api/assigned").json()["items"]] == ["sign"]
     talk = garden.api("teo")("GET", f"{where}/talk", status=200)
     remark, task = talk["remarks"][0], talk["tasks"][0]
     garden.api("teo")("PUT", f"{where}/remarks/{remark['id']}", {"text": "Mine?"}, status=403)
-    garden.api("teo")("POST", f"{where}/remarks/{remark['id']}/settled", {"settled": True}, status=200)
-    garden.api("teo")("POST", f"{where}/remarks/{remark['id']}/settled", {"settled": True}, status=409)
+    garden.api("teo")("POST", f"{where}/remarks/{remark['id']}/resolved", {"resolved": True}, status=200)
+    garden.api("teo")("POST", f"{where}/remarks/{remark['id']}/resolved", {"resolved": True}, status=409)
     garden.api("teo")("POST", f"{where}/tasks/{task['id']}/done", status=200)
-    assert garden.api("teo").client.get("/api/waiting").json() == {"count": 0, "items": []}
+    assert garden.api("teo").client.get("/api/assigned").json() == {"count": 0, "items": []}
     for bad, pointer in (
         ({"text": " "}, "/text"),
         ({"text": "x", "network": "cinta"}, "/network"),
@@ -56,25 +59,26 @@ def test_who_watches_is_told_of_changes_once_a_day_and_not_of_ones_own(garden):
 
 
 def wish(world, who: str, status: int = 200, **more):
-    body = {"ways": {}, "zone": "Europe/Madrid", "digest_at": "08:00", **more}
-    return world.api(who).client.put("/api/notices/wishes", body, "application/json")
+    body = {"channels": {}, "zone": "Europe/Madrid", "digest_at": "08:00", **more}
+    return world.api(who).client.put("/api/notices/preferences", body, "application/json")
 
 
 def test_each_is_told_as_they_wish_and_never_by_two_mails_for_one_thing(garden, settings):
     settings.DEMO = True
     settings.EMAIL_BACKEND = "django.core.mail.backends.locmem.EmailBackend"
-    assert wish(garden, "maud", ways={"sign": "text"}).status_code == 422
-    assert wish(garden, "maud", ways={"sign": "text"}, phone="+34 600 000 111").status_code == 200
+    assert wish(garden, "maud", channels={"sign": "text"}).status_code == 422
+    assert wish(garden, "maud", channels={"sign": "text"}, phone="+34 600 000 111").status_code == 200
     assert (
-        wish(garden, "teo", ways={"agreed": "digest"}, quiet_from="22:00").json()["errors"][0]["pointer"] == "/quiet_to"
+        wish(garden, "teo", channels={"agreed": "digest"}, quiet_from="22:00").json()["errors"][0]["pointer"]
+        == "/quiet_to"
     )
     post = planned(garden)
     for notice in Notice.objects.all():
         mail_notice(notice.pk)
         mail_notice(notice.pk)
-    (text,) = SentMail.objects.filter(way="text")
+    (text,) = SentMail.objects.filter(channel="text")
     assert (text.to, "waits for you" in text.body) == ("+34 600 000 111", True)
-    garden.api("maud")("POST", f"posts/{post['id']}/agree", {}, post["revision"], 200)
+    garden.api("maud")("POST", f"posts/{post['id']}/approve", {}, post["revision"], 200)
     mail.outbox.clear()
     assert send_digests() == 1 and send_digests() == 0
     (digest,) = mail.outbox

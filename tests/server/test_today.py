@@ -64,8 +64,8 @@ def test_nobody_who_is_no_longer_active_gets_mail(world):
 
 
 def test_the_morning_page_says_what_goes_out_what_waits_and_what_is_in_trouble(world, django_assert_num_queries):
-    from menudo.calendar.today import today
-    from menudo.people.here import Here
+    from menudo.calendar.today import today_page
+    from menudo.people.context import BrandContext
 
     now = timezone.now().astimezone(timezone.get_fixed_timezone(60)).replace(hour=9, minute=0, second=0, microsecond=0)
     goes = planned(world, due_at=now + timedelta(hours=3), headline="Goes out")
@@ -74,16 +74,16 @@ def test_the_morning_page_says_what_goes_out_what_waits_and_what_is_in_trouble(w
     hand = planned(world, due_at=now - timedelta(hours=2), state="waiting_for_hand")
     unsigned = planned(world, due_at=now + timedelta(days=2), state="held", held_for="signoff")
     Post.objects.filter(pk=unsigned.post_id).update(state="up_for_signoff")
-    place = Here(User.objects.get(email="ines@example.org"), world.garden, frozenset())
+    place = BrandContext(User.objects.get(email="ines@example.org"), world.garden, frozenset())
     with django_assert_num_queries(4):
-        page = today(place, now)
+        page = today_page(place, now)
     seen = {part: [item["delivery"] for item in page[part]] for part in ("going_out", "trouble", "by_hand", "to_sign")}
     assert seen == {"going_out": [goes.pk], "trouble": [trouble.pk], "by_hand": [hand.pk], "to_sign": [unsigned.pk]}
     assert page["trouble"][0]["reason"] == "Brisk refused it" and page["going_out"][0]["time"].endswith("12:00")
 
 
 def test_profiles_say_when_their_connection_ends_and_what_hangs_on_them(world):
-    Connection.objects.update(ends=timezone.now() + timedelta(days=2.5))
+    Connection.objects.update(expires_at=timezone.now() + timedelta(days=2.5))
     for hours, how in (
         (2, {}),
         (3, {"state": "held"}),
@@ -92,7 +92,7 @@ def test_profiles_say_when_their_connection_ends_and_what_hangs_on_them(world):
     ):
         planned(world, hours, **how)
     row = world.api()("GET", "profiles", status=200)[0]
-    assert (row["ends_in_days"], row["warning"], row["planned"], row["trouble"]) == (3, True, 3, 1)
+    assert (row["expires_in_days"], row["warning"], row["planned"], row["trouble"]) == (3, True, 3, 1)
 
 
 def test_profiles_stand_in_their_order_however_the_database_groups_them(world):

@@ -8,8 +8,8 @@ import httpx
 import pytest
 from django.utils import timezone
 
-from menudo.delivery.actions.send import send
-from menudo.history.models import Entry
+from menudo.delivery.actions.send import send_due
+from menudo.history.models import HistoryEvent
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Profile
 from tests.server.conftest import picture
@@ -57,16 +57,16 @@ def test_trouble_is_grouped_by_cause_with_what_to_do_and_sent_again_all_at_once(
     due(world, "Late", state="missed", held_for="signoff", reason_code="missed", reason="Not signed.")
     told = world.api()("GET", "troubles", status=200)
     by_cause = {g["cause"]: g for g in told["groups"]}
-    assert by_cause["refused"]["title"] == "Brisk refused it" and by_cause["refused"]["mend"] == "write"
+    assert by_cause["refused"]["title"] == "Brisk refused it" and by_cause["refused"]["remedy"] == "write"
     assert {i["delivery"] for i in by_cause["refused"]["items"]} == {one.pk, two.pk}
-    assert by_cause["missed:signoff"]["mend"] == "sign"
+    assert by_cause["missed:signoff"]["remedy"] == "sign"
     assert [(c["sent"], c["failed"]) for c in told["counts"]] == [(0, 3)]
     wanted = [{"id": i["delivery"], "revision": i["revision"]} for i in by_cause["refused"]["items"]]
     stale = {"id": by_cause["missed:signoff"]["items"][0]["delivery"], "revision": 1}
     done = world.api()("POST", "troubles/retry", {"deliveries": [*wanted, stale]}, status=200)
     assert (done["done"], len(done["left"])) == (2, 1)
     world.api()("POST", "troubles/retry", {"deliveries": wanted}, status=422)
-    send()
+    send_due()
     assert {p["body"]["text"] for p in standin.posts()} == {"One", "Two"}
     assert world.api()("GET", f"troubles?profile={world.profile.pk}&days=7", status=200)["counts"][0]["sent"] == 2
 
@@ -74,7 +74,7 @@ def test_trouble_is_grouped_by_cause_with_what_to_do_and_sent_again_all_at_once(
 def test_what_is_out_is_taken_down_once_and_what_was_sent_is_kept(world, standin):
     asset = world.api().upload(picture()).json()["id"]
     delivery = sent(due(world, "Down with it", [asset]))
-    assert len(next(iter(delivery.sent["hashes"].values()))) == 64
+    assert len(next(iter(delivery.sent_content["hashes"].values()))) == 64
     assert httpx.get(delivery.remote_url).status_code == 200
     world.api("teo")("POST", f"deliveries/{delivery.pk}/take-down", None, delivery.revision, 403)
     world.api()("POST", f"deliveries/{delivery.pk}/take-down", None, delivery.revision - 1, 412)
@@ -83,7 +83,7 @@ def test_what_is_out_is_taken_down_once_and_what_was_sent_is_kept(world, standin
     assert "did not do it" in told["detail"]
     standin.behave()
     down = world.api()("POST", f"deliveries/{delivery.pk}/take-down", None, delivery.revision, 200)["delivery"]
-    assert down["state"] == "taken_down" and down["sent"]["text"] == "Down with it"
+    assert down["state"] == "taken_down" and down["sent_content"]["text"] == "Down with it"
     assert httpx.get(delivery.remote_url).status_code == 410
     world.api()("POST", f"deliveries/{delivery.pk}/take-down", None, down["revision"], 409)
     # And it is never sent again.
@@ -93,11 +93,11 @@ def test_what_is_out_is_taken_down_once_and_what_was_sent_is_kept(world, standin
 
 def test_the_text_there_is_brought_up_to_date_and_only_as_it_was_agreed_to(world, standin):
     delivery = sent(due(world, "Forty mosses"))
-    url = f"deliveries/{delivery.pk}/update-there"
+    url = f"deliveries/{delivery.pk}/update-text"
     world.api()("POST", url, None, delivery.revision, 409)
     Post.objects.update(master={"text": "Thirty-eight mosses", "media": []})
     page = world.api()("GET", f"deliveries/{delivery.pk}", status=200)
-    assert (page["text"], page["present"], "update_there" in page["delivery"]["can"]) == (
+    assert (page["text"], page["present"], "update_there" in page["delivery"]["allowed_actions"]) == (
         "Forty mosses",
         "Thirty-eight mosses",
         True,
@@ -108,7 +108,7 @@ def test_the_text_there_is_brought_up_to_date_and_only_as_it_was_agreed_to(world
     world.garden.needs_signoff = False
     world.garden.save()
     now = world.api()("POST", url, None, delivery.revision, 200)["delivery"]
-    assert now["sent"]["text"] == "Thirty-eight mosses" == standin.posts()[0]["body"]["text"]
+    assert now["sent_content"]["text"] == "Thirty-eight mosses" == standin.posts()[0]["body"]["text"]
     Post.objects.update(master={"text": "x" * 301, "media": []})
     assert "300" in world.api()("POST", url, None, now["revision"], 409)["detail"]
 
@@ -145,15 +145,15 @@ def test_the_history_is_narrowed_by_person_kind_words_and_days_and_taken_out(wor
     told = api("GET", "history", status=200)
     who = {p["name"]: p["id"] for p in told["people"]}
     assert who["Menudo"] == 0 and {"Ines", "Teo"} <= set(who)
-    assert [e["words"] for e in api("GET", f"history?who={who['Teo']}&words=moss 1", status=200)["entries"]] == [
+    assert [e["summary"] for e in api("GET", f"history?who={who['Teo']}&words=moss 1", status=200)["events"]] == [
         "began “=Moss 1”"
     ]
-    assert [e["who"] for e in api("GET", "history?what=sent&who=0", status=200)["entries"]] == ["Menudo"]
-    assert api("GET", "history?first=2031-01-01", status=200)["entries"] == []
+    assert [e["actor"] for e in api("GET", "history?what=sent&who=0", status=200)["events"]] == ["Menudo"]
+    assert api("GET", "history?first=2031-01-01", status=200)["events"] == []
     today = timezone.now().date()
     assert len(
-        api("GET", f"history?first={today - timedelta(days=1)}&last={today + timedelta(days=1)}", status=200)["entries"]
-    ) == len(told["entries"])
+        api("GET", f"history?first={today - timedelta(days=1)}&last={today + timedelta(days=1)}", status=200)["events"]
+    ) == len(told["events"])
     api("GET", "history?first=never", status=422)
     file = world.api("lucia").client.get("/api/brands/garden/history.csv?what=written")
     rows = list(csv.DictReader(io.StringIO(file.content.decode("utf-8-sig"))))
@@ -161,16 +161,18 @@ def test_the_history_is_narrowed_by_person_kind_words_and_days_and_taken_out(wor
 
 
 def test_a_long_history_is_read_a_page_at_a_time(world):
-    Entry.objects.bulk_create(
+    HistoryEvent.objects.bulk_create(
         [
-            Entry(brand_id=world.garden.pk, actor_name="Ines", verb="write", kind="post", object_id=1, words=f"No. {n}")
+            HistoryEvent(
+                brand_id=world.garden.pk, actor_name="Ines", verb="write", kind="post", object_id=1, summary=f"No. {n}"
+            )
             for n in range(230)
         ]
     )
     seen, before = [], ""
     while True:
         page = world.api()("GET", f"history?what=written{before}", status=200)
-        seen += [e["words"] for e in page["entries"]]
+        seen += [e["summary"] for e in page["events"]]
         if page["more"] is None:
             break
         before = f"&before={page['more']}"

@@ -20,23 +20,23 @@ from django.db.models import Count
 from django.utils import timezone
 
 from menudo.delivery.actions.pause import pause
-from menudo.delivery.actions.send import send
-from menudo.history.models import Entry
-from menudo.people.here import Here
+from menudo.delivery.actions.send import send_due
+from menudo.history.models import HistoryEvent
+from menudo.people.context import BrandContext
 from menudo.people.models import Membership, User
-from menudo.posts.actions.plan import plan
-from menudo.posts.actions.save import make, save
-from menudo.posts.actions.shift import Move, shift
+from menudo.posts.actions.move_deliveries import Move, move_deliveries
+from menudo.posts.actions.plan_post import plan_post
+from menudo.posts.actions.save_post import create_post, save_post
 from menudo.posts.change import apply as applying
 from menudo.posts.change.holds import recompute_holds
 from menudo.posts.change.kernel import System
-from menudo.posts.change.recheck import recheck_signoff
+from menudo.posts.change.recheck_signoff import recheck_signoff
 from menudo.posts.models import Delivery, Post, SignOff, Version
 from menudo.posts.schemas import PostIn, WhenIn
-from menudo.profiles.actions.set_timetable import first_timetable
+from menudo.profiles.actions.set_timetable import create_default_timetable
 from menudo.profiles.models import Profile
-from menudo.signoff.actions.answer import agree
-from menudo.signoff.signers import of_person
+from menudo.signoff.actions.answer_signoff import approve
+from menudo.signoff.signers import signer_of_person
 from tests.server.conftest import post_in
 from tests.server.test_signoff import garden
 
@@ -46,20 +46,20 @@ ROUNDS = int(os.environ.get("ROUNDS", "2"))
 # Seconds by which one of them may be before the other, so that they meet at different places.
 HEAD_START = 0.012
 ACTIONS = [
-    "save", "plan", "move", "swap", "unplan", "undo", "bin", "go_back", "agree", "send_back", "pause", "catch_up",
+    "save", "plan", "move", "swap", "unplan", "undo", "bin", "go_back", "approve", "send_back", "pause", "catch_up",
     "lay_out", "claim",
 ]  # fmt: skip
-VERBS = {"save": "write", "go_back": "write", "lay_out": "lay", "claim": "publish"}
+VERBS = {"save": "write", "approve": "agree", "go_back": "write", "lay_out": "lay", "claim": "publish"}
 
 
 def wall(days: int) -> str:
     return (timezone.now() + timedelta(days=days)).strftime("%Y-%m-%dT12:00")
 
 
-def person(world, name: str) -> Here:
+def person(world, name: str) -> BrandContext:
     user = User.objects.get(email=f"{name}@example.org")
     member = Membership.objects.get(user=user, brand=world.garden)
-    return Here(user, world.garden, frozenset(member.capabilities))
+    return BrandContext(user, world.garden, frozenset(member.capabilities))
 
 
 class Scene:
@@ -70,15 +70,15 @@ class Scene:
         self.world, self.ines = world, person(world, "ines")
         profiles = [world.plaza.pk, world.profile.pk, *(p.pk for p in extra)]
         self.profiles, self.texts = profiles, {"Moss, agreed"} if agreed else set()
-        post = make(self.ines, PostIn(**post_in("Moss, first", profiles=profiles)))
-        self.entry = Entry.objects.filter(kind="post", object_id=post.pk, verb="make").get().pk
-        post = save(self.ines, post, PostIn(**post_in("Moss, agreed", profiles=profiles)), post.revision)
-        other = make(self.ines, PostIn(**post_in("Fern", profiles=profiles[:1])))
-        at = WhenIn(kind="at", wall=wall(4))
-        self.other = plan(self.ines, other, at, None, other.revision).planned[0]
-        post = plan(self.ines, post, at, profiles[:3], post.revision).post
+        post = create_post(self.ines, PostIn(**post_in("Moss, first", profiles=profiles)))
+        self.entry = HistoryEvent.objects.filter(kind="post", object_id=post.pk, verb="make").get().pk
+        post = save_post(self.ines, post, PostIn(**post_in("Moss, agreed", profiles=profiles)), post.revision)
+        other = create_post(self.ines, PostIn(**post_in("Fern", profiles=profiles[:1])))
+        at = WhenIn(kind="at", wall_time=wall(4))
+        self.other = plan_post(self.ines, other, at, None, other.revision).planned[0]
+        post = plan_post(self.ines, post, at, profiles[:3], post.revision).post
         if agreed:
-            agree(of_person(person(world, "maud")), post.pk, post.revision)
+            approve(signer_of_person(person(world, "maud")), post.pk, post.revision)
         mine = Delivery.objects.filter(post=post)
         if loose:
             moves = [Move(d.pk, d.revision, None) for d in mine if d.due_at]
@@ -86,7 +86,7 @@ class Scene:
             moves = [Move(d.pk, d.revision, wall(5)) for d in mine.filter(profile=profiles[0])]
             mine.filter(profile=profiles[1]).update(due_at=timezone.now() - timedelta(seconds=1))
             mine.filter(profile=profiles[2]).update(state="missed", held_for="paused", reason_code="missed")
-        self.undo_entry = shift(self.ines, moves).undo
+        self.undo_entry = move_deliveries(self.ines, moves).undo
         self.post = Post.objects.get(pk=post.pk)
         by_profile = {delivery.profile_id: delivery for delivery in mine}
         self.first, self.fourth = by_profile[profiles[0]], by_profile[profiles[3]]
@@ -97,11 +97,11 @@ class Scene:
         self.clients = {
             (name, n): world.api(name).client for name in ("ines", "maud") for n in range(2)
         }  # fmt: skip
-        self.began = Entry.objects.count()
+        self.began = HistoryEvent.objects.count()
 
     def again(self) -> None:
         """Everything as it was before anybody did anything."""
-        for row in self.world.garden.pauses.filter(ended=None):
+        for row in self.world.garden.pauses.filter(ended_at=None):
             row.delete()
         SignOff.objects.filter(delivery__post=self.post).exclude(pk__in=self.answers).delete()
         Version.objects.filter(post=self.post).delete()
@@ -112,10 +112,10 @@ class Scene:
                 # At the network it is another post.
                 row.key = uuid.uuid4()
             row.save()
-        Entry.objects.filter(pk=self.undo_entry).update(undone=False)
+        HistoryEvent.objects.filter(pk=self.undo_entry).update(undone=False)
         # What is written soon after joins the entry before it.
-        Entry.objects.filter(pk__gt=self.undo_entry, kind="post", object_id=self.post.pk).delete()
-        self.began = Entry.objects.count()
+        HistoryEvent.objects.filter(pk__gt=self.undo_entry, kind="post", object_id=self.post.pk).delete()
+        self.began = HistoryEvent.objects.count()
 
     def ask(self, n: int, who: str, method: str, path: str, body=None, revision: int | None = None) -> int:
         client = self.clients[who, n]
@@ -132,35 +132,35 @@ class Scene:
             case "save":
                 return self.ask(n, "ines", "PUT", at, said, post.revision)
             case "plan":
-                body = {"when": {"kind": "at", "wall": wall(6)}}
+                body = {"when": {"kind": "at", "wall_time": wall(6)}}
                 return self.ask(n, "ines", "POST", f"{at}/plan", body, post.revision)
             case "move":
                 path = f"deliveries/{first.pk}/move"
-                return self.ask(n, "ines", "POST", path, {"wall": wall(7)}, first.revision)
+                return self.ask(n, "ines", "POST", path, {"wall_time": wall(7)}, first.revision)
             case "swap":
                 one = {"id": first.pk, "revision": first.revision}
                 other = {"id": self.other, "revision": self.swapped.revision}
                 return self.ask(n, "ines", "POST", "swaps", {"one": one, "other": other})
             case "unplan":
-                return self.ask(n, "ines", "POST", f"deliveries/{first.pk}/unplan", {}, first.revision)
+                return self.ask(n, "ines", "POST", f"deliveries/{first.pk}/unschedule", {}, first.revision)
             case "undo":
                 return self.ask(n, "ines", "POST", f"undo/{self.undo_entry}")
             case "bin":
                 return self.ask(n, "ines", "DELETE", at)
             case "go_back":
-                return self.ask(n, "ines", "POST", f"{at}/back-to/{self.entry}", {}, post.revision)
-            case "agree":
-                return self.ask(n, "maud", "POST", f"{at}/agree", {}, post.revision)
+                return self.ask(n, "ines", "POST", f"{at}/restore/{self.entry}", {}, post.revision)
+            case "approve":
+                return self.ask(n, "maud", "POST", f"{at}/approve", {}, post.revision)
             case "send_back":
                 return self.ask(n, "maud", "POST", f"{at}/send-back", {"words": "No"}, post.revision)
             case "pause":
-                return self.ask(n, "ines", "POST", "pauses", {"until": "", "why": ""})
+                return self.ask(n, "ines", "POST", "pauses", {"ends_at": "", "reason": ""})
             case "catch_up":
                 return self.ask(n, "ines", "POST", "catch-up", {"choice": "next_slots"})
             case "lay_out":
-                row = {"post": post.pk, "asset": None, "profile": self.fourth.profile_id, "wall": wall(8)}
-                return self.ask(n, "ines", "POST", "laid", {"rows": [row], "seed": 1})
-        send()
+                row = {"post": post.pk, "asset": None, "profile": self.fourth.profile_id, "wall_time": wall(8)}
+                return self.ask(n, "ines", "POST", "batches", {"rows": [row], "seed": 1})
+        send_due()
         return 200 if Delivery.objects.filter(post=post, state="published").exists() else 409
 
 
@@ -191,17 +191,17 @@ def holds(scene: Scene, pair: tuple[str, str], statuses: list[int], case: tuple)
     post, rows = Post.objects.get(pk=scene.post.pk), Delivery.objects.filter(post=scene.post)
     assert not rows.values("profile").annotate(n=Count("pk")).filter(n__gt=1), case
     # Looked at again there is nothing to put right: what is kept of sign-off and holds is not stale.
-    if post.binned is None:
+    if post.deleted_at is None:
         assert recheck_signoff(System(scene.world.garden), [post.pk]) == 0, case
     with transaction.atomic():
         assert recompute_holds(Delivery.objects.filter(brand=scene.world.garden)) == 0, case
     planned = [row for row in rows if row.state not in ("unplanned", "called_off")]
-    assert not (post.binned and planned), case
+    assert not (post.deleted_at and planned), case
     did = [what for what, status in zip(pair, statuses, strict=True) if status < 300]
-    agreed = scene.texts | ({"Moss, agreed"} if "agree" in did else set())
+    agreed = scene.texts | ({"Moss, agreed"} if "approve" in did else set())
     for row in rows.filter(state="published"):
-        assert row.sent["text"] in agreed, (case, row.sent)
-    said = Counter(Entry.objects.order_by("pk")[scene.began :].values_list("verb", flat=True))
+        assert row.sent_content["text"] in agreed, (case, row.sent_content)
+    said = Counter(HistoryEvent.objects.order_by("pk")[scene.began :].values_list("verb", flat=True))
     for what in did:
         assert said[VERBS.get(what, what)], (case, what, said)
 
@@ -215,7 +215,7 @@ def pages(garden):
         for n in range(2)
     ]  # fmt: skip
     for page in found:
-        first_timetable(page)
+        create_default_timetable(page)
     return found
 
 
@@ -223,7 +223,7 @@ def pages(garden):
 def test_each_of_them_does_it_alone(garden, pages, what):
     """So that a pair that is refused, is so for what the other did."""
     cache.clear()
-    scene = Scene(garden, pages, agreed=what not in ("agree", "send_back"), loose=what == "bin")
+    scene = Scene(garden, pages, agreed=what not in ("approve", "send_back"), loose=what == "bin")
     assert scene.act(what, 0) in (200, 201, 204)
 
 
@@ -249,7 +249,7 @@ def test_a_pause_that_begins_while_something_is_planned_holds_it(garden, monkeyp
     garden.garden.needs_signoff = False
     garden.garden.save()
     ines = person(garden, "ines")
-    post = make(ines, PostIn(**post_in("Moss", profiles=[garden.profile.pk])))
+    post = create_post(ines, PostIn(**post_in("Moss", profiles=[garden.profile.pk])))
     pausing = threading.Thread(target=lambda: (pause(ines, None, "", ""), connections.close_all()))
     real, begun = applying.write_fields, []
 
@@ -262,7 +262,7 @@ def test_a_pause_that_begins_while_something_is_planned_holds_it(garden, monkeyp
         return real(rows, names)
 
     monkeypatch.setattr(applying, "write_fields", write)
-    plan(ines, post, WhenIn(kind="at", wall=wall(3)), None, post.revision)
+    plan_post(ines, post, WhenIn(kind="at", wall_time=wall(3)), None, post.revision)
     pausing.join(20)
     assert Delivery.objects.get(post=post).held_for == "paused"
 

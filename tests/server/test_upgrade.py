@@ -1,24 +1,89 @@
 """What was kept before an upgrade is whole after it."""
 
-import importlib
 import uuid
+from collections.abc import Iterator
+from contextlib import contextmanager
+from importlib import import_module
 
+import pytest
 from django.apps import apps
+from django.apps.registry import Apps
+from django.db import connection
+from django.db.migrations.executor import MigrationExecutor
 
+from menudo.feeds.actions.poll_feed import poll_feed
 from menudo.library.models import Use
 from menudo.posts.models import Delivery, Post
+from menudo.relays.actions.run_relay import run_due_relays
+from menudo.relays.models import SeenItem, SourceItem
 from tests.server.conftest import picture
+from tests.server.relaying import relay, verdicts
+from tests.server.test_feeds import item, put
+
+# The migrations that gave models and fields the names they have now.
+RENAMING = ("standard_names", "standard_model_names")
+
+
+@contextmanager
+def with_old_names() -> Iterator[Apps]:
+    """The database as it was before the renaming, with its models; afterwards it is migrated as far as it goes again."""
+    executor = MigrationExecutor(connection)
+    named = {app: name for app, name in executor.loader.graph.nodes if not name.endswith(RENAMING)}
+    last = [
+        (app, max(n for a, n in executor.loader.graph.nodes if a == app and not n.endswith(RENAMING))) for app in named
+    ]
+    ours = [
+        key for key in last if key[0] in {config.label for config in apps.get_app_configs() if "menudo" in config.name}
+    ]
+    try:
+        executor.migrate(ours)
+        yield executor.loader.project_state(ours).apps
+    finally:
+        executor = MigrationExecutor(connection)
+        executor.migrate(executor.loader.graph.leaf_nodes())
+
+
+@pytest.fixture
+def api(world):
+    return world.api()
+
+
+def rows() -> dict[str, list]:
+    """Every row of every table of ours, as it stands in the database."""
+    ours = [model for model in apps.get_models() if model.__module__.startswith("menudo.")]
+    return {model.__name__: list(model.objects.order_by("pk").values()) for model in ours}
+
+
+def test_names_were_changed_and_nothing_was_lost(world, api, nursery, standin):
+    feed = api("POST", "feeds", {"address": put(standin, [item(1)])}, status=201)["id"]
+    relay(api, f"f{feed}", nursery)
+    put(standin, [item(2), item(1)])
+    poll_feed(feed)
+    assert run_due_relays() == 1
+    before = rows()
+    assert sum(map(len, before.values())) > 30 and before["Firing"] and before["SeenItem"] and before["HistoryEvent"]
+    with with_old_names() as old:
+        assert [one.appeared.seen is not None for one in old.get_model("relays", "Leg").objects.all()] == [True]
+        # The database still keeps what is planned out of the bin.
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT prosrc FROM pg_proc WHERE proname = 'menudo_delivery_in_bin'")
+            assert "binned" in cursor.fetchone()[0]
+    assert rows() == before
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT prosrc FROM pg_proc WHERE proname = 'menudo_delivery_in_bin'")
+        assert "deleted_at" in cursor.fetchone()[0]
 
 
 def test_posts_from_before_say_which_media_they_use(world):
     mine, theirs = (world.api().upload(picture((640, 480 + n))).json()["id"] for n in range(2))
     post = Post.objects.create(brand=world.garden, title="Old", master={"text": "Old moss", "media": [mine, 10**9]})
-    post.versions.create(network="brisk", own={"media": [theirs], "text": "Brisk's"})
+    post.versions.create(network="brisk", overrides={"media": [theirs], "text": "Brisk's"})
     Post.objects.create(brand=world.garden, master={})
-    module = importlib.import_module("menudo.posts.migrations.0004_note_uses")
-    for _ in range(2):
-        module.note_uses(apps, None)
-    found = {(u.asset_id, u.post_id, u.words) for u in Use.objects.all()}
+    module = import_module("menudo.posts.migrations.0004_note_uses")
+    with with_old_names() as old:
+        for _ in range(2):
+            module.note_uses(old, None)
+    found = {(u.asset_id, u.post_id, u.excerpt) for u in Use.objects.all()}
     assert found == {(mine, post.pk, "Old moss\nBrisk's"), (theirs, post.pk, "Old moss\nBrisk's")}
     assert "used in 1 post" in world.api()("POST", "media/bin", {"ids": [mine]}, status=409)["detail"]
 
@@ -26,11 +91,32 @@ def test_posts_from_before_say_which_media_they_use(world):
 def test_a_story_brought_in_before_opens_on_the_bench(world):
     post = Post.objects.create(brand=world.garden, master={"text": "Moss", "form": "story"})
     Delivery.objects.create(post=post, profile=world.profile, brand=world.garden, key=uuid.uuid4())
-    post.versions.create(network="plaza", own={"text": "Plaza's"})
-    module = importlib.import_module("menudo.posts.migrations.0015_a_storys_form_in_its_versions")
-    for _ in range(2):
-        module.move_forms(apps, None)
+    post.versions.create(network="plaza", overrides={"text": "Plaza's"})
+    module = import_module("menudo.posts.migrations.0015_a_storys_form_in_its_versions")
+    with with_old_names() as old:
+        for _ in range(2):
+            module.move_forms(old, None)
     versions = world.api()("GET", f"posts/{post.pk}", status=200)["versions"]
-    assert {v["network"]: (v["own"]["form"], v["own"]["text"]) for v in versions} == {
+    assert {v["network"]: (v["overrides"]["form"], v["overrides"]["text"]) for v in versions} == {
         "brisk": ("story", None), "plaza": ("story", "Plaza's"),
     }  # fmt: skip
+
+
+def test_what_was_carried_before_things_were_named_by_their_ids_is_not_carried_again(world, api, nursery, standin):
+    feed = api("POST", "feeds", {"address": put(standin, [item(1)])}, status=201)["id"]
+    one = relay(api, f"f{feed}", nursery)
+    put(standin, [item(2), item(1)])
+    poll_feed(feed)
+    assert run_due_relays() == 1
+    # As it was kept then: by its address alone.
+    address = "link:https://fernhollow.example/2"
+    SourceItem.objects.filter(source=f"f{feed}").update(origin=address, addresses=[])
+    SeenItem.objects.exclude(origin=address).delete()
+    SeenItem.objects.update(source="")
+    with with_old_names() as old:
+        import_module("menudo.relays.migrations.0002_origin_by_id").name_by_id(old, None)
+    assert {(h.origin, h.source) for h in SeenItem.objects.all()} == {
+        (address, f"f{feed}"),
+        (f"feed:{feed}:id:2", f"f{feed}"),
+    }
+    assert (run_due_relays(), verdicts(one)) == (0, ["fires"])

@@ -9,8 +9,8 @@ from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 import pytest
 from django.db import connections
 
-from menudo.delivery.actions.claim import claim
-from menudo.delivery.actions.send import send
+from menudo.delivery.actions.claim import claim_due
+from menudo.delivery.actions.send import send_due
 from menudo.library import files
 from menudo.library.models import Asset
 from menudo.posts.models import Delivery
@@ -66,7 +66,7 @@ def network(world) -> Iterator[Network]:
 def large(world, size: int) -> Delivery:
     """A post with a file of so many bytes; what the rules look at says that it is a small picture."""
     sha = f"{size:064x}"
-    path = files.path(sha)
+    path = files.file_path(sha)
     path.parent.mkdir(parents=True, exist_ok=True)
     with path.open("wb") as file:
         file.truncate(size)
@@ -85,12 +85,12 @@ def test_an_upload_longer_than_its_lease_stays_its_workers(world, network, setti
 
     def another_worker() -> None:
         while not ended.wait(0.05):
-            stolen.extend(claim())
+            stolen.extend(claim_due())
         connections.close_all()
 
     other = threading.Thread(target=another_worker)
     other.start()
-    send()
+    send_due()
     ended.set()
     other.join()
     delivery.refresh_from_db()
@@ -101,7 +101,7 @@ def test_an_upload_longer_than_its_lease_stays_its_workers(world, network, setti
 def test_an_upload_that_never_ends_is_a_try_that_failed(world, network, settings):
     settings.UPLOAD_SECONDS, network.pause = 0.5, 0.1
     delivery = large(world, 24_000_000)
-    send()
+    send_due()
     delivery.refresh_from_db()
     assert (delivery.state, delivery.reason_code, delivery.tries) == ("planned", "down", 1)
     assert delivery.not_before is not None and "too slowly" in delivery.reason and network.posts == 0
@@ -111,7 +111,7 @@ def test_a_video_of_half_a_gigabyte_is_never_held_in_memory(world, network):
     delivery = large(world, 500_000_000)
     tracemalloc.start()
     try:
-        send()
+        send_due()
         _, most = tracemalloc.get_traced_memory()
     finally:
         tracemalloc.stop()

@@ -13,10 +13,10 @@ from django.db import transaction
 from django.test import Client
 from django.utils import timezone
 
-from menudo.delivery.actions.claim import claim
+from menudo.delivery.actions.claim import claim_due
 from menudo.delivery.actions.end_connection import end_connection
-from menudo.delivery.actions.send import send
-from menudo.delivery.actions.sweep import look_again, miss, sweep
+from menudo.delivery.actions.send import send_due
+from menudo.delivery.actions.sweep import miss_overdue, recheck_held, sweep_overdue
 from menudo.people.capabilities import ROLES
 from menudo.people.models import Brand, Membership, User
 from menudo.posts.change.holds import recompute_holds
@@ -26,7 +26,7 @@ from tests.server.conftest import connected, post_in
 
 # How often each is chosen, beside the others.
 STEPS = {
-    "write": 2, "agree": 5, "link": 5, "back": 1, "link_back": 1, "put_up": 2, "withdraw": 1, "plan": 5, "move": 1, "tray": 1,
+    "write": 2, "approve": 5, "link": 5, "back": 1, "link_back": 1, "put_up": 2, "withdraw": 1, "plan": 5, "move": 1, "tray": 1,
     "call_off": 1, "undo": 1, "due": 5, "die": 2, "rules": 1, "pause": 1, "resume": 3, "end": 1, "reconnect": 3, "done": 4, "later": 1,
     "retry": 1,
 }  # fmt: skip
@@ -56,7 +56,7 @@ class Walk:
             self.people[role] = Client()
             self.people[role].force_login(user, backend="allauth.account.auth_backends.AuthenticationBackend")
         self.approver = f"u{user.pk}"
-        made = self.ask("coordinator", "POST", "sign-links", {"called": "The client"})
+        made = self.ask("coordinator", "POST", "sign-links", {"display_name": "The client"})
         self.token, self.link = made["address"].rsplit("/", 1)[1], f"l{made['link']['id']}"
         self.book: dict[str, set[str]] = {"approver": set(), "link": set(), "coordinator": set()}
         self.in_order, self.texts, self.undo, self.pause = False, 0, None, None
@@ -100,30 +100,37 @@ class Walk:
             case "write":
                 self.texts = self.texts // 4 * 4 + self.rng.randint(0, 3)
                 self.ask("coordinator", "PUT", path, self.body(), revision)
-            case "agree":
-                if self.ask("approver", "POST", f"{path}/agree", {}, revision):
+            case "approve":
+                if self.ask("approver", "POST", f"{path}/approve", {}, revision):
                     self.book["approver"].add(text)
             case "back":
                 if self.ask("approver", "POST", f"{path}/send-back", {"words": "No"}, revision):
                     self.book["approver"].discard(text)
             case "link":
-                if self.by_link("agree", {"revision": revision, "name": "A", "changes": []}):
+                if self.by_link("approve", {"revision": revision, "name": "A", "changes": []}):
                     self.book["link"].add(text)
             case "link_back":
                 if self.by_link("send-back", {"revision": revision, "name": "A", "words": "No"}):
                     self.book["link"].discard(text)
             case "put_up":
-                self.ask("coordinator", "POST", "put-up", {"posts": [{"id": self.post["id"], "revision": revision}]})
+                self.ask(
+                    "coordinator",
+                    "POST",
+                    "signoff-requests",
+                    {"posts": [{"id": self.post["id"], "revision": revision}]},
+                )
             case "withdraw":
                 self.ask("coordinator", "POST", f"{path}/withdraw", None, revision)
             case "plan":
                 self.remember(
-                    self.ask("coordinator", "POST", f"{path}/plan", {"when": {"kind": "at", "wall": wall}}, revision)
+                    self.ask(
+                        "coordinator", "POST", f"{path}/plan", {"when": {"kind": "at", "wall_time": wall}}, revision
+                    )
                 )
             case "move":
-                self.remember(self.ask("coordinator", "POST", f"{one}/move", {"wall": wall}, delivery["revision"]))
+                self.remember(self.ask("coordinator", "POST", f"{one}/move", {"wall_time": wall}, delivery["revision"]))
             case "tray":
-                self.remember(self.ask("coordinator", "POST", f"{one}/unplan", None, delivery["revision"]))
+                self.remember(self.ask("coordinator", "POST", f"{one}/unschedule", None, delivery["revision"]))
             case "call_off" | "retry":
                 self.remember(
                     self.ask("coordinator", "POST", f"{one}/{what.replace('_', '-')}", None, delivery["revision"])
@@ -135,7 +142,7 @@ class Walk:
             case "pause":
                 whose = self.rng.choice([None, self.wire.pk, self.hand.pk])
                 made = self.ask(
-                    "coordinator", "POST", "pauses", {"why": "Storm", **({"profile": whose} if whose else {})}
+                    "coordinator", "POST", "pauses", {"reason": "Storm", **({"profile": whose} if whose else {})}
                 )
                 self.pause = (made and made["id"]) or self.pause
             case "resume" if self.pause:
@@ -149,10 +156,10 @@ class Walk:
                     recompute_holds(Delivery.objects.filter(profile=self.wire))
             case "done":
                 shown = self.ask("coordinator", "GET", one)
-                if self.ask("coordinator", "POST", f"{one}/done", {"url": ""}, delivery["revision"]):
+                if self.ask("coordinator", "POST", f"{one}/published", {"url": ""}, delivery["revision"]):
                     assert shown is not None and self.may_go(shown["text"]), (self.steps, shown["text"], self.book)
             case "later":
-                self.ask("coordinator", "POST", f"{one}/later", {"wall": wall}, delivery["revision"])
+                self.ask("coordinator", "POST", f"{one}/postpone", {"wall_time": wall}, delivery["revision"])
             case "due" | "die":
                 self.come_due(what == "die")
 
@@ -161,11 +168,11 @@ class Walk:
 
     def change_rules(self) -> None:
         self.in_order = self.rng.random() < 0.5
-        who = [{"name": "Both", "who": [self.approver, self.link], "how": "in_order"}] if self.in_order else []
+        who = [{"name": "Both", "signers": [self.approver, self.link], "mode": "in_order"}] if self.in_order else []
         body = {
             "needed": True,
-            "moving_asks": self.rng.random() < 0.3,
-            "earlier_stands": self.rng.random() < 0.3,
+            "signoff_on_move": self.rng.random() < 0.3,
+            "earlier_signoff_counts": self.rng.random() < 0.3,
             "rules": who,
         }
         assert self.ask("coordinator", "PUT", "sign-rules", body), self.steps
@@ -175,12 +182,12 @@ class Walk:
         mine = Delivery.objects.filter(brand=self.brand)
         mine.exclude(due_at=None).exclude(state="published").update(due_at=timezone.now() - timedelta(seconds=1))
         if dies:
-            claim(most=2)
+            claim_due(limit=2)
             mine.filter(state="sending").update(lease_until=timezone.now() - timedelta(seconds=1))
-        sweep()
-        send()
-        look_again()
-        miss()
+        sweep_overdue()
+        send_due()
+        recheck_held()
+        miss_overdue()
 
     def look(self) -> None:
         """What stands at the network, what is kept as sent, and what the page for publishing by hand shows."""
@@ -188,8 +195,13 @@ class Walk:
         assert len(there) == len(set(there)), (self.steps, there)
         for row in Delivery.objects.filter(brand=self.brand):
             if row.state == "published" and row.pk not in self.sent:
-                self.sent[row.pk] = row.sent["text"]
-                assert self.may_go(row.sent["text"]), (self.steps, row.sent["text"], self.book, self.in_order)
+                self.sent[row.pk] = row.sent_content["text"]
+                assert self.may_go(row.sent_content["text"]), (
+                    self.steps,
+                    row.sent_content["text"],
+                    self.book,
+                    self.in_order,
+                )
             elif row.state == "waiting_for_hand":
                 page = self.ask("coordinator", "GET", f"deliveries/{row.pk}")
                 assert page["waits"] == "" and self.may_go(page["text"]), (self.steps, page["text"], self.book)

@@ -14,20 +14,20 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from menudo_core.media.facts import MediaFacts, MediaKind
-from menudo_core.media.showing import Person, Showing
-from menudo_core.networks.check import as_sent_media, check
-from menudo_core.networks.check_fields import asked
+from menudo_core.media.presentation import MediaPresentation, Person
+from menudo_core.networks.check import check_content, outgoing_media
+from menudo_core.networks.check_fields import applicable_fields
 from menudo_core.networks.content import STORY, Content
 from menudo_core.networks.findings import Level
-from menudo_core.networks.load import shipped
+from menudo_core.networks.load import shipped_sheets
 from menudo_core.networks.sheet import RuleSheet
-from menudo_core.sending.quota import Out, wait_for
+from menudo_core.sending.quota import PublishedItem, quota_wait
 from menudo_standin.app import SHEETS
-from menudo_standin.judge import Refused, judge, judge_comment, sheets
-from menudo_standin.pace import too_soon
+from menudo_standin.judge import RefusedError, judge_comment, judge_post, load_sheets
+from menudo_standin.pace import pace_refusal
 from tests.standins import running
 
-RAW = sheets(SHEETS)
+RAW = load_sheets(SHEETS)
 FOLLOWERS = (0, 9_999, 10_000)
 
 word = st.sampled_from(
@@ -125,7 +125,9 @@ def versions(draw: st.DrawFn, sheet: RuleSheet) -> tuple[Content, list[MediaFact
         )
     people = draw(st.sampled_from([1, 20, 21, 31])) if at_random("people") else 0
     shown = {
-        m.asset: Showing(people=tuple(Person(f"p{n}", 0.5, 0.5) for n in range(people))) for m in found[:1] if people
+        m.asset: MediaPresentation(people=tuple(Person(f"p{n}", 0.5, 0.5) for n in range(people)))
+        for m in found[:1]
+        if people
     }
     links = st.sampled_from(["", "https://example.org/x"])
     content = Content(
@@ -143,7 +145,7 @@ def versions(draw: st.DrawFn, sheet: RuleSheet) -> tuple[Content, list[MediaFact
 def refused_by_the_network(content: Content, found: list[MediaFacts], sheet: RuleSheet, followers: int) -> str:
     """Its reason, as the adapter would send the version; empty when it is taken."""
     rows = []
-    for m in as_sent_media(content, found, sheet):
+    for m in outgoing_media(content, found, sheet):
         row = {
             "kind": m.kind.value,
             "format": m.format,
@@ -158,20 +160,20 @@ def refused_by_the_network(content: Content, found: list[MediaFacts], sheet: Rul
             {**row, "seconds": m.seconds, "alt": m.alt, "people": people if content.form != STORY else [], "words": ""}
         )
     story = content.form == STORY
-    fields = {} if story else {r.name: content.fields[r.name].strip() for r in asked(sheet, content)}
+    fields = {} if story else {r.name: content.fields[r.name].strip() for r in applicable_fields(sheet, content)}
     sent = {**fields, **({"link": content.link} if content.link else {})}
     try:
-        judge(RAW[sheet.network], "" if story else content.text, rows, sent, content.form, followers)
+        judge_post(RAW[sheet.network], "" if story else content.text, rows, sent, content.form, followers)
         if content.first_comment.strip() and not story:
             judge_comment(RAW[sheet.network], content.first_comment, content.text)
-    except Refused as refused:
+    except RefusedError as refused:
         return str(refused)
     return ""
 
 
-@pytest.mark.parametrize("network", sorted(shipped()))
+@pytest.mark.parametrize("network", sorted(shipped_sheets()))
 def test_core_and_network_agree_on_random_versions(network):
-    sheet, tried = shipped()[network], Tried()
+    sheet, tried = shipped_sheets()[network], Tried()
 
     @settings(
         max_examples=300, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much]
@@ -179,7 +181,7 @@ def test_core_and_network_agree_on_random_versions(network):
     @given(versions(sheet))
     def agree(version):
         content, found, followers = version
-        stops = [f.words for f in check(content, found, sheet, followers) if f.level is Level.STOPS]
+        stops = [f.message for f in check_content(content, found, sheet, followers) if f.level is Level.STOPS]
         reason = refused_by_the_network(content, found, sheet, followers)
         assert bool(stops) == bool(reason), f"the core says {stops or 'fits'}; {sheet.name} says {reason or 'taken'}"
         tried.counts["stopped" if stops else "passed"] += 1
@@ -188,7 +190,7 @@ def test_core_and_network_agree_on_random_versions(network):
     assert tried.counts["stopped"] > 30 and tried.counts["passed"] > 10, tried.counts
 
 
-@pytest.mark.parametrize("network", sorted(shipped()))
+@pytest.mark.parametrize("network", sorted(shipped_sheets()))
 @given(
     past=st.lists(st.tuples(st.integers(1, 9 * 86_400), st.integers(0, 10)), max_size=130),
     files=st.integers(0, 12),
@@ -196,11 +198,11 @@ def test_core_and_network_agree_on_random_versions(network):
 @settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 def test_core_and_network_agree_on_when_the_next_may_come(network, past, files):
     """Until when the core waits is when the network takes it, by code of its own: to the second."""
-    sheet, at = shipped()[network], datetime(2026, 11, 25, 12, tzinfo=UTC)
-    sent = [Out(at - timedelta(seconds=ago), n) for ago, n in past]
-    wait = wait_for(sheet.pace, sheet.life_days, sheet.name, sent, at, files)
+    sheet, at = shipped_sheets()[network], datetime(2026, 11, 25, 12, tzinfo=UTC)
+    sent = [PublishedItem(at - timedelta(seconds=ago), n) for ago, n in past]
+    wait = quota_wait(sheet.pace, sheet.life_days, sheet.name, sent, at, files)
     now = at.timestamp()
-    soon = too_soon(RAW[network], [(now - ago, n) for ago, n in past], files, now)
+    soon = pace_refusal(RAW[network], [(now - ago, n) for ago, n in past], files, now)
     assert (wait and (wait.at - at).total_seconds()) == (soon and soon[1]), (wait, soon)
 
 
@@ -225,16 +227,16 @@ def test_a_network_that_keeps_its_pace_asks_to_wait_and_a_key_it_knows_is_no_new
 
 def test_a_picture_as_it_is_drawn_is_what_the_network_sees(tmp_path):
     """The facts the core reckons with are those the stand-in finds in the bytes that are sent."""
-    from menudo_core.media.showing import Box, as_shown
-    from menudo_standin.seeing import looked_at
+    from menudo_core.media.presentation import Box, presented_facts
+    from menudo_standin.seeing import inspect_media
 
     image = Image.new("RGB", (1601, 899), "#2f6b4a")
     out = io.BytesIO()
     image.save(out, "JPEG")
     path = tmp_path / hashlib.sha256(out.getvalue()).hexdigest()
     path.write_bytes(out.getvalue())
-    seen = looked_at(path)
+    seen = inspect_media(path)
     facts = MediaFacts(1, MediaKind.PICTURE, "jpeg", seen.width, seen.height, len(out.getvalue()))
     assert (seen.format, seen.kind, facts.width, facts.height) == ("jpeg", "picture", 1601, 899)
-    assert as_shown(facts, Showing(crop=Box(0, 0, 0.5, 1)), None).width == 800
+    assert presented_facts(facts, MediaPresentation(crop=Box(0, 0, 0.5, 1)), None).width == 800
     assert json.dumps(seen.__dict__)

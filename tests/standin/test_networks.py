@@ -5,8 +5,8 @@ import re
 import httpx
 import pytest
 
-from menudo_core.networks.conditions import unmet
-from menudo_core.networks.load import shipped
+from menudo_core.networks.conditions import unmet_conditions
+from menudo_core.networks.load import shipped_sheets
 from menudo_standin.conditions import _BARS
 from tests.standins import StandIn
 
@@ -18,22 +18,22 @@ def config(standin: StandIn, network: str, *profiles: str) -> list[dict]:
 
 
 def test_each_network_has_a_look_of_its_own(standin):
-    pages = {network: httpx.get(f"{standin.url}/{network}/settings").text for network in shipped()}
+    pages = {network: httpx.get(f"{standin.url}/{network}/settings").text for network in shipped_sheets()}
     looks = {network: re.search(r":root\{([^}]*)\}", page).group(1) for network, page in pages.items()}
-    assert len(set(looks.values())) == len(shipped()) == 10
-    assert all(f"Sign in to {shipped()[n].name}" in page for n, page in pages.items())
+    assert len(set(looks.values())) == len(shipped_sheets()) == 10
+    assert all(f"Sign in to {shipped_sheets()[n].name}" in page for n, page in pages.items())
 
 
 def test_the_networks_and_the_rule_sheets_agree_on_every_condition():
     """Two codes, one set of facts: what the stand-in bars is what the core calls unmet, and the other way round."""
     for (network, kind), bars in _BARS.items():
-        rule = shipped()[network].kind(kind)
+        rule = shipped_sheets()[network].profile_kind(kind)
         assert rule is not None
         assert {c.fact for c in rule.conditions if c.fact} == {fact for fact, *_ in bars}
         for fact, _, good, _ in bars:
             for value in ("off", "on", "no", "yes", "none", "not administered", "administered", "editor", "owner", "keeper", "manager",
                           "administrator", "super-administrator"):  # fmt: skip
-                told = any(c.fact == fact for c in unmet(rule, {fact: value}))
+                told = any(c.fact == fact for c in unmet_conditions(rule, {fact: value}))
                 assert told == (value not in good), (network, kind, fact, value)
 
 

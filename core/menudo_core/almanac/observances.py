@@ -21,17 +21,17 @@ class Observance:
 
 
 @cache
-def observances() -> tuple[Observance, ...]:
+def all_observances() -> tuple[Observance, ...]:
     """All that ship, in the order of the file."""
     raw = tomllib.loads(files(__package__).joinpath("observances.toml").read_text("utf-8"))
     return tuple(Observance(d["key"], d["name"], d["rule"], tuple(d["topics"])) for d in raw["day"])
 
 
-def observed(first: date, last: date, without: Collection[str] = ()) -> list[Day]:
+def observance_days(first: date, last: date, without: Collection[str] = ()) -> list[Day]:
     """The observances from `first` to `last`, earliest first; `without`: keys of those that aren't wished."""
     found = [
         Day(day, one.name, "observance", one.key, topics=one.topics)
-        for one in observances()
+        for one in all_observances()
         if one.key not in without
         for year in range(first.year, last.year + 1)
         if (day := day_of(one.rule, year)) and first <= day <= last
@@ -39,12 +39,12 @@ def observed(first: date, last: date, without: Collection[str] = ()) -> list[Day
     return sorted(found, key=lambda d: (d.day, d.name))
 
 
-def own_days(dates: Iterable[tuple[int, str, str]], first: date, last: date) -> list[Day]:
+def custom_days(dates: Iterable[tuple[int, str, str]], first: date, last: date) -> list[Day]:
     """A brand's dates, (id, name, rule) each, from `first` to `last`. A rule may also be one whole date, YYYY-MM-DD."""
     found = []
-    for id, name, rule in dates:
+    for date_id, name, rule in dates:
         days = [date.fromisoformat(rule)] if len(rule) == 10 and rule[4] == "-" else _yearly(rule, first, last)
-        found += [Day(day, name, "own", f"own:{id}") for day in days if day and first <= day <= last]
+        found += [Day(day, name, "own", f"own:{date_id}") for day in days if day and first <= day <= last]
     return sorted(found, key=lambda d: (d.day, d.name))
 
 

@@ -16,7 +16,7 @@ _EASTER = re.compile(r"easter(?: ([+-]\d+))?")
 _ORDINALS = {"first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "last": -1}
 
 
-class BadRule(ValueError):
+class InvalidRuleError(ValueError):
     """A rule that can't be read."""
 
 
@@ -41,27 +41,27 @@ def day_of(rule: str, year: int) -> date | None:
     rule = rule.strip().lower()
     if found := _DATE.fullmatch(rule):
         month, day = int(found[1]), int(found[2])
-        if _dated(2024, month, day) is None:
-            _bad(rule)
-        return _dated(year, month, day)
+        if _date_or_none(2024, month, day) is None:
+            _raise_invalid(rule)
+        return _date_or_none(year, month, day)
     if found := _NTH.fullmatch(rule):
         if not 1 <= int(found[3]) <= 12:
-            _bad(rule)
+            _raise_invalid(rule)
         day_ = nth_weekday(year, int(found[3]), WEEKDAYS.index(found[2]), _ORDINALS[found[1]])
         return day_ + timedelta(days=int(found[4] or 0)) if day_ else None
-    found = _EASTER.fullmatch(rule) or _bad(rule)
+    found = _EASTER.fullmatch(rule) or _raise_invalid(rule)
     # Where the computation holds (Gregorian, as dateutil has it).
     if not 1583 <= year <= 4099:
         return None
     return easter(year) + timedelta(days=int(found[1] or 0))
 
 
-def _dated(year: int, month: int, day: int) -> date | None:
+def _date_or_none(year: int, month: int, day: int) -> date | None:
     try:
         return date(year, month, day)
     except ValueError:
         return None
 
 
-def _bad(rule: str) -> NoReturn:
-    raise BadRule(f"“{rule[:60]}” is no rule for a day.")
+def _raise_invalid(rule: str) -> NoReturn:
+    raise InvalidRuleError(f"“{rule[:60]}” is no rule for a day.")

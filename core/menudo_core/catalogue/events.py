@@ -8,7 +8,7 @@ from enum import StrEnum
 from typing import Any
 
 
-class Standing(StrEnum):
+class Availability(StrEnum):
     """How a thing stands."""
 
     COMING = "coming"
@@ -17,7 +17,7 @@ class Standing(StrEnum):
     SOLD = "sold"
 
 
-class Happened(StrEnum):
+class EventKind(StrEnum):
     NEW = "new"
     LOWERED = "lowered"
     RESERVED = "reserved"
@@ -28,7 +28,7 @@ class Happened(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Thing:
+class CatalogueItem:
     """One item as it was read. `key`: what the catalogue calls it; `price` in `currency` (ISO 4217); `more`: the fields that
     have no place of their own, as they were read."""
 
@@ -36,7 +36,7 @@ class Thing:
     title: str
     price: Decimal | None = None
     currency: str = ""
-    standing: Standing = Standing.FREE
+    availability: Availability = Availability.FREE
     open_day: date | None = None
     more: Mapping[str, str] = field(default_factory=dict)
 
@@ -51,7 +51,7 @@ class FieldChange(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class OwnRule:
+class CustomRule:
     """An event of the brand's own: the field, what it does, and with `becomes`, what it becomes."""
 
     name: str
@@ -65,23 +65,23 @@ class Event:
     """What happened to a thing. `before`: the price it had, where it was lowered; `name`: an own event's; `on`: the day it
     was read, in the brand's zone."""
 
-    happened: Happened
-    thing: Thing
+    happened: EventKind
+    thing: CatalogueItem
     before: Decimal | None = None
     name: str = ""
     on: date | None = None
 
     @property
-    def known_by(self) -> str:
+    def dedup_key(self) -> str:
         """The same happening read twice has the same name; a price lowered further, or a new open day, another. What was
         undone and happens again, as when a thing is freed and reserved again, has another on another day."""
-        what = self.name if self.happened is Happened.OWN else ""
-        told = {Happened.LOWERED: self.thing.price, Happened.OPEN_DAY: self.thing.open_day}.get(self.happened, "")
-        day = "" if self.happened is Happened.OPEN_DAY else self.on or ""
-        return f"{self.thing.key}:{self.happened}:{what}:{told}:{day}"
+        what = self.name if self.happened is EventKind.OWN else ""
+        value = {EventKind.LOWERED: self.thing.price, EventKind.OPEN_DAY: self.thing.open_day}.get(self.happened, "")
+        day = "" if self.happened is EventKind.OPEN_DAY else self.on or ""
+        return f"{self.thing.key}:{self.happened}:{what}:{value}:{day}"
 
 
-def heeded(present: Thing, before: Thing | None, read: Thing) -> Thing:
+def merge_reading(current: CatalogueItem, before: CatalogueItem | None, read: CatalogueItem) -> CatalogueItem:
     """How a thing stands after a reading, given how it stands now and what the reading `before` said.
 
     What a person said of it since holds until the catalogue says otherwise than it did: one that lags behind neither takes
@@ -90,17 +90,20 @@ def heeded(present: Thing, before: Thing | None, read: Thing) -> Thing:
     if before is None:
         return read
     holds: dict[str, Any] = {}
-    if read.standing is before.standing:
-        holds["standing"] = present.standing
+    if read.availability is before.availability:
+        holds["availability"] = current.availability
     if (read.price, read.currency) == (before.price, before.currency):
-        holds |= {"price": present.price, "currency": present.currency}
+        holds |= {"price": current.price, "currency": current.currency}
     if read.open_day == before.open_day:
-        holds["open_day"] = present.open_day
+        holds["open_day"] = current.open_day
     return replace(read, **holds)
 
 
-def events(
-    before: Mapping[str, Thing] | None, after: Iterable[Thing], today: date, rules: Sequence[OwnRule] = ()
+def detect_events(
+    before: Mapping[str, CatalogueItem] | None,
+    after: Iterable[CatalogueItem],
+    today: date,
+    rules: Sequence[CustomRule] = (),
 ) -> list[Event]:
     """What happened between two readings, thing by thing, in the order they were read.
 
@@ -117,50 +120,54 @@ def events(
             continue
         seen.add(thing.key)
         was = before.get(thing.key)
-        found += _new(thing) if was is None else _changed(was, thing, rules)
+        found += _arrival_events(thing) if was is None else _change_events(was, thing, rules)
         if thing.open_day is not None and thing.open_day >= today and (was is None or was.open_day != thing.open_day):
-            found.append(Event(Happened.OPEN_DAY, thing))
+            found.append(Event(EventKind.OPEN_DAY, thing))
     return [replace(one, on=today) for one in found]
 
 
-def _new(thing: Thing) -> list[Event]:
-    kinds = {Standing.COMING: Happened.COMING, Standing.FREE: Happened.NEW}
-    return [Event(kinds[thing.standing], thing)] if thing.standing in kinds else []
+def _arrival_events(thing: CatalogueItem) -> list[Event]:
+    kinds = {Availability.COMING: EventKind.COMING, Availability.FREE: EventKind.NEW}
+    return [Event(kinds[thing.availability], thing)] if thing.availability in kinds else []
 
 
-def _changed(was: Thing, now: Thing, rules: Sequence[OwnRule]) -> list[Event]:
+def _change_events(before: CatalogueItem, after: CatalogueItem, rules: Sequence[CustomRule]) -> list[Event]:
     found: list[Event] = []
-    if was.standing is not now.standing:
-        became = {Standing.RESERVED: Happened.RESERVED, Standing.SOLD: Happened.SOLD, Standing.COMING: Happened.COMING}
-        if now.standing in became:
-            found.append(Event(became[now.standing], now))
-        elif was.standing is Standing.COMING:
-            found.append(Event(Happened.NEW, now))
-    lowered = was.price is not None and now.price is not None and now.price < was.price
-    if lowered and was.currency == now.currency and now.standing is not Standing.SOLD:
-        found.append(Event(Happened.LOWERED, now, before=was.price))
-    found += [Event(Happened.OWN, now, name=rule.name) for rule in rules if _meets(rule, was, now)]
+    if before.availability is not after.availability:
+        became = {
+            Availability.RESERVED: EventKind.RESERVED,
+            Availability.SOLD: EventKind.SOLD,
+            Availability.COMING: EventKind.COMING,
+        }
+        if after.availability in became:
+            found.append(Event(became[after.availability], after))
+        elif before.availability is Availability.COMING:
+            found.append(Event(EventKind.NEW, after))
+    lowered = before.price is not None and after.price is not None and after.price < before.price
+    if lowered and before.currency == after.currency and after.availability is not Availability.SOLD:
+        found.append(Event(EventKind.LOWERED, after, before=before.price))
+    found += [Event(EventKind.OWN, after, name=rule.name) for rule in rules if _rule_matches(rule, before, after)]
     return found
 
 
-def _meets(rule: OwnRule, was: Thing, now: Thing) -> bool:
-    before, after = was.more.get(rule.field, "").strip(), now.more.get(rule.field, "").strip()
-    if before == after:
+def _rule_matches(rule: CustomRule, before: CatalogueItem, after: CatalogueItem) -> bool:
+    old_value, new_value = before.more.get(rule.field, "").strip(), after.more.get(rule.field, "").strip()
+    if old_value == new_value:
         return False
     if rule.change is FieldChange.CHANGES:
         return True
     if rule.change is FieldChange.BECOMES:
-        return after.casefold() == rule.value.strip().casefold() != before.casefold()
-    old, new = number(before), number(after)
+        return new_value.casefold() == rule.value.strip().casefold() != old_value.casefold()
+    old, new = parse_number(old_value), parse_number(new_value)
     if old is None or new is None:
         return False
     return new < old if rule.change is FieldChange.FALLS else new > old
 
 
-def number(said: str) -> Decimal | None:
+def parse_number(text: str) -> Decimal | None:
     """A number as people write it: 1,234.50 and 1.234,50 and 1 234,5; None: it isn't one. The last of a comma and a point is
     the decimal sign, unless it stands alone before three figures."""
-    bare = "".join(ch for ch in said if ch.isdigit() or ch in ",.-").strip(".,")
+    bare = "".join(ch for ch in text if ch.isdigit() or ch in ",.-").strip(".,")
     last = max(bare.rfind(","), bare.rfind("."))
     sign = bare[last] if last >= 0 else ""
     alone = sign and bare.count(sign) == 1 and ("," in bare) != ("." in bare)

@@ -6,9 +6,9 @@ from dataclasses import dataclass, replace
 from datetime import date
 from enum import StrEnum
 
-from menudo_core.catalogue.currencies import codes
-from menudo_core.catalogue.events import Standing, Thing, number
-from menudo_core.text.plain import plain
+from menudo_core.catalogue.currencies import codes_by_sign
+from menudo_core.catalogue.events import Availability, CatalogueItem, parse_number
+from menudo_core.text.search_key import fold_case_and_accents
 
 
 class Field(StrEnum):
@@ -24,7 +24,7 @@ class Field(StrEnum):
 
 
 # What columns are called, in sheets and in schema.org (Product, Offer, Event; from memory); the likeliest first.
-_CALLED = {
+_COLUMN_NAMES = {
     Field.KEY: ("key", "sku", "id", "ref", "reference", "code", "number", "productid", "identifier"),
     Field.TITLE: ("title", "name", "product", "item", "headline"),
     Field.PRICE: ("price", "offers.price", "lowprice", "amount", "cost", "rent"),
@@ -35,8 +35,8 @@ _CALLED = {
     Field.PICTURE: ("picture", "image", "photo", "img", "imageurl"),
     Field.ABOUT: ("about", "description", "text", "summary", "details"),
 }
-_STANDS = {
-    Standing.FREE: (
+_AVAILABILITY_WORDS = {
+    Availability.FREE: (
         "",
         "free",
         "available",
@@ -47,29 +47,29 @@ _STANDS = {
         "onlineonly",
         "limitedavailability",
     ),
-    Standing.RESERVED: ("reserved", "on hold", "under offer", "option", "backorder"),
-    Standing.SOLD: ("sold", "sold out", "soldout", "out of stock", "outofstock", "let", "gone", "discontinued"),
-    Standing.COMING: ("coming", "coming soon", "soon", "preorder", "presale", "pre order", "announced"),
+    Availability.RESERVED: ("reserved", "on hold", "under offer", "option", "backorder"),
+    Availability.SOLD: ("sold", "sold out", "soldout", "out of stock", "outofstock", "let", "gone", "discontinued"),
+    Availability.COMING: ("coming", "coming soon", "soon", "preorder", "presale", "pre order", "announced"),
 }
 _PRICE = re.compile(r"^\D*[\d][\d\s.,']*\D*$")
 
 
 @dataclass(frozen=True, slots=True)
-class Read:
+class ParsedRow:
     """A row as it was understood; `faults` say by column what wasn't."""
 
-    thing: Thing
+    thing: CatalogueItem
     link: str = ""
     picture: str = ""
     about: str = ""
     faults: tuple[tuple[str, str], ...] = ()
 
 
-def guess(columns: Sequence[str]) -> dict[str, str]:
+def guess_mapping(columns: Sequence[str]) -> dict[str, str]:
     """Field by column, as far as the columns' names tell; no column serves twice."""
-    bare = {column: re.sub(r"[^a-z0-9.]", "", plain(column)) for column in columns}
+    bare = {column: re.sub(r"[^a-z0-9.]", "", fold_case_and_accents(column)) for column in columns}
     found: dict[str, str] = {}
-    for field, names in _CALLED.items():
+    for field, names in _COLUMN_NAMES.items():
         for name in names:
             hit = next(
                 (c for c in columns if c not in found.values() and name in (bare[c], bare[c].rsplit(".", 1)[-1])), None
@@ -80,7 +80,7 @@ def guess(columns: Sequence[str]) -> dict[str, str]:
     return found
 
 
-def missing(mapping: Mapping[str, str], columns: Sequence[str]) -> dict[str, str]:
+def missing_fields(mapping: Mapping[str, str], columns: Sequence[str]) -> dict[str, str]:
     """What a mapping lacks, by field: a key and a title there must be, and columns must be there."""
     found = {}
     for field in (Field.KEY, Field.TITLE):
@@ -92,7 +92,7 @@ def missing(mapping: Mapping[str, str], columns: Sequence[str]) -> dict[str, str
     return found
 
 
-def read(row: Mapping[str, str], mapping: Mapping[str, str]) -> Read:
+def parse_row(row: Mapping[str, str], mapping: Mapping[str, str]) -> ParsedRow:
     """A row by a mapping. What can't be understood is told, and taken as not said."""
 
     def cell(field: Field) -> str:
@@ -100,53 +100,55 @@ def read(row: Mapping[str, str], mapping: Mapping[str, str]) -> Read:
 
     faults: list[tuple[str, str]] = []
     key, title = cell(Field.KEY), cell(Field.TITLE)
-    faults += [(field.value, "It is empty.") for field, said in ((Field.KEY, key), (Field.TITLE, title)) if not said]
-    price, said = None, cell(Field.PRICE)
-    if said:
-        price = number(said) if _PRICE.match(said) else None
+    faults += [(field.value, "It is empty.") for field, text in ((Field.KEY, key), (Field.TITLE, title)) if not text]
+    price, price_text = None, cell(Field.PRICE)
+    if price_text:
+        price = parse_number(price_text) if _PRICE.match(price_text) else None
         if price is None:
-            faults.append((Field.PRICE.value, f"“{said[:30]}” is no price."))
-    currency = cell(Field.CURRENCY).upper()[:3] or next((code for sign, code in codes().items() if sign in said), "")
-    standing, word = Standing.FREE, plain(cell(Field.STANDING)).replace("_", " ").replace("-", " ")
+            faults.append((Field.PRICE.value, f"“{price_text[:30]}” is no price."))
+    currency = cell(Field.CURRENCY).upper()[:3] or next(
+        (code for sign, code in codes_by_sign().items() if sign in price_text), ""
+    )
+    standing, word = Availability.FREE, fold_case_and_accents(cell(Field.STANDING)).replace("_", " ").replace("-", " ")
     # schema.org says it as an address (ItemAvailability).
     word = word.rsplit("/", 1)[-1]
-    hit = next((one for one, words in _STANDS.items() if word in words), None)
+    hit = next((one for one, words in _AVAILABILITY_WORDS.items() if word in words), None)
     if hit is None:
         faults.append((Field.STANDING.value, f"“{word[:30]}” is no standing: free, reserved, sold or coming soon."))
     else:
         standing = hit
     day, opens = None, cell(Field.OPEN_DAY)
     if opens:
-        day = _day(opens)
+        day = _parse_day(opens)
         if day is None:
             faults.append((Field.OPEN_DAY.value, f"“{opens[:30]}” is no day. Write it like 2027-03-31."))
     placed = set(mapping.values())
     more = {name: value for name, value in row.items() if name not in placed and value.strip()}
-    thing = Thing(key[:200], title[:300], price, currency, standing, day, more)
-    return Read(
+    thing = CatalogueItem(key[:200], title[:300], price, currency, standing, day, more)
+    return ParsedRow(
         thing,
-        _web(cell(Field.LINK)),
-        _web(cell(Field.PICTURE)),
+        _web_address(cell(Field.LINK)),
+        _web_address(cell(Field.PICTURE)),
         row.get(mapping.get(Field.ABOUT, ""), "").strip()[:4000],
         tuple(faults),
     )
 
 
-def with_currency(one: Read, currency: str) -> Read:
+def with_currency(row: ParsedRow, currency: str) -> ParsedRow:
     """The same with a currency where its row says none."""
     return (
-        one
-        if one.thing.currency or one.thing.price is None
-        else replace(one, thing=replace(one.thing, currency=currency))
+        row
+        if row.thing.currency or row.thing.price is None
+        else replace(row, thing=replace(row.thing, currency=currency))
     )
 
 
-def _day(said: str) -> date | None:
+def _parse_day(text: str) -> date | None:
     try:
-        return date.fromisoformat(said[:10])
+        return date.fromisoformat(text[:10])
     except ValueError:
         return None
 
 
-def _web(said: str) -> str:
-    return said if said.startswith(("http://", "https://")) and len(said) <= 2000 else ""
+def _web_address(text: str) -> str:
+    return text if text.startswith(("http://", "https://")) and len(text) <= 2000 else ""

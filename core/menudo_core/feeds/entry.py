@@ -23,13 +23,13 @@ class Entry:
     at: datetime | None = None
     tags: tuple[str, ...] = ()
     picture: str = ""
-    known_by: str = field(init=False, default="")
+    entry_key: str = field(init=False, default="")
 
     def __post_init__(self) -> None:
-        object.__setattr__(self, "known_by", _known_by(self))
+        object.__setattr__(self, "entry_key", _entry_key(self))
 
 
-def _known_by(entry: Entry) -> str:
+def _entry_key(entry: Entry) -> str:
     """Its id, an opaque string which stays when it is edited (RFC 4287, 4.2.6; RSS 2.0, guid; JSON Feed 1.1, id); else its
     address; else its title."""
     if entry.id.strip():
@@ -45,15 +45,15 @@ def address_key(link: str) -> str:
     return f"link:{urlunsplit((parts.scheme.lower(), parts.netloc.lower(), parts.path or '/', parts.query, ''))}"
 
 
-def origin_of(known_by: str, feed: int) -> str:
+def origin_key(entry_key: str, feed: int) -> str:
     """What names an entry whatever feed it comes by, from how its feed knows it again. An id that is an address, a urn or a
     tag is one and the same everywhere; any other says something in its own feed only."""
-    if known_by.startswith("link:") or (known_by.startswith("id:") and _URI.match(known_by[3:])):
-        return known_by
-    return f"feed:{feed}:{known_by}"
+    if entry_key.startswith("link:") or (entry_key.startswith("id:") and _URI.match(entry_key[3:])):
+        return entry_key
+    return f"feed:{feed}:{entry_key}"
 
 
-def fresh(entries: Sequence[Entry], known: Collection[str], first: bool, take: int = 0) -> list[Entry]:
+def new_entries(entries: Sequence[Entry], known: Collection[str], first: bool, take: int = 0) -> list[Entry]:
     """The entries that are new, the oldest first; one without a time counts as newer than those below it in the feed.
 
     At the `first` reading nothing old floods in: only the newest `take` count as new, the others are merely known from
@@ -61,8 +61,8 @@ def fresh(entries: Sequence[Entry], known: Collection[str], first: bool, take: i
     """
     once: dict[str, Entry] = {}
     for entry in entries:
-        if entry.known_by not in known:
-            once.setdefault(entry.known_by, entry)
+        if entry.entry_key not in known:
+            once.setdefault(entry.entry_key, entry)
     # Feeds have the newest on top. Where times are told they decide, and where they aren't, the place does.
     found = list(once.values())[::-1]
     if all(entry.at is not None for entry in found):

@@ -7,13 +7,26 @@ from datetime import date
 
 from menudo_core.feeds.entry import Entry
 from menudo_core.text.clusters import Unit, measure
-from menudo_core.text.hashtags import as_tag
-from menudo_core.text.placeholders import of_day
+from menudo_core.text.hashtags import tag_from_words
+from menudo_core.text.placeholders import day_values
 from menudo_core.wording.shorten import cut_at_word
 
 _PLACEHOLDER = re.compile(r"\{([a-z_]+)(?: (\d{1,4}))?\}")
-NAMES = ("title", "text", "summary", "link", "tags", "author", "source", "address", "date", "day", "month", "year")
-CATALOGUE_NAMES = ("event", "price", "before", "open_day", "about")
+FEED_PLACEHOLDERS = (
+    "title",
+    "text",
+    "summary",
+    "link",
+    "tags",
+    "author",
+    "source",
+    "address",
+    "date",
+    "day",
+    "month",
+    "year",
+)
+CATALOGUE_PLACEHOLDERS = ("event", "price", "before", "open_day", "about")
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,42 +48,42 @@ def next_message(messages: Sequence[Message], used: Mapping[int, int], last: int
     return None
 
 
-def filled(text: str, entry: Entry, day: date) -> str:
-    """The template with the entry's facts; see `filled_with`."""
-    said = {
+def fill_from_entry(text: str, entry: Entry, day: date) -> str:
+    """The template with the entry's facts; see `fill_template`."""
+    values = {
         "title": entry.title.strip(), "text": entry.summary.strip(), "summary": entry.summary.strip(),
-        "link": entry.link.strip(), "author": entry.author.strip(), **of_day(entry.at.date() if entry.at else day),
+        "link": entry.link.strip(), "author": entry.author.strip(), **day_values(entry.at.date() if entry.at else day),
     }  # fmt: skip
-    return filled_with(text, said, entry.tags)
+    return fill_template(text, values, entry.tags)
 
 
-def filled_with(text: str, said: Mapping[str, str], tags: Sequence[str]) -> str:
+def fill_template(text: str, values: Mapping[str, str], tags: Sequence[str]) -> str:
     """The template with what is said. A number in a placeholder is its measure: `{summary 140}` is cut at a word to 140
     characters (grapheme clusters), `{tags 3}` are the first three. Other words in braces stay as they are, nothing is
     filled twice, and a line that only said what there isn't goes."""
     lines = []
     for line in text.split("\n"):
-        put = _PLACEHOLDER.sub(lambda found: _one(found, said, tags), line)
+        put = _PLACEHOLDER.sub(lambda found: _fill_placeholder(found, values, tags), line)
         gone = not put.strip() and line.strip()
         if not gone:
             lines.append(put.rstrip() if put != line else put)
     return "\n".join(lines).strip()
 
 
-def unknown(text: str, names: Sequence[str] = NAMES) -> list[str]:
+def unknown_placeholders(text: str, names: Sequence[str] = FEED_PLACEHOLDERS) -> list[str]:
     """The placeholders in a template that mean nothing here, as they are written, each once."""
     found = (m.group() for m in _PLACEHOLDER.finditer(text) if m.group(1) not in names)
     return list(dict.fromkeys(found))
 
 
-def _one(found: re.Match[str], known: Mapping[str, str], tags: Sequence[str]) -> str:
-    name, most = found.group(1), int(found.group(2)) if found.group(2) else None
+def _fill_placeholder(match: re.Match[str], known: Mapping[str, str], tags: Sequence[str]) -> str:
+    name, most = match.group(1), int(match.group(2)) if match.group(2) else None
     if name == "tags":
-        bare = [tag for tag in map(as_tag, tags) if tag]
+        bare = [tag for tag in map(tag_from_words, tags) if tag]
         return " ".join(f"#{tag}" for tag in bare[:most])
     if name not in known:
-        return found.group()
-    said = known[name]
+        return match.group()
+    value = known[name]
     if most is None or name == "link":
-        return said
-    return cut_at_word(said, most, lambda text: measure(text, Unit.CLUSTERS))
+        return value
+    return cut_at_word(value, most, lambda text: measure(text, Unit.CLUSTERS))

@@ -10,23 +10,23 @@ from numpy.typing import NDArray
 
 PERMUTATIONS = 999
 # Values shuffled at once: what is held in memory stays small.
-_AT_ONCE = 400_000
+_BATCH_SIZE = 400_000
 _TINY = 1e-12
 
 
 @dataclass(frozen=True, slots=True)
-class Chances:
-    """How often chance does the same or more: `of_all`, that the groups differ so much; `of_each`, that the best of them
+class PValues:
+    """How often chance does the same or more: `overall`, that the groups differ so much; `by_group`, that the best of them
     stands out as far as this one does (above the rest)."""
 
-    of_all: float
-    of_each: tuple[float, ...]
+    overall: float
+    by_group: tuple[float, ...]
 
 
-def compare_groups(groups: Sequence[Sequence[float]], seed: int = 0) -> Chances:
+def compare_groups(groups: Sequence[Sequence[float]], seed: int = 0) -> PValues:
     """Compare the means of two or more groups, none of them empty.
 
-    `of_all` is the permutation test of the F ratio of the analysis of variance; `of_each` are single-step max-t adjusted
+    `overall` is the permutation test of the F ratio of the analysis of variance; `by_group` are single-step max-t adjusted
     p-values, which hold the chance of any false one (Westfall and Young, Resampling-Based Multiple Testing, 1993; both from
     memory). Each counts the groups as they are among the permutations, so that no p-value is zero. The same groups and
     `seed` give the same.
@@ -37,13 +37,13 @@ def compare_groups(groups: Sequence[Sequence[float]], seed: int = 0) -> Chances:
     rng = np.random.default_rng(seed)
     as_much, as_far, done = 1, np.ones(len(sizes)), 0
     while done < PERMUTATIONS:
-        rows = min(PERMUTATIONS - done, max(_AT_ONCE // len(values), 1))
+        rows = min(PERMUTATIONS - done, max(_BATCH_SIZE // len(values), 1))
         some_squares, some_stands = _statistics(rng.permuted(np.tile(values, (rows, 1)), axis=1), sizes)
         as_much += int(np.sum(some_squares >= squares[0] * (1 - _TINY)))
         as_far += np.sum(some_stands.max(axis=1)[:, None] >= stands[0] - _TINY, axis=0)
         done += rows
     every = PERMUTATIONS + 1
-    return Chances(as_much / every, tuple(float(n) / every for n in as_far))
+    return PValues(as_much / every, tuple(float(n) / every for n in as_far))
 
 
 def _statistics(rows: NDArray[np.float64], sizes: NDArray[np.int64]) -> tuple[NDArray[np.float64], NDArray[np.float64]]:

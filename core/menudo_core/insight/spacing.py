@@ -8,7 +8,7 @@ from datetime import date, datetime, timedelta
 from enum import StrEnum
 from zoneinfo import ZoneInfo
 
-from menudo_core.text.likeness import ALIKE, likeness
+from menudo_core.text.similarity import SIMILARITY_THRESHOLD, jaccard_similarity
 
 _DAY = timedelta(days=1)
 
@@ -22,18 +22,18 @@ class Kind(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Wish:
+class SpacingPreferences:
     """What a profile wishes: days without a post that are too many, minutes between two that are too few, posts that
     are too many in a day (its network's pace), days before the same media or text returns. None: no wish."""
 
-    most_days: int | None = None
-    least_minutes: int | None = None
-    most_a_day: int | None = None
+    max_gap_days: int | None = None
+    min_gap_minutes: int | None = None
+    max_per_day: int | None = None
     repeat_days: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
-class Going:
+class ScheduledItem:
     """A delivery that goes out, or went: its instant, its media's keys and its text's shingles."""
 
     id: int
@@ -50,7 +50,7 @@ class Advice:
 
     kind: Kind
     profile: int
-    words: str
+    summary: str
     ids: tuple[int, ...] = ()
     first: date | None = None
     last: date | None = None
@@ -60,37 +60,41 @@ class Advice:
 @dataclass
 class _Lane:
     zone: ZoneInfo
-    wish: Wish
-    going: list[Going] = field(default_factory=list)
+    preferences: SpacingPreferences
+    items: list[ScheduledItem] = field(default_factory=list)
 
 
-def advice(
-    going: Sequence[Going], wishes: Mapping[int, Wish], zones: Mapping[int, ZoneInfo], first: date, last: date
+def spacing_advice(
+    items: Sequence[ScheduledItem],
+    preferences: Mapping[int, SpacingPreferences],
+    zones: Mapping[int, ZoneInfo],
+    first: date,
+    last: date,
 ) -> list[Advice]:
     """What there is to say of each profile's days `first` to `last`.
 
-    `going` should reach back and ahead of those days by as much as the wishes look, so that the window's edges are
+    `items` should reach back and ahead of those days by as much as the wishes look, so that the window's edges are
     judged as its middle is.
     """
-    lanes = {profile: _Lane(zones[profile], wish) for profile, wish in wishes.items()}
-    for one in sorted(going, key=lambda g: (g.at, g.id)):
+    lanes = {profile: _Lane(zones[profile], wish) for profile, wish in preferences.items()}
+    for one in sorted(items, key=lambda g: (g.at, g.id)):
         if one.profile in lanes:
-            lanes[one.profile].going.append(one)
+            lanes[one.profile].items.append(one)
     found: list[Advice] = []
     for profile, lane in lanes.items():
-        found += _gaps(profile, lane, first, last)
-        found += _close(profile, lane)
-        found += _paced(profile, lane)
-        found += _again(profile, lane)
+        found += _gap_advice(profile, lane, first, last)
+        found += _crowding_advice(profile, lane)
+        found += _daily_limit_advice(profile, lane)
+        found += _repetition_advice(profile, lane)
     return found
 
 
-def _gaps(profile: int, lane: _Lane, first: date, last: date) -> list[Advice]:
+def _gap_advice(profile: int, lane: _Lane, first: date, last: date) -> list[Advice]:
     """Days in a row without a post, more than wished. Before the first post of all and after the last a gap counts too."""
-    most = lane.wish.most_days
+    most = lane.preferences.max_gap_days
     if most is None:
         return []
-    busy = sorted({g.at.astimezone(lane.zone).date() for g in lane.going})
+    busy = sorted({g.at.astimezone(lane.zone).date() for g in lane.items})
     before = [day for day in busy if day < first]
     edges = [before[-1] if before else first - _DAY, *[day for day in busy if first <= day <= last]]
     beyond = [day for day in busy if day > last]
@@ -106,12 +110,12 @@ def _gaps(profile: int, lane: _Lane, first: date, last: date) -> list[Advice]:
     return found
 
 
-def _close(profile: int, lane: _Lane) -> list[Advice]:
-    least = lane.wish.least_minutes
+def _crowding_advice(profile: int, lane: _Lane) -> list[Advice]:
+    least = lane.preferences.min_gap_minutes
     if not least:
         return []
-    groups: list[list[Going]] = []
-    for one, next_ in zip(lane.going, lane.going[1:], strict=False):
+    groups: list[list[ScheduledItem]] = []
+    for one, next_ in zip(lane.items, lane.items[1:], strict=False):
         if next_.at - one.at >= timedelta(minutes=least):
             continue
         if groups and groups[-1][-1] is one:
@@ -126,12 +130,12 @@ def _close(profile: int, lane: _Lane) -> list[Advice]:
     return found
 
 
-def _paced(profile: int, lane: _Lane) -> list[Advice]:
-    most = lane.wish.most_a_day
+def _daily_limit_advice(profile: int, lane: _Lane) -> list[Advice]:
+    most = lane.preferences.max_per_day
     if most is None:
         return []
-    days: dict[date, list[Going]] = defaultdict(list)
-    for one in lane.going:
+    days: dict[date, list[ScheduledItem]] = defaultdict(list)
+    for one in lane.items:
         days[one.at.astimezone(lane.zone).date()].append(one)
     return [
         Advice(
@@ -142,38 +146,40 @@ def _paced(profile: int, lane: _Lane) -> list[Advice]:
     ]
 
 
-def _again(profile: int, lane: _Lane) -> list[Advice]:
+def _repetition_advice(profile: int, lane: _Lane) -> list[Advice]:
     """Media and near-same text within the days wished: looked for through what they share, not pair by pair."""
-    days = lane.wish.repeat_days
+    days = lane.preferences.repeat_days
     if not days:
         return []
     within = days * _DAY
     found = []
-    media: dict[int, Going] = {}
+    media: dict[int, ScheduledItem] = {}
     # Of those that say the very same, the latest is enough: an evergreen that went out a hundred times is looked at once.
-    shares: dict[str, dict[frozenset[str], Going]] = defaultdict(dict)
-    for one in lane.going:
+    shares: dict[str, dict[frozenset[str], ScheduledItem]] = defaultdict(dict)
+    for one in lane.items:
         same = next((media[m] for m in sorted(one.media) if m in media and one.at - media[m].at < within), None)
         if same is not None:
             found.append(
-                Advice(Kind.MEDIA, profile, _ago("The same media stands", one, same), (one.id,), other=same.id)
+                Advice(
+                    Kind.MEDIA, profile, _days_apart_words("The same media stands", one, same), (one.id,), other=same.id
+                )
             )
         media.update(dict.fromkeys(one.media, one))
-        counted: dict[int, Going] = {}
+        counted: dict[int, ScheduledItem] = {}
         for shingle in one.text:
             for other in shares[shingle].values():
                 if one.at - other.at < within:
                     counted[other.id] = other
             shares[shingle][one.text] = one
-        near = [other for other in counted.values() if likeness(one.text, other.text) >= ALIKE]
+        near = [other for other in counted.values() if jaccard_similarity(one.text, other.text) >= SIMILARITY_THRESHOLD]
         if near:
             latest = max(near, key=lambda g: (g.at, g.id))
-            words = _ago("Nearly the same text stands", one, latest)
+            words = _days_apart_words("Nearly the same text stands", one, latest)
             found.append(Advice(Kind.TEXT, profile, words, (one.id,), other=latest.id))
     return found
 
 
-def _ago(what: str, one: Going, other: Going) -> str:
+def _days_apart_words(what: str, one: ScheduledItem, other: ScheduledItem) -> str:
     days = (one.at - other.at).days
     when = "on the same day" if days == 0 else "a day before" if days == 1 else f"{days} days before"
     return f"{what} {when}."

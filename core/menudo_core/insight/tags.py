@@ -4,15 +4,15 @@ from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from menudo_core.insight.better import LEAST_POSTS, spread
+from menudo_core.insight.posting_times import LEAST_POSTS, variance_components
 from menudo_core.text.hashtags import tag_key
 
 # A tag on fewer measured deliveries than this says nothing of what it earns.
-_LEAST_EACH = 3
+_MIN_POSTS_PER_TAG = 3
 
 
 @dataclass(frozen=True, slots=True)
-class WentOut:
+class PublishedPost:
     """A published delivery: its post, its profile, its tags (without their signs), and what it earned (None: not measured)."""
 
     post: int
@@ -22,7 +22,7 @@ class WentOut:
 
 
 @dataclass(frozen=True, slots=True)
-class Past:
+class TagPerformance:
     """How a tag did before: in how many published posts; the mean of what they earned; and how many times what their
     profiles usually earn that is, drawn towards 1 as far as few posts say little. None: not measured, or not enough to say.
     """
@@ -32,7 +32,7 @@ class Past:
     times_usual: float | None = None
 
 
-def tags_past(out: Sequence[WentOut]) -> dict[str, Past]:
+def tag_performance(out: Sequence[PublishedPost]) -> dict[str, TagPerformance]:
     """Each tag's past. A large profile's posts don't speak louder than a small one's: each is measured by its own usual.
 
     The drawing towards 1 is that of one-way random effects (`spread`), with a delivery in the group of each of its tags:
@@ -41,7 +41,7 @@ def tags_past(out: Sequence[WentOut]) -> dict[str, Past]:
     posts: dict[str, set[int]] = defaultdict(set)
     earned: dict[str, list[float]] = defaultdict(list)
     against: dict[str, list[float]] = defaultdict(list)
-    usual = usual_of(out)
+    usual = baseline_for(out)
     # However one is cased and composed, it is the same; it is named as it was written first.
     names: dict[str, str] = {}
     for one in out:
@@ -51,15 +51,15 @@ def tags_past(out: Sequence[WentOut]) -> dict[str, Past]:
                 earned[tag].append(one.earned)
                 if usual.get(one.profile):
                     against[tag].append(one.earned / usual[one.profile])
-    groups = {tag: values for tag, values in against.items() if len(values) >= _LEAST_EACH}
-    drawn = _drawn(groups) if sum(one.earned is not None for one in out) >= LEAST_POSTS else {}
+    groups = {tag: values for tag, values in against.items() if len(values) >= _MIN_POSTS_PER_TAG}
+    drawn = _shrunken_means(groups) if sum(one.earned is not None for one in out) >= LEAST_POSTS else {}
     return {
-        tag: Past(len(of), sum(earned[tag]) / len(earned[tag]) if earned[tag] else None, drawn.get(tag))
+        tag: TagPerformance(len(of), sum(earned[tag]) / len(earned[tag]) if earned[tag] else None, drawn.get(tag))
         for tag, of in posts.items()
     }
 
 
-def usual_of(out: Sequence[WentOut]) -> dict[int, float]:
+def baseline_for(out: Sequence[PublishedPost]) -> dict[int, float]:
     """The mean of what each profile's measured posts earned."""
     of: dict[int, list[float]] = defaultdict(list)
     for one in out:
@@ -68,11 +68,11 @@ def usual_of(out: Sequence[WentOut]) -> dict[int, float]:
     return {profile: sum(values) / len(values) for profile, values in of.items()}
 
 
-def _drawn(groups: dict[str, list[float]]) -> dict[str, float]:
+def _shrunken_means(groups: dict[str, list[float]]) -> dict[str, float]:
     """Each group's mean, drawn towards 1."""
     if len(groups) < 2:
         return {}
-    parts = spread(list(groups.values()))
+    parts = variance_components(list(groups.values()))
     found = {}
     for tag, values in groups.items():
         both = len(values) * parts.between + parts.within

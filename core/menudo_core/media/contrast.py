@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-READABLE = 4.5
+MIN_READABLE_CONTRAST = 4.5
 INK, PAPER = "#23201c", "#fbf7f0"
 
 
@@ -13,18 +13,19 @@ def luminance(colour: str) -> float:
     return 0.2126 * red + 0.7152 * green + 0.0722 * blue
 
 
-def contrast(one: str, other: str) -> float:
+def contrast_ratio(one: str, other: str) -> float:
     """The contrast ratio of two colours, from 1 to 21."""
     light, dark = sorted((luminance(one), luminance(other)), reverse=True)
     return (light + 0.05) / (dark + 0.05)
 
 
-def pair(colours: Sequence[str]) -> tuple[str, str]:
+def readable_pair(colours: Sequence[str]) -> tuple[str, str]:
     """A ground and what can be read on it: the first colour that something of the brand's, ink or paper reads well on."""
     for ground in colours:
         written = max(
-            (*colours, PAPER, INK), key=lambda c: (contrast(c, ground) >= READABLE, c in colours, contrast(c, ground))
+            (*colours, PAPER, INK),
+            key=lambda c: (contrast_ratio(c, ground) >= MIN_READABLE_CONTRAST, c in colours, contrast_ratio(c, ground)),
         )
-        if contrast(written, ground) >= READABLE:
+        if contrast_ratio(written, ground) >= MIN_READABLE_CONTRAST:
             return ground, written
     return PAPER, INK

@@ -3,7 +3,7 @@
 from fractions import Fraction
 from math import gcd
 
-_KNOWN = [
+_NAMED_RATIOS = [
     Fraction(a, b)
     for a, b in (
         (1, 1),
@@ -24,10 +24,10 @@ _KNOWN = [
 ]
 
 
-def ratio_words(width: int, height: int) -> str:
+def format_ratio(width: int, height: int) -> str:
     """A picture's shape as a ratio, e.g. “4:5”; the nearest known one within 1 %, else to a decimal."""
     true = Fraction(width, height)
-    for known in _KNOWN:
+    for known in _NAMED_RATIOS:
         if abs(true - known) * 100 <= known:
             return f"{known.numerator}:{known.denominator}" if known != Fraction(7, 3) else "21:9"
     shared = gcd(width, height)
@@ -38,7 +38,7 @@ def ratio_words(width: int, height: int) -> str:
     return f"1:{height / width:.1f}"
 
 
-def bytes_words(size: int) -> str:
+def format_bytes(size: int) -> str:
     """A size in bytes as people say it, in decimal units: “1.2 MB”."""
     if size < 1000:
         return f"{size} bytes"

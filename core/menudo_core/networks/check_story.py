@@ -3,11 +3,11 @@
 from collections.abc import Iterator, Sequence
 
 from menudo_core.media.facts import MediaFacts
-from menudo_core.media.shapes import ratio_words
+from menudo_core.media.shapes import format_ratio
 from menudo_core.networks.content import Content
 from menudo_core.networks.findings import Finding, Level
 from menudo_core.networks.sheet import RuleSheet, StoryRule
-from menudo_core.text.clean import unusable
+from menudo_core.text.storable import unstorable_reason
 
 
 def story_findings(
@@ -24,8 +24,8 @@ def story_findings(
             taken = ", ".join(rule.formats).upper()
             words = f"Frame {place + 1} is {frame.format.upper()}; {sheet.name} takes {taken}."
             yield Finding(Level.STOPS, "format", f"media/{place}", words, taken, frame.format)
-        said = content.shown[frame.asset].words if frame.asset in content.shown else None
-        if said and (wrong := unusable(said)):
+        caption = content.shown[frame.asset].words if frame.asset in content.shown else None
+        if caption and (wrong := unstorable_reason(caption)):
             yield Finding(Level.STOPS, "unusable", f"media/{place}", wrong)
 
 
@@ -34,10 +34,10 @@ def check_story(frames: Sequence[MediaFacts], has_link: bool, followers: int | N
     rule = sheet.story
     if rule is None:
         return [Finding(Level.STOPS, "forbidden", "media", f"{sheet.name} has no stories. Post it the usual way.")]
-    return list(_story(frames, has_link, followers, rule, sheet.name))
+    return list(_frame_findings(frames, has_link, followers, rule, sheet.name))
 
 
-def _story(
+def _frame_findings(
     frames: Sequence[MediaFacts], has_link: bool, followers: int | None, rule: StoryRule, name: str
 ) -> Iterator[Finding]:
     if not frames:
@@ -49,8 +49,8 @@ def _story(
         field = f"media/{place}"
         low, high = rule.min_ratio or 0, rule.max_ratio or float("inf")
         if not low <= frame.ratio <= high:
-            shape = ratio_words(frame.width, frame.height)
-            taken = ratio_words(*rule.shape)
+            shape = format_ratio(frame.width, frame.height)
+            taken = format_ratio(*rule.shape)
             words = f"Frame {place + 1} is {shape}; a story on {name} is {taken}. Crop it to fit."
             yield Finding(Level.STOPS, "shape", field, words, taken, shape)
         if rule.max_seconds is not None and (frame.seconds or 0) > rule.max_seconds:

@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from menudo_core.networks.sheet import Condition, ProfileKind
 
 
-def unmet(kind: ProfileKind, facts: Mapping[str, str]) -> list[Condition]:
+def unmet_conditions(kind: ProfileKind, facts: Mapping[str, str]) -> list[Condition]:
     """The conditions of `kind` that the network's facts speak against, in the sheet's order.
 
     A condition without a fact, or whose fact the network doesn't tell, isn't held against

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
-from menudo_core.media.showing import Showing, inherit_showings
+from menudo_core.media.presentation import MediaPresentation, merge_presentations
 
 POST, STORY = "post", "story"
 
@@ -31,7 +31,7 @@ class Content:
     first_comment: str = ""
     fields: Mapping[str, str] = field(default_factory=dict)
     form: str = POST
-    shown: Mapping[int, Showing] = field(default_factory=dict)
+    shown: Mapping[int, MediaPresentation] = field(default_factory=dict)
     card: Card | None = None
     link_tags: int | None = None
 
@@ -46,7 +46,7 @@ class Overrides:
     first_comment: str | None = None
     fields: Mapping[str, str] = field(default_factory=dict)
     form: str | None = None
-    shown: Mapping[int, Showing] = field(default_factory=dict)
+    shown: Mapping[int, MediaPresentation] = field(default_factory=dict)
     card: Card | None = None
     link_tags: int | None = None
 
@@ -54,16 +54,16 @@ class Overrides:
 _WHOLE = ("text", "media", "link", "first_comment", "form", "card", "link_tags")
 
 
-def apply_overrides(master: Content, own: Overrides) -> Content:
+def apply_overrides(master: Content, overrides: Overrides) -> Content:
     """The version's content: the master's, except where it has its own. A link of its own leaves the master's card."""
-    said = {part: value for part in _WHOLE if (value := getattr(own, part)) is not None}
-    if own.link is not None and own.card is None and own.link != master.link:
-        said["card"] = None
+    changes = {part: value for part in _WHOLE if (value := getattr(overrides, part)) is not None}
+    if overrides.link is not None and overrides.card is None and overrides.link != master.link:
+        changes["card"] = None
     return replace(
         master,
-        **said,
-        fields={**master.fields, **own.fields},
-        shown=inherit_showings(master.shown, own.shown) if own.shown else master.shown,
+        **changes,
+        fields={**master.fields, **overrides.fields},
+        shown=merge_presentations(master.shown, overrides.shown) if overrides.shown else master.shown,
     )
 
 
@@ -83,18 +83,18 @@ class PostContent:
 
     def version(self, network: str, profile: int | None) -> Content:
         """What the post says at a network, for a profile of it; placeholders as they are written."""
-        own = self.versions.get((network, profile)) if profile is not None else None
-        return apply_overrides(self.master, own or self.versions.get((network, None)) or Overrides())
+        overrides = self.versions.get((network, profile)) if profile is not None else None
+        return apply_overrides(self.master, overrides or self.versions.get((network, None)) or Overrides())
 
-    def assets(self) -> set[int]:
+    def asset_ids(self) -> set[int]:
         """Every asset that the master or a version uses: media, covers, a card's picture."""
-        return set[int]().union(*(_assets(part) for part in self.parts()))
+        return set[int]().union(*(_asset_ids(part) for part in self.parts()))
 
     def parts(self) -> "list[Content | Overrides]":
         """The master and what each version has of its own."""
         return [self.master, *self.versions.values()]
 
 
-def _assets(part: Content | Overrides) -> set[int]:
+def _asset_ids(part: Content | Overrides) -> set[int]:
     used = {*(part.media or ()), *(showing.cover for showing in part.shown.values() if showing.cover)}
     return used | ({part.card.picture} if part.card and part.card.picture else set())

@@ -11,30 +11,38 @@ from typing import Any
 from menudo_core.text.clusters import Unit, measure
 
 Path = tuple[str | int, ...]
-Found = Iterator[tuple[Path, str]]
+Contradictions = Iterator[tuple[Path, str]]
 _PARTS = ("text", "media", "link", "first_comment")
 _PAIRS = ("width", "height", "ratio", "seconds")
-_STILL = {"jpeg", "png", "webp", "gif"}
+_STILL_FORMATS = {"jpeg", "png", "webp", "gif"}
 
 
 def contradictions(raw: dict[str, Any]) -> list[tuple[Path, str]]:
     """Every contradiction, with the path of the value at which it is told."""
-    found = [*_numbers((), raw)]
-    for step in (_media, _story, _asks, _hashtags, _fields, _profile_kinds, _proof):
+    found = [*_number_contradictions((), raw)]
+    for step in (
+        _media_contradictions,
+        _story_contradictions,
+        _presence_contradictions,
+        _hashtag_contradictions,
+        _field_contradictions,
+        _profile_kind_contradictions,
+        _proof_contradictions,
+    ):
         found += step(raw)
     return found
 
 
-def _numbers(path: Path, value: Any) -> Found:
+def _number_contradictions(path: Path, value: Any) -> Contradictions:
     """Numbers that are none (nan), or without end."""
     if isinstance(value, float) and not math.isfinite(value):
         yield path, f"“{path[-1]}” is {value}, which is no limit. Write a number, or take the line out."
     elif isinstance(value, dict):
         for key, inner in value.items():
-            yield from _numbers((*path, key), inner)
+            yield from _number_contradictions((*path, key), inner)
     elif isinstance(value, list):
         for number, inner in enumerate(value):
-            yield from _numbers((*path, number), inner)
+            yield from _number_contradictions((*path, number), inner)
 
 
 def _table(raw: Any, *names: str) -> dict[str, Any]:
@@ -53,7 +61,7 @@ def _number(table: dict[str, Any], name: str) -> float | None:
     return value if isinstance(value, (int, float)) and not isinstance(value, bool) and math.isfinite(value) else None
 
 
-def _between(table: dict[str, Any], path: Path) -> Found:
+def _range_contradictions(table: dict[str, Any], path: Path) -> Contradictions:
     """A least that is more than the most."""
     for what in _PAIRS:
         least, most = _number(table, f"min_{what}"), _number(table, f"max_{what}")
@@ -61,17 +69,17 @@ def _between(table: dict[str, Any], path: Path) -> Found:
             yield (*path, f"min_{what}"), f"“min_{what}” is {least:g} and “max_{what}” {most:g}: nothing is between."
 
 
-def _media(raw: dict[str, Any]) -> Found:
+def _media_contradictions(raw: dict[str, Any]) -> Contradictions:
     media = _table(raw, "media")
     kinds = _table(media, "kinds")
     for kind, rule in kinds.items():
         path: Path = ("media", "kinds", kind)
         if not isinstance(rule, dict):
             continue
-        yield from _between(rule, path)
-        yield from _sizes(rule, path)
+        yield from _range_contradictions(rule, path)
+        yield from _size_contradictions(rule, path)
         formats = {f for f in _list(rule, "formats") if isinstance(f, str)}
-        fits = {"mp4"} if kind == "video" else _STILL
+        fits = {"mp4"} if kind == "video" else _STILL_FORMATS
         if formats and not formats & fits:
             yield (*path, "formats"), f"No {kind} is of these formats: one of {', '.join(sorted(fits))} is needed."
     groups = [g for g in _list(media, "together") if isinstance(g, list)]
@@ -81,7 +89,7 @@ def _media(raw: dict[str, Any]) -> Found:
                 yield ("media", "together"), f"“together” leaves {kind} out, so that none could ever be posted."
 
 
-def _sizes(rule: dict[str, Any], path: Path) -> Found:
+def _size_contradictions(rule: dict[str, Any], path: Path) -> Contradictions:
     """Pixels and shapes that no size keeps."""
     width, height, pixels = _number(rule, "min_width"), _number(rule, "min_height"), _number(rule, "max_pixels")
     if pixels is not None and (width or 1) * (height or 1) > pixels:
@@ -93,14 +101,14 @@ def _sizes(rule: dict[str, Any], path: Path) -> Found:
             yield (*path, ratio), f"“{ratio}” is {limit:g}, and with “{one}” and “{other}” no size has such a shape."
 
 
-def _story(raw: dict[str, Any]) -> Found:
+def _story_contradictions(raw: dict[str, Any]) -> Contradictions:
     story = _table(raw, "story")
-    yield from _between(story, ("story",))
+    yield from _range_contradictions(story, ("story",))
     if story and not _table(raw, "media", "kinds"):
         yield ("story",), "A story is made of pictures and videos, and [media.kinds] takes none."
 
 
-def _asks(raw: dict[str, Any]) -> Found:
+def _presence_contradictions(raw: dict[str, Any]) -> Contradictions:
     asks = _table(raw, "asks")
     required = [p for p in _list(asks, "required") if p in _PARTS]
     forbidden = {p for p in _list(asks, "forbidden") if p in _PARTS}
@@ -120,14 +128,14 @@ def _asks(raw: dict[str, Any]) -> Found:
         yield ("asks", "forbidden"), "“media” is forbidden, and [media.kinds] takes some."
 
 
-def _hashtags(raw: dict[str, Any]) -> Found:
+def _hashtag_contradictions(raw: dict[str, Any]) -> Contradictions:
     tags = _table(raw, "hashtags")
     good, most = _number(tags, "good"), _number(tags, "most")
     if good is not None and most is not None and good > most:
         yield ("hashtags", "good"), f"“good” is {good:g}, and more than {most:g} (“most”) are refused."
 
 
-def _fields(raw: dict[str, Any]) -> Found:
+def _field_contradictions(raw: dict[str, Any]) -> Contradictions:
     rules = [(n, r) for n, r in enumerate(_list(raw, "fields")) if isinstance(r, dict)]
     by_name: dict[str, dict[str, Any]] = {}
     for number, rule in rules:
@@ -140,16 +148,16 @@ def _fields(raw: dict[str, Any]) -> Found:
     for number, rule in rules:
         path: Path = ("fields", number)
         choices = [c for c in _list(rule, "choices") if isinstance(c, str)]
-        yield from _choices(rule, choices, path, unit)
-        yield from _when(rule, by_name, path)
-        yield from _after(rule, by_name, path)
+        yield from _choice_contradictions(rule, choices, path, unit)
+        yield from _when_contradictions(rule, by_name, path)
+        yield from _after_contradictions(rule, by_name, path)
         for unknown in [v for v in _list(rule, "link_unless") if choices and v not in choices]:
             yield (*path, "link_unless"), f"“{unknown}” is none of the field's choices."
         if "link_unless" in rule and not choices:
             yield (*path, "link_unless"), "“link_unless” is about choices, and the field has none."
 
 
-def _choices(rule: dict[str, Any], choices: list[str], path: Path, unit: Any) -> Found:
+def _choice_contradictions(rule: dict[str, Any], choices: list[str], path: Path, unit: Any) -> Contradictions:
     if rule.get("type") == "choice" and not choices:
         yield path, "A field of type choice needs “choices”. Add them."
     for number, choice in enumerate(choices):
@@ -162,7 +170,7 @@ def _choices(rule: dict[str, Any], choices: list[str], path: Path, unit: Any) ->
                 yield (*path, "choices", number), f"“{choice}” is longer than the field's limit of {limit:g}."
 
 
-def _when(rule: dict[str, Any], by_name: dict[str, dict[str, Any]], path: Path) -> Found:
+def _when_contradictions(rule: dict[str, Any], by_name: dict[str, dict[str, Any]], path: Path) -> Contradictions:
     for other, values in _table(rule, "when").items():
         place: Path = (*path, "when")
         beside = by_name.get(other)
@@ -174,11 +182,11 @@ def _when(rule: dict[str, Any], by_name: dict[str, dict[str, Any]], path: Path) 
             known = _list(beside, "choices")
             for unknown in [v for v in values if known and v not in known] if isinstance(values, list) else ():
                 yield place, f"“{unknown}” is none of the choices of “{other}”."
-            if _leads_back(rule.get("name"), by_name, "when"):
+            if _is_circular(rule.get("name"), by_name, "when"):
                 yield place, "The fields ask for each other, so that none would ever be asked for."
 
 
-def _after(rule: dict[str, Any], by_name: dict[str, dict[str, Any]], path: Path) -> Found:
+def _after_contradictions(rule: dict[str, Any], by_name: dict[str, dict[str, Any]], path: Path) -> Contradictions:
     other = rule.get("after")
     if not isinstance(other, str):
         return
@@ -187,22 +195,22 @@ def _after(rule: dict[str, Any], by_name: dict[str, dict[str, Any]], path: Path)
         yield place, f"There is no field “{other}”."
     elif rule.get("type") != "date" or by_name[other].get("type") != "date":
         yield place, "Only a date can be later than another: both fields must be of type date."
-    elif _leads_back(rule.get("name"), by_name, "after"):
+    elif _is_circular(rule.get("name"), by_name, "after"):
         yield place, "The fields would each have to be later than the other."
 
 
-def _leads_back(name: Any, by_name: dict[str, dict[str, Any]], by: str) -> bool:
+def _is_circular(name: Any, by_name: dict[str, dict[str, Any]], by: str) -> bool:
     """Whether the chain of fields that begins here comes back to it."""
     seen: set[str] = set()
     at = name
     while isinstance(at, str) and at in by_name and at not in seen:
         seen.add(at)
-        said = by_name[at].get(by)
-        at = next(iter(said), None) if isinstance(said, dict) else said
+        next_name = by_name[at].get(by)
+        at = next(iter(next_name), None) if isinstance(next_name, dict) else next_name
     return bool(seen) and at == name
 
 
-def _profile_kinds(raw: dict[str, Any]) -> Found:
+def _profile_kind_contradictions(raw: dict[str, Any]) -> Contradictions:
     seen: set[str] = set()
     for number, kind in enumerate(_list(raw, "kinds")):
         name = kind.get("kind") if isinstance(kind, dict) else None
@@ -212,17 +220,20 @@ def _profile_kinds(raw: dict[str, Any]) -> Found:
             seen.add(name)
         ids: set[str] = set()
         for place, condition in enumerate(_list(kind, "conditions")):
-            id = condition.get("id") if isinstance(condition, dict) else None
-            if isinstance(id, str):
-                if id in ids:
-                    yield ("kinds", number, "conditions", place, "id"), f"There is a condition “{id}” already."
-                ids.add(id)
+            condition_id = condition.get("id") if isinstance(condition, dict) else None
+            if isinstance(condition_id, str):
+                if condition_id in ids:
+                    yield (
+                        ("kinds", number, "conditions", place, "id"),
+                        f"There is a condition “{condition_id}” already.",
+                    )
+                ids.add(condition_id)
 
 
-def _proof(raw: dict[str, Any]) -> Found:
+def _proof_contradictions(raw: dict[str, Any]) -> Contradictions:
     names = [r.get("name") for r in _list(raw, "fields") if isinstance(r, dict)]
     proof = _table(raw, "proof")
     for part in ("title", "button"):
-        said = proof.get(part)
-        if isinstance(said, str) and said not in names:
-            yield ("proof", part), f"There is no field “{said}”."
+        value = proof.get(part)
+        if isinstance(value, str) and value not in names:
+            yield ("proof", part), f"There is no field “{value}”."

@@ -14,18 +14,18 @@ class Finding:
     """One thing that is wrong or could be better, at its field.
 
     `field` is a path from the version: `text`, `media`, `media/2`, `fields/title`.
-    `limit` and `present` are numbers or short words for the interface; `words` is the
+    `limit` and `actual` are numbers or short words for the interface; `message` is the
     whole sentence, which says what to do.
     """
 
     level: Level
     rule: str
     field: str
-    words: str
+    message: str
     limit: str = ""
-    present: str = ""
+    actual: str = ""
 
 
-def stops(findings: "list[Finding]") -> bool:
+def blocks(findings: "list[Finding]") -> bool:
     """Whether any finding would have the network refuse."""
     return any(finding.level is Level.STOPS for finding in findings)

@@ -19,30 +19,30 @@ def line_of(toml: str, path: Sequence[str | int]) -> int:
     """The line (from 1) of the longest part of `path` that is written in `toml`, which is well-formed; the last line when
     nothing is. Tables, arrays of tables, arrays and inline tables are known, and what stands in strings isn't."""
     wanted = tuple(str(part) for part in path)
-    places = _places(toml)
+    places = _line_numbers(toml)
     for depth in range(len(wanted), 0, -1):
         if wanted[:depth] in places:
             return places[wanted[:depth]]
     return max(toml.rstrip().count("\n") + 1, 1)
 
 
-def _places(toml: str) -> dict[Path, int]:
+def _line_numbers(toml: str) -> dict[Path, int]:
     """The line at which each table, key and element begins, by its path; what is written first counts."""
     found: dict[Path, int] = {}
     tokens = _Tokens(toml)
     counts: dict[Path, int] = {}
     here: Path = ()
     while (token := tokens.next()) is not None:
-        kind, said, line = token
+        kind, text, line = token
         if kind == "end":
             continue
-        if said == "[" and kind == "mark":
-            here = _header(tokens, counts)
+        if text == "[" and kind == "mark":
+            here = _parse_header(tokens, counts)
             found.setdefault(here, line)
             continue
-        path = here + _key(tokens, said, kind)
-        _note(found, path, line, len(here))
-        _value(tokens, path, found)
+        path = here + _parse_key(tokens, text, kind)
+        _note_line(found, path, line, len(here))
+        _parse_value(tokens, path, found)
     return found
 
 
@@ -51,21 +51,21 @@ class _Tokens:
 
     def __init__(self, toml: str) -> None:
         self._waiting: list[tuple[str, str, int]] = []
-        self._rest = self._all(toml)
+        self._rest = self._scan(toml)
 
     @staticmethod
-    def _all(toml: str) -> Iterator[tuple[str, str, int]]:
+    def _scan(toml: str) -> Iterator[tuple[str, str, int]]:
         line = 1
         for match in _TOKEN.finditer(toml.replace("\r\n", "\n")):
-            kind, said = str(match.lastgroup), match.group()
+            kind, text = str(match.lastgroup), match.group()
             if kind != "nothing":
-                yield kind, said, line
-            line += said.count("\n")
+                yield kind, text, line
+            line += text.count("\n")
 
     def next(self) -> tuple[str, str, int] | None:
         return self._waiting.pop() if self._waiting else next(self._rest, None)
 
-    def back(self, token: tuple[str, str, int]) -> None:
+    def push_back(self, token: tuple[str, str, int]) -> None:
         self._waiting.append(token)
 
     def skip_ends(self) -> tuple[str, str, int] | None:
@@ -74,32 +74,32 @@ class _Tokens:
         return token
 
 
-def _bare(said: str, kind: str) -> str:
-    return said[1:-1] if kind == "string" else said
+def _unquoted(token: str, kind: str) -> str:
+    return token[1:-1] if kind == "string" else token
 
 
-def _key(tokens: _Tokens, first: str, kind: str) -> Path:
+def _parse_key(tokens: _Tokens, first: str, kind: str) -> Path:
     """A key that may be dotted, up to its sign of equality."""
-    parts = [_bare(first, kind)]
+    parts = [_unquoted(first, kind)]
     while (token := tokens.next()) is not None and token[1] != "=":
         if token[0] in ("word", "string"):
-            parts.append(_bare(token[1], token[0]))
+            parts.append(_unquoted(token[1], token[0]))
     return tuple(parts)
 
 
-def _header(tokens: _Tokens, counts: dict[Path, int]) -> Path:
+def _parse_header(tokens: _Tokens, counts: dict[Path, int]) -> Path:
     """The path of a table, with the numbers of the arrays it stands in: `kinds.conditions` is `kinds.1.conditions.0`."""
     names, many, closed = [], False, 0
     while (token := tokens.next()) is not None and closed <= many:
-        kind, said, _ = token
-        if said == "[" and kind == "mark":
+        kind, text, _ = token
+        if text == "[" and kind == "mark":
             many = True
-        elif said == "]" and kind == "mark":
+        elif text == "]" and kind == "mark":
             closed += 1
             if closed > many:
                 break
         elif kind in ("word", "string"):
-            names.append(_bare(said, kind))
+            names.append(_unquoted(text, kind))
     path: Path = ()
     for place, name in enumerate(names):
         path += (name,)
@@ -110,42 +110,42 @@ def _header(tokens: _Tokens, counts: dict[Path, int]) -> Path:
     return path
 
 
-def _note(found: dict[Path, int], path: Path, line: int, known: int) -> None:
+def _note_line(found: dict[Path, int], path: Path, line: int, known: int) -> None:
     for depth in range(known + 1, len(path) + 1):
         found.setdefault(path[:depth], line)
 
 
-def _value(tokens: _Tokens, path: Path, found: dict[Path, int]) -> None:
+def _parse_value(tokens: _Tokens, path: Path, found: dict[Path, int]) -> None:
     """A value behind a key or in an array: its own parts are noted, and it is passed over."""
     token = tokens.skip_ends()
     if token is None:
         return
-    kind, said, _ = token
-    if kind == "mark" and said == "[":
-        _array(tokens, path, found)
-    elif kind == "mark" and said == "{":
+    kind, text, _ = token
+    if kind == "mark" and text == "[":
+        _parse_array(tokens, path, found)
+    elif kind == "mark" and text == "{":
         while (token := tokens.skip_ends()) is not None and token[1] != "}":
             if token[0] in ("word", "string"):
-                inner = path + _key(tokens, token[1], token[0])
-                _note(found, inner, token[2], len(path))
-                _value(tokens, inner, found)
+                inner = path + _parse_key(tokens, token[1], token[0])
+                _note_line(found, inner, token[2], len(path))
+                _parse_value(tokens, inner, found)
     else:
         # A number may have a dot in it, a date a space.
         while (token := tokens.next()) is not None:
             if token[0] == "end" or token[1] in (",", "]", "}"):
-                tokens.back(token)
+                tokens.push_back(token)
                 return
 
 
-def _array(tokens: _Tokens, path: Path, found: dict[Path, int]) -> None:
+def _parse_array(tokens: _Tokens, path: Path, found: dict[Path, int]) -> None:
     number = 0
     while (token := tokens.skip_ends()) is not None and token[1] != "]":
         if token[1] == "," and token[0] == "mark":
             number += 1
             continue
         found.setdefault((*path, str(number)), token[2])
-        tokens.back(token)
-        _value(tokens, (*path, str(number)), found)
+        tokens.push_back(token)
+        _parse_value(tokens, (*path, str(number)), found)
 
 
 def unknown_names(error: ValidationError) -> list[str]:
@@ -155,7 +155,7 @@ def unknown_names(error: ValidationError) -> list[str]:
     return sorted(set(instance) - set(known))
 
 
-def plain_fault(error: ValidationError) -> str:
+def describe_fault(error: ValidationError) -> str:
     """A schema's complaint as a person would say it."""
     name = str(error.absolute_path[-1]) if error.absolute_path else "the sheet"
     match error.validator:
@@ -184,7 +184,7 @@ def plain_fault(error: ValidationError) -> str:
             return f"“{name}”: {error.message}"
 
 
-def unknown_fault(name: str) -> str:
+def describe_unknown(name: str) -> str:
     return f"“{name}” is not a thing a rule sheet says here. Take it out, or look for a slip in the name."
 
 

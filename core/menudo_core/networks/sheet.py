@@ -56,10 +56,10 @@ class MediaRule:
 
 @dataclass(frozen=True, slots=True)
 class HashtagRule:
-    """`most` would be refused beyond; `good` is good practice. None: no such number."""
+    """More than `max_count` are refused; `recommended` is good practice. None: no such number."""
 
-    most: int | None = None
-    good: int | None = None
+    max_count: int | None = None
+    recommended: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,14 +86,14 @@ class FieldRule:
 class Condition:
     """What must hold before Menudo may post to a profile. `fact` empty: nothing the network tells shows it.
 
-    `accepts` are the values of the fact that meet it; `mend` says what to do when it isn't met.
+    `accepts` are the values of the fact that meet it; `remedy` says what to do when it isn't met.
     """
 
     id: str
-    words: str
+    message: str
     fact: str = ""
     accepts: tuple[str, ...] = ()
-    mend: str = ""
+    remedy: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -212,6 +212,6 @@ class RuleSheet:
     look: LookRule = LookRule()
     use: str = ""
 
-    def kind(self, kind: str) -> ProfileKind | None:
+    def profile_kind(self, kind: str) -> ProfileKind | None:
         """The rule of a kind of profile; None when the sheet doesn't know it."""
         return next((k for k in self.kinds if k.kind == kind), None)

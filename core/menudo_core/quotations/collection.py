@@ -8,7 +8,7 @@ from functools import cache
 from hashlib import sha256
 from importlib.resources import files
 
-from menudo_core.text.plain import plain
+from menudo_core.text.search_key import fold_case_and_accents
 
 # An author who died before this year is out of copyright wherever it lasts for a life and a hundred years.
 DIED_BEFORE = 1926
@@ -48,7 +48,7 @@ SOURCES = {
     Source.MEMORY: "written down from memory, not compared with an edition",
 }
 # Words that bring a subject to mind, in the brand sheets of those who look for it.
-_NEAR = {
+_RELATED_WORDS = {
     Subject.NATURE: "garden gardens plants flowers trees seeds nursery botanic forest sea animals spring autumn",
     Subject.SKY: "stars moon night astronomy observatory planets sun telescope space comet",
     Subject.TABLE: "bread bakery food cake kitchen cooking dinner breakfast wine baking cafe recipes",
@@ -80,63 +80,63 @@ class Quotation:
 
 
 @cache
-def collection() -> tuple[Quotation, ...]:
+def all_quotations() -> tuple[Quotation, ...]:
     """All of it, by subject."""
-    return tuple(one for subject in Subject for one in _read(subject))
+    return tuple(one for subject in Subject for one in _load_subject(subject))
 
 
 @cache
-def by_id() -> dict[str, Quotation]:
-    return {one.id: one for one in collection()}
+def quotations_by_id() -> dict[str, Quotation]:
+    return {one.id: one for one in all_quotations()}
 
 
-def _read(subject: Subject) -> Iterable[Quotation]:
+def _load_subject(subject: Subject) -> Iterable[Quotation]:
     text = (_DATA / f"{subject}.tsv").read_text("utf-8")
     for row in csv.DictReader(text.splitlines(), delimiter="\t", quoting=csv.QUOTE_NONE):
-        id = sha256(row["text"].encode()).hexdigest()[:10]
+        quotation_id = sha256(row["text"].encode()).hexdigest()[:10]
         yield Quotation(
-            id, subject, _set(row["text"]), row["author"], int(row["died"]), _set(row["work"]), int(row["year"]),
+            quotation_id, subject, _typeset(row["text"]), row["author"], int(row["died"]), _typeset(row["work"]), int(row["year"]),
             Source(row["source"]),
         )  # fmt: skip
 
 
-def _set(text: str) -> str:
+def _typeset(text: str) -> str:
     """As a printer sets it: the data's straight marks are all apostrophes."""
     return text.replace("'", "’")
 
 
-def _typed(text: str) -> str:
+def _search_key(text: str) -> str:
     """As one types it when one looks for it."""
-    return plain(text).replace("’", "'")
+    return fold_case_and_accents(text).replace("’", "'")
 
 
-def find(words: str = "", subject: Subject | None = None, topics: Sequence[str] = ()) -> list[Quotation]:
+def find_quotations(words: str = "", subject: Subject | None = None, topics: Sequence[str] = ()) -> list[Quotation]:
     """Those with every one of the words in text, author or work; what is near to the brand's topics comes first."""
-    wanted = _typed(words).split()
+    wanted = _search_key(words).split()
     found = [
         one
-        for one in collection()
+        for one in all_quotations()
         if (subject is None or one.subject is subject)
-        and all(word in _typed(f"{one.text} {one.author} {one.work}") for word in wanted)
+        and all(word in _search_key(f"{one.text} {one.author} {one.work}") for word in wanted)
     ]
-    near = _wanted(topics)
-    return sorted(found, key=lambda one: -nearness(one, near)) if near else found
+    near = _topic_words(topics)
+    return sorted(found, key=lambda one: -topic_score(one, near)) if near else found
 
 
-def _wanted(topics: Sequence[str]) -> frozenset[str]:
-    return frozenset(word for topic in topics for word in plain(topic).split() if len(word) > 3)
+def _topic_words(topics: Sequence[str]) -> frozenset[str]:
+    return frozenset(word for topic in topics for word in fold_case_and_accents(topic).split() if len(word) > 3)
 
 
-def nearness(one: Quotation, topics: frozenset[str]) -> int:
+def topic_score(quotation: Quotation, topics: frozenset[str]) -> int:
     """How many of the topics' words it has: its own count twice, its subject's once."""
-    own = {word.strip(".,;:!?'") for word in _typed(one.text).split()}
+    words = {word.strip(".,;:!?'") for word in _search_key(quotation.text).split()}
     stems = {word.rstrip("s") for word in topics}
-    mine = sum(word.rstrip("s") in stems for word in own)
-    return 2 * mine + sum(word.rstrip("s") in stems for word in _NEAR[one.subject].split())
+    mine = sum(word.rstrip("s") in stems for word in words)
+    return 2 * mine + sum(word.rstrip("s") in stems for word in _RELATED_WORDS[quotation.subject].split())
 
 
-def said(one: Quotation, tags: Sequence[str] = ()) -> str:
+def quotation_text(quotation: Quotation, tags: Sequence[str] = ()) -> str:
     """The quotation as a post says it: the words, who and where, and the hashtags that stand under each."""
-    lines = [f"“{one.text}”", f"{one.author}, {one.work}"]
+    lines = [f"“{quotation.text}”", f"{quotation.author}, {quotation.work}"]
     signs = " ".join(tag if tag.startswith("#") else f"#{tag}" for tag in tags)
     return "\n".join(lines) + (f"\n\n{signs}" if signs else "")

@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Mapping
 
 
-def rings(cells: Iterable[tuple[str, int]]) -> list[list[int]]:
+def find_cycles(cells: Iterable[tuple[str, int]]) -> list[list[int]]:
     """The profiles that relays lead round in a ring, ring by ring, each in ascending order; a cell is a source's key and a
     target. By Tarjan's strongly connected components (SIAM J. Comput. 1, 1972), without recursion."""
     after: dict[int, list[int]] = {}
@@ -38,20 +38,20 @@ def rings(cells: Iterable[tuple[str, int]]) -> list[list[int]]:
                 if work:
                     low[work[-1][0]] = min(low[work[-1][0]], low[at])
                 if low[at] == index[at]:
-                    ring = _closed(stack, on, at)
+                    ring = _close_cycle(stack, on, at)
                     if len(ring) > 1 or at in after.get(at, ()):
                         found.append(sorted(ring))
     return sorted(found)
 
 
-def _closed(stack: list[int], on: set[int], first: int) -> list[int]:
+def _close_cycle(stack: list[int], on: set[int], first: int) -> list[int]:
     ring = stack[stack.index(first) :]
     del stack[stack.index(first) :]
     on.difference_update(ring)
     return ring
 
 
-def doubles(cells: Iterable[tuple[str, int]]) -> dict[tuple[str, int], list[str]]:
+def find_duplicates(cells: Iterable[tuple[str, int]]) -> dict[tuple[str, int], list[str]]:
     """Where what appears at a source would come to a profile by more than one path: for (source, profile), the keys of the
     last stations of the paths, in order. Only the first to come is carried; the others are what the guard turns away.
     A path that has been at the profile before is a ring, which is told as such."""
@@ -67,14 +67,14 @@ def doubles(cells: Iterable[tuple[str, int]]) -> dict[tuple[str, int], list[str]
         for source in sorted(after):
             if source == f"p{target}":
                 continue
-            reached = _reached(source, after, without=target)
+            reached = _reachable_from(source, after, without=target)
             last = [s for s in sources if s == source or (s.startswith("p") and int(s[1:]) in reached)]
             if len(last) > 1:
                 found[source, target] = last
     return dict(sorted(found.items()))
 
 
-def _reached(source: str, after: Mapping[str, list[int]], without: int) -> set[int]:
+def _reachable_from(source: str, after: Mapping[str, list[int]], without: int) -> set[int]:
     """The profiles that lead on from a source without going through one of them."""
     reached: set[int] = set()
     todo = [source]

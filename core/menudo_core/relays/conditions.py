@@ -7,19 +7,19 @@ from zoneinfo import ZoneInfo
 import regex
 
 from menudo_core.relays.item import Item
-from menudo_core.text.hashtags import bare_tag, hashtags
-from menudo_core.text.plain import plain
+from menudo_core.text.hashtags import hashtags, strip_sign
+from menudo_core.text.search_key import fold_case_and_accents
 from menudo_core.timing.hours import Hours
 
 
-class Has(StrEnum):
+class ContentFeature(StrEnum):
     PICTURE = "picture"
     VIDEO = "video"
     MEDIA = "media"
     LINK = "link"
 
 
-class Unmet(StrEnum):
+class UnmetCondition(StrEnum):
     """The condition that an item doesn't meet."""
 
     HAS = "has"
@@ -34,47 +34,47 @@ class Unmet(StrEnum):
 class Conditions:
     """What an item must be like; what is left empty asks nothing.
 
-    `words` and `tags`: one of them must be there (whole words, however they are cased and accented; tags without #, a
+    `required_words` and `tags`: one of them must be there (whole words, however they are cased and accented; tags without #, a
     feed's categories among them).
-    `but`: none of these words may be. `hours` of the wall in which it appeared.
+    `excluded_words`: none of these words may be. `hours` of the wall in which it appeared.
     """
 
-    has: frozenset[Has] = frozenset()
-    words: tuple[str, ...] = ()
-    but: tuple[str, ...] = ()
+    has: frozenset[ContentFeature] = frozenset()
+    required_words: tuple[str, ...] = ()
+    excluded_words: tuple[str, ...] = ()
     tags: tuple[str, ...] = ()
     kinds: frozenset[str] = frozenset()
     languages: frozenset[str] = frozenset()
     hours: Hours | None = None
 
 
-def unmet(conditions: Conditions, item: Item, zone: ZoneInfo) -> Unmet | None:
+def first_unmet(conditions: Conditions, item: Item, zone: ZoneInfo) -> UnmetCondition | None:
     """The first condition that the item doesn't meet, None: it meets all. `zone` is that of the hours."""
-    if not all(_has(item, what) for what in conditions.has):
-        return Unmet.HAS
-    if conditions.words and not any(_word(item.text, word) for word in conditions.words):
-        return Unmet.WORD
-    if any(_word(item.text, word) for word in conditions.but):
-        return Unmet.WORD
+    if not all(_has_feature(item, what) for what in conditions.has):
+        return UnmetCondition.HAS
+    if conditions.required_words and not any(_contains_word(item.text, word) for word in conditions.required_words):
+        return UnmetCondition.WORD
+    if any(_contains_word(item.text, word) for word in conditions.excluded_words):
+        return UnmetCondition.WORD
     if conditions.tags:
-        there = {plain(tag) for tag in (*hashtags(item.text), *item.tags)}
-        if not any(plain(bare_tag(tag)) in there for tag in conditions.tags):
-            return Unmet.TAG
+        there = {fold_case_and_accents(tag) for tag in (*hashtags(item.text), *item.tags)}
+        if not any(fold_case_and_accents(strip_sign(tag)) in there for tag in conditions.tags):
+            return UnmetCondition.TAG
     if conditions.kinds and item.kind not in conditions.kinds:
-        return Unmet.KIND
-    if conditions.languages and not _language(item.language, conditions.languages):
-        return Unmet.LANGUAGE
-    if conditions.hours is not None and not conditions.hours.holds(item.at.astimezone(zone).time()):
-        return Unmet.HOUR
+        return UnmetCondition.KIND
+    if conditions.languages and not _language_matches(item.language, conditions.languages):
+        return UnmetCondition.LANGUAGE
+    if conditions.hours is not None and not conditions.hours.contains(item.at.astimezone(zone).time()):
+        return UnmetCondition.HOUR
     return None
 
 
-def _has(item: Item, what: Has) -> bool:
+def _has_feature(item: Item, what: ContentFeature) -> bool:
     counts = {
-        Has.PICTURE: item.pictures,
-        Has.VIDEO: item.videos,
-        Has.MEDIA: item.pictures + item.videos,
-        Has.LINK: len(item.link),
+        ContentFeature.PICTURE: item.pictures,
+        ContentFeature.VIDEO: item.videos,
+        ContentFeature.MEDIA: item.pictures + item.videos,
+        ContentFeature.LINK: len(item.link),
     }
     return counts[what] > 0
 
@@ -85,16 +85,16 @@ _NO_SPACES = regex.compile(
 )
 
 
-def _word(text: str, word: str) -> bool:
+def _contains_word(text: str, word: str) -> bool:
     """Whether the word stands in the text by itself (UAX #29, word boundaries); in scripts without spaces, anywhere."""
-    wanted = plain(word.strip())
+    wanted = fold_case_and_accents(word.strip())
     if not wanted:
         return False
     begins, ends = (r"" if _NO_SPACES.match(char) else r"\b" for char in (wanted[0], wanted[-1]))
-    return regex.search(rf"(?w){begins}{regex.escape(wanted)}{ends}", plain(text)) is not None
+    return regex.search(rf"(?w){begins}{regex.escape(wanted)}{ends}", fold_case_and_accents(text)) is not None
 
 
-def _language(said: str, wanted: frozenset[str]) -> bool:
+def _language_matches(tag: str, wanted: frozenset[str]) -> bool:
     """By basic filtering: a range matches a tag that begins with it at a subtag's end (RFC 4647, 3.3.1)."""
-    tag = said.lower()
+    tag = tag.lower()
     return any(tag == one.lower() or tag.startswith(f"{one.lower()}-") for one in wanted)

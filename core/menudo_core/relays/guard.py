@@ -12,14 +12,14 @@ HOUR = timedelta(hours=1)
 
 
 @dataclass(frozen=True, slots=True)
-class Relay:
-    """From a source (its key) to a profile (its id). `since`: what appeared before isn't carried; `ceiling`: how many an hour,
+class RelayState:
+    """From a source (its key) to a profile (its id). `since`: what appeared before isn't carried; `hourly_limit`: how many an hour,
     before it pauses and tells. `paused`: it has, or somebody paused it."""
 
     source: str
     target: int
     since: datetime
-    ceiling: int = 10
+    hourly_limit: int = 10
     paused: bool = False
 
 
@@ -34,10 +34,10 @@ class Verdict(StrEnum):
     TOO_MANY = "too_many"
 
 
-def verdict(relay: Relay, item: Item, had: Set[str], lately: int) -> Verdict:
+def evaluate_relay(relay: RelayState, item: Item, seen_by: Set[str], fired_last_hour: int) -> Verdict:
     """Whether the relay carries the item.
 
-    `had`: the origins of all that was ever carried to the target or appeared there, by whatever path; `lately`: how many the
+    `seen_by`: the origins of all that was ever carried to the target or appeared there, by whatever path; `fired_last_hour`: how many the
     relay carried in the last hour. With TOO_MANY the relay pauses, and people are told.
     """
     if relay.paused:
@@ -46,12 +46,12 @@ def verdict(relay: Relay, item: Item, had: Set[str], lately: int) -> Verdict:
         return Verdict.OLD
     if relay.target in item.trail:
         return Verdict.BEEN_THERE
-    if item.origin in had:
+    if item.origin in seen_by:
         return Verdict.TWICE
-    return Verdict.TOO_MANY if lately >= relay.ceiling else Verdict.FIRES
+    return Verdict.TOO_MANY if fired_last_hour >= relay.hourly_limit else Verdict.FIRES
 
 
-def waits(at: time, hours: Hours | None, today: int, per_day: int | None) -> bool:
+def must_wait(at: time, hours: Hours | None, today: int, per_day: int | None) -> bool:
     """Whether what a relay takes has to wait: it is `at` (on the wall) outside its hours, or it carried its number for the
     day already. None: as it comes."""
-    return (hours is not None and not hours.holds(at)) or (per_day is not None and today >= per_day)
+    return (hours is not None and not hours.contains(at)) or (per_day is not None and today >= per_day)

@@ -18,7 +18,7 @@ class Season:
     first: tuple[int, int]
     last: tuple[int, int]
 
-    def holds(self, day: date) -> bool:
+    def contains(self, day: date) -> bool:
         """Whether the day lies in it. The 29th of February is a day of its own."""
         at = (day.month, day.day)
         if self.first <= self.last:
@@ -42,21 +42,21 @@ class Turn:
 class Rota:
     """How its turns are laid out.
 
-    `rest`: days before the same post returns to the same profile; `apart`: days between any two of the rota's posts on a
+    `rest_days`: days before the same post returns to the same profile; `gap_days`: days between any two of the rota's posts on a
     profile, so 1 is at most one a day, 2 every second day, 7 once a week; 0: every slot. `closed`: days on which it is silent.
     """
 
     order: Order = Order.IN_ORDER
     seed: int = 0
-    rest: int = 0
-    apart: int = 0
+    rest_days: int = 0
+    gap_days: int = 0
     until: date | None = None
     seasons: tuple[Season, ...] = ()
     closed: frozenset[date] = frozenset()
 
 
 @dataclass(frozen=True, slots=True, order=True)
-class Spot:
+class RotaSlot:
     """A slot of a profile that the rota may take: its instant (UTC), and its day on the profile's wall."""
 
     at: datetime
@@ -64,7 +64,7 @@ class Spot:
 
 
 @dataclass(frozen=True, slots=True)
-class Gone:
+class PastTurn:
     """A turn that has gone to the profile, on which of its days, and in which round (None: a person put it there)."""
 
     turn: int
@@ -72,7 +72,7 @@ class Gone:
     round: int | None = None
 
 
-class Why(StrEnum):
+class EmptyReason(StrEnum):
     """Why a spot stays empty."""
 
     SKIPPED = "skipped"
@@ -85,18 +85,18 @@ class Why(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Laid:
+class Assignment:
     """What a spot gets: a turn with one of its wordings and in which round (both from 0), or none, and why. `fixed`: a
     person said so."""
 
-    spot: Spot
+    slot: RotaSlot
     turn: int | None = None
     wording: int = 0
     round: int | None = None
     fixed: bool = False
-    why: Why | None = None
+    empty_reason: EmptyReason | None = None
 
 
 def in_season(seasons: Sequence[Season], day: date) -> bool:
     """Whether the day lies in one of them; always when there are none."""
-    return not seasons or any(season.holds(day) for season in seasons)
+    return not seasons or any(season.contains(day) for season in seasons)

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 
-class Mend(StrEnum):
+class Remedy(StrEnum):
     """What a person does about it first."""
 
     RETRY = "retry"
@@ -22,39 +22,39 @@ class Cause:
 
     title: str
     advice: str
-    mend: Mend
+    remedy: Remedy
 
 
 _CAUSES = {
     "refused": Cause(
-        "{network} refused it", "Read its reason, change the version on the Bench, then send it again.", Mend.WRITE
+        "{network} refused it", "Read its reason, change the version on the Bench, then send it again.", Remedy.WRITE
     ),
     "unsure": Cause(
-        "It may have gone out", "Look at the profile, then say whether it is there. Menudo never sends it blindly.", Mend.LOOK
+        "It may have gone out", "Look at the profile, then say whether it is there. Menudo never sends it blindly.", Remedy.LOOK
     ),
     "down": Cause(
-        "{network} could not be reached", "Nothing is wrong with the post. Send it again when {network} is back.", Mend.RETRY
+        "{network} could not be reached", "Nothing is wrong with the post. Send it again when {network} is back.", Remedy.RETRY
     ),
     "broken": Cause(
-        "Menudo itself broke over it", "See whether it is at the profile, then send it again. The server's log says why.", Mend.RETRY
+        "Menudo itself broke over it", "See whether it is at the profile, then send it again. The server's log says why.", Remedy.RETRY
     ),
     "reconnect": Cause(
-        "{network} no longer lets Menudo in", "Reconnect the profile; then choose what happens to what was missed.", Mend.RECONNECT
+        "{network} no longer lets Menudo in", "Reconnect the profile; then choose what happens to what was missed.", Remedy.RECONNECT
     ),
     "comment": Cause(
-        "The post is out, but its first comment isn't", "The comment alone can be tried again.", Mend.COMMENT
+        "The post is out, but its first comment isn't", "The comment alone can be tried again.", Remedy.COMMENT
     ),
     "missed:signoff": Cause(
-        "It missed its time: nobody signed it off", "Have it signed off, and plan it again.", Mend.SIGN
+        "It missed its time: nobody signed it off", "Have it signed off, and plan it again.", Remedy.SIGN
     ),
     "missed:paused": Cause(
-        "It missed its time while it was paused", "Give it a new time, or choose for all on Profiles.", Mend.PLAN
+        "It missed its time while it was paused", "Give it a new time, or choose for all on Profiles.", Remedy.PLAN
     ),
     "missed:reconnect": Cause(
-        "It missed its time while the profile had to be reconnected", "Reconnect it, then give it a new time.", Mend.RECONNECT
+        "It missed its time while the profile had to be reconnected", "Reconnect it, then give it a new time.", Remedy.RECONNECT
     ),
 }  # fmt: skip
-_OTHER = Cause("It needs a person", "Open it and see what it says.", Mend.PLAN)
+_OTHER = Cause("It needs a person", "Open it and see what it says.", Remedy.PLAN)
 
 
 def cause_of(code: str, held_for: str = "") -> tuple[str, Cause]:

@@ -15,19 +15,19 @@ class Wait:
 
     at: datetime
     code: str
-    words: str
+    message: str
 
 
 @dataclass(frozen=True, slots=True, order=True)
-class Out:
+class PublishedItem:
     """A post that went out: when, and with how many files."""
 
     at: datetime
     files: int = 0
 
 
-def wait_for(
-    pace: Pace, life_days: int | None, network: str, sent: Sequence[Out], now: datetime, files: int = 0
+def quota_wait(
+    pace: Pace, life_days: int | None, network: str, sent: Sequence[PublishedItem], now: datetime, files: int = 0
 ) -> Wait | None:
     """Until when the profile's next post, with so many files, must wait; None: it may go now.
 
@@ -39,19 +39,19 @@ def wait_for(
     waits = [
         w
         for w in (
-            _apart(pace, network, past, now),
-            _a_day(pace, network, past, now),
-            _files_a_day(pace, network, gone, now, files),
-            _kept(pace, life_days, network, past, now),
+            _interval_wait(pace, network, past, now),
+            _daily_posts_wait(pace, network, past, now),
+            _daily_files_wait(pace, network, gone, now, files),
+            _kept_posts_wait(pace, life_days, network, past, now),
         )
         if w
     ]
     return max(waits, key=lambda w: w.at, default=None)
 
 
-def used_up(pace: Pace, life_days: int | None, sent: Sequence[datetime], now: datetime) -> tuple[int, int | None]:
+def posts_kept(pace: Pace, life_days: int | None, sent: Sequence[datetime], now: datetime) -> tuple[int, int | None]:
     """How many of a profile's posts the network keeps just now, and how many it would."""
-    return len(_standing(life_days, sorted(sent), now)), pace.posts_kept
+    return len(_published_still_up(life_days, sorted(sent), now)), pace.posts_kept
 
 
 def ends_at(life_days: int | None, published: datetime | None) -> datetime | None:
@@ -59,7 +59,7 @@ def ends_at(life_days: int | None, published: datetime | None) -> datetime | Non
     return published + timedelta(days=life_days) if life_days and published else None
 
 
-def _apart(pace: Pace, network: str, past: list[datetime], now: datetime) -> Wait | None:
+def _interval_wait(pace: Pace, network: str, past: list[datetime], now: datetime) -> Wait | None:
     if not pace.seconds_between or not past:
         return None
     at = past[-1] + timedelta(seconds=pace.seconds_between)
@@ -67,7 +67,7 @@ def _apart(pace: Pace, network: str, past: list[datetime], now: datetime) -> Wai
     return Wait(at, "pace", words) if at > now else None
 
 
-def _a_day(pace: Pace, network: str, past: list[datetime], now: datetime) -> Wait | None:
+def _daily_posts_wait(pace: Pace, network: str, past: list[datetime], now: datetime) -> Wait | None:
     most = pace.posts_a_day
     recent = [at for at in past if at > now - _DAY]
     if not most or len(recent) < most:
@@ -76,7 +76,7 @@ def _a_day(pace: Pace, network: str, past: list[datetime], now: datetime) -> Wai
     return Wait(recent[-most] + _DAY, "quota", words)
 
 
-def _files_a_day(pace: Pace, network: str, gone: list[Out], now: datetime, files: int) -> Wait | None:
+def _daily_files_wait(pace: Pace, network: str, gone: list[PublishedItem], now: datetime, files: int) -> Wait | None:
     most = pace.media_a_day
     recent = [one for one in gone if one.at > now - _DAY and one.files]
     there = sum(one.files for one in recent)
@@ -93,16 +93,18 @@ def _files_a_day(pace: Pace, network: str, gone: list[Out], now: datetime, files
     return Wait(recent[-1].at + _DAY, "quota", words)
 
 
-def _kept(pace: Pace, life_days: int | None, network: str, past: list[datetime], now: datetime) -> Wait | None:
+def _kept_posts_wait(
+    pace: Pace, life_days: int | None, network: str, past: list[datetime], now: datetime
+) -> Wait | None:
     most = pace.posts_kept
     if not most or not life_days:
         return None
-    there = _standing(life_days, past, now)
+    there = _published_still_up(life_days, past, now)
     if len(there) < most:
         return None
     words = f"{network} keeps {most} posts of a profile, and {len(there)} are there. The oldest ends by itself."
     return Wait(there[-most] + timedelta(days=life_days), "cap", words)
 
 
-def _standing(life_days: int | None, past: list[datetime], now: datetime) -> list[datetime]:
+def _published_still_up(life_days: int | None, past: list[datetime], now: datetime) -> list[datetime]:
     return [at for at in past if life_days is None or at + timedelta(days=life_days) > now]

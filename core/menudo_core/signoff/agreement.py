@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 
-from menudo_core.signoff.rules import How, Rule
+from menudo_core.signoff.rules import Rule, SigningMode
 
 
 class Verdict(StrEnum):
@@ -13,7 +13,7 @@ class Verdict(StrEnum):
     CHANGE = "change"
 
 
-class Sign(StrEnum):
+class SignoffState(StrEnum):
     """What sign-off says of a delivery. `NONE`: nobody is asked."""
 
     NONE = ""
@@ -28,36 +28,36 @@ class Answer:
 
     signer: str
     verdict: Verdict
-    says: str
+    fingerprint: str
     due: datetime | None
     at: datetime
     profile: int
 
 
 @dataclass(frozen=True, slots=True)
-class Present:
+class Revision:
     """What a delivery says now. `up`: when its post was put up for sign-off the last time, None: it isn't."""
 
-    says: str
+    fingerprint: str
     due: datetime | None
     profile: int
     up: datetime | None
 
 
 @dataclass(frozen=True, slots=True)
-class Standing:
+class SignoffStatus:
     """`asked` are the signers whose answer is awaited now; None in it: anyone who may. `changed`: somebody agreed to
     another wording or time than there is now."""
 
-    sign: Sign
+    state: SignoffState
     asked: frozenset[str | None] = frozenset()
     agreed: frozenset[str] = frozenset()
     changed: bool = False
 
 
-def standing(
-    rules: Sequence[Rule], answers: Iterable[Answer], now: Present, moving_asks: bool, earlier_stands: bool = False
-) -> Standing:
+def signoff_status(
+    rules: Sequence[Rule], answers: Iterable[Answer], now: Revision, moving_asks: bool, earlier_stands: bool = False
+) -> SignoffStatus:
     """Where sign-off stands under the rules that ask for it.
 
     Only an answer to the present wording counts (and, with `moving_asks`, to the present time): a change of either asks
@@ -66,46 +66,46 @@ def standing(
     is asked, and nothing of it may go, whatever was agreed to before.
     """
     if not rules:
-        return Standing(Sign.NONE)
+        return SignoffStatus(SignoffState.NONE)
     if now.up is None:
-        return Standing(Sign.WAITS)
+        return SignoffStatus(SignoffState.WAITS)
     agreed: set[str] = set()
     elsewhere: set[str] = set()
     back = False
     for signer, given in _by_signer(answers).items():
         if given[-1].verdict is Verdict.CHANGE:
             back = back or given[-1].at >= now.up
-        elif _counting(given, now, moving_asks, earlier_stands):
+        elif _counting_answers(given, now, moving_asks, earlier_stands):
             agreed.add(signer)
         else:
             elsewhere.add(signer)
-    asked = frozenset[str | None]().union(*(_asked(rule, agreed) for rule in rules))
+    asked = frozenset[str | None]().union(*(_outstanding_signers(rule, agreed) for rule in rules))
     changed = bool(elsewhere) and bool(asked)
     if back:
-        return Standing(Sign.BACK, frozenset(), frozenset(agreed), changed)
-    return Standing(Sign.WAITS if asked else Sign.AGREED, asked, frozenset(agreed), changed)
+        return SignoffStatus(SignoffState.BACK, frozenset(), frozenset(agreed), changed)
+    return SignoffStatus(SignoffState.WAITS if asked else SignoffState.AGREED, asked, frozenset(agreed), changed)
 
 
-def _covers(answer: Answer, now: Present, moving_asks: bool) -> bool:
+def _covers_revision(answer: Answer, now: Revision, moving_asks: bool) -> bool:
     return (
-        answer.says == now.says
+        answer.fingerprint == now.fingerprint
         and answer.profile == now.profile
         and (not moving_asks or answer.due == now.due)
     )  # fmt: skip
 
 
-def agreements(answers: Iterable[Answer], now: Present, moving_asks: bool, earlier_stands: bool) -> list[Answer]:
-    """The answers that count as agreement to what the delivery says now. See `standing`."""
+def agreements(answers: Iterable[Answer], now: Revision, moving_asks: bool, earlier_stands: bool) -> list[Answer]:
+    """The answers that count as agreement to what the delivery says now. See `signoff_status`."""
     by_signer = _by_signer(answers).values()
-    return [answer for given in by_signer for answer in _counting(given, now, moving_asks, earlier_stands)]
+    return [answer for given in by_signer for answer in _counting_answers(given, now, moving_asks, earlier_stands)]
 
 
-def _counting(given: list[Answer], now: Present, moving_asks: bool, earlier_stands: bool) -> list[Answer]:
+def _counting_answers(given: list[Answer], now: Revision, moving_asks: bool, earlier_stands: bool) -> list[Answer]:
     """Those of one signer's answers, in their order, that are agreements to what there is now."""
     since_change: list[Answer] = []
     for answer in given:
         since_change = [] if answer.verdict is Verdict.CHANGE else [*since_change, answer]
-    return [a for a in (since_change if earlier_stands else since_change[-1:]) if _covers(a, now, moving_asks)]
+    return [a for a in (since_change if earlier_stands else since_change[-1:]) if _covers_revision(a, now, moving_asks)]
 
 
 def _by_signer(answers: Iterable[Answer]) -> dict[str, list[Answer]]:
@@ -115,15 +115,15 @@ def _by_signer(answers: Iterable[Answer]) -> dict[str, list[Answer]]:
     return found
 
 
-def _asked(rule: Rule, agreed: set[str]) -> frozenset[str | None]:
+def _outstanding_signers(rule: Rule, agreed: set[str]) -> frozenset[str | None]:
     """Whom a rule still asks."""
-    if not rule.who:
+    if not rule.signers:
         return frozenset() if agreed else frozenset({None})
-    left = [signer for signer in rule.who if signer not in agreed]
-    match rule.how:
-        case How.ANY:
-            return frozenset() if len(left) < len(rule.who) else frozenset(left)
-        case How.ALL:
+    left = [signer for signer in rule.signers if signer not in agreed]
+    match rule.mode:
+        case SigningMode.ANY:
+            return frozenset() if len(left) < len(rule.signers) else frozenset(left)
+        case SigningMode.ALL:
             return frozenset(left)
-        case How.IN_ORDER:
+        case SigningMode.IN_ORDER:
             return frozenset(left[:1])

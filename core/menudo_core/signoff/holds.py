@@ -22,10 +22,10 @@ HELD_WORDS = {
     Hold.PAUSED: "It is paused. It may be published once the pause is over.",
 }
 # What a person chooses for on reconnecting or resuming; what nobody signed is not among it.
-CATCHES_UP = frozenset({Hold.RECONNECT, Hold.PAUSED})
+RECOVERABLE_HOLDS = frozenset({Hold.RECONNECT, Hold.PAUSED})
 
 
-def hold(signed: bool, usable: bool, paused: bool) -> Hold | None:
+def hold_reason(signed: bool, usable: bool, paused: bool) -> Hold | None:
     """Why something may not go out, or None. Sign-off comes first: what nobody signed is never caught up with.
 
     `usable`: the profile's connection stands (or it is by hand); `paused`: a pause covers the time it is due.

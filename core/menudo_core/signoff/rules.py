@@ -6,7 +6,7 @@ from datetime import datetime, timedelta
 from enum import StrEnum
 
 
-class How(StrEnum):
+class SigningMode(StrEnum):
     """How many of those named must agree."""
 
     ANY = "any"
@@ -18,12 +18,12 @@ class How(StrEnum):
 class Rule:
     """One rule. An empty set asks of everything; what isn't empty must all hold.
 
-    `who` are signers by key, in their order; nobody named is anyone who may sign off. `before`: the answer is wanted
+    `signers` are signers by key, in their order; nobody named is anyone who may sign off. `before`: the answer is wanted
     that long before the due time, None: up to it.
     """
 
-    who: tuple[str, ...] = ()
-    how: How = How.ANY
+    signers: tuple[str, ...] = ()
+    mode: SigningMode = SigningMode.ANY
     profiles: frozenset[int] = frozenset()
     labels: frozenset[int] = frozenset()
     kinds: frozenset[str] = frozenset()
@@ -32,7 +32,7 @@ class Rule:
 
 
 @dataclass(frozen=True, slots=True)
-class Matter:
+class SignoffSubject:
     """What rules are asked of: one delivery's profile, its post's labels and author, and its kind of post."""
 
     profile: int
@@ -44,17 +44,17 @@ class Matter:
 ANYONE = Rule()
 
 
-def asking(rules: Sequence[Rule], needed: bool, matter: Matter) -> tuple[Rule, ...]:
+def rules_for(rules: Sequence[Rule], needed: bool, matter: SignoffSubject) -> tuple[Rule, ...]:
     """The rules that ask for sign-off of it, all of which must be met.
 
     `needed`: whether the brand signs off at all. One that does and has no rules asks of everything, of anyone who may.
     """
     if not needed:
         return ()
-    return tuple(rule for rule in rules or (ANYONE,) if asks(rule, matter))
+    return tuple(rule for rule in rules or (ANYONE,) if rule_applies(rule, matter))
 
 
-def asks(rule: Rule, matter: Matter) -> bool:
+def rule_applies(rule: Rule, matter: SignoffSubject) -> bool:
     """Whether one rule asks for sign-off of it."""
     return (
         (not rule.profiles or matter.profile in rule.profiles)
@@ -64,7 +64,7 @@ def asks(rule: Rule, matter: Matter) -> bool:
     )
 
 
-def wanted_by(rules: Sequence[Rule], due: datetime | None) -> datetime | None:
+def answer_deadline(rules: Sequence[Rule], due: datetime | None) -> datetime | None:
     """Until when the answer is wanted: the earliest that any rule says; None while there is no due time or no rule."""
     if due is None or not rules:
         return None

@@ -6,8 +6,8 @@ from enum import StrEnum
 from zoneinfo import ZoneInfo
 
 from menudo_core.signoff.holds import Hold
-from menudo_core.signoff.states import DeliveryState, Event, NotPossible, after
-from menudo_core.timing.walltimes import resolve, wall_in
+from menudo_core.signoff.states import DeliveryState, Event, TransitionError, next_state
+from menudo_core.timing.walltimes import resolve_wall_time, wall_time_in
 
 
 class SendStep(StrEnum):
@@ -66,31 +66,36 @@ def schedule_at(
 ) -> Schedule:
     """Give it an instant and the state that `event` leads to. `spread` None keeps what it has; moved, it has none: where
     somebody puts it is where it goes. Raises NotPossible, also while it may be out."""
-    may_change(schedule)
+    require_changeable(schedule)
     if event is Event.MOVE:
         spread = Spread()
     elif spread is None:
         spread = Spread(schedule.delay, schedule.jitter, schedule.seed)
     return replace(
-        schedule, state=after(schedule.state, event), due_at=at, wall_time=wall_in(at, zone), zone=zone.key,
+        schedule, state=next_state(schedule.state, event), due_at=at, wall_time=wall_time_in(at, zone), zone=zone.key,
         delay=spread.delay, jitter=spread.jitter, seed=spread.seed, not_before=None, tries=0, reason="", reason_code="",
-        step=_out_of_hand(schedule),
+        step=_released_step(schedule),
     )  # fmt: skip
 
 
 def shift_by(schedule: Schedule, by: timedelta, zone: ZoneInfo) -> Schedule:
     """Move it by as much on the wall, so that 18:00 stays 18:00 over a clock change. Raises NotPossible."""
-    own = ZoneInfo(schedule.zone) if schedule.zone else zone
+    own_zone = ZoneInfo(schedule.zone) if schedule.zone else zone
     if schedule.due_at is None:
-        raise NotPossible("It is not planned yet.")
-    return schedule_at(schedule, resolve(wall_in(schedule.due_at, own) + by, own).instant, own, Event.MOVE)
+        raise TransitionError("It is not planned yet.")
+    return schedule_at(
+        schedule,
+        resolve_wall_time(wall_time_in(schedule.due_at, own_zone) + by, own_zone).instant,
+        own_zone,
+        Event.MOVE,
+    )
 
 
 def unschedule(schedule: Schedule, event: Event) -> Schedule:
     """What taking it off the calendar (UNPLAN) or calling it off (CALL_OFF) makes of it. Raises NotPossible, also while it
     may be out."""
-    may_change(schedule)
-    state, step = after(schedule.state, event), _out_of_hand(schedule)
+    require_changeable(schedule)
+    state, step = next_state(schedule.state, event), _released_step(schedule)
     changed = replace(schedule, state=state, held_for=None, not_before=None, step=step)
     if event is not Event.UNPLAN:
         return changed
@@ -101,19 +106,19 @@ def unschedule(schedule: Schedule, event: Event) -> Schedule:
 
 def send_again(schedule: Schedule) -> Schedule:
     """Out of trouble: it is due at once. Raises NotPossible."""
-    state = after(schedule.state, Event.RETRY)
+    state = next_state(schedule.state, Event.RETRY)
     return replace(schedule, state=state, reason="", reason_code="", tries=0, not_before=None)
 
 
-def meant_in(schedule: Schedule, zone: ZoneInfo, keeps_wall: bool) -> Schedule:
+def reinterpret_in_zone(schedule: Schedule, zone: ZoneInfo, keeps_wall: bool) -> Schedule:
     """Its time, meant in another zone: `keeps_wall` keeps the time on the wall and moves the instant, else the other way
     round."""
     if schedule.wall_time is None or schedule.due_at is None:
         return schedule
     if not keeps_wall:
-        return replace(schedule, wall_time=wall_in(schedule.due_at, zone), zone=zone.key)
-    due = resolve(schedule.wall_time, zone)
-    return replace(schedule, due_at=due.instant, wall_time=due.wall, zone=zone.key)
+        return replace(schedule, wall_time=wall_time_in(schedule.due_at, zone), zone=zone.key)
+    due = resolve_wall_time(schedule.wall_time, zone)
+    return replace(schedule, due_at=due.instant, wall_time=due.wall_time, zone=zone.key)
 
 
 def apply_hold(schedule: Schedule, why: Hold | None, now: datetime, fresh: bool) -> Schedule:
@@ -126,21 +131,21 @@ def apply_hold(schedule: Schedule, why: Hold | None, now: datetime, fresh: bool)
         return schedule
     if why is not None:
         held = schedule.state is DeliveryState.HELD
-        return replace(schedule, state=schedule.state if held else after(schedule.state, Event.HOLD), held_for=why)
+        return replace(schedule, state=schedule.state if held else next_state(schedule.state, Event.HOLD), held_for=why)
     if schedule.state is not DeliveryState.HELD:
         return replace(schedule, held_for=None)
     late = schedule.due_at is not None and schedule.due_at <= now
     if late and not schedule.in_hand and not fresh:
         return schedule
-    return replace(schedule, state=after(schedule.state, Event.RELEASE), held_for=None)
+    return replace(schedule, state=next_state(schedule.state, Event.RELEASE), held_for=None)
 
 
-def may_change(schedule: Schedule) -> None:
+def require_changeable(schedule: Schedule) -> None:
     """Raises NotPossible while it may be out."""
     if schedule.may_be_out:
-        raise NotPossible("It may have gone out. Look at the profile first, and say whether it is there.")
+        raise TransitionError("It may have gone out. Look at the profile first, and say whether it is there.")
 
 
-def _out_of_hand(schedule: Schedule) -> SendStep:
+def _released_step(schedule: Schedule) -> SendStep:
     """Planned anew or taken off, it is in nobody's hand any more."""
     return SendStep.NONE if schedule.in_hand else schedule.step

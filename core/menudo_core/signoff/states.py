@@ -3,7 +3,7 @@
 from collections.abc import Collection
 from enum import StrEnum
 
-from menudo_core.signoff.agreement import Sign
+from menudo_core.signoff.agreement import SignoffState
 
 
 class PostState(StrEnum):
@@ -47,21 +47,21 @@ POST_TRANSITIONS: dict[tuple[PostState, PostEvent], PostState] = {
 }
 
 
-def post_takes(state: PostState, event: PostEvent) -> bool:
+def post_accepts(state: PostState, event: PostEvent) -> bool:
     """Whether a post in `state` takes `event`."""
     return (state, event) in POST_TRANSITIONS
 
 
-def post_state(up: bool, signs: Collection[Sign]) -> PostState:
+def post_state(up: bool, signs: Collection[SignoffState]) -> PostState:
     """What the signs of a post's deliveries make of it. `up`: it has been put up for sign-off, or planned.
 
     A post that needs nobody's agreement counts as signed off once it is up.
     """
     if not up:
         return PostState.DRAFT
-    if Sign.BACK in signs:
+    if SignoffState.BACK in signs:
         return PostState.BACK
-    return PostState.UP if Sign.WAITS in signs else PostState.SIGNED
+    return PostState.UP if SignoffState.WAITS in signs else PostState.SIGNED
 
 
 class DeliveryState(StrEnum):
@@ -141,11 +141,11 @@ TRANSITIONS: dict[tuple[DeliveryState, Event], DeliveryState] = {
 }
 
 
-class NotPossible(ValueError):
+class TransitionError(ValueError):
     """An event that a delivery in this state doesn't take, with the reason in plain words."""
 
 
-_WHY_NOT = {
+_REFUSALS = {
     _S.SENDING: "It is being sent just now.",
     _S.PUBLISHED: "It has been published already.",
     _S.DOWN: "It has been taken down.",
@@ -155,14 +155,14 @@ _WHY_NOT = {
 }
 
 
-def after(state: DeliveryState, event: Event) -> DeliveryState:
+def next_state(state: DeliveryState, event: Event) -> DeliveryState:
     """The state that `event` leads to. Raises NotPossible."""
     try:
         return TRANSITIONS[state, event]
     except KeyError:
-        raise NotPossible(_WHY_NOT.get(state, "That can't be done in its present state.")) from None
+        raise TransitionError(_REFUSALS.get(state, "That can't be done in its present state.")) from None
 
 
-def takes(state: DeliveryState, event: Event) -> bool:
+def accepts(state: DeliveryState, event: Event) -> bool:
     """Whether a delivery in `state` takes `event`."""
     return (state, event) in TRANSITIONS

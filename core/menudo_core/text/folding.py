@@ -6,14 +6,14 @@ from menudo_core.text.clusters import clusters
 
 
 @dataclass(frozen=True, slots=True)
-class Folded:
+class FoldedText:
     """A text in the part that is seen at once and the part behind the fold (may be empty)."""
 
-    seen: str
+    visible: str
     hidden: str
 
 
-def fold(text: str, after_clusters: int | None, after_lines: int | None) -> Folded:
+def fold_text(text: str, after_clusters: int | None, after_lines: int | None) -> FoldedText:
     """Fold `text` after so many grapheme clusters or lines, whichever comes first; None: never."""
     cut, lines = len(text), 1
     place = 0
@@ -27,4 +27,4 @@ def fold(text: str, after_clusters: int | None, after_lines: int | None) -> Fold
                 cut = place
                 break
         place += len(cluster)
-    return Folded(text[:cut], text[cut:])
+    return FoldedText(text[:cut], text[cut:])

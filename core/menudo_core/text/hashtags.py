@@ -28,16 +28,16 @@ def hashtags(text: str) -> list[str]:
 
     A sign inside a word or an address starts none, and digits alone are a number, not a tag.
     """
-    return [text[start + 1 : end] for start, end in spans(text)]
+    return [text[start + 1 : end] for start, end in hashtag_spans(text)]
 
 
-def spans(text: str) -> list[tuple[int, int]]:
+def hashtag_spans(text: str) -> list[tuple[int, int]]:
     """Where the hashtags of `text` stand, each with its sign."""
-    return list(_spans(text)) if any(sign in text for sign in SIGNS) else []
+    return list(_find_spans(text)) if any(sign in text for sign in SIGNS) else []
 
 
 @lru_cache(maxsize=64)
-def _spans(text: str) -> tuple[tuple[int, int], ...]:
+def _find_spans(text: str) -> tuple[tuple[int, int], ...]:
     """Remembered for the last few texts, as links are."""
     addresses = sorted([*link_spans(text), *(match.span() for match in _BARE_ADDRESS.finditer(text))])
     starts = [start for start, _ in addresses]
@@ -59,21 +59,21 @@ def tag_key(tag: str) -> str:
     return unicodedata.normalize("NFC", bare)
 
 
-def bare_tag(tag: str) -> str:
+def strip_sign(tag: str) -> str:
     """A hashtag as somebody typed it into a field, without its sign, composed (NFC)."""
     return unicodedata.normalize("NFC", tag.strip().lstrip(SIGNS).strip())
 
 
-def as_tag(words: str) -> str:
+def tag_from_words(words: str) -> str:
     """A hashtag, without its sign, of words that may hold what none can: spaces and marks of punctuation go, letters keep
     theirs. Empty where nothing is left, or only a number."""
     bare = unicodedata.normalize("NFC", _NO_TAG.sub("", words)).strip("\u200c\u200d")
     return "" if bare.isdigit() else bare
 
 
-def without_hashtags(text: str, keep: int = 0) -> tuple[str, int]:
+def remove_hashtags(text: str, keep: int = 0) -> tuple[str, int]:
     """`text` with its first `keep` hashtags, and how many it has. The others at its end go; inside a sentence they lose their sign."""
-    found = spans(text)
+    found = hashtag_spans(text)
     end = len(text.rstrip())
     for at, (start, stop) in reversed(list(enumerate(found))):
         if at < keep:
@@ -87,17 +87,17 @@ def without_hashtags(text: str, keep: int = 0) -> tuple[str, int]:
     return text.rstrip() if found else text, min(keep, len(found))
 
 
-def moved_to_end(text: str) -> tuple[str, list[str]]:
-    """`text` without its hashtags, as `without_hashtags` leaves it, and the hashtags themselves, each once."""
+def extract_hashtags(text: str) -> tuple[str, list[str]]:
+    """`text` without its hashtags, as `remove_hashtags` leaves it, and the hashtags themselves, each once."""
     tags = {tag_key(tag): f"#{tag}" for tag in reversed(hashtags(text))}
-    return without_hashtags(text)[0], list(tags.values())[::-1]
+    return remove_hashtags(text)[0], list(tags.values())[::-1]
 
 
-def added(text: str, tags: list[str]) -> str:
+def append_hashtags(text: str, tags: list[str]) -> str:
     """`text` with the tags it doesn't have yet at its end, each once whatever its case (with their sign or without)."""
     present = {tag_key(tag) for tag in hashtags(text)}
     new = []
-    for tag in map(bare_tag, tags):
+    for tag in map(strip_sign, tags):
         if tag and tag_key(tag) not in present:
             present.add(tag_key(tag))
             new.append(f"#{tag}")

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from urllib.parse import quote, unquote_plus
 
 from menudo_core.text.links import link_spans
-from menudo_core.text.placeholders import fill
+from menudo_core.text.placeholders import fill_placeholders
 
 _HTTP = re.compile(r"\s*https?://", re.IGNORECASE)
 PARTS = ("source", "medium", "campaign", "content", "term")
@@ -29,13 +29,13 @@ class LinkTags:
     in_text: bool = True
 
 
-def values(preset: LinkTags, filled_with: Mapping[str, str]) -> dict[str, str]:
+def utm_values(preset: LinkTags, filled_with: Mapping[str, str]) -> dict[str, str]:
     """The preset's UTM values with placeholders filled in, in the usual order; empty ones left out."""
-    filled = {f"utm_{part}": " ".join(fill(getattr(preset, part), filled_with).split()) for part in PARTS}
+    filled = {f"utm_{part}": " ".join(fill_placeholders(getattr(preset, part), filled_with).split()) for part in PARTS}
     return {name: value for name, value in filled.items() if value}
 
 
-def tagged(link: str, added: Mapping[str, str], keeps: bool = True) -> str:
+def tag_link(link: str, added: Mapping[str, str], keeps: bool = True) -> str:
     """`link` with the values in its query (RFC 3986, 3.4), each name once.
 
     What is there keeps its order and its encoding; the fragment stays at the end. Tagging twice changes nothing. Only http
@@ -47,28 +47,28 @@ def tagged(link: str, added: Mapping[str, str], keeps: bool = True) -> str:
     base, mark, query = rest.partition("?")
     present = query.split("&") if query else []
     out: list[str] = []
-    said: set[str] = set()
+    seen_names: set[str] = set()
     for pair in present:
         name = unquote_plus(pair.partition("=")[0])
         if name in added:
-            if name in said:
+            if name in seen_names:
                 continue
-            said.add(name)
-            out.append(pair if keeps else f"{name}={_coded(added[name])}")
+            seen_names.add(name)
+            out.append(pair if keeps else f"{name}={_percent_encode(added[name])}")
         else:
             out.append(pair)
-    out += [f"{name}={_coded(value)}" for name, value in added.items() if name not in said]
+    out += [f"{name}={_percent_encode(value)}" for name, value in added.items() if name not in seen_names]
     return f"{base}{'?' if out or mark else ''}{'&'.join(out)}{hash_sign}{fragment}"
 
 
-def tagged_text(text: str, added: Mapping[str, str], keeps: bool = True) -> str:
+def tag_links_in(text: str, added: Mapping[str, str], keeps: bool = True) -> str:
     """`text` with every link in it tagged."""
     out, place = [], 0
     for start, end in link_spans(text):
-        out += [text[place:start], tagged(text[start:end], added, keeps)]
+        out += [text[place:start], tag_link(text[start:end], added, keeps)]
         place = end
     return "".join([*out, text[place:]])
 
 
-def _coded(value: str) -> str:
+def _percent_encode(value: str) -> str:
     return quote(value, safe="-._~")

@@ -33,11 +33,11 @@ def link_spans(text: str) -> list[tuple[int, int]]:
     Closing punctuation after a link belongs to the sentence, not to the link; a closing bracket belongs to it only when it
     was opened inside, and else ends it (common practice, no published source). One pass over the text.
     """
-    return list(_spans(text)) if "://" in text else []
+    return list(_find_spans(text)) if "://" in text else []
 
 
 @lru_cache(maxsize=64)
-def _spans(text: str) -> tuple[tuple[int, int], ...]:
+def _find_spans(text: str) -> tuple[tuple[int, int], ...]:
     """Nine networks ask for the links of one text at once, so the last few are remembered."""
     found, place = [], 0
     while (match := _START.search(text, place)) is not None:
@@ -61,7 +61,7 @@ def is_web_address(text: str) -> bool:
     return not rest or (rest[0] in "/?#" and _REST.fullmatch(rest) is not None)
 
 
-def without_spans(text: str, spans: list[tuple[int, int]], instead: str = "") -> str:
+def replace_spans(text: str, spans: list[tuple[int, int]], instead: str = "") -> str:
     """`text` with these spans, which don't overlap and are in order, taken out of it."""
     out, place = [], 0
     for start, end in spans:
@@ -70,7 +70,7 @@ def without_spans(text: str, spans: list[tuple[int, int]], instead: str = "") ->
     return "".join([*out, text[place:]])
 
 
-def weighed_length(text: str, unit: Unit, link_weight: int | None) -> int:
+def weighted_length(text: str, unit: Unit, link_weight: int | None) -> int:
     """The length of `text` in `unit`, each link counting `link_weight`; None: by its length."""
     total = measure(text, unit)
     if link_weight is None:

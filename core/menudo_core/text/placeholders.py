@@ -14,19 +14,19 @@ _MONTHS = (
 _DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 
 
-def fill(text: str, values: Mapping[str, str]) -> str:
+def fill_placeholders(text: str, values: Mapping[str, str]) -> str:
     """`text` with each {name} of `values` filled in. Other words in braces stay as they are; nothing is filled twice."""
     if "{" not in text:
         return text
     return _PLACEHOLDER.sub(lambda found: values.get(found.group(1), found.group()), text)
 
 
-def of_day(day: date) -> dict[str, str]:
+def day_values(day: date) -> dict[str, str]:
     """What the placeholders of time say on a day (of the profile's zone), in English."""
     month = _MONTHS[day.month - 1]
     return {"date": f"{day.day} {month}", "day": _DAYS[day.weekday()], "month": month, "year": str(day.year)}
 
 
-def blanks(text: str) -> int:
+def count_blanks(text: str) -> int:
     """How many blanks (three or more low lines) still stand in a text."""
     return len(_BLANK.findall(text)) if "___" in text else 0

@@ -4,13 +4,13 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
-from menudo_core.timing.walltimes import Resolved, WallKind, resolve
+from menudo_core.timing.walltimes import ResolvedTime, WallKind, resolve_wall_time
 
-FURTHEST = timedelta(days=3 * 366)
+PLANNING_HORIZON = timedelta(days=3 * 366)
 
 
 @dataclass(frozen=True, slots=True)
-class BadTime(Exception):
+class InvalidTimeError(Exception):
     """A time that can't be planned for, with what to do instead; `offer` is a wall time that can."""
 
     code: str
@@ -18,24 +18,26 @@ class BadTime(Exception):
     offer: datetime | None = None
 
 
-def due_at(wall: datetime, zone: ZoneInfo, now: datetime) -> Resolved:
+def due_at(wall: datetime, zone: ZoneInfo, now: datetime) -> ResolvedTime:
     """The instant for a wall time someone typed for `zone`. Raises BadTime.
 
     A skipped wall time is refused with an offer, not moved in silence: the person is
     there to ask. (Timetables and runs, where nobody is, move forward: see `resolve`.)
     """
-    resolved = resolve(wall, zone)
+    resolved = resolve_wall_time(wall, zone)
     if resolved.kind is WallKind.SKIPPED:
-        offer = resolved.wall
-        instead = f"{offer:%H:%M}" if offer.date() == wall.date() else f"{_day(offer)}, {offer:%H:%M},"
-        words = f"{wall:%H:%M} does not exist on {_day(wall)} in {zone.key}: the clocks go forward. Choose {instead} or another time."
-        raise BadTime("skipped", words, offer)
+        offer = resolved.wall_time
+        instead = f"{offer:%H:%M}" if offer.date() == wall.date() else f"{_format_day(offer)}, {offer:%H:%M},"
+        words = f"{wall:%H:%M} does not exist on {_format_day(wall)} in {zone.key}: the clocks go forward. Choose {instead} or another time."
+        raise InvalidTimeError("skipped", words, offer)
     if resolved.instant <= now:
-        raise BadTime("past", f"{_day(wall)}, {wall:%H:%M} in {zone.key} has passed. Choose a later time.")
-    if resolved.instant - now > FURTHEST:
-        raise BadTime("far", "That is more than three years away. Choose an earlier time.")
+        raise InvalidTimeError(
+            "past", f"{_format_day(wall)}, {wall:%H:%M} in {zone.key} has passed. Choose a later time."
+        )
+    if resolved.instant - now > PLANNING_HORIZON:
+        raise InvalidTimeError("far", "That is more than three years away. Choose an earlier time.")
     return resolved
 
 
-def _day(wall: datetime) -> str:
+def _format_day(wall: datetime) -> str:
     return f"{wall:%a} {wall.day} {wall:%b %Y}"

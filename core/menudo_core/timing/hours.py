@@ -11,7 +11,7 @@ class Hours:
     start: time
     end: time
 
-    def holds(self, at: time) -> bool:
+    def contains(self, at: time) -> bool:
         if self.start <= self.end:
             return self.start <= at < self.end
         return at >= self.start or at < self.end

@@ -7,9 +7,9 @@ from datetime import date, datetime, time, timedelta
 from enum import StrEnum
 from zoneinfo import ZoneInfo
 
-from menudo_core.timing.walltimes import Resolved, resolve
+from menudo_core.timing.walltimes import ResolvedTime, resolve_wall_time
 
-MOST = 1000
+MAX_OCCURRENCES = 1000
 _DAY = timedelta(days=1)
 _WEEK = timedelta(days=7)
 _LAST_YEAR = 9990
@@ -51,34 +51,34 @@ class Run:
     interval: Interval
 
 
-def walls(run: Run) -> Iterator[datetime]:
+def wall_times(run: Run) -> Iterator[datetime]:
     """The run's wall times, earliest first, on or after its first; without end but for the calendar's."""
     start = datetime.combine(run.first, run.at)
     unit = run.interval.unit
     if unit is Unit.WEEKS:
-        days = _weekly(run)
+        days = _weekly_days(run)
     elif unit is Unit.MONTHS:
-        days = _monthly(run)
+        days = _monthly_days(run)
     else:
-        yield from _stepped(run, start)
+        yield from _stepped_times(run, start)
         return
     for day in days:
         if day >= run.first:
             yield datetime.combine(day, run.at)
 
 
-def resolved(run: Run, zone: ZoneInfo) -> Iterator[Resolved]:
+def resolved_times(run: Run, zone: ZoneInfo) -> Iterator[ResolvedTime]:
     """The run's instants in `zone`, each once. What a clock change skips moves forward by the gap, and what it doubles
     is meant the first time (RFC 5545, 3.3.5)."""
     last = None
-    for wall in walls(run):
-        found = resolve(wall, zone)
+    for wall in wall_times(run):
+        found = resolve_wall_time(wall, zone)
         if last is None or found.instant > last:
             yield found
             last = found.instant
 
 
-def _stepped(run: Run, start: datetime) -> Iterator[datetime]:
+def _stepped_times(run: Run, start: datetime) -> Iterator[datetime]:
     hours = run.interval.unit is Unit.HOURS
     step = timedelta(hours=run.interval.step) if hours else run.interval.step * _DAY
     wanted = run.interval.weekdays or frozenset(range(7))
@@ -92,7 +92,7 @@ def _stepped(run: Run, start: datetime) -> Iterator[datetime]:
         at += step
 
 
-def _weekly(run: Run) -> Iterator[date]:
+def _weekly_days(run: Run) -> Iterator[date]:
     wanted = sorted(run.interval.weekdays or {run.first.weekday()})
     monday = run.first - timedelta(days=run.first.weekday())
     while monday.year < _LAST_YEAR:
@@ -101,7 +101,7 @@ def _weekly(run: Run) -> Iterator[date]:
         monday += run.interval.step * _WEEK
 
 
-def _monthly(run: Run) -> Iterator[date]:
+def _monthly_days(run: Run) -> Iterator[date]:
     year, month = run.first.year, run.first.month
     while year < _LAST_YEAR:
         if run.interval.nth is None:

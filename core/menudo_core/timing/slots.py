@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
-from menudo_core.timing.walltimes import resolve
+from menudo_core.timing.walltimes import resolve_wall_time
 
 _DAY = timedelta(days=1)
 _WEEK = timedelta(days=7)
@@ -16,21 +16,21 @@ _WEEK = timedelta(days=7)
 class Slot:
     """A weekly slot: weekday 0 (Monday) to 6 (Sunday), and a wall time in the profile's zone.
 
-    `kept` says what it is kept for (a label's or a rota's key); empty: for anything.
+    `reserved_for` says what it is kept for (a label's or a rota's key); empty: for anything.
     """
 
     weekday: int
     at: time
-    kept: str = ""
+    reserved_for: str = ""
 
 
-def open_to(slots: Sequence[Slot], keys: Collection[str] = ()) -> list[Slot]:
+def open_slots(slots: Sequence[Slot], keys: Collection[str] = ()) -> list[Slot]:
     """The slots that something with these keys may take: those kept for one of them, else those kept for nothing."""
-    own = [slot for slot in slots if slot.kept and slot.kept in keys]
-    return own or [slot for slot in slots if not slot.kept]
+    reserved = [slot for slot in slots if slot.reserved_for and slot.reserved_for in keys]
+    return reserved or [slot for slot in slots if not slot.reserved_for]
 
 
-def next_free(
+def next_free_slots(
     slots: Sequence[Slot], taken: Collection[datetime], after: datetime, zone: ZoneInfo
 ) -> Iterator[datetime]:
     """Free slot times after `after`, earliest first, without end; nothing when there are no slots.
@@ -40,33 +40,33 @@ def next_free(
     the first time (RFC 5545, 3.3.5). Two slots that a gap moves onto one instant give it once.
     """
     used = set(taken)
-    for instant in instants(slots, after, zone):
+    for instant in slot_instants(slots, after, zone):
         if instant not in used:
             yield instant
 
 
-def instants(slots: Sequence[Slot], after: datetime, zone: ZoneInfo) -> Iterator[datetime]:
+def slot_instants(slots: Sequence[Slot], after: datetime, zone: ZoneInfo) -> Iterator[datetime]:
     """Every slot time after the instant `after`, as UTC instants, earliest first, without end."""
     offsets = _offsets(slots)
     if not offsets:
         return
-    monday = _monday(after, zone)
+    monday = _monday_before(after, zone)
     last = after
     while True:
-        for instant in _of_week(monday, offsets, zone):
+        for instant in _week_instants(monday, offsets, zone):
             if instant > last:
                 yield instant
                 last = instant
         monday += _WEEK
 
 
-def between(slots: Sequence[Slot], start: datetime, end: datetime, zone: ZoneInfo) -> list[datetime]:
+def slots_between(slots: Sequence[Slot], start: datetime, end: datetime, zone: ZoneInfo) -> list[datetime]:
     """The slot times in [start, end), as UTC instants, earliest first, each once: what a plan for months asks for."""
     offsets = _offsets(slots)
-    monday = _monday(start, zone)
+    monday = _monday_before(start, zone)
     found: list[datetime] = []
     while offsets and monday - _DAY < end:
-        week = _of_week(monday, offsets, zone)
+        week = _week_instants(monday, offsets, zone)
         # Weeks are in order, unless a clock change at a week's end carries a slot into the next one.
         if not found or week[0] > found[-1]:
             found += week
@@ -81,13 +81,13 @@ def _offsets(slots: Sequence[Slot]) -> list[timedelta]:
     return sorted({timedelta(s.weekday, s.at.second, minutes=s.at.minute, hours=s.at.hour) for s in slots})
 
 
-def _monday(instant: datetime, zone: ZoneInfo) -> datetime:
+def _monday_before(instant: datetime, zone: ZoneInfo) -> datetime:
     """Midnight in `zone` of the Monday at least a day before the instant."""
     day = (instant.astimezone(zone) - _DAY).replace(hour=0, minute=0, second=0, microsecond=0, fold=0)
     return day - timedelta(days=day.weekday())
 
 
-def _of_week(monday: datetime, offsets: list[timedelta], zone: ZoneInfo) -> list[datetime]:
+def _week_instants(monday: datetime, offsets: list[timedelta], zone: ZoneInfo) -> list[datetime]:
     """The instants of one wall week. Weeks without a clock change, nearly all, need three looks at the zone.
 
     Adding to `monday`, which is aware, goes by the wall and not by the clock: what is wanted here.
@@ -99,14 +99,14 @@ def _of_week(monday: datetime, offsets: list[timedelta], zone: ZoneInfo) -> list
     found: set[datetime] = set()
     for number in range(7):
         start, end = number * _DAY, (number + 1) * _DAY
-        found.update(_of_day(monday + start, [o - start for o in offsets if start <= o < end], zone))
+        found.update(_day_instants(monday + start, [o - start for o in offsets if start <= o < end], zone))
     return sorted(found)
 
 
-def _of_day(midnight: datetime, offsets: list[timedelta], zone: ZoneInfo) -> list[datetime]:
+def _day_instants(midnight: datetime, offsets: list[timedelta], zone: ZoneInfo) -> list[datetime]:
     """The instants of one wall day; on the day of a clock change each wall time is resolved by itself."""
     if midnight.utcoffset() == (midnight + _DAY).utcoffset():
         base = midnight.astimezone(UTC)
         return [base + offset for offset in offsets]
     wall = midnight.replace(tzinfo=None)
-    return [resolve(wall + offset, zone).instant for offset in offsets]
+    return [resolve_wall_time(wall + offset, zone).instant for offset in offsets]

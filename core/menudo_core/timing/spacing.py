@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from datetime import datetime, timedelta
 
 
-def one_after_another(profiles: Sequence[int], apart: Mapping[int, timedelta], first: datetime) -> list[datetime]:
+def space_out(profiles: Sequence[int], apart: Mapping[int, timedelta], first: datetime) -> list[datetime]:
     """A time for each entry of `profiles` (a profile each, in order): the first of each at `first`, the next of the same
     profile `apart[profile]` later. Different profiles don't wait for each other.
     """

@@ -5,7 +5,7 @@ from datetime import datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 from menudo_core.choices import Choices
-from menudo_core.timing.walltimes import wall_in
+from menudo_core.timing.walltimes import wall_time_in
 
 _MINUTE = timedelta(minutes=1)
 
@@ -30,7 +30,7 @@ class Waking:
     ends: time
 
 
-def delays(count: int, stagger: Stagger, seed: int) -> list[int]:
+def stagger_delays(count: int, stagger: Stagger, seed: int) -> list[int]:
     """How many minutes after the first each of `count` profiles goes out, in order; the first at 0.
 
     Each delay is drawn from the seed alone, so that what was shown is what is kept.
@@ -44,7 +44,7 @@ def delays(count: int, stagger: Stagger, seed: int) -> list[int]:
     return found
 
 
-def swayed(
+def apply_jitter(
     at: datetime, within: int, seed: int, zone: ZoneInfo, now: datetime, waking: Waking | None = None
 ) -> datetime:
     """The instant near `at`, at most `within` minutes off, that follows from the seed.
@@ -52,7 +52,7 @@ def swayed(
     It stays on `at`'s wall day in `zone`, inside the profile's waking hours, and after `now`. Where that leaves
     nothing, for a time outside the waking hours or one that has passed, it is `at` itself.
     """
-    meant = wall_in(at, zone)
+    meant = wall_time_in(at, zone)
     least, most = at - within * _MINUTE, at + within * _MINUTE
     begins = datetime.combine(meant, waking.begins if waking else time())
     ends = datetime.combine(meant, waking.ends) if waking else datetime.combine(meant, time()) + timedelta(days=1)
@@ -62,7 +62,7 @@ def swayed(
     allowed = []
     for n in range(-within, within + 1):
         instant = at + n * _MINUTE
-        wall = meant + n * _MINUTE if steady else wall_in(instant, zone)
+        wall = meant + n * _MINUTE if steady else wall_time_in(instant, zone)
         if begins <= wall < ends and instant > now:
             allowed.append(instant)
     return allowed[Choices(seed).below(len(allowed))] if at in allowed else at

@@ -18,15 +18,15 @@ class WallKind(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Resolved:
+class ResolvedTime:
     """The UTC instant of a wall time, and the wall time that will really be on the clock."""
 
     instant: datetime
     kind: WallKind
-    wall: datetime
+    wall_time: datetime
 
 
-def resolve(wall: datetime, zone: ZoneInfo) -> Resolved:
+def resolve_wall_time(wall: datetime, zone: ZoneInfo) -> ResolvedTime:
     """The instant that a naive wall time means in `zone`.
 
     A wall time skipped by a clock change moves forward by the gap; one that happens twice
@@ -38,13 +38,13 @@ def resolve(wall: datetime, zone: ZoneInfo) -> Resolved:
     instant = first.astimezone(UTC)
     used = instant.astimezone(zone).replace(tzinfo=None, fold=0)
     if used != wall:
-        return Resolved(instant, WallKind.SKIPPED, used)
+        return ResolvedTime(instant, WallKind.SKIPPED, used)
     before, after = first.utcoffset(), first.replace(fold=1).utcoffset()
     kind = WallKind.ONCE if before == after else WallKind.DOUBLED
-    return Resolved(instant, kind, wall)
+    return ResolvedTime(instant, kind, wall)
 
 
-def wall_in(instant: datetime, zone: ZoneInfo) -> datetime:
+def wall_time_in(instant: datetime, zone: ZoneInfo) -> datetime:
     """The naive wall time of an aware instant in `zone`."""
     return instant.astimezone(zone).replace(tzinfo=None, fold=0)
 
@@ -69,4 +69,4 @@ def full_hours(after: datetime, zone: ZoneInfo) -> Iterator[datetime]:
 def day_bounds(day: datetime, zone: ZoneInfo, days: int = 1) -> tuple[datetime, datetime]:
     """The UTC instants at which the wall day of `day` begins and `days` days later ends."""
     start = day.replace(hour=0, minute=0, second=0, microsecond=0)
-    return resolve(start, zone).instant, resolve(start + timedelta(days=days), zone).instant
+    return resolve_wall_time(start, zone).instant, resolve_wall_time(start + timedelta(days=days), zone).instant

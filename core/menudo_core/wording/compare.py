@@ -24,7 +24,7 @@ class Segment:
     text: str
 
 
-def compare(before: str, after: str) -> list[Segment]:
+def compare_words(before: str, after: str) -> list[Segment]:
     """What turns `before` into `after`. SAME and GONE joined are `before`; SAME and NEW joined are `after`."""
     old, new = _PIECE.findall(before), _PIECE.findall(after)
     if len(old) + len(new) > _MOST:

@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 import regex
 
-from menudo_core.text.hashtags import spans
-from menudo_core.text.links import link_spans, links, without_spans
+from menudo_core.text.hashtags import hashtag_spans
+from menudo_core.text.links import link_spans, links, replace_spans
 
 # Common practice, no published source: a sentence ends at . ! ? … or their like in other scripts, or at a line's end.
 _END = regex.compile(r"(?:[.!?…]+[\"'”’»)\]]*(?=\s)|[。！？।]+|\n+)", regex.VERSION1)
@@ -25,10 +25,10 @@ class Sentence:
         return self.text.strip()
 
 
-def sentences(text: str) -> list[Sentence]:
+def split_sentences(text: str) -> list[Sentence]:
     """The sentences of `text` in order; joined again they are `text`."""
     out, start = [], 0
-    kept = [*link_spans(text), *spans(text)]
+    kept = [*link_spans(text), *hashtag_spans(text)]
     for end in _END.finditer(text):
         stop = end.end()
         while stop < len(text) and text[stop].isspace():
@@ -44,11 +44,11 @@ def sentences(text: str) -> list[Sentence]:
 
 
 def _sentence(text: str) -> Sentence:
-    tags = tuple(text[a:b] for a, b in spans(text))
+    tags = tuple(text[a:b] for a, b in hashtag_spans(text))
     return Sentence(text, tuple(links(text)), tags)
 
 
-def words(text: str) -> list[str]:
+def split_words(text: str) -> list[str]:
     """The words of a text in lower case, links and hashtags' signs left out."""
-    bare = without_spans(text, link_spans(text), " ")
+    bare = replace_spans(text, link_spans(text), " ")
     return [w.casefold() for w in regex.findall(r"[\p{L}\p{M}\p{N}’'-]+", bare)]

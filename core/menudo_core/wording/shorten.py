@@ -3,9 +3,9 @@
 from collections.abc import Callable, Sequence
 
 from menudo_core.text.clusters import clusters
-from menudo_core.text.hashtags import spans
-from menudo_core.text.links import link_spans, links, without_spans
-from menudo_core.wording.sentences import Sentence, sentences
+from menudo_core.text.hashtags import hashtag_spans
+from menudo_core.text.links import link_spans, links, replace_spans
+from menudo_core.wording.sentences import Sentence, split_sentences
 
 Measure = Callable[[str], int]
 _CUT = "…"
@@ -21,7 +21,7 @@ def shorten(text: str, limit: int, measure: Measure, order: Sequence[int] | None
     """
     if measure(text) <= limit:
         return text
-    parts = sentences(text)
+    parts = split_sentences(text)
     keep = list(range(len(parts)))
     for at in order if order is not None else range(len(parts) - 1, 0, -1):
         if measure(_joined(parts, keep)) <= limit:
@@ -58,13 +58,13 @@ def _joined(parts: list[Sentence], keep: list[int]) -> str:
 def _with_tail(body: str, limit: int, measure: Measure) -> str:
     """The words cut, and what must not get lost put after them: links first, then as many hashtags as fit."""
     there, must = link_spans(body), _kept_links(body, limit, measure)
-    tags = list(dict.fromkeys(body[start:end] for start, end in spans(body)))
-    shortest = measure(_tidy(without_spans(body, sorted([*there, *spans(body)]))))
+    tags = list(dict.fromkeys(body[start:end] for start, end in hashtag_spans(body)))
+    shortest = measure(_tidy_spaces(replace_spans(body, sorted([*there, *hashtag_spans(body)]))))
     for count in _counts(must, tags, limit, shortest, measure):
         kept = tags[:count]
         tail = " ".join([*must, *kept])
-        gone = sorted([*there, *(span for span in spans(body) if body[slice(*span)] in kept)])
-        bare = _tidy(without_spans(body, gone))
+        gone = sorted([*there, *(span for span in hashtag_spans(body) if body[slice(*span)] in kept)])
+        bare = _tidy_spaces(replace_spans(body, gone))
         room = limit - (measure(f" {tail}") if tail else 0)
         # Words need some room beside what is kept, else one hashtag fewer is better.
         if room >= min(limit // 3, measure(bare)) or not kept:
@@ -87,7 +87,7 @@ def _counts(must: list[str], tags: list[str], limit: int, shortest: int, measure
     return counts[::-1]
 
 
-def _tidy(text: str) -> str:
+def _tidy_spaces(text: str) -> str:
     lines = (" ".join(line.split()) for line in text.splitlines())
     return "\n".join(line for line in lines if line)
 
@@ -98,7 +98,7 @@ def cut_at_word(text: str, limit: int, measure: Measure) -> str:
     text = text.strip()
     if measure(text) <= limit:
         return text
-    held = sorted([*link_spans(text), *spans(text)])
+    held = sorted([*link_spans(text), *hashtag_spans(text)])
     ends = _cuts(text, held)
     low, high = 0, len(ends)
     while low < high:

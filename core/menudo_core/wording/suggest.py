@@ -3,9 +3,9 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
-from menudo_core.insight.tags import Past
-from menudo_core.text.hashtags import as_tag, hashtags, tag_key
-from menudo_core.wording.sentences import words
+from menudo_core.insight.tags import TagPerformance
+from menudo_core.text.hashtags import hashtags, tag_from_words, tag_key
+from menudo_core.wording.sentences import split_words
 
 # A tag whose posts earn this much less, or more, than is usual there says so.
 _WORSE = 0.15
@@ -91,13 +91,13 @@ _COMMON = frozenset(
 
 
 @dataclass(frozen=True, slots=True)
-class Known:
+class TagKnowledge:
     """What there is to go by: the brand's topics and standing tags, its past, what rises at the networks, and
     the post's campaign by name, with its tags."""
 
     topics: Sequence[str] = ()
     standing: Sequence[str] = ()
-    past: Mapping[str, Past] = field(default_factory=dict)
+    past: Mapping[str, TagPerformance] = field(default_factory=dict)
     rising: Mapping[str, int] = field(default_factory=dict)
     campaign: tuple[str, tuple[str, ...]] = ("", ())
 
@@ -111,15 +111,15 @@ class Suggestion:
     why: tuple[str, ...]
 
 
-def suggest(text: str, known: Known, most: int = 12) -> list[Suggestion]:
+def suggest_hashtags(text: str, known: TagKnowledge, most: int = 12) -> list[Suggestion]:
     """Tags for `text` that it hasn't yet, the best first; alike ones count as one, whatever their case."""
-    said = set(words(text))
-    stems = {_stem(word) for word in said}
+    text_words = set(split_words(text))
+    stems = {_stem(word) for word in text_words}
     present = {tag_key(tag) for tag in hashtags(text)}
     found: dict[str, tuple[str, float, list[str]]] = {}
 
     def add(tag: str, weight: float, why: str) -> None:
-        tag = as_tag(tag)
+        tag = tag_from_words(tag)
         key = _stem(tag_key(tag))
         if not tag or tag_key(tag) in present or key in present:
             return
@@ -127,7 +127,7 @@ def suggest(text: str, known: Known, most: int = 12) -> list[Suggestion]:
         found[key] = (name, sum_ + weight, [*reasons, why])
 
     for topic in known.topics:
-        hit = {_stem(w) for w in words(topic)} & stems
+        hit = {_stem(w) for w in split_words(topic)} & stems
         if hit:
             add(topic, 4.0, f"a topic of the brand's that the text speaks of ({', '.join(sorted(hit))})")
     for tag in known.campaign[1]:
@@ -139,25 +139,25 @@ def suggest(text: str, known: Known, most: int = 12) -> list[Suggestion]:
         better = min(max((past.times_usual or 1.0) - 1, -1.0), 1.0)
         # What did worse than usual isn't proposed on its past alone.
         if near or (past.posts > 1 and better > -_WORSE):
-            add(tag, (2.0 if near else 0.5) + min(past.posts, 10) / 10 + 2 * better, _said(past))
+            add(tag, (2.0 if near else 0.5) + min(past.posts, 10) / 10 + 2 * better, _reason(past))
     for tag, posts in known.rising.items():
         if _stem(tag_key(tag)) in stems:
             add(tag, 2.0, f"rising: {posts} posts in the last days")
-    for word in said - _COMMON:
-        if len(word) >= 5 and sum(w == word for w in words(text)) > 1:
+    for word in text_words - _COMMON:
+        if len(word) >= 5 and sum(w == word for w in split_words(text)) > 1:
             add(word, 1.0, "a word the text comes back to")
     out = [Suggestion(name, weight, tuple(why)) for name, weight, why in found.values()]
     return sorted(out, key=lambda s: (-s.weight, s.tag.casefold()))[:most]
 
 
-def _said(past: Past) -> str:
+def _reason(past: TagPerformance) -> str:
     """A tag's past in words."""
-    said = f"used in {past.posts} published post{'s' if past.posts != 1 else ''}"
+    reason = f"used in {past.posts} published post{'s' if past.posts != 1 else ''}"
     if past.earned is not None:
-        said += f", {past.earned:.0f} reactions each"
+        reason += f", {past.earned:.0f} reactions each"
     if past.times_usual is not None and abs(past.times_usual - 1) >= _WORSE:
-        said += f": {past.times_usual:.1f} times what their profiles usually earn"
-    return said
+        reason += f": {past.times_usual:.1f} times what their profiles usually earn"
+    return reason
 
 
 def _stem(word: str) -> str:

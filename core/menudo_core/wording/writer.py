@@ -7,10 +7,10 @@ from typing import Protocol
 
 from menudo_core.networks.content import Card
 from menudo_core.text.clusters import Unit, measure
-from menudo_core.text.links import weighed_length
+from menudo_core.text.links import weighted_length
 
 
-class Task(StrEnum):
+class TaskKind(StrEnum):
     """What is wished for."""
 
     SHORTEN = "shorten"
@@ -36,10 +36,10 @@ class Voice:
 
 
 @dataclass(frozen=True, slots=True)
-class Wish:
+class WritingTask:
     """What a writer gets: the text, the limit it has to keep to (None: none) as its network counts, and the link's card."""
 
-    task: Task
+    kind: TaskKind
     text: str
     limit: int | None = None
     unit: Unit = Unit.CLUSTERS
@@ -49,10 +49,10 @@ class Wish:
     voice: Voice = field(default_factory=Voice)
 
     def size(self, text: str) -> int:
-        return weighed_length(text, self.unit, self.link_weight) if text else measure("", self.unit)
+        return weighted_length(text, self.unit, self.link_weight) if text else measure("", self.unit)
 
 
-class CantWrite(Exception):
+class CannotWriteError(Exception):
     """The writer has nothing to propose; the text says why, for people."""
 
 
@@ -62,4 +62,4 @@ class Writer(Protocol):
     Raises CantWrite.
     """
 
-    def propose(self, wish: Wish, seed: int) -> Sequence[str]: ...
+    def propose(self, wish: WritingTask, seed: int) -> Sequence[str]: ...

@@ -18,6 +18,6 @@ def db_now() -> Combinable:
     return Now() + settings.CLOCK_OFFSET if settings.CLOCK_OFFSET else Now()
 
 
-def for_the_engine(at: datetime) -> datetime:
+def to_engine_time(at: datetime) -> datetime:
     """An instant of ours by the clock that the job engine goes by."""
     return at - settings.CLOCK_OFFSET

@@ -11,7 +11,7 @@ from procrastinate.exceptions import AlreadyEnqueued
 OUTWARD = "outward"
 
 
-def soon(task: str, once: str = "", lane: str = "", queue: str = "sweep", **arguments: Any) -> bool:
+def enqueue(task: str, once: str = "", lane: str = "", queue: str = "sweep", **arguments: Any) -> bool:
     """A job for the task, in the caller's transaction, unless one named `once` (the task's name) waits already. Jobs in a
     `lane` (`once`) run one at a time. Whether it was put in line."""
     name = once or task
@@ -24,7 +24,7 @@ def soon(task: str, once: str = "", lane: str = "", queue: str = "sweep", **argu
     return True
 
 
-def outward(task: str, once: str, address: str, **arguments: Any) -> bool:
+def enqueue_outward(task: str, once: str, address: str, **arguments: Any) -> bool:
     """A job that asks the machine at `address` for something. Its host is its lane: one that hangs holds up its own only."""
     host = urlsplit(address).netloc.rpartition("@")[2].lower()
-    return soon(task, once, f"outward:{host[:200]}", OUTWARD, **arguments)
+    return enqueue(task, once, f"outward:{host[:200]}", OUTWARD, **arguments)

@@ -23,11 +23,11 @@ from menudo.base.numbers import parse_whole_number
 
 _REDIRECTS = 5
 # The redirects that may be followed without asking (RFC 9110, 15.4).
-_LEADS_ON = frozenset({301, 302, 303, 307, 308})
+_REDIRECT_STATUSES = frozenset({301, 302, 303, 307, 308})
 _AGENT = "Menudo/0.1 (link reader)"
 
 
-class CantFetch(Exception):
+class FetchError(Exception):
     """The page can't be read; the text says why, for people. `status`: what the site answered, 0: nothing."""
 
     def __init__(self, words: str, status: int = 0, wait: str = "") -> None:
@@ -48,7 +48,7 @@ class Page:
     unchanged: bool = False
 
     @property
-    def marks(self) -> tuple[str, str]:
+    def validators(self) -> tuple[str, str]:
         """ETag and Last-Modified, for the next conditional request; empty where they couldn't be sent back."""
         found = (self.headers.get(name, "") for name in ("ETag", "Last-Modified"))
         etag, modified = (one if one.isascii() and one.isprintable() and len(one) <= 300 else "" for one in found)
@@ -75,7 +75,7 @@ class _GuardedBackend(httpcore.SyncBackend):
 
     def connect_tcp(self, host: str, port: int, *args: Any, **named: Any) -> httpcore.NetworkStream:
         known: dict[tuple[str, int], str] = getattr(self.judged, "addresses", {})
-        return super().connect_tcp(known.get((host, port)) or _checked(host, port), port, *args, **named)
+        return super().connect_tcp(known.get((host, port)) or _resolve_public(host, port), port, *args, **named)
 
 
 class GuardedTransport(httpx.BaseTransport):
@@ -93,11 +93,11 @@ class GuardedTransport(httpx.BaseTransport):
     def handle_request(self, request: httpx.Request) -> httpx.Response:
         host = request.url.host
         if request.url.scheme not in ("http", "https"):
-            raise CantFetch("Only web addresses that begin with http:// or https:// can be read.")
+            raise FetchError("Only web addresses that begin with http:// or https:// can be read.")
         if request.url.userinfo:
-            raise CantFetch("An address with a password in it is not opened.")
+            raise FetchError("An address with a password in it is not opened.")
         port = request.url.port or (443 if request.url.scheme == "https" else 80)
-        self._backend.judged.addresses = {(host, port): _checked(host, port)}
+        self._backend.judged.addresses = {(host, port): _resolve_public(host, port)}
         return self._inner.handle_request(request)
 
     def close(self) -> None:
@@ -105,7 +105,7 @@ class GuardedTransport(httpx.BaseTransport):
 
 
 @cache
-def guarded() -> httpx.Client:
+def guarded_client() -> httpx.Client:
     """The client for addresses that people name. It doesn't follow redirects: see `fetch`."""
     return httpx.Client(
         transport=GuardedTransport(), timeout=settings.FETCH_TIMEOUT, follow_redirects=False, trust_env=False,
@@ -115,101 +115,107 @@ def guarded() -> httpx.Client:
 
 # How each content coding is unpacked (RFC 9110, 8.4.1), by zlib's window; some servers pack whatever one asks.
 _WINDOW = {"identity": 0, "gzip": 31, "x-gzip": 31, "deflate": 15}
-_ASKS = ("If-None-Match", "If-Modified-Since")
+_MAX_CONCURRENT = ("If-None-Match", "If-Modified-Since")
 
 
 def fetch(
-    address: str, accept: str = "text/html", most: int = 0, marks: tuple[str, str] = ("", ""), body: bool = True
+    address: str,
+    accept: str = "text/html",
+    max_bytes: int = 0,
+    validators: tuple[str, str] = ("", ""),
+    body: bool = True,
 ) -> Page:
-    """GET an address that a person named. `most` bytes are read (0: the setting), none without `body`. `marks`: those of
+    """GET an address that a person named. `max_bytes` bytes are read (0: the setting), none without `body`. `validators`: those of
     the page as it was read last, for a conditional request (RFC 9110, 13.1). Raises CantFetch."""
-    most, for_good, moved = most or settings.FETCH_MOST_BYTES, True, ""
+    max_bytes, for_good, moved = max_bytes or settings.FETCH_MOST_BYTES, True, ""
     ends = time.monotonic() + settings.FETCH_SECONDS
     for _ in range(_REDIRECTS + 1):
-        parts = _parts(address)
+        parts = _split_address(address)
         if parts.scheme not in ("http", "https") or not parts.hostname:
-            raise CantFetch("That is not a whole web address. Write it with https:// in front.")
+            raise FetchError("That is not a whole web address. Write it with https:// in front.")
         try:
             headers = {"Accept": accept, "Accept-Encoding": "identity"}
-            headers |= {name: mark for name, mark in zip(_ASKS, marks, strict=True) if mark}
-            with guarded().stream("GET", address, headers=headers) as response:
-                if response.status_code in _LEADS_ON and response.headers.get("Location"):
+            headers |= {name: mark for name, mark in zip(_MAX_CONCURRENT, validators, strict=True) if mark}
+            with guarded_client().stream("GET", address, headers=headers) as response:
+                if response.status_code in _REDIRECT_STATUSES and response.headers.get("Location"):
                     address = urljoin(address, response.headers.get("Location", ""))
                     # Moved for good only as far as every step before was (RFC 9110, 15.4.2 and 15.4.9).
                     for_good = for_good and response.status_code in (301, 308)
                     moved = address if for_good else moved
                     continue
                 status, wait = response.status_code, response.headers.get("Retry-After", "")
-                unchanged = status == 304 and any(marks)
+                unchanged = status == 304 and any(validators)
                 # 304 answers a conditional request only, and 300 and 305 lead nowhere by themselves (RFC 9110, 15.4).
                 if status >= 300 and not unchanged:
-                    raise CantFetch(f"{parts.hostname} answered {status} to that address.", status, wait)
+                    raise FetchError(f"{parts.hostname} answered {status} to that address.", status, wait)
                 kind = response.headers.get("Content-Type", "").split(";")[0].strip().lower()
                 if unchanged or not body:
                     return Page(address, kind, b"", response.headers, moved, unchanged)
-                return Page(address, kind, read_body(response, most, ends - time.monotonic()), response.headers, moved)
+                return Page(
+                    address, kind, read_body(response, max_bytes, ends - time.monotonic()), response.headers, moved
+                )
         except httpx.TimeoutException as error:
-            raise CantFetch(f"{parts.hostname} took too long to answer.") from error
+            raise FetchError(f"{parts.hostname} took too long to answer.") from error
         except (httpx.HTTPError, httpx.InvalidURL, UnicodeError) as error:
-            raise CantFetch(f"There is no way through to {parts.hostname}.") from error
-    raise CantFetch("The address leads on and on to other addresses.")
+            raise FetchError(f"There is no way through to {parts.hostname}.") from error
+    raise FetchError("The address leads on and on to other addresses.")
 
 
-def _parts(address: str) -> SplitResult:
+def _split_address(address: str) -> SplitResult:
     try:
         parts = urlsplit(address)
         parts.port  # noqa: B018 (a port that is none is found out only when it is asked for)
     except ValueError as error:
-        raise CantFetch("That is not a web address.") from error
+        raise FetchError("That is not a web address.") from error
     return parts
 
 
-def read_body(response: httpx.Response, most: int, seconds: float) -> bytes:
-    """An answer's body, unpacked, as it streams in: `most` bytes in `seconds`. Raises CantFetch beyond either."""
+def read_body(response: httpx.Response, max_bytes: int, seconds: float) -> bytes:
+    """An answer's body, unpacked, as it streams in: `max_bytes` bytes in `seconds`. Raises CantFetch beyond either."""
     ends = time.monotonic() + seconds
-    if (parse_whole_number(response.headers.get("Content-Length", ""), most + 1) or 0) > most:
-        raise CantFetch("The page is too large to be read.")
+    if (parse_whole_number(response.headers.get("Content-Length", ""), max_bytes + 1) or 0) > max_bytes:
+        raise FetchError("The page is too large to be read.")
     coding = response.headers.get("Content-Encoding", "").strip().lower() or "identity"
     if coding not in _WINDOW:
-        raise CantFetch("The page came packed in a way that wasn't asked for.")
+        raise FetchError("The page came packed in a way that wasn't asked for.")
     unpack = zlib.decompressobj(_WINDOW[coding]) if _WINDOW[coding] else None
     out, came = bytearray(), 0
     # As it arrives, so that a body that drips is seen to; what is unpacked stops at the limit, so that none can swell.
     for chunk in response.iter_raw():
         came += len(chunk)
         try:
-            out += unpack.decompress(chunk, most + 1 - len(out)) if unpack else chunk
+            out += unpack.decompress(chunk, max_bytes + 1 - len(out)) if unpack else chunk
         except zlib.error as error:
-            raise CantFetch("The page came packed, and can't be unpacked.") from error
-        if len(out) > most or came > most:
-            raise CantFetch("The page is too large to be read.")
+            raise FetchError("The page came packed, and can't be unpacked.") from error
+        if len(out) > max_bytes or came > max_bytes:
+            raise FetchError("The page is too large to be read.")
         if time.monotonic() > ends:
-            raise CantFetch("The page took too long to arrive.")
+            raise FetchError("The page took too long to arrive.")
     if unpack and not unpack.eof:
-        raise CantFetch("The page came packed, and only in part.")
+        raise FetchError("The page came packed, and only in part.")
     return bytes(out)
 
 
-def _checked(host: str, port: int) -> str:
+def _resolve_public(host: str, port: int) -> str:
     """An address of `host` that may be connected to. Raises CantFetch when any that it resolves to is not public."""
     if f"{host}:{port}".lower() in settings.FETCH_ALLOWED:
         return host
     if settings.DEMO:
-        raise CantFetch("The demo opens only its own stand-in's addresses.")
+        raise FetchError("The demo opens only its own stand-in's addresses.")
     try:
         found = socket.getaddrinfo(host, port, type=socket.SOCK_STREAM)
     except (OSError, UnicodeError) as error:
-        raise CantFetch(f"There is no site named {host}.") from error
+        raise FetchError(f"There is no site named {host}.") from error
     addresses = [str(entry[4][0]).split("%")[0] for entry in found]
     for address in addresses:
-        if not _public(address):
-            raise CantFetch(f"{host} is not on the public network.")
+        if not _is_public(address):
+            raise FetchError(f"{host} is not on the public network.")
     if not addresses:
-        raise CantFetch(f"There is no site named {host}.")
+        raise FetchError(f"There is no site named {host}.")
     return addresses[0]
 
 
-def _public(address: str) -> bool:
+def _is_public(address: str) -> bool:
     ip = ipaddress.ip_address(address)
     if isinstance(ip, ipaddress.IPv6Address):
         # What hides an IPv4 address inside is judged by that one (RFC 4291, 2.5.5.2; RFC 6052; RFC 3056).

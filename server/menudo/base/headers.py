@@ -10,7 +10,7 @@ _POLICY = (
 )
 
 
-class SecurityHeaders:
+class SecurityHeadersMiddleware:
     """Adds the content security policy. Chakra writes style elements, so styles may be inline; scripts may not."""
 
     sync_capable = True

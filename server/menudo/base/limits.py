@@ -4,13 +4,13 @@ from allauth.account import app_settings
 from allauth.core.internal import ratelimit
 from django.http import HttpRequest
 
-from menudo.base.problems import TooMany
+from menudo.base.problems import RateLimitError
 
 
-def count(request: HttpRequest, action: str) -> None:
+def count_attempt(request: HttpRequest, action: str) -> None:
     """Count one try, a read as well as a write. Raises TooMany beyond the action's rate."""
     if (
         ratelimit.consume(request, app="account", action=action, config=app_settings.RATE_LIMITS, limit_get=True)
         is None
     ):
-        raise TooMany()
+        raise RateLimitError()

@@ -18,20 +18,20 @@ _KEEP_ALIVE_SECONDS = 15
 _GATHER_SECONDS = 0.05
 # How long a right or a session that has ended may be used at most when nobody said that it ended.
 _RECHECK_SECONDS = 15
-_MOST_WAITING = 1000
+_MAX_QUEUED = 1000
 log = structlog.get_logger(__name__)
 
 
-def tell(brand: int, kind: str, id: int) -> None:
+def publish_change(brand: int, kind: str, object_id: int) -> None:
     """Say that something of a brand changed. Heard when the present transaction commits, and only then."""
-    tell_all(brand, kind, [id])
+    publish_changes(brand, kind, [object_id])
 
 
-def tell_all(brand: int, kind: str, ids: Sequence[int]) -> None:
+def publish_changes(brand: int, kind: str, ids: Sequence[int]) -> None:
     """Say that several things of one kind changed: one statement."""
-    told = [json.dumps({"brand": brand, "kind": kind, "id": id}) for id in ids]
+    messages = [json.dumps({"brand": brand, "kind": kind, "id": object_id}) for object_id in ids]
     with connection.cursor() as cursor:
-        cursor.execute("SELECT pg_notify(%s, told) FROM unnest(%s::text[]) AS told", [CHANNEL, told])
+        cursor.execute("SELECT pg_notify(%s, told) FROM unnest(%s::text[]) AS told", [CHANNEL, messages])
 
 
 @dataclass(eq=False, slots=True)
@@ -42,7 +42,7 @@ class Stream:
     brand: int
     user: int
     session_key: str
-    queue: asyncio.Queue[str | None] = field(default_factory=lambda: asyncio.Queue(_MOST_WAITING))
+    queue: asyncio.Queue[str | None] = field(default_factory=lambda: asyncio.Queue(_MAX_QUEUED))
 
     def write(self, text: str) -> None:
         """Write to the browser; one that doesn't read is let go."""
@@ -72,7 +72,7 @@ class Hub:
         # By brand; the changes in the order in which they came, each once.
         self._changes: dict[int, dict[str, None]] = {}
 
-    def count(self, user: int) -> int:
+    def open_streams(self, user: int) -> int:
         """How many streams a person has open in this process."""
         return sum(stream.user == user for stream in self._streams)
 
@@ -123,7 +123,7 @@ class Hub:
             self._doubt.clear()
             asked = list(self._streams)
             try:
-                permitted = await asyncio.to_thread(_own_connection, self._permitted, asked)
+                permitted = await asyncio.to_thread(_with_own_connection, self._permitted, asked)
             except Exception:
                 # The database is gone, or full just now: what was permitted is looked at again soon.
                 log.exception("live_recheck_broke_off")
@@ -149,21 +149,23 @@ class Hub:
         if change["kind"] == "people":
             self._doubt.set()
         if not self._changes:
-            asyncio.get_running_loop().call_later(_GATHER_SECONDS, self._tell_changes)
+            asyncio.get_running_loop().call_later(_GATHER_SECONDS, self._deliver_changes)
         self._changes.setdefault(change["brand"], {})[json.dumps({"kind": change["kind"], "id": change["id"]})] = None
 
-    def _tell_changes(self) -> None:
-        told = {
+    def _deliver_changes(self) -> None:
+        receivers = {
             brand: "".join(f"event: change\ndata: {change}\n\n" for change in changes)
             for brand, changes in self._changes.items()
         }
         self._changes.clear()
         for stream in self._streams:
-            if stream.brand in told:
-                stream.write(told[stream.brand])
+            if stream.brand in receivers:
+                stream.write(receivers[stream.brand])
 
 
-def _own_connection(permitted: Callable[[Sequence[Stream]], set[Stream]], streams: Sequence[Stream]) -> set[Stream]:
+def _with_own_connection(
+    permitted: Callable[[Sequence[Stream]], set[Stream]], streams: Sequence[Stream]
+) -> set[Stream]:
     """Ask with a connection that goes back to the pool at once."""
     try:
         return permitted(streams)

@@ -20,11 +20,11 @@ class Fault:
     """One thing wrong with one field; `pointer` is a JSON pointer into what was sent (RFC 6901)."""
 
     pointer: str
-    words: str
+    message: str
     code: str = "invalid"
 
 
-class Problem(Exception):
+class ProblemError(Exception):
     """Raised by actions and reads; answered as problem details."""
 
     status = 400
@@ -32,43 +32,43 @@ class Problem(Exception):
     title = "That can't be done."
 
     def __init__(self, words: str = "", faults: list[Fault] | None = None, **extra: Any) -> None:
-        self.words = words or (faults[0].words if faults else self.title)
+        self.words = words or (faults[0].message if faults else self.title)
         self.faults = faults or []
         self.extra = extra
         super().__init__(self.words)
 
 
-class Invalid(Problem):
+class InvalidError(ProblemError):
     status, code, title = 422, "invalid", "Something that was sent isn't right."
 
     @classmethod
-    def at(cls, pointer: str, words: str, code: str = "invalid") -> "Invalid":
-        return cls(faults=[Fault(pointer, words, code)])
+    def at(cls, pointer: str, message: str, code: str = "invalid") -> "InvalidError":
+        return cls(faults=[Fault(pointer, message, code)])
 
 
-class NotFound(Problem):
+class NotFoundError(ProblemError):
     status, code, title = 404, "not_found", "There is nothing here, or it isn't yours to see."
 
 
-class Forbidden(Problem):
+class ForbiddenError(ProblemError):
     status, code, title = 403, "forbidden", "You may not do that in this brand."
 
 
-class Conflict(Problem):
+class ConflictError(ProblemError):
     status, code, title = 409, "conflict", "That can't be done in its present state."
 
 
-class Stale(Problem):
+class StaleRevisionError(ProblemError):
     """The writer began from an older revision. `present` is what stands now."""
 
     status, code, title = 412, "stale", "Someone changed this since you opened it."
 
 
-class NeedsRevision(Problem):
+class RevisionRequiredError(ProblemError):
     status, code, title = 428, "needs_revision", "Say which revision you began from (If-Match)."
 
 
-class TooMany(Problem):
+class RateLimitError(ProblemError):
     status, code, title = 429, "too_many", "Too many tries. Wait a minute, then try again."
 
 
@@ -92,7 +92,7 @@ class ProblemOut(Schema):
 ERRORS = dict.fromkeys((400, 401, 403, 404, 409, 412, 413, 422, 428, 429), ProblemOut)
 
 
-def answer(
+def problem_response(
     status: int, code: str, title: str, words: str, faults: list[Fault] | None = None, **extra: Any
 ) -> HttpResponse:
     """A problem-details response."""
@@ -101,18 +101,18 @@ def answer(
         "title": title,
         "status": status,
         "detail": words,
-        "errors": [{"pointer": f.pointer, "detail": f.words, "code": f.code} for f in faults or []],
+        "errors": [{"pointer": f.pointer, "detail": f.message, "code": f.code} for f in faults or []],
         **extra,
     }
     # Words may quote what was sent, lone surrogates and all: those leave as their JSON escapes.
     return HttpResponse(json.dumps(body, default=str), status=status, content_type="application/problem+json")
 
 
-def on_problem(request: HttpRequest, error: Problem) -> HttpResponse:
-    return answer(error.status, error.code, error.title, error.words, error.faults, **error.extra)
+def on_problem(request: HttpRequest, error: ProblemError) -> HttpResponse:
+    return problem_response(error.status, error.code, error.title, error.words, error.faults, **error.extra)
 
 
-_PLAIN = {
+_PLAIN_MESSAGES = {
     "missing": "This is missing.",
     "string_unicode": "The text holds half of a character (a lone surrogate). Type it again.",
     "string_too_long": "This is too long: at most {max_length} characters.",
@@ -124,34 +124,36 @@ _PLAIN = {
 
 
 def on_validation(request: HttpRequest, error: ValidationError) -> HttpResponse:
-    faults = [Fault(_pointer(e.get("loc", ())), _plain(e), str(e.get("type", "invalid"))) for e in error.errors]
-    words = faults[0].words if faults else Invalid.title
-    return answer(422, "invalid", Invalid.title, words, faults)
+    faults = [Fault(_pointer(e.get("loc", ())), _plain_message(e), str(e.get("type", "invalid"))) for e in error.errors]
+    words = faults[0].message if faults else InvalidError.title
+    return problem_response(422, "invalid", InvalidError.title, words, faults)
 
 
-def _plain(error: dict[str, Any]) -> str:
-    words = _PLAIN.get(str(error.get("type")))
+def _plain_message(error: dict[str, Any]) -> str:
+    words = _PLAIN_MESSAGES.get(str(error.get("type")))
     return words.format(**error.get("ctx", {})) if words else str(error.get("msg", ""))
 
 
 def on_authentication(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
-    return answer(401, "signed_out", "You are signed out.", "Sign in, then do it again. What you typed is still here.")
+    return problem_response(
+        401, "signed_out", "You are signed out.", "Sign in, then do it again. What you typed is still here."
+    )
 
 
 def on_http(request: HttpRequest, error: HttpError) -> HttpResponse:
-    return answer(error.status_code, "http", "That request can't be taken.", str(error))
+    return problem_response(error.status_code, "http", "That request can't be taken.", str(error))
 
 
 def on_data_error(request: HttpRequest, error: DataError) -> HttpResponse:
     """What the database can't hold, where nothing that looks at a field said so before: the last word, not the first."""
     log.warning("request.unkeepable", path=request.path, error=str(error)[:200])
     words = "Something in it can't be kept: a number too large, or a character that no text can hold."
-    return answer(422, "invalid", Invalid.title, words)
+    return problem_response(422, "invalid", InvalidError.title, words)
 
 
 def on_too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
     """A body beyond what is read at all."""
-    return answer(413, "too_big", "That is too much at once.", "What was sent is too big. Send less at once.")
+    return problem_response(413, "too_big", "That is too much at once.", "What was sent is too big. Send less at once.")
 
 
 def _pointer(loc: tuple[Any, ...]) -> str:

@@ -5,20 +5,20 @@ from typing import Any
 
 from django.http import HttpRequest
 
-from menudo.base.problems import NeedsRevision, Stale
+from menudo.base.problems import RevisionRequiredError, StaleRevisionError
 
 _TAG = re.compile(r'^(?:W/)?"(\d{1,18})"$')
 
 
-def began_from(request: HttpRequest) -> int:
+def if_match_revision(request: HttpRequest) -> int:
     """The revision in If-Match. Raises NeedsRevision when there is none or it isn't one of ours."""
     found = _TAG.match(request.headers.get("If-Match", "").strip())
     if found is None:
-        raise NeedsRevision()
+        raise RevisionRequiredError()
     return int(found.group(1))
 
 
-def unchanged(began: int, present: int, state: dict[str, Any] | None = None) -> None:
+def require_unchanged(started_from: int, current: int, state: dict[str, Any] | None = None) -> None:
     """Raises Stale with the present state when the revision has moved on."""
-    if began != present:
-        raise Stale(present=state or {"revision": present})
+    if started_from != current:
+        raise StaleRevisionError(present=state or {"revision": current})

@@ -6,16 +6,16 @@ from typing import Any, TypeVar
 from django.db import connection
 from django.db.models import Field, Model, QuerySet
 
-from menudo.base.problems import NotFound
+from menudo.base.problems import NotFoundError
 
 Row = TypeVar("Row", bound=Model)
 
 
-def the_one(rows: QuerySet[Row]) -> Row:
+def first_or_404(rows: QuerySet[Row]) -> Row:
     """The first of them. Raises NotFound where there is none: what isn't there can't be told from what isn't one's own."""
     found = rows.first()
     if found is None:
-        raise NotFound()
+        raise NotFoundError()
     return found
 
 
@@ -28,7 +28,7 @@ def write_fields(rows: Sequence[Model], names: Sequence[str]) -> None:
         return
     model = type(rows[0])
     fields = [model._meta.pk, *(model._meta.get_field(name) for name in names)]
-    columns = [_column(field, rows) for field in fields]
+    columns = [_column_values(field, rows) for field in fields]
     arrays = ", ".join(f"unnest(%s::{kind}[]) AS {name}" for name, kind, _ in columns)
     sets = ", ".join(f"{name} = given.{name}" for name, _, _ in columns[1:])
     key, table = columns[0][0], connection.ops.quote_name(model._meta.db_table)
@@ -39,7 +39,7 @@ def write_fields(rows: Sequence[Model], names: Sequence[str]) -> None:
         )
 
 
-def _column(field: Any, rows: Sequence[Model]) -> tuple[str, str, list[Any]]:
+def _column_values(field: Any, rows: Sequence[Model]) -> tuple[str, str, list[Any]]:
     """The column's name and type, and each row's value as the database takes it."""
     assert isinstance(field, Field)
     kind = str(field.rel_db_type(connection) if field.primary_key else field.db_type(connection)).split("(")[0]

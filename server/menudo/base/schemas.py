@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 Day = Annotated[date, Field(ge=date(1971, 1, 1), le=date(9000, 12, 31))]
 
 
-class In(BaseModel):
+class InputSchema(BaseModel):
     """A body that someone sends. What isn't asked for is refused, so that a slip in a name is told and not lost."""
 
     model_config = ConfigDict(extra="forbid")

@@ -9,6 +9,6 @@ def new_token() -> str:
     return secrets.token_urlsafe(32)
 
 
-def hashed(token: str) -> str:
+def hash_token(token: str) -> str:
     """What is kept of a token (SHA-256): a token of 256 random bits needs no salt."""
     return hashlib.sha256(token.encode("utf-8", "replace")).hexdigest()

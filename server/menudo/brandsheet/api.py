@@ -4,37 +4,39 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from menudo.base.problems import ERRORS
-from menudo.base.revisions import began_from
-from menudo.brandsheet.actions.read_page import propose
-from menudo.brandsheet.actions.write import present, write
-from menudo.brandsheet.filled import PARTS, filled
+from menudo.base.revisions import if_match_revision
+from menudo.brandsheet.actions.read_page import propose_from_page
+from menudo.brandsheet.actions.save_sheet import current_sheet, save_sheet
+from menudo.brandsheet.completeness import PARTS, filled_parts
 from menudo.brandsheet.models import BrandSheet
 from menudo.brandsheet.schemas import PageIn, ReadOut, SheetIO, SheetOut
-from menudo.people.capabilities import May
-from menudo.people.here import here
+from menudo.people.capabilities import Capability
+from menudo.people.context import brand_context
 
 router = Router(tags=["brand sheet"])
 
 
-def _out(response: HttpResponse, row: BrandSheet) -> SheetOut:
+def _sheet_response(response: HttpResponse, row: BrandSheet) -> SheetOut:
     response["ETag"] = f'"{row.revision}"'
-    sheet = SheetIO(**row.said)
-    return SheetOut(sheet=sheet, revision=row.revision, filled=filled(sheet), parts=PARTS)
+    sheet = SheetIO(**row.values)
+    return SheetOut(sheet=sheet, revision=row.revision, filled=filled_parts(sheet), parts=PARTS)
 
 
 @router.get("/brands/{brand}/sheet", response={200: SheetOut, **ERRORS}, operation_id="brandSheet")
-def show(request: HttpRequest, response: HttpResponse, brand: str) -> SheetOut:
+def get_sheet(request: HttpRequest, response: HttpResponse, brand: str) -> SheetOut:
     """The brand sheet; its revision is the ETag."""
-    return _out(response, present(here(request, brand)))
+    return _sheet_response(response, current_sheet(brand_context(request, brand)))
 
 
-@router.put("/brands/{brand}/sheet", response={200: SheetOut, **ERRORS}, operation_id="writeSheet")
-def put(request: HttpRequest, response: HttpResponse, brand: str, data: SheetIO) -> SheetOut:
+@router.put("/brands/{brand}/sheet", response={200: SheetOut, **ERRORS}, operation_id="saveBrandSheet")
+def update_sheet(request: HttpRequest, response: HttpResponse, brand: str, data: SheetIO) -> SheetOut:
     """Write the brand sheet (If-Match)."""
-    return _out(response, write(here(request, brand, May.EDIT_OTHERS), data, began_from(request)))
+    return _sheet_response(
+        response, save_sheet(brand_context(request, brand, Capability.EDIT_OTHERS), data, if_match_revision(request))
+    )
 
 
 @router.post("/brands/{brand}/sheet/read", response={200: ReadOut, **ERRORS}, operation_id="readBrandPage")
-def read(request: HttpRequest, brand: str, data: PageIn) -> ReadOut:
+def read_page(request: HttpRequest, brand: str, data: PageIn) -> ReadOut:
     """Read the brand's own page: proposals to take or leave."""
-    return propose(here(request, brand, May.EDIT_OTHERS), data.address)
+    return propose_from_page(brand_context(request, brand, Capability.EDIT_OTHERS), data.address)

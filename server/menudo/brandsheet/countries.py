@@ -5,9 +5,9 @@ from functools import cache
 
 
 @cache
-def _codes() -> frozenset[str]:
+def _load_codes() -> frozenset[str]:
     table = importlib.resources.files("tzdata.zoneinfo").joinpath("iso3166.tab").read_text("utf-8")
     return frozenset(line.split("\t")[0] for line in table.splitlines() if line and not line.startswith("#"))
 
 
-COUNTRIES = _codes()
+COUNTRIES = _load_codes()

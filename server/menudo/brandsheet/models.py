@@ -9,5 +9,5 @@ class BrandSheet(models.Model):
     """One for each brand, made when it is first written. `said` is as brandsheet/schemas.py has it."""
 
     brand = models.OneToOneField(Brand, on_delete=models.CASCADE, related_name="sheet")
-    said = models.JSONField(default=dict)
+    values = models.JSONField(default=dict)
     revision = models.PositiveIntegerField(default=1)

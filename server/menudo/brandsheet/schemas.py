@@ -3,14 +3,14 @@ from typing import Annotated
 from ninja import Schema
 from pydantic import Field
 
-from menudo.base.schemas import In
+from menudo.base.schemas import InputSchema
 
 Short = Annotated[str, Field(max_length=80)]
 Words = Annotated[list[Short], Field(max_length=60)]
 Level = Annotated[int, Field(ge=0, le=4)]
 
 
-class Voice(In):
+class Voice(InputSchema):
     """How the brand speaks, each from 0 to 4: plain to formal, serious to playful, brief to full."""
 
     formal: Level = 2
@@ -19,13 +19,13 @@ class Voice(In):
     words: Words = Field(default_factory=list, description="in a few words: warm, dry, precise …")
 
 
-class Contact(In):
+class Contact(InputSchema):
     email: str = Field(default="", max_length=254)
     phone: str = Field(default="", max_length=60)
     address: str = Field(default="", max_length=300)
 
 
-class SheetIO(In):
+class SheetIO(InputSchema):
     """The brand sheet. Everything may be left empty."""
 
     site: str = Field(default="", max_length=500)
@@ -53,7 +53,7 @@ class SheetOut(Schema):
     parts: int
 
 
-class PageIn(In):
+class PageIn(InputSchema):
     address: str = Field(max_length=500)
 
 

@@ -10,28 +10,29 @@ from ninja import Query, Router, Schema
 from pydantic import Field
 
 from menudo.base import clock
-from menudo.base.problems import ERRORS, Invalid
-from menudo.calendar import reads
-from menudo.calendar.everywhere import everywhere
-from menudo.calendar.narrow import Asked
+from menudo.base.problems import ERRORS, InvalidError
+from menudo.calendar import queries
+from menudo.calendar.all_brands import all_brand_lanes
+from menudo.calendar.filters import FilterParams
+from menudo.calendar.pending import pending_items
 from menudo.calendar.schemas import AdviceOut, AllOut, StripOut, TodayOut, WindowOut
-from menudo.calendar.spacing import counselled
-from menudo.calendar.today import today
-from menudo.calendar.waiting import waiting
-from menudo.people.here import Here, here, signed_in
-from menudo.profiles.reads import pauses, profiles, unmet_of, wishes_out
+from menudo.calendar.spacing import with_advice
+from menudo.calendar.today import today_page
+from menudo.people.context import BrandContext, brand_context, current_user
+from menudo.profiles.models import Profile
+from menudo.profiles.pauses import is_usable
+from menudo.profiles.queries import brand_profiles, current_pauses, spacing_out, unmet_conditions_of
 from menudo.profiles.schemas import ProfileOut
 from menudo.profiles.sheets import sheets_of
-from menudo.profiles.standing import usable
-from menudo.talk.schemas import WaitingOut
+from menudo.talk.schemas import AssignedOut
 from menudo_core.networks.sheet import RuleSheet
-from menudo_core.profiles.endings import WARN_DAYS, days_left
+from menudo_core.profiles.expiry import WARNING_DAYS, days_left
 from menudo_core.signoff.states import DeliveryState
 
 router = Router(tags=["calendar"])
-MOST_DAYS = 62
+MAX_DAYS = 62
 _PLANNED = [DeliveryState.PLANNED, DeliveryState.HELD, DeliveryState.HAND]
-_FURTHEST = date(9000, 1, 1)
+_LAST_DATE = date(9000, 1, 1)
 
 
 class FilterIn(Schema):
@@ -48,97 +49,104 @@ class FilterIn(Schema):
 
 
 @router.get("/brands/{brand}/calendar", response={200: WindowOut, **ERRORS}, operation_id="calendar")
-def window(
+def get_window(
     request: HttpRequest,
     brand: str,
     narrow: Query[FilterIn],
     first: date | None = None,
-    days: Annotated[int, Field(ge=1, le=MOST_DAYS)] = 14,
+    days: Annotated[int, Field(ge=1, le=MAX_DAYS)] = 14,
 ) -> HttpResponse:
     """A window of the calendar, by default 14 days from today in the brand's zone."""
-    place = here(request, brand)
+    context = brand_context(request, brand)
     now = clock.now()
-    first = within(first or now.astimezone(place.zone).date())
-    found = reads.window(place, first, days, now, Asked(**narrow.model_dump()).narrow(place))
-    return _as_it_is(found)
+    first = require_in_range(first or now.astimezone(context.zone).date())
+    found = queries.calendar_window(context, first, days, now, FilterParams(**narrow.model_dump()).to_filter(context))
+    return _json_response(found)
 
 
-def _as_it_is(found: dict[str, Any]) -> HttpResponse:
+def _json_response(found: dict[str, Any]) -> HttpResponse:
     """Thousands of cards: written as they are read, and held against the schema by a test instead of at each answer."""
     return HttpResponse(json.dumps(found, default=str), content_type="application/json")
 
 
 @router.get("/brands/{brand}/calendar/advice", response={200: list[AdviceOut], **ERRORS}, operation_id="spacing")
-def spacing(
-    request: HttpRequest, brand: str, first: date | None = None, days: Annotated[int, Field(ge=1, le=MOST_DAYS)] = 14
+def list_advice(
+    request: HttpRequest, brand: str, first: date | None = None, days: Annotated[int, Field(ge=1, le=MAX_DAYS)] = 14
 ) -> list[dict[str, Any]]:
     """Gaps, crowding and repetition among what is still to come, each with why and a proposed time."""
-    place, now = here(request, brand), clock.now()
-    return counselled(place, within(first or now.astimezone(place.zone).date()), days, now)
+    context, now = brand_context(request, brand), clock.now()
+    return with_advice(context, require_in_range(first or now.astimezone(context.zone).date()), days, now)
 
 
-def within(first: date) -> date:
-    if not date(1970, 1, 2) <= first <= _FURTHEST:
-        raise Invalid.at("query:first", "The calendar runs from 1970 to 9000.", "far")
+def require_in_range(first: date) -> date:
+    if not date(1970, 1, 2) <= first <= _LAST_DATE:
+        raise InvalidError.at("query:first", "The calendar runs from 1970 to 9000.", "far")
     return first
 
 
-@router.get("/calendar", response={200: AllOut, **ERRORS}, operation_id="everywhere")
-def all_brands(
-    request: HttpRequest, first: date | None = None, days: Annotated[int, Field(ge=1, le=MOST_DAYS)] = 14
+@router.get("/calendar", response={200: AllOut, **ERRORS}, operation_id="allBrands")
+def get_all_brands(
+    request: HttpRequest, first: date | None = None, days: Annotated[int, Field(ge=1, le=MAX_DAYS)] = 14
 ) -> HttpResponse:
     """The calendar across all my brands, each in its own zone."""
     now = clock.now()
-    return _as_it_is(everywhere(signed_in(request), within(first or now.date()), days, now))
+    return _json_response(all_brand_lanes(current_user(request), require_in_range(first or now.date()), days, now))
 
 
 @router.get("/brands/{brand}/today", response={200: TodayOut, **ERRORS}, operation_id="today")
-def morning(request: HttpRequest, brand: str) -> dict[str, Any]:
+def get_today(request: HttpRequest, brand: str) -> dict[str, Any]:
     """The morning page: what goes out, what waits for a person, what is in trouble."""
-    return today(here(request, brand), clock.now())
+    return today_page(brand_context(request, brand), clock.now())
 
 
-@router.get("/waiting", response={200: WaitingOut, **ERRORS}, operation_id="waiting")
-def on_me(request: HttpRequest) -> WaitingOut:
+@router.get("/assigned", response={200: AssignedOut, **ERRORS}, operation_id="assigned")
+def list_pending(request: HttpRequest) -> AssignedOut:
     """What waits on me in every brand of mine, the most urgent first."""
-    return waiting(signed_in(request))
+    return pending_items(current_user(request))
 
 
 @router.get("/brands/{brand}/strip", response={200: StripOut, **ERRORS}, operation_id="strip")
-def strip(request: HttpRequest, brand: str) -> dict[str, Any]:
+def get_strip(request: HttpRequest, brand: str) -> dict[str, Any]:
     """The next 24 hours."""
-    return reads.strip(here(request, brand), clock.now())
+    return queries.next_day_strip(brand_context(request, brand), clock.now())
 
 
 @router.get("/brands/{brand}/profiles", response={200: list[ProfileOut], **ERRORS}, operation_id="profiles")
-def all_profiles(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def list_profiles(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """Every profile of the brand, with what is planned for it and what is in trouble."""
-    place = here(request, brand)
+    context = brand_context(request, brand)
     now = clock.now()
-    counted = profiles(place).annotate(
+    counted = brand_profiles(context).annotate(
         planned=Count("deliveries", filter=Q(deliveries__state__in=_PLANNED)),
         trouble=Count("deliveries", filter=Q(deliveries__state__in=[DeliveryState.TROUBLE, DeliveryState.MISSED])),
         last_published=Max("deliveries__published_at"),
     )
     # Where rows are grouped, the model's own order doesn't hold.
     counted = counted.order_by("network", "handle", "pk")
-    paused = {p["profile"]: p for p in pauses(place.brand)}
-    sheets = sheets_of(place.brand.pk)
-    return [_profile(p, place, paused.get(p.pk), sheets, now) for p in counted]
+    paused = {p["profile"]: p for p in current_pauses(context.brand)}
+    sheets = sheets_of(context.brand.pk)
+    return [
+        {
+            **_profile_out(p, context, paused.get(p.pk), sheets, now),
+            "planned": p.planned, "trouble": p.trouble, "last_published": p.last_published,
+        }
+        for p in counted
+    ]  # fmt: skip
 
 
-def _profile(p: Any, place: Here, paused: dict | None, sheets: dict[str, RuleSheet], now: datetime) -> dict[str, Any]:
+def _profile_out(
+    p: Profile, context: BrandContext, paused: dict | None, sheets: dict[str, RuleSheet], now: datetime
+) -> dict[str, Any]:
     connection = p.connection
-    ends = connection.ends if connection else None
-    left = days_left(ends, now) if ends else None
+    expires_at = connection.expires_at if connection else None
+    left = days_left(expires_at, now) if expires_at else None
     return {
-        "id": p.pk, "network": p.network, "handle": p.handle, "name": p.name, "called": p.called, "kind": p.kind, "url": p.url, "site": p.site,
-        "followers": p.followers, "zone": p.zone or place.brand.zone, "zone_own": bool(p.zone), "state": p.state,
-        "usable": usable(p), "paused": paused, "account": connection.account if connection else "",
-        "connection": connection.pk if connection else None, "connection_ends": ends, "ends_in_days": left,
-        "warning": left is not None and left <= max(WARN_DAYS),
-        "by_link": connection.link.called if connection and connection.link else "", "unmet": unmet_of(p, sheets),
-        "keeper": p.keeper_id, "keeper_name": p.keeper.name if p.keeper else "", "planned": p.planned, "trouble": p.trouble,
-        "last_published": p.last_published, "wishes": wishes_out(p),
+        "id": p.pk, "network": p.network, "handle": p.handle, "name": p.name, "display_name": p.display_name, "kind": p.kind, "url": p.url, "site": p.site,
+        "followers": p.followers, "zone": p.zone or context.brand.zone, "zone_own": bool(p.zone), "state": p.state,
+        "usable": is_usable(p), "paused": paused, "account": connection.account if connection else "",
+        "connection": connection.pk if connection else None, "connection_expires_at": expires_at, "expires_in_days": left,
+        "warning": left is not None and left <= max(WARNING_DAYS),
+        "by_link": connection.link.display_name if connection and connection.link else "", "unmet": unmet_conditions_of(p, sheets),
+        "keeper": p.keeper_id, "keeper_name": p.keeper.name if p.keeper else "", "spacing": spacing_out(p),
         "slots": [{"weekday": s.weekday, "at": s.at, "label": s.label_id} for s in p.slots.all()],
     }  # fmt: skip

@@ -9,169 +9,198 @@ from pydantic import Field
 
 from menudo.base import clock
 from menudo.base.problems import ERRORS
-from menudo.calendar import view_io
-from menudo.calendar.actions import keep_almanac as almanacs
-from menudo.calendar.actions.keep_view import delete_view, keep_view
-from menudo.calendar.actions.subscribe import address_of, revoke, subscribe
-from menudo.calendar.api import MOST_DAYS, FilterIn, within
-from menudo.calendar.grid import grid
-from menudo.calendar.models import Almanac, KeptView, OwnDate, Subscription
-from menudo.calendar.narrow import Asked
-from menudo.calendar.out import plan_csv, planned
-from menudo.calendar.peek import peek
-from menudo.people.capabilities import May
-from menudo.people.here import Here, here
-from menudo.posts.actions.swap import swap
-from menudo.profiles.reads import profile
-from menudo_core.almanac.observances import observances, observed
-from menudo_core.almanac.public_holidays import countries
+from menudo.calendar import schemas_views
+from menudo.calendar.actions import save_almanac as almanacs
+from menudo.calendar.actions.save_view import delete_view, save_view
+from menudo.calendar.actions.subscribe import create_subscription, revoke_subscription, subscription_address
+from menudo.calendar.api import MAX_DAYS, FilterIn, require_in_range
+from menudo.calendar.csv_export import plan_csv, planned_deliveries
+from menudo.calendar.filters import FilterParams
+from menudo.calendar.models import Almanac, CustomDate, SavedView, Subscription
+from menudo.calendar.peek import post_peek
+from menudo.calendar.profile_grid import profile_grid
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext, brand_context
+from menudo.posts.actions.swap_times import swap_times
+from menudo.profiles.queries import profile_of
+from menudo_core.almanac.observances import all_observances, observance_days
+from menudo_core.almanac.public_holidays import holiday_countries
 
 router = Router(tags=["calendar"])
 
 
-@router.get("/brands/{brand}/views", response={200: list[view_io.ViewOut], **ERRORS}, operation_id="views")
-def views(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+@router.get("/brands/{brand}/views", response={200: list[schemas_views.ViewOut], **ERRORS}, operation_id="views")
+def list_views(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """One's own kept views, and those others share."""
-    place = here(request, brand)
-    rows = KeptView.objects.filter(brand=place.brand).select_related("user")
-    return [_view(v, place) for v in rows if v.shared or v.user_id == place.user.pk]
+    context = brand_context(request, brand)
+    rows = SavedView.objects.filter(brand=context.brand).select_related("user")
+    return [_view_out(v, context) for v in rows if v.shared or v.user_id == context.user.pk]
 
 
-def _view(v: KeptView, place: Here) -> dict[str, Any]:
-    mine = v.user_id == place.user.pk
+def _view_out(v: SavedView, context: BrandContext) -> dict[str, Any]:
+    mine = v.user_id == context.user.pk
     return {"id": v.pk, "name": v.name, "query": v.query, "shared": v.shared, "mine": mine, "by": v.user.name}
 
 
-@router.post("/brands/{brand}/views", response={201: view_io.ViewOut, **ERRORS}, operation_id="keepView")
-def new_view(request: HttpRequest, brand: str, data: view_io.ViewIn) -> Status[dict[str, Any]]:
+@router.post("/brands/{brand}/views", response={201: schemas_views.ViewOut, **ERRORS}, operation_id="saveView")
+def create_view(request: HttpRequest, brand: str, data: schemas_views.ViewIn) -> Status[dict[str, Any]]:
     """Keep a view and its filter under a name, over one's own of that name."""
-    place = here(request, brand)
-    return Status(201, _view(keep_view(place, data.name, data.query, data.shared), place))
+    context = brand_context(request, brand)
+    return Status(201, _view_out(save_view(context, data.name, data.query, data.shared), context))
 
 
-@router.delete("/brands/{brand}/views/{id}", response={204: None, **ERRORS}, operation_id="deleteView")
-def no_view(request: HttpRequest, brand: str, id: int) -> Status[None]:
+@router.delete("/brands/{brand}/views/{view_id}", response={204: None, **ERRORS}, operation_id="deleteView")
+def destroy_view(request: HttpRequest, brand: str, view_id: int) -> Status[None]:
     """Delete a kept view."""
-    delete_view(here(request, brand), id)
+    delete_view(brand_context(request, brand), view_id)
     return Status(204, None)
 
 
 @router.get(
     "/brands/{brand}/subscriptions",
-    response={200: list[view_io.SubscriptionOut], **ERRORS},
+    response={200: list[schemas_views.SubscriptionOut], **ERRORS},
     operation_id="subscriptions",
 )
-def subscriptions(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def list_subscriptions(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """The addresses at which other programs read the calendar: one's own, and with the right to manage people all."""
-    place = here(request, brand)
-    rows = Subscription.objects.filter(brand=place.brand, revoked=None).select_related("user").order_by("-made", "-pk")
-    if May.MANAGE_PEOPLE not in place.capabilities:
-        rows = rows.filter(user=place.user)
-    return [_subscription(s, place) for s in rows]
+    context = brand_context(request, brand)
+    rows = (
+        Subscription.objects.filter(brand=context.brand, revoked_at=None)
+        .select_related("user")
+        .order_by("-created_at", "-pk")
+    )
+    if Capability.MANAGE_PEOPLE not in context.capabilities:
+        rows = rows.filter(user=context.user)
+    return [_subscription_out(s, context) for s in rows]
 
 
-def _subscription(s: Subscription, place: Here) -> dict[str, Any]:
-    own = s.user_id == place.user.pk
-    return {"id": s.pk, "name": s.name, "by": s.user.name, "own": own, "made": s.made, "read": s.read}
+def _subscription_out(s: Subscription, context: BrandContext) -> dict[str, Any]:
+    is_own = s.user_id == context.user.pk
+    return {
+        "id": s.pk,
+        "name": s.name,
+        "by": s.user.name,
+        "own": is_own,
+        "created_at": s.created_at,
+        "last_read_at": s.last_read_at,
+    }
 
 
-@router.post("/brands/{brand}/subscriptions", response={201: view_io.SubscribedOut, **ERRORS}, operation_id="subscribe")
-def new_subscription(request: HttpRequest, brand: str, data: view_io.SubscribeIn) -> Status[dict[str, Any]]:
+@router.post(
+    "/brands/{brand}/subscriptions", response={201: schemas_views.SubscribedOut, **ERRORS}, operation_id="subscribe"
+)
+def add_subscription(request: HttpRequest, brand: str, data: schemas_views.SubscribeIn) -> Status[dict[str, Any]]:
     """Make a secret address. It is told this once."""
-    place = here(request, brand)
-    made, token = subscribe(place, data.profiles, data.mine)
+    context = brand_context(request, brand)
+    made, token = create_subscription(context, data.profiles, data.mine)
     made.refresh_from_db()
-    return Status(201, {"subscription": _subscription(made, place), "address": address_of(token)})
+    return Status(201, {"subscription": _subscription_out(made, context), "address": subscription_address(token)})
 
 
-@router.delete("/brands/{brand}/subscriptions/{id}", response={204: None, **ERRORS}, operation_id="unsubscribe")
-def no_subscription(request: HttpRequest, brand: str, id: int) -> Status[None]:
+@router.delete(
+    "/brands/{brand}/subscriptions/{subscription_id}", response={204: None, **ERRORS}, operation_id="unsubscribe"
+)
+def destroy_subscription(request: HttpRequest, brand: str, subscription_id: int) -> Status[None]:
     """Revoke an address."""
-    revoke(here(request, brand), id)
+    revoke_subscription(brand_context(request, brand), subscription_id)
     return Status(204, None)
 
 
-@router.get("/brands/{brand}/almanac", response={200: view_io.AlmanacOut, **ERRORS}, operation_id="almanac")
-def almanac(request: HttpRequest, brand: str) -> dict[str, Any]:
+@router.get("/brands/{brand}/almanac", response={200: schemas_views.AlmanacOut, **ERRORS}, operation_id="almanac")
+def get_almanac(request: HttpRequest, brand: str) -> dict[str, Any]:
     """Which days worth a post the brand sees, and all there are to choose from."""
-    return _almanac(here(request, brand))
+    return _almanac_out(brand_context(request, brand))
 
 
-def _almanac(place: Here) -> dict[str, Any]:
-    kept = Almanac.objects.filter(brand=place.brand).first() or Almanac(brand=place.brand)
-    today = clock.now().astimezone(place.zone).date()
+def _almanac_out(context: BrandContext) -> dict[str, Any]:
+    kept = Almanac.objects.filter(brand=context.brand).first() or Almanac(brand=context.brand)
+    today = clock.now().astimezone(context.zone).date()
     next_: dict[str, date] = {}
-    for day in observed(today, today + timedelta(days=8 * 366)):
+    for day in observance_days(today, today + timedelta(days=8 * 366)):
         next_.setdefault(day.key, day.day)
     return {
-        "countries": kept.countries, "observances": kept.observances, "without": kept.without,
-        "own": list(OwnDate.objects.filter(brand=place.brand)),
-        "known": [{"code": code, "name": name} for code, name in countries().items()],
-        "all": [{"key": o.key, "name": o.name, "next": next_[o.key], "topics": list(o.topics)} for o in observances()],
+        "countries": kept.countries, "observances": kept.observances, "excluded": kept.excluded,
+        "custom": list(CustomDate.objects.filter(brand=context.brand)),
+        "known": [{"code": code, "name": name} for code, name in holiday_countries().items()],
+        "all": [{"key": o.key, "name": o.name, "next": next_[o.key], "topics": list(o.topics)} for o in all_observances()],
     }  # fmt: skip
 
 
-@router.put("/brands/{brand}/almanac", response={200: view_io.AlmanacOut, **ERRORS}, operation_id="keepAlmanac")
-def set_almanac(request: HttpRequest, brand: str, data: view_io.AlmanacIn) -> dict[str, Any]:
+@router.put("/brands/{brand}/almanac", response={200: schemas_views.AlmanacOut, **ERRORS}, operation_id="saveAlmanac")
+def update_almanac(request: HttpRequest, brand: str, data: schemas_views.AlmanacIn) -> dict[str, Any]:
     """Choose countries and observances."""
-    place = here(request, brand, May.WRITE)
-    almanacs.keep_almanac(place, data.countries, data.observances, data.without)
-    return _almanac(place)
+    context = brand_context(request, brand, Capability.WRITE)
+    almanacs.save_almanac(context, data.countries, data.observances, data.excluded)
+    return _almanac_out(context)
 
 
-@router.post("/brands/{brand}/almanac/dates", response={201: view_io.OwnDateOut, **ERRORS}, operation_id="makeDate")
-def new_date(request: HttpRequest, brand: str, data: view_io.OwnDateIn) -> Status[OwnDate]:
+@router.post(
+    "/brands/{brand}/almanac/dates", response={201: schemas_views.CustomDateOut, **ERRORS}, operation_id="createDate"
+)
+def create_date(request: HttpRequest, brand: str, data: schemas_views.CustomDateIn) -> Status[CustomDate]:
     """A date of the brand's own."""
-    return Status(201, almanacs.keep_own_date(here(request, brand, May.WRITE), None, data.name, data.rule))
+    return Status(
+        201, almanacs.save_custom_date(brand_context(request, brand, Capability.WRITE), None, data.name, data.rule)
+    )
 
 
 @router.put(
-    "/brands/{brand}/almanac/dates/{id}", response={200: view_io.OwnDateOut, **ERRORS}, operation_id="changeDate"
+    "/brands/{brand}/almanac/dates/{date_id}",
+    response={200: schemas_views.CustomDateOut, **ERRORS},
+    operation_id="updateDate",
 )
-def other_date(request: HttpRequest, brand: str, id: int, data: view_io.OwnDateIn) -> OwnDate:
+def update_date(request: HttpRequest, brand: str, date_id: int, data: schemas_views.CustomDateIn) -> CustomDate:
     """Change a date of the brand's own."""
-    return almanacs.keep_own_date(here(request, brand, May.WRITE), id, data.name, data.rule)
+    return almanacs.save_custom_date(brand_context(request, brand, Capability.WRITE), date_id, data.name, data.rule)
 
 
-@router.delete("/brands/{brand}/almanac/dates/{id}", response={204: None, **ERRORS}, operation_id="deleteDate")
-def no_date(request: HttpRequest, brand: str, id: int) -> Status[None]:
+@router.delete("/brands/{brand}/almanac/dates/{date_id}", response={204: None, **ERRORS}, operation_id="deleteDate")
+def destroy_date(request: HttpRequest, brand: str, date_id: int) -> Status[None]:
     """Delete a date of the brand's own."""
-    almanacs.delete_own_date(here(request, brand, May.WRITE), id)
+    almanacs.delete_custom_date(brand_context(request, brand, Capability.WRITE), date_id)
     return Status(204, None)
 
 
-@router.get("/brands/{brand}/posts/{id}/peek", response={200: view_io.PeekOut, **ERRORS}, operation_id="peek")
-def show_peek(request: HttpRequest, brand: str, id: int) -> dict[str, Any]:
+@router.get(
+    "/brands/{brand}/posts/{post_id}/peek", response={200: schemas_views.PeekOut, **ERRORS}, operation_id="peek"
+)
+def get_peek(request: HttpRequest, brand: str, post_id: int) -> dict[str, Any]:
     """What a card says without opening it: each network's wording, media, states, findings, and who."""
-    return peek(here(request, brand), id)
+    return post_peek(brand_context(request, brand), post_id)
 
 
-@router.get("/brands/{brand}/profiles/{id}/grid", response={200: view_io.GridOut, **ERRORS}, operation_id="gridProof")
-def show_grid(request: HttpRequest, brand: str, id: int) -> dict[str, Any]:
+@router.get(
+    "/brands/{brand}/profiles/{profile_id}/grid",
+    response={200: schemas_views.GridOut, **ERRORS},
+    operation_id="gridProof",
+)
+def get_profile_grid(request: HttpRequest, brand: str, profile_id: int) -> dict[str, Any]:
     """A photo profile's page as it will be."""
-    place = here(request, brand)
-    return grid(place, profile(place, id), clock.now())
+    context = brand_context(request, brand)
+    return profile_grid(context, profile_of(context, profile_id), clock.now())
 
 
-@router.post("/brands/{brand}/swaps", response={200: view_io.SwappedOut, **ERRORS}, operation_id="swapTimes")
-def swapped(request: HttpRequest, brand: str, data: view_io.SwapIn) -> dict[str, int]:
+@router.post("/brands/{brand}/swaps", response={200: schemas_views.SwappedOut, **ERRORS}, operation_id="swapTimes")
+def swap_deliveries(request: HttpRequest, brand: str, data: schemas_views.SwapIn) -> dict[str, int]:
     """Let two posts of one profile change places: their times swap."""
-    place = here(request, brand, May.PUBLISH)
-    return {"undo": swap(place, (data.one.id, data.one.revision), (data.other.id, data.other.revision))}
+    context = brand_context(request, brand, Capability.PUBLISH)
+    return {"undo": swap_times(context, (data.one.id, data.one.revision), (data.other.id, data.other.revision))}
 
 
-@router.get("/brands/{brand}/plan", response={200: list[view_io.SaidOut], **ERRORS}, operation_id="planned")
-def in_full(
+@router.get(
+    "/brands/{brand}/plan", response={200: list[schemas_views.FullTextOut], **ERRORS}, operation_id="plannedTexts"
+)
+def list_full_texts(
     request: HttpRequest,
     brand: str,
     narrow: Query[FilterIn],
     first: date | None = None,
-    days: Annotated[int, Field(ge=1, le=MOST_DAYS)] = 14,
+    days: Annotated[int, Field(ge=1, le=MAX_DAYS)] = 14,
 ) -> list[dict[str, Any]]:
     """What each delivery of the window says, in full."""
-    place = here(request, brand)
-    begins = within(first or clock.now().astimezone(place.zone).date())
-    found = planned(place, begins, days, Asked(**narrow.model_dump()).narrow(place))
+    context = brand_context(request, brand)
+    begins = require_in_range(first or clock.now().astimezone(context.zone).date())
+    found = planned_deliveries(context, begins, days, FilterParams(**narrow.model_dump()).to_filter(context))
     return [
         {
             "delivery": one.id,
@@ -185,17 +214,17 @@ def in_full(
 
 
 @router.get("/brands/{brand}/plan.csv", response={200: None, **ERRORS}, operation_id="planCsv")
-def as_csv(
+def export_csv(
     request: HttpRequest,
     brand: str,
     narrow: Query[FilterIn],
     first: date | None = None,
-    days: Annotated[int, Field(ge=1, le=MOST_DAYS)] = 14,
+    days: Annotated[int, Field(ge=1, le=MAX_DAYS)] = 14,
 ) -> HttpResponse:
     """The window as CSV, in columns that can be brought in again."""
-    place = here(request, brand)
-    begins = within(first or clock.now().astimezone(place.zone).date())
-    body = plan_csv(place, begins, days, Asked(**narrow.model_dump()).narrow(place))
+    context = brand_context(request, brand)
+    begins = require_in_range(first or clock.now().astimezone(context.zone).date())
+    body = plan_csv(context, begins, days, FilterParams(**narrow.model_dump()).to_filter(context))
     response = HttpResponse(body, content_type="text/csv; charset=utf-8")
-    response["Content-Disposition"] = f'attachment; filename="{place.brand.slug}-{begins}.csv"'
+    response["Content-Disposition"] = f'attachment; filename="{context.brand.slug}-{begins}.csv"'
     return response

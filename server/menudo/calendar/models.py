@@ -9,7 +9,7 @@ from menudo.people.models import Brand, User
 from menudo.profiles.models import ProfileSet
 
 
-class KeptView(models.Model):
+class SavedView(models.Model):
     """A view and its filter under a name; `query` is the address's. One's own, or `shared` with the brand."""
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="views")
@@ -31,28 +31,28 @@ class Subscription(models.Model):
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="subscriptions")
     user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="+")
-    profiles = models.ForeignKey(ProfileSet, on_delete=models.CASCADE, null=True, related_name="+")
+    profile_set = models.ForeignKey(ProfileSet, on_delete=models.CASCADE, null=True, related_name="+")
     mine = models.BooleanField(default=False)
     name = models.CharField(max_length=80)
     token_hash = models.CharField(max_length=64, unique=True)
-    made = models.DateTimeField(default=clock.now, db_default=Now())
-    read = models.DateTimeField(null=True)
-    revoked = models.DateTimeField(null=True)
+    created_at = models.DateTimeField(default=clock.now, db_default=Now())
+    last_read_at = models.DateTimeField(null=True)
+    revoked_at = models.DateTimeField(null=True)
 
 
 class Almanac(models.Model):
-    """Which days worth a post a brand sees: public holidays of these countries, and the observances but for `without`."""
+    """Which days worth a post a brand sees: public holidays of these countries, and the observances but for `excluded`."""
 
     brand = models.OneToOneField(Brand, on_delete=models.CASCADE, related_name="almanac")
     countries = ArrayField(models.CharField(max_length=2), default=list)
-    without = ArrayField(models.CharField(max_length=40), default=list)
+    excluded = ArrayField(models.CharField(max_length=40), default=list)
     observances = models.BooleanField(default=True)
 
 
-class OwnDate(models.Model):
+class CustomDate(models.Model):
     """A brand's own date. `rule` is one whole date (2026-12-13) or a yearly rule, as the core reads it."""
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="own_dates")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="custom_dates")
     name = models.CharField(max_length=120)
     rule = models.CharField(max_length=40)
 

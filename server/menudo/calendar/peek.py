@@ -4,11 +4,11 @@ from typing import Any
 
 from menudo.labels.models import Label
 from menudo.library.models import Asset
-from menudo.people.here import Here
-from menudo.posts.checking import facts, findings_of
-from menudo.posts.reads import brief
-from menudo.posts.reads import post as post_of
-from menudo.posts.rendering import contents
+from menudo.people.context import BrandContext
+from menudo.posts.checking import findings_for, media_facts
+from menudo.posts.queries import asset_brief
+from menudo.posts.queries import post_of as post_of
+from menudo.posts.rendering import render_deliveries
 from menudo.posts.serializers import load_content
 from menudo_core.networks.content import Content
 from menudo_core.signoff.states import DeliveryState
@@ -16,29 +16,29 @@ from menudo_core.signoff.states import DeliveryState
 _SENT = {DeliveryState.PUBLISHED, DeliveryState.DOWN}
 
 
-def peek(place: Here, id: int) -> dict[str, Any]:
+def post_peek(context: BrandContext, post_id: int) -> dict[str, Any]:
     """A post with each network's wording, media, states, findings, and who: seven statements. Raises NotFound.
 
     Networks whose wording is the same are told together; what was sent is told as it was sent.
     """
-    post = post_of(place, id)
+    post = post_of(context, post_id)
     deliveries = list(post.deliveries.select_related("post", "profile", "brand").order_by("due_at", "pk"))
-    said = contents(post, place.brand, deliveries)
-    known = facts(place.brand, said.values())
+    contents = render_deliveries(post, context.brand, deliveries)
+    known = media_facts(context.brand, contents.values())
     wordings: dict[Any, dict[str, Any]] = {}
     for delivery in deliveries:
-        sent = delivery.sent if delivery.state in _SENT else None
-        content = load_content(sent) if sent else said[delivery.pk]
+        sent = delivery.sent_content if delivery.state in _SENT else None
+        content = load_content(sent) if sent else contents[delivery.pk]
         network = delivery.profile.network
-        found = [] if sent else findings_of(place.brand.pk, network, content, known, delivery.profile.followers)
-        entry = wordings.setdefault(_same(content), {"text": content.text, "media": list(content.media), "link": content.link, "deliveries": []})  # fmt: skip
+        found = [] if sent else findings_for(context.brand.pk, network, content, known, delivery.profile.followers)
+        entry = wordings.setdefault(_wording_key(content), {"text": content.text, "media": list(content.media), "link": content.link, "deliveries": []})  # fmt: skip
         entry["deliveries"].append(
             {
-                "id": delivery.pk, "profile": delivery.profile_id, "handle": delivery.profile.called or delivery.profile.handle,
+                "id": delivery.pk, "profile": delivery.profile_id, "handle": delivery.profile.display_name or delivery.profile.handle,
                 "network": network, "state": delivery.state, "zone": delivery.zone, "reason": delivery.reason,
-                "wall": delivery.wall.replace(tzinfo=None).isoformat(timespec="minutes") if delivery.wall else None,
-                "delay": delivery.delay, "sway": delivery.sway, "stops": sum(f.level == "stops" for f in found),
-                "advice": sum(f.level == "advice" for f in found), "first": found[0].words if found else "",
+                "wall_time": delivery.wall_time.replace(tzinfo=None).isoformat(timespec="minutes") if delivery.wall_time else None,
+                "delay": delivery.delay, "jitter": delivery.jitter, "stops": sum(f.level == "stops" for f in found),
+                "advice": sum(f.level == "advice" for f in found), "first": found[0].message if found else "",
             }
         )  # fmt: skip
     if not wordings:
@@ -47,11 +47,11 @@ def peek(place: Here, id: int) -> dict[str, Any]:
     used = {asset for one in wordings.values() for asset in one["media"]}
     return {
         "post": post.pk, "title": post.title, "state": post.state, "author": post.author.name if post.author else "",
-        "changed": post.changed, "campaign": post.campaign.name if post.campaign else "",
+        "updated_at": post.updated_at, "campaign": post.campaign.name if post.campaign else "",
         "labels": list(Label.objects.filter(posts=post)), "wordings": list(wordings.values()),
-        "assets": [brief(a) for a in Asset.objects.filter(brand=place.brand, pk__in=used)],
+        "assets": [asset_brief(a) for a in Asset.objects.filter(brand=context.brand, pk__in=used)],
     }  # fmt: skip
 
 
-def _same(content: Content) -> tuple[Any, ...]:
+def _wording_key(content: Content) -> tuple[Any, ...]:
     return content.text, content.media, content.link, content.form

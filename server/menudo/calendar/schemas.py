@@ -17,12 +17,12 @@ class GapOut(Schema):
 
     first: int
     last: int
-    words: str
+    summary: str
 
 
 class CrowdOut(Schema):
     ids: list[int]
-    words: str
+    summary: str
 
 
 class LaneOut(Schema):
@@ -32,7 +32,7 @@ class LaneOut(Schema):
     network: str
     handle: str
     name: str
-    called: str
+    display_name: str
     kind: str
     state: str
     paused: bool
@@ -114,7 +114,7 @@ class AdviceOut(Schema):
 
     kind: str
     profile: int
-    words: str
+    summary: str
     deliveries: list[int]
     subject: int | None
     revision: int | None
@@ -142,7 +142,7 @@ class TickOut(Schema):
     state: str
     share: float
     stack: int
-    words: str
+    summary: str
 
 
 class HourOut(Schema):

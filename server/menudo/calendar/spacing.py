@@ -9,69 +9,77 @@ from zoneinfo import ZoneInfo
 
 from django.db.models import Max, Min, QuerySet
 
-from menudo.people.here import Here
+from menudo.people.context import BrandContext
 from menudo.posts.models import Delivery, Post, Version
 from menudo.posts.serializers import load_content, load_overrides
 from menudo.posts.times import TAKES_A_SLOT
 from menudo.profiles.models import Profile
 from menudo.profiles.models import Slot as SlotRow
 from menudo.profiles.sheets import sheet_for
-from menudo_core.insight.spacing import Advice, Going, Kind, Wish, advice
+from menudo_core.insight.spacing import Advice, Kind, ScheduledItem, SpacingPreferences, spacing_advice
 from menudo_core.networks.content import Overrides, apply_overrides
-from menudo_core.text.likeness import shingles
-from menudo_core.timing.slots import Slot, next_free, open_to
-from menudo_core.timing.walltimes import day_bounds, wall_in
+from menudo_core.text.similarity import shingles
+from menudo_core.timing.slots import Slot, next_free_slots, open_slots
+from menudo_core.timing.walltimes import day_bounds, wall_time_in
 
 _REACH = timedelta(days=45)
-_MOST = 200
+_MAX_ADVICE = 200
 
 
-def wish_of(profile: Profile, repeats: bool) -> Wish:
+def spacing_preferences(profile: Profile, repeats: bool) -> SpacingPreferences:
     """What a profile wishes, with its network's pace; `repeats`: whether the same again is looked for."""
     pace = sheet_for(profile.brand_id, profile.network).pace.posts_a_day
-    return Wish(profile.most_days, profile.least_minutes, pace, profile.repeat_days if repeats else None)
+    return SpacingPreferences(
+        profile.max_gap_days, profile.min_gap_minutes, pace, profile.min_repeat_days if repeats else None
+    )
 
 
-def marks(
-    place: Here, profiles: Iterable[Profile], going: Iterable[tuple[int, int, datetime]], first: date, last: date
+def lane_marks(
+    context: BrandContext,
+    profiles: Iterable[Profile],
+    going: Iterable[tuple[int, int, datetime]],
+    first: date,
+    last: date,
 ) -> dict[int, dict[str, Any]]:
     """What a lane shows by itself: days without a post, and cards that crowd. Two statements, for the edges.
 
     `going`: (id, profile, instant) of everything that goes or went out in the window, unfiltered.
     """
-    zone = place.zone
+    zone = context.zone
     start, end = day_bounds(datetime.combine(first, time()), zone, (last - first).days + 1)
-    rows = [Going(*one) for one in going]
-    standing = Delivery.objects.filter(brand=place.brand, state__in=TAKES_A_SLOT, post__binned__isnull=True)
+    rows = [ScheduledItem(*one) for one in going]
+    standing = Delivery.objects.filter(brand=context.brand, state__in=TAKES_A_SLOT, post__deleted_at__isnull=True)
     before = (
         standing.filter(due_at__lt=start, due_at__gte=start - _REACH).values_list("profile").annotate(Max("due_at"))
     )
     after = standing.filter(due_at__gte=end, due_at__lt=end + _REACH).values_list("profile").annotate(Min("due_at"))
-    rows += [Going(-n, profile, at) for n, (profile, at) in enumerate([*before, *after], start=1)]
+    rows += [ScheduledItem(-n, profile, at) for n, (profile, at) in enumerate([*before, *after], start=1)]
     wishes, zones = {}, {}
     for profile in profiles:
-        wishes[profile.pk], zones[profile.pk] = wish_of(profile, repeats=False), zone
+        wishes[profile.pk], zones[profile.pk] = spacing_preferences(profile, repeats=False), zone
     found: dict[int, dict[str, Any]] = defaultdict(lambda: {"gaps": [], "crowds": []})
-    for one in advice(rows, wishes, zones, first, last):
+    for one in spacing_advice(rows, wishes, zones, first, last):
         if one.kind is Kind.GAP and one.first and one.last:
             days = [(one.first - first).days, (one.last - first).days]
-            found[one.profile]["gaps"].append({"first": days[0], "last": days[1], "words": one.words})
+            found[one.profile]["gaps"].append({"first": days[0], "last": days[1], "summary": one.summary})
         else:
-            found[one.profile]["crowds"].append({"ids": [id for id in one.ids if id > 0], "words": one.words})
+            found[one.profile]["crowds"].append(
+                {"ids": [delivery_id for delivery_id in one.ids if delivery_id > 0], "summary": one.summary}
+            )
     return found
 
 
-def counselled(place: Here, first: date, days: int, now: datetime) -> list[dict[str, Any]]:
+def with_advice(context: BrandContext, first: date, days: int, now: datetime) -> list[dict[str, Any]]:
     """Everything there is to say of what is still to come, each with why and a proposed time where there is one: six
     statements."""
-    zone = place.zone
+    zone = context.zone
     last = first + timedelta(days=days - 1)
     start, end = day_bounds(datetime.combine(first, time()), zone, days)
-    profiles = {p.pk: p for p in Profile.objects.filter(brand=place.brand).exclude(state=Profile.State.DISCONNECTED)}
-    rows = list(_standing(place, start - _REACH, end + _REACH))
-    going = _said(place, rows)
-    wishes = {p.pk: wish_of(p, repeats=True) for p in profiles.values()}
-    said = advice(going, wishes, dict.fromkeys(profiles, zone), max(first, now.astimezone(zone).date()), last)
+    profiles = {p.pk: p for p in Profile.objects.filter(brand=context.brand).exclude(state=Profile.State.DISCONNECTED)}
+    rows = list(_deliveries_between(context, start - _REACH, end + _REACH))
+    going = _scheduled_items(context, rows)
+    wishes = {p.pk: spacing_preferences(p, repeats=True) for p in profiles.values()}
+    advice = spacing_advice(going, wishes, dict.fromkeys(profiles, zone), max(first, now.astimezone(zone).date()), last)
     by_id = {row[0]: row for row in rows}
     movable = {d for d, state in ((row[0], row[4]) for row in rows) if state in ("planned", "held")}
     slots = defaultdict(list)
@@ -81,74 +89,74 @@ def counselled(place: Here, first: date, days: int, now: datetime) -> list[dict[
     for row in rows:
         taken[row[1]].add(row[2])
     out = []
-    for one in said:
-        subject = next((id for id in reversed(one.ids) if id in movable), None)
+    for one in advice:
+        subject = next((delivery_id for delivery_id in reversed(one.ids) if delivery_id in movable), None)
         at = by_id[subject][2] if subject else None
         if one.kind is not Kind.GAP and (at is None or not start <= at < end or at <= now):
             continue
-        proposed = _proposed(one, at, profiles[one.profile], place, slots, taken, by_id, now)
+        proposed = _proposed_time(one, at, profiles[one.profile], context, slots, taken, by_id, now)
         out.append(
             {
-                "kind": one.kind.value, "profile": one.profile, "words": one.words, "deliveries": list(one.ids),
+                "kind": one.kind.value, "profile": one.profile, "summary": one.summary, "deliveries": list(one.ids),
                 "subject": subject, "revision": by_id[subject][5] if subject else None, "other": one.other,
                 "first": one.first, "last": one.last, "headline": by_id[subject][6] if subject else "",
-                "proposed": wall_in(proposed, zone).isoformat(timespec="minutes") if proposed else None,
+                "proposed": wall_time_in(proposed, zone).isoformat(timespec="minutes") if proposed else None,
             }
         )  # fmt: skip
-    return out[:_MOST]
+    return out[:_MAX_ADVICE]
 
 
-def _standing(place: Here, start: datetime, end: datetime) -> QuerySet[Delivery, tuple]:
+def _deliveries_between(context: BrandContext, start: datetime, end: datetime) -> QuerySet[Delivery, tuple]:
     rows = Delivery.objects.filter(
-        brand=place.brand, state__in=TAKES_A_SLOT, due_at__gte=start, due_at__lt=end, post__binned__isnull=True
+        brand=context.brand, state__in=TAKES_A_SLOT, due_at__gte=start, due_at__lt=end, post__deleted_at__isnull=True
     )
     return rows.order_by("due_at", "id").values_list(
         "id", "profile_id", "due_at", "post_id", "state", "revision", "headline", "profile__network"
     )
 
 
-def _said(place: Here, rows: list[tuple]) -> list[Going]:
+def _scheduled_items(context: BrandContext, rows: list[tuple]) -> list[ScheduledItem]:
     """With each delivery's media and the shingles of its wording, as its version has them; each wording is read once."""
     posts = dict(Post.objects.filter(pk__in={row[3] for row in rows}).values_list("pk", "master"))
     owns: dict[tuple[int, str, int | None], Overrides] = {
-        (post, network, profile): load_overrides(own)
-        for post, network, profile, own in Version.objects.filter(post__in=posts).values_list(
-            "post_id", "network", "profile_id", "own"
+        (post, network, profile): load_overrides(overrides)
+        for post, network, profile, overrides in Version.objects.filter(post__in=posts).values_list(
+            "post_id", "network", "profile_id", "overrides"
         )
     }
     known: dict[tuple[int, Any], tuple[frozenset[int], frozenset[str]]] = {}
     going = []
-    for id, profile, at, post, _state, _revision, _headline, network in rows:
+    for delivery_id, profile, at, post, _state, _revision, _headline, network in rows:
         split = (post, network, profile)
-        own = owns.get(split) or owns.get((post, network, None))
+        overrides = owns.get(split) or owns.get((post, network, None))
         key = (post, split if split in owns else network)
         if key not in known:
-            content = apply_overrides(load_content(posts.get(post, {})), own or Overrides())
+            content = apply_overrides(load_content(posts.get(post, {})), overrides or Overrides())
             known[key] = frozenset(content.media), shingles(content.text)
-        going.append(Going(id, profile, at, *known[key]))
+        going.append(ScheduledItem(delivery_id, profile, at, *known[key]))
     return going
 
 
-def _proposed(
-    one: Advice, at: datetime | None, profile: Profile, place: Here, slots: dict, taken: dict, by_id: dict, now: datetime
+def _proposed_time(
+    one: Advice, at: datetime | None, profile: Profile, context: BrandContext, slots: dict, taken: dict, by_id: dict, now: datetime
 ) -> datetime | None:  # fmt: skip
     """A free slot that mends it: in the gap, after the crowd, or once enough days have passed."""
-    zone = ZoneInfo(profile.zone or place.brand.zone)
-    open_slots = open_to(slots[profile.pk])
+    zone = ZoneInfo(profile.zone or context.brand.zone)
+    candidate_slots = open_slots(slots[profile.pk])
     if one.kind is Kind.GAP and one.first and one.last:
         begins, ends = day_bounds(datetime.combine(one.first, time()), zone, (one.last - one.first).days + 1)
-        free = next_free(open_slots, taken[profile.pk], max(begins, now), zone)
+        free = next_free_slots(candidate_slots, taken[profile.pk], max(begins, now), zone)
         return next((slot for slot in islice(free, 1) if slot < ends), None)
     if at is None:
         return None
-    least = timedelta(minutes=profile.least_minutes or 0)
+    least = timedelta(minutes=profile.min_gap_minutes or 0)
     after = at
     if one.other is not None and one.other in by_id:
-        after = by_id[one.other][2] + timedelta(days=profile.repeat_days or 0)
+        after = by_id[one.other][2] + timedelta(days=profile.min_repeat_days or 0)
     elif one.kind is Kind.PACE:
-        after = day_bounds(wall_in(at, zone), zone)[1]
+        after = day_bounds(wall_time_in(at, zone), zone)[1]
     others = taken[profile.pk] - {at}
-    for slot in islice(next_free(open_slots, others, max(after, now), zone), 60):
+    for slot in islice(next_free_slots(candidate_slots, others, max(after, now), zone), 60):
         if all(abs(slot - other) >= least for other in others):
             return slot
     return None

@@ -6,24 +6,24 @@ from typing import Any
 
 from django.db.models import Q
 
-from menudo.people.here import Here
+from menudo.people.context import BrandContext
 from menudo.posts.models import Delivery, FirstComment
 from menudo_core.signoff.states import DeliveryState, PostState
 from menudo_core.timing.walltimes import day_bounds
 
-_MOST = 60
+_MAX_ITEMS = 60
 _TROUBLE = [DeliveryState.TROUBLE, DeliveryState.MISSED]
 # Published, but its first comment failed alone.
 ALONE = Q(comment__state=FirstComment.State.TROUBLE)
 
 
-def today(place: Here, now: datetime) -> dict[str, Any]:
+def today_page(context: BrandContext, now: datetime) -> dict[str, Any]:
     """Everything of it, in four statements."""
-    zone = place.zone
+    zone = context.zone
     day = now.astimezone(zone).date()
     start, end = day_bounds(datetime.combine(day, time()), zone, 1)
     mine = (
-        Delivery.objects.filter(brand=place.brand, post__binned__isnull=True)
+        Delivery.objects.filter(brand=context.brand, post__deleted_at__isnull=True)
         .select_related("profile", "comment")
         .order_by("due_at", "id")
     )
@@ -34,17 +34,17 @@ def today(place: Here, now: datetime) -> dict[str, Any]:
     return {
         "date": day,
         "zone": zone.key,
-        "going_out": _items(going, place),
-        "by_hand": _items(mine.filter(state=DeliveryState.HAND), place),
-        "trouble": _items(mine.filter(Q(state__in=_TROUBLE) | ALONE), place),
-        "to_sign": _items(held, place),
+        "going_out": _today_items(going, context),
+        "by_hand": _today_items(mine.filter(state=DeliveryState.HAND), context),
+        "trouble": _today_items(mine.filter(Q(state__in=_TROUBLE) | ALONE), context),
+        "to_sign": _today_items(held, context),
     }
 
 
-def _items(rows: Iterable[Delivery], place: Here) -> list[dict[str, Any]]:
+def _today_items(rows: Iterable[Delivery], context: BrandContext) -> list[dict[str, Any]]:
     out = []
-    for row in list(rows[:_MOST]):  # type: ignore[index]
-        wall = row.due_at.astimezone(place.zone) if row.due_at else None
+    for row in list(rows[:_MAX_ITEMS]):  # type: ignore[index]
+        wall = row.due_at.astimezone(context.zone) if row.due_at else None
         comment: FirstComment | None = getattr(row, "comment", None)
         alone = comment is not None and comment.state == FirstComment.State.TROUBLE
         state, reason = (
@@ -52,7 +52,7 @@ def _items(rows: Iterable[Delivery], place: Here) -> list[dict[str, Any]]:
         )
         out.append(
             {
-                "delivery": row.pk, "post": row.post_id, "handle": row.profile.called or row.profile.handle,
+                "delivery": row.pk, "post": row.post_id, "handle": row.profile.display_name or row.profile.handle,
                 "network": row.profile.network, "state": state, "time": wall.isoformat(timespec="minutes")[:16] if wall else "",
                 "headline": row.headline, "reason": reason,
             }

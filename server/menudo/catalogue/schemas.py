@@ -7,14 +7,14 @@ from typing import Annotated
 from ninja import Schema
 from pydantic import Field
 
-from menudo.base.schemas import In
-from menudo_core.catalogue.events import FieldChange, Happened, Standing
+from menudo.base.schemas import InputSchema
+from menudo_core.catalogue.events import Availability, EventKind, FieldChange
 
 Column = Annotated[str, Field(max_length=200)]
 Named = Annotated[str, Field(pattern="^(key|title|price|currency|standing|open_day|link|picture|about)$")]
 
 
-class OwnRuleIO(In):
+class CustomRuleIO(InputSchema):
     """An event of the brand's own: when this field changes, becomes a value, falls or rises."""
 
     name: str = Field(max_length=60)
@@ -23,18 +23,18 @@ class OwnRuleIO(In):
     value: str = Field(default="", max_length=200)
 
 
-class CatalogueIn(In):
+class CatalogueIn(InputSchema):
     """`mapping` says which column is which field. Without an address it is brought as files."""
 
     name: str = Field(max_length=80)
     address: str = Field(default="", max_length=1000)
     mapping: dict[Named, Column] = Field(default={}, max_length=20)
     currency: str = Field(default="", max_length=3, pattern="^[A-Za-z]{0,3}$", description="where a row says none")
-    rules: list[OwnRuleIO] = Field(default=[], max_length=20)
-    every: int = 60
+    rules: list[CustomRuleIO] = Field(default=[], max_length=20)
+    interval_minutes: int = 60
 
 
-class LookAtIn(In):
+class InspectIn(InputSchema):
     address: str = Field(max_length=1000)
     mapping: dict[Named, Column] | None = Field(default=None, max_length=20, description="null: as it is guessed")
 
@@ -45,14 +45,14 @@ class ReadRowOut(Schema):
     key: str
     title: str
     price: str
-    standing: Standing
+    availability: Availability
     open_day: date | None
     link: str
     picture: str
     faults: list[str]
 
 
-class LookedAtOut(Schema):
+class InspectionOut(Schema):
     columns: list[str]
     mapping: dict[str, str]
     count: int
@@ -66,31 +66,31 @@ class CatalogueOut(Schema):
     address: str
     mapping: dict[str, str]
     currency: str
-    rules: list[OwnRuleIO]
-    every: int
+    rules: list[CustomRuleIO]
+    interval_minutes: int
     read_at: datetime | None
     next_at: datetime | None
-    trouble: str
-    things: int
+    last_error: str
+    items: int
 
 
-class HappeningOut(Schema):
+class CatalogueEventOut(Schema):
     id: int
-    thing: int
-    happened: Happened
+    item: int
+    kind: EventKind
     event: str
     title: str
     price: str
     before: str
-    at: datetime
+    occurred_at: datetime
 
 
-class ThingOut(Schema):
+class CatalogueItemOut(Schema):
     id: int
     key: str
     title: str
     price: str
-    standing: Standing
+    availability: Availability
     open_day: date | None
     link: str
     picture: str
@@ -100,19 +100,19 @@ class ThingOut(Schema):
 
 class CataloguePage(Schema):
     catalogue: CatalogueOut
-    things: list[ThingOut]
+    items: list[CatalogueItemOut]
     count: int
-    happenings: list[HappeningOut]
+    events: list[CatalogueEventOut]
 
 
-class HappenIn(In):
+class CatalogueEventIn(InputSchema):
     """`price` is the new one, of a lowered price; `open_day` of an open day; `name` of an event of the brand's own."""
 
-    happened: Happened
+    kind: EventKind
     price: Decimal | None = Field(default=None, ge=0, max_digits=14, decimal_places=2)
     open_day: date | None = None
     name: str = Field(default="", max_length=60)
 
 
-class CatalogueBroughtOut(Schema):
-    happened: int
+class CatalogueImportedOut(Schema):
+    events: int

@@ -9,17 +9,17 @@ from pydantic import Field
 
 from menudo.base import clock
 from menudo.base.problems import ERRORS
-from menudo.base.revisions import began_from
-from menudo.base.schemas import In
-from menudo.delivery.actions.at_the_network import bring_up_to_date, take_down
-from menudo.delivery.listings import listings
-from menudo.delivery.troubles import troubles
-from menudo.people.capabilities import May
-from menudo.people.here import here
-from menudo.posts.actions.retry_many import retry_many
-from menudo.posts.content_io import Id
-from menudo.posts.reads import delivery, delivery_out
-from menudo.posts.schemas import ChangedOut, LeftDelivery
+from menudo.base.revisions import if_match_revision
+from menudo.base.schemas import InputSchema
+from menudo.delivery.actions.change_at_network import take_down, update_at_network
+from menudo.delivery.listings import listing_freshness
+from menudo.delivery.troubles import trouble_page
+from menudo.people.capabilities import Capability
+from menudo.people.context import brand_context
+from menudo.posts.actions.retry_deliveries import retry_deliveries
+from menudo.posts.queries import delivery_of, delivery_out
+from menudo.posts.schemas import ChangedOut, SkippedDelivery
+from menudo.posts.schemas_content import Id
 
 router = Router(tags=["delivery"])
 
@@ -37,17 +37,17 @@ class TroubleItem(Schema):
     state: str
     reason: str
     tries: int
-    can: list[str]
+    allowed_actions: list[str]
 
 
 class TroubleGroup(Schema):
-    """Trouble of one cause. `mend`: retry, write, look, reconnect, plan, sign or comment."""
+    """Trouble of one cause. `remedy`: retry, write, look, reconnect, plan, sign or comment."""
 
     cause: str
     network: str
     title: str
     advice: str
-    mend: str
+    remedy: str
     items: list[TroubleItem]
 
 
@@ -65,18 +65,18 @@ class TroublesOut(Schema):
     days: int
 
 
-class RetryAt(In):
+class RetryAt(InputSchema):
     id: Id
     revision: int
 
 
-class RetriesIn(In):
+class RetriesIn(InputSchema):
     deliveries: list[RetryAt] = Field(min_length=1, max_length=500)
 
 
 class RetriedOut(Schema):
     done: int
-    left: list[LeftDelivery]
+    left: list[SkippedDelivery]
 
 
 class ListingOut(Schema):
@@ -93,44 +93,50 @@ class ListingOut(Schema):
 
 
 @router.get("/brands/{brand}/troubles", response={200: TroublesOut, **ERRORS}, operation_id="troubles")
-def all_troubles(
+def list_troubles(
     request: HttpRequest,
     brand: str,
     days: Annotated[int, Query(ge=1, le=366)] = 30,
     profile: Annotated[int | None, Query(ge=1, le=2**63 - 1)] = None,
 ) -> dict[str, Any]:
     """Everything that needs a person, by cause; and counts of sent and failed by profile."""
-    return troubles(here(request, brand).brand, days, profile, clock.now())
+    return trouble_page(brand_context(request, brand).brand, days, profile, clock.now())
 
 
-@router.post("/brands/{brand}/troubles/retry", response={200: RetriedOut, **ERRORS}, operation_id="retryMany")
-def again(request: HttpRequest, brand: str, data: RetriesIn) -> dict[str, Any]:
+@router.post("/brands/{brand}/troubles/retry", response={200: RetriedOut, **ERRORS}, operation_id="retryDeliveries")
+def retry_many(request: HttpRequest, brand: str, data: RetriesIn) -> dict[str, Any]:
     """Send many again."""
-    done, left = retry_many(here(request, brand, May.PUBLISH), [(d.id, d.revision) for d in data.deliveries])
-    return {"done": done, "left": [{"delivery": id, "words": words} for id, words in left]}
+    done, left = retry_deliveries(
+        brand_context(request, brand, Capability.PUBLISH), [(d.id, d.revision) for d in data.deliveries]
+    )
+    return {"done": done, "left": [{"delivery": delivery_id, "reason": words} for delivery_id, words in left]}
 
 
-@router.post("/brands/{brand}/deliveries/{id}/take-down", response={200: ChangedOut, **ERRORS}, operation_id="takeDown")
-def down(request: HttpRequest, response: HttpResponse, brand: str, id: int) -> dict[str, Any]:
+@router.post(
+    "/brands/{brand}/deliveries/{delivery_id}/take-down", response={200: ChangedOut, **ERRORS}, operation_id="takeDown"
+)
+def take_down_post(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
     """Take a published post down at the network (If-Match)."""
-    place = here(request, brand, May.DELETE)
-    row = take_down(place, delivery(place, id), began_from(request))
+    context = brand_context(request, brand, Capability.DELETE)
+    row = take_down(context, delivery_of(context, delivery_id), if_match_revision(request))
     response["ETag"] = f'"{row.revision}"'
     return {"delivery": delivery_out(row), "undo": None}
 
 
 @router.post(
-    "/brands/{brand}/deliveries/{id}/update-there", response={200: ChangedOut, **ERRORS}, operation_id="updateThere"
+    "/brands/{brand}/deliveries/{delivery_id}/update-text",
+    response={200: ChangedOut, **ERRORS},
+    operation_id="updateText",
 )
-def update(request: HttpRequest, response: HttpResponse, brand: str, id: int) -> dict[str, Any]:
+def update_post_text(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
     """Bring the text of a published post up to date at the network (If-Match)."""
-    place = here(request, brand, May.PUBLISH)
-    row = bring_up_to_date(place, delivery(place, id), began_from(request))
+    context = brand_context(request, brand, Capability.PUBLISH)
+    row = update_at_network(context, delivery_of(context, delivery_id), if_match_revision(request))
     response["ETag"] = f'"{row.revision}"'
     return {"delivery": delivery_out(row), "undo": None}
 
 
 @router.get("/brands/{brand}/listings", response={200: list[ListingOut], **ERRORS}, operation_id="listings")
-def all_listings(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def list_listings(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """How fresh each location's listing is: the emptiest first."""
-    return listings(here(request, brand).brand, clock.now())
+    return listing_freshness(brand_context(request, brand).brand, clock.now())

@@ -10,14 +10,14 @@ from menudo.people.models import Brand
 from menudo.posts.models import Delivery
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheets_of
-from menudo_core.sending.quota import ends_at, used_up
+from menudo_core.sending.quota import ends_at, posts_kept
 from menudo_core.signoff.states import DeliveryState
 
-_SOON = timedelta(days=2)
+_ENDS_SOON = timedelta(days=2)
 _AHEAD = [DeliveryState.PLANNED, DeliveryState.HELD, DeliveryState.HAND, DeliveryState.SENDING]
 
 
-def listings(brand: Brand, now: datetime) -> list[dict[str, Any]]:
+def listing_freshness(brand: Brand, now: datetime) -> list[dict[str, Any]]:
     """Every profile whose network lets its posts end by themselves; the emptiest first. Five statements."""
     sheets = {name: sheet for name, sheet in sheets_of(brand.pk).items() if sheet.life_days}
     profiles = [
@@ -34,22 +34,22 @@ def listings(brand: Brand, now: datetime) -> list[dict[str, Any]]:
         if at:
             sent[profile].append(at)
     ahead: dict[int, datetime] = {}
-    due = Delivery.objects.filter(brand=brand, profile__in=profiles, state__in=_AHEAD, post__binned__isnull=True)
+    due = Delivery.objects.filter(brand=brand, profile__in=profiles, state__in=_AHEAD, post__deleted_at__isnull=True)
     for profile, at in due.order_by("-due_at").values_list("profile_id", "due_at"):
         if at:
             ahead[profile] = at
-    found = [_one(p, sheets[p.network], sent[p.pk], ahead.get(p.pk), now) for p in profiles]
+    found = [_listing_out(p, sheets[p.network], sent[p.pk], ahead.get(p.pk), now) for p in profiles]
     order = {"empty": 0, "ending": 1, "fresh": 2}
     return sorted(found, key=lambda one: (order[one["state"]], one["last_at"] or now, one["profile"]))
 
 
-def _one(p: Profile, sheet: Any, sent: list[datetime], ahead: datetime | None, now: datetime) -> dict[str, Any]:
+def _listing_out(p: Profile, sheet: Any, sent: list[datetime], ahead: datetime | None, now: datetime) -> dict[str, Any]:
     last = sent[-1] if sent else None
     ends = ends_at(sheet.life_days, last)
-    there, cap = used_up(sheet.pace, sheet.life_days, sent, now)
+    there, cap = posts_kept(sheet.pace, sheet.life_days, sent, now)
     ended = ends is None or ends <= now
-    state = "empty" if ended else "ending" if ends is not None and ends - now <= _SOON else "fresh"
+    state = "empty" if ended else "ending" if ends is not None and ends - now <= _ENDS_SOON else "fresh"
     return {
-        "profile": p.pk, "handle": p.called or p.handle, "last_at": last, "ends_at": None if ended else ends,
+        "profile": p.pk, "handle": p.display_name or p.handle, "last_at": last, "ends_at": None if ended else ends,
         "next_at": ahead, "there": there, "cap": cap, "state": state,
     }  # fmt: skip

@@ -9,25 +9,25 @@ from django.conf import settings
 
 from menudo.library import files, rendering, video
 from menudo.library.models import Asset
-from menudo.library.rendering import Drawn
+from menudo.library.rendering import RenderedFile
 from menudo.networks.protocol import Adapter, Attachment, LinkCard, OutgoingPost
 from menudo.posts.models import Delivery
 from menudo_core.media.facts import MediaKind
-from menudo_core.media.showing import PLAIN, Showing
-from menudo_core.networks.check import asked
+from menudo_core.media.presentation import UNCHANGED, MediaPresentation
+from menudo_core.networks.check import applicable_fields
 from menudo_core.networks.content import STORY, Card, Content
 from menudo_core.networks.sheet import RuleSheet
-from menudo_core.sending.decide import NetworkResponse, Outcome
+from menudo_core.sending.decision import NetworkResponse, Outcome
 
 _COVER = (1280, 1280)
 
 
-class NotSent(Exception):
+class NotSentError(Exception):
     """A file could not be given to the network; `response` says why."""
 
     def __init__(self, response: NetworkResponse) -> None:
         self.response = response
-        super().__init__(response.words)
+        super().__init__(response.message)
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,16 +44,16 @@ class Assets:
         return cls({a.pk: a for a in found})
 
     def media(self, content: Content) -> list[Asset]:
-        return [self.by_id[id] for id in content.media if id in self.by_id]
+        return [self.by_id[asset_id] for asset_id in content.media if asset_id in self.by_id]
 
 
-def outgoing(
-    adapter: Adapter, place: str, content: Content, assets: Assets, sheet: RuleSheet, step: Callable[[], None]
+def build_outgoing(
+    adapter: Adapter, destination: str, content: Content, assets: Assets, sheet: RuleSheet, step: Callable[[], None]
 ) -> OutgoingPost:
     """The post with its files at the network. `step` is called before each file and while it flows. Raises NotSent."""
-    sender = _Sender(adapter, place, sheet, step)
-    media = [sender.medium(a, content.shown.get(a.pk, PLAIN), content.form, assets) for a in assets.media(content)]
-    fields = {rule.name: content.fields[rule.name].strip() for rule in asked(sheet, content)}
+    sender = _MediaSender(adapter, destination, sheet, step)
+    media = [sender.medium(a, content.shown.get(a.pk, UNCHANGED), content.form, assets) for a in assets.media(content)]
+    fields = {rule.name: content.fields[rule.name].strip() for rule in applicable_fields(sheet, content)}
     link = content.link.strip()
     if content.form == STORY:
         return OutgoingPost("", media, link, {}, STORY)
@@ -80,7 +80,7 @@ class _Upload:
     def read(self, size: int = -1) -> bytes:
         now = time.monotonic()
         if now > self._ends:
-            raise NotSent(NetworkResponse(Outcome.DOWN, "it takes a file too slowly"))
+            raise NotSentError(NetworkResponse(Outcome.DOWN, "it takes a file too slowly"))
         if now - self._last > self._every:
             self._step()
             self._last = time.monotonic()
@@ -88,15 +88,15 @@ class _Upload:
 
 
 @dataclass(frozen=True, slots=True)
-class _Sender:
+class _MediaSender:
     adapter: Adapter
-    place: str
+    destination: str
     sheet: RuleSheet
     step: Callable[[], None]
 
-    def medium(self, asset: Asset, showing: Showing, form: str, assets: Assets) -> Attachment:
+    def medium(self, asset: Asset, showing: MediaPresentation, form: str, assets: Assets) -> Attachment:
         rule = self.sheet.media.kinds.get(MediaKind(asset.kind))
-        drawn = rendering.as_sent(asset, showing, rule)
+        drawn = rendering.render_outgoing(asset, showing, rule)
         url = self.give(drawn, asset.sha256, "video" if asset.kind == "video" else "image")
         sent = Attachment(url, asset.kind, asset.alt, focus=showing.focus)
         if form == STORY:
@@ -107,29 +107,29 @@ class _Sender:
             sent = replace(sent, cover=self._cover(asset, showing, assets))
         return sent
 
-    def _cover(self, asset: Asset, showing: Showing, assets: Assets) -> str:
+    def _cover(self, asset: Asset, showing: MediaPresentation, assets: Assets) -> str:
         """The video's thumbnail at the network: a picture, or a frame; empty: the network chooses."""
         if showing.cover and showing.cover in assets.by_id:
             cover = assets.by_id[showing.cover]
-            return self.give(Drawn(files.path(cover.sha256), cover.format), cover.sha256, "image")
+            return self.give(RenderedFile(files.file_path(cover.sha256), cover.format), cover.sha256, "image")
         if showing.cover_at is None:
             return ""
-        frame = video.frame_at(files.path(asset.sha256), showing.cover_at)
-        return self.give(Drawn(video.as_jpeg(frame, _COVER), "jpeg"), f"{asset.sha256}-cover", "image")
+        frame = video.frame_at(files.file_path(asset.sha256), showing.cover_at)
+        return self.give(RenderedFile(video.encode_jpeg(frame, _COVER), "jpeg"), f"{asset.sha256}-cover", "image")
 
     def card(self, card: Card, assets: Assets) -> LinkCard:
         picture = assets.by_id.get(card.picture or 0)
         url = ""
         if picture is not None:
-            url = self.give(Drawn(files.path(picture.sha256), picture.format), picture.sha256, "image")
+            url = self.give(RenderedFile(files.file_path(picture.sha256), picture.format), picture.sha256, "image")
         return LinkCard(card.title, card.description, url)
 
-    def give(self, drawn: Drawn, name: str, kind: str) -> str:
+    def give(self, drawn: RenderedFile, name: str, kind: str) -> str:
         """The file's address at the network's media endpoint. Raises NotSent."""
         self.step()
         with drawn.open() as file:
             upload = _Upload(file, self.step)
-            answer = self.adapter.upload(self.place, upload, f"{name}.{drawn.format}", f"{kind}/{drawn.format}")
+            answer = self.adapter.upload(self.destination, upload, f"{name}.{drawn.format}", f"{kind}/{drawn.format}")
         if answer.outcome is not Outcome.DONE:
-            raise NotSent(answer)
+            raise NotSentError(answer)
         return answer.url

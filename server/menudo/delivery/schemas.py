@@ -4,11 +4,11 @@ from typing import Literal
 from ninja import Schema
 from pydantic import Field
 
-from menudo.base.schemas import In
+from menudo.base.schemas import InputSchema
 from menudo.profiles.schemas import PauseOut
 
 
-class DisconnectIn(In):
+class DisconnectIn(InputSchema):
     then: Literal["drafts", "call_off"] = Field(description="what becomes of what is planned")
 
 
@@ -16,19 +16,19 @@ class CountOut(Schema):
     count: int
 
 
-class PauseIn(In):
+class PauseIn(InputSchema):
     """A pause from now on. `profile` null: the whole brand."""
 
     profile: int | None = None
-    until: str = Field(default="", max_length=30, description="a wall time in the brand's zone; empty: until resumed")
-    why: str = Field(default="", max_length=200)
+    ends_at: str = Field(default="", max_length=30, description="a wall time in the brand's zone; empty: until resumed")
+    reason: str = Field(default="", max_length=200)
 
 
-class PauseAllIn(In):
-    """A pause of every brand one may publish in. `until` is meant in each brand's own zone."""
+class PauseAllIn(InputSchema):
+    """A pause of every brand one may publish in. `ends_at` is meant in each brand's own zone."""
 
-    until: str = Field(default="", max_length=30)
-    why: str = Field(default="", max_length=200)
+    ends_at: str = Field(default="", max_length=30)
+    reason: str = Field(default="", max_length=200)
 
 
 class MissedOut(Schema):
@@ -41,28 +41,28 @@ class MissedOut(Schema):
     held_for: str
 
 
-class EndingOut(Schema):
+class ExpiringConnectionOut(Schema):
     """A connection that ends soon, or has ended."""
 
     connection: int
     network: str
     account: str
     handles: list[str]
-    ends: datetime | None
+    expires_at: datetime | None
     days: int
     ended: bool
 
 
-class StandingOut(Schema):
+class ObstaclesOut(Schema):
     """What stands in the way of a brand's posts just now."""
 
     pauses: list[PauseOut]
     missed: list[MissedOut]
-    endings: list[EndingOut]
+    expiring: list[ExpiringConnectionOut]
     by_hand: int = Field(description="deliveries that wait to be published by hand")
 
 
-class CatchUpIn(In):
+class CatchUpIn(InputSchema):
     choice: Literal["send_now", "next_slots", "drafts"]
 
 
@@ -71,13 +71,13 @@ class CaughtUpOut(Schema):
     undo: int
 
 
-class DoneIn(In):
+class DoneIn(InputSchema):
     url: str = Field(default="", max_length=500)
 
 
-class NotDoneIn(In):
-    why: str = Field(max_length=300)
+class NotDoneIn(InputSchema):
+    reason: str = Field(max_length=300)
 
 
-class LaterIn(In):
-    wall: str = Field(max_length=30, description="a wall time in the brand's zone, without an offset")
+class LaterIn(InputSchema):
+    wall_time: str = Field(max_length=30, description="a wall time in the brand's zone, without an offset")

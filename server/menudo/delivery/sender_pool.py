@@ -65,11 +65,11 @@ class SenderPool(Generic[L, T, R]):
             if lane.under_way >= max(settings.LINES, 1) and now - lane.came_at > _STUCK_SECONDS
         }
 
-    def has_from_before(self, at: float) -> bool:
+    def has_items_from_before(self, at: float) -> bool:
         """Whether something is under way still that was put before (monotonic seconds)."""
         return any(put_at < at for put_at in self._put_at.values())
 
-    def in_hand(self, without: Iterable[L]) -> int:
+    def count_in_flight(self, without: Iterable[L]) -> int:
         """How many are under way in other lanes than these."""
         left_out = set(without)
         return sum(lane.under_way for name, lane in self._lanes.items() if name not in left_out)
@@ -138,6 +138,11 @@ class SenderPool(Generic[L, T, R]):
                     return
                 item = lane.todo.popleft()
             self._done.put((item, self._act(item)))
+
+
+def close_lines() -> None:
+    """Wait until every line has come back and given its connection away; none is opened after that in this process."""
+    _threads().shutdown(wait=True)
 
 
 @cache

@@ -7,61 +7,63 @@ from django.db.models import Count, Q
 
 from menudo.people.models import Brand
 from menudo.posts.models import Delivery, FirstComment
-from menudo.posts.reads import can_of
+from menudo.posts.queries import allowed_actions
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheets_of
 from menudo_core.sending.causes import Cause, cause_of
 from menudo_core.signoff.states import DeliveryState
 
-_MOST = 500
+_MAX_ROWS = 500
 _ALONE = Q(comment__state=FirstComment.State.TROUBLE)
 
 
-def troubles(brand: Brand, days: int, profile: int | None, now: datetime) -> dict[str, Any]:
+def trouble_page(brand: Brand, days: int, profile: int | None, now: datetime) -> dict[str, Any]:
     """Everything that needs a person, by cause and network, newest first; and the counts of the last `days` days by
     profile. Four statements."""
     stuck = Q(state__in=[DeliveryState.TROUBLE, DeliveryState.MISSED]) | _ALONE
-    rows = Delivery.objects.filter(stuck, brand=brand, post__binned__isnull=True).select_related("profile", "comment")
+    rows = Delivery.objects.filter(stuck, brand=brand, post__deleted_at__isnull=True).select_related(
+        "profile", "comment"
+    )
     if profile is not None:
         rows = rows.filter(profile=profile)
     sheets = sheets_of(brand.pk)
     groups: dict[tuple[str, str], dict[str, Any]] = {}
-    for row in rows.order_by("-due_at", "pk")[:_MOST]:
-        key, cause = _cause(row)
+    for row in rows.order_by("-due_at", "pk")[:_MAX_ROWS]:
+        key, cause = _cause_of(row)
         named = sheets[row.profile.network].name if row.profile.network in sheets else row.profile.network
         network = row.profile.network if "{network}" in cause.title else ""
-        group = groups.setdefault((key, network), _group(key, network, cause, named))
-        group["items"].append(_item(row))
+        group = groups.setdefault((key, network), _group_out(key, network, cause, named))
+        group["items"].append(_item_out(row))
     return {
         "groups": sorted(groups.values(), key=lambda g: -len(g["items"])),
-        "counts": _counts(brand, now - timedelta(days=days)),
+        "counts": _counts_by_profile(brand, now - timedelta(days=days)),
         "days": days,
     }
 
 
-def _cause(row: Delivery) -> tuple[str, Cause]:
+def _cause_of(row: Delivery) -> tuple[str, Cause]:
     if row.state == DeliveryState.PUBLISHED:
         return cause_of("comment")
     return cause_of(row.reason_code or ("missed" if row.state == DeliveryState.MISSED else ""), row.held_for)
 
 
-def _group(key: str, network: str, cause: Cause, named: str) -> dict[str, Any]:
+def _group_out(key: str, network: str, cause: Cause, named: str) -> dict[str, Any]:
     return {
         "cause": key, "network": network, "title": cause.title.format(network=named),
-        "advice": cause.advice.format(network=named), "mend": cause.mend, "items": [],
+        "advice": cause.advice.format(network=named), "remedy": cause.remedy, "items": [],
     }  # fmt: skip
 
 
-def _item(row: Delivery) -> dict[str, Any]:
+def _item_out(row: Delivery) -> dict[str, Any]:
     alone = row.state == DeliveryState.PUBLISHED
     return {
         "delivery": row.pk, "post": row.post_id, "revision": row.revision, "headline": row.headline,
-        "handle": row.profile.called or row.profile.handle, "network": row.profile.network, "due_at": row.due_at,
-        "state": row.state, "reason": row.comment.reason if alone else row.reason, "tries": row.tries, "can": can_of(row),
+        "handle": row.profile.display_name or row.profile.handle, "network": row.profile.network, "due_at": row.due_at,
+        "state": row.state, "reason": row.comment.reason if alone else row.reason, "tries": row.tries, "allowed_actions": allowed_actions(row),
     }  # fmt: skip
 
 
-def _counts(brand: Brand, since: datetime) -> list[dict[str, Any]]:
+def _counts_by_profile(brand: Brand, since: datetime) -> list[dict[str, Any]]:
     """Of each profile: how many went out, and how many came to trouble or were missed, since an instant."""
     found = (
         Profile.objects.filter(brand=brand)
@@ -80,6 +82,6 @@ def _counts(brand: Brand, since: datetime) -> list[dict[str, Any]]:
         .order_by("-failed", "-sent", "pk")
     )
     return [
-        {"profile": p.pk, "handle": p.called or p.handle, "network": p.network, "sent": p.sent, "failed": p.failed}
+        {"profile": p.pk, "handle": p.display_name or p.handle, "network": p.network, "sent": p.sent, "failed": p.failed}
         for p in found
     ]  # fmt: skip

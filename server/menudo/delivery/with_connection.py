@@ -9,10 +9,10 @@ from menudo.delivery.actions.end_connection import end_connection
 from menudo.networks import sign_in
 from menudo.networks.protocol import Adapter
 from menudo.networks.registry import open_adapter
-from menudo.profiles.actions.token import working_token
+from menudo.profiles.actions.refresh_token import working_token
 from menudo.profiles.models import Connection, Profile
 from menudo.profiles.sheets import sheet_for
-from menudo_core.sending.decide import NetworkResponse, Outcome
+from menudo_core.sending.decision import NetworkResponse, Outcome
 
 log = structlog.get_logger(__name__)
 
@@ -25,7 +25,7 @@ def with_connection(connection: Connection, act: Callable[[Adapter], NetworkResp
         if response.outcome is Outcome.NOT_AUTHORISED:
             token = working_token(connection, refused=token)
             response = act(open_adapter(connection.endpoints, token))
-    except sign_in.Ended:
+    except sign_in.ConnectionEndedError:
         response = NetworkResponse(Outcome.NOT_AUTHORISED)
     except sign_in.NetworkError as error:
         return NetworkResponse(Outcome.DOWN, str(error))
@@ -40,7 +40,7 @@ def find_by_key(adapter: Adapter, profile: Profile, key: str, since: datetime) -
     if not sheet_for(profile.brand_id, profile.network).wire.knows_keys:
         return NetworkResponse(Outcome.UNSURE)
     found = adapter.find_by_key(profile.remote_id, key, since)
-    if not found.told:
+    if not found.answered:
         refused = found.response is None or found.response.outcome in (Outcome.REFUSED, Outcome.DONE)
         return NetworkResponse(Outcome.UNSURE) if refused else found.response
     if found.url:

@@ -7,39 +7,40 @@ from ninja import File, Router, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 
-from menudo.base.problems import ERRORS, NotFound
-from menudo.base.revisions import began_from
-from menudo.base.rows import the_one
-from menudo.feeds import reads, schemas
-from menudo.feeds.actions import follow as following
-from menudo.feeds.actions.remind import keep_reminder
-from menudo.feeds.actions.share import share as share_articles
+from menudo.base.problems import ERRORS, NotFoundError
+from menudo.base.revisions import if_match_revision
+from menudo.base.rows import first_or_404
+from menudo.feeds import queries, schemas
+from menudo.feeds.actions import follow_feed as following
+from menudo.feeds.actions.send_reminders import save_reminder
+from menudo.feeds.actions.share_articles import share_articles as share_articles
 from menudo.feeds.models import Article
-from menudo.people.capabilities import May
-from menudo.people.here import Here, here
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext, brand_context
 
 router = Router(tags=["feeds"])
 
 
 @router.get("/brands/{brand}/feeds", response={200: list[schemas.FeedOut], **ERRORS}, operation_id="feeds")
-def feeds(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def list_feeds(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """The feeds that the brand follows, by title."""
-    return reads.feeds(here(request, brand))
+    return queries.feed_list(brand_context(request, brand))
 
 
 @router.post("/brands/{brand}/feeds", response={201: schemas.FeedOut, **ERRORS}, operation_id="followFeed")
-def follow(request: HttpRequest, brand: str, data: schemas.FollowFeedIn) -> Status[dict[str, Any]]:
+def create_feed(request: HttpRequest, brand: str, data: schemas.FollowFeedIn) -> Status[dict[str, Any]]:
     """Follow the feed at an address, or the one that its page names. What stands in it now counts as old."""
-    place = here(request, brand, May.WRITE)
-    return Status(201, reads.feed(following.follow(place, data.address, data.shelved, data.every, data.title)))
+    context = brand_context(request, brand, Capability.WRITE)
+    return Status(
+        201,
+        queries.feed_out(following.follow_feed(context, data.address, data.shelved, data.interval_minutes, data.title)),
+    )
 
 
-@router.post(
-    "/brands/{brand}/feeds/look", response={200: list[schemas.FeedOffer], **ERRORS}, operation_id="lookForFeeds"
-)
-def look(request: HttpRequest, brand: str, data: schemas.LookForIn) -> list[dict[str, Any]]:
+@router.post("/brands/{brand}/feeds/find", response={200: list[schemas.FeedOffer], **ERRORS}, operation_id="findFeeds")
+def find_feeds_at(request: HttpRequest, brand: str, data: schemas.LookForIn) -> list[dict[str, Any]]:
     """The feeds at an address: itself, or those that its page names. Nothing is kept."""
-    offers = following.look(here(request, brand, May.WRITE), data.address)
+    offers = following.find_feeds(brand_context(request, brand, Capability.WRITE), data.address)
     return [
         {"address": o.address, "title": o.title, "entries": len(o.found.entries),
          "latest": [e.title or e.summary[:80] for e in o.found.entries[:3]]}
@@ -48,84 +49,90 @@ def look(request: HttpRequest, brand: str, data: schemas.LookForIn) -> list[dict
 
 
 @router.get("/brands/{brand}/feeds/opml", response={200: None, **ERRORS}, operation_id="feedsAsOpml")
-def opml(request: HttpRequest, brand: str) -> HttpResponse:
+def download_opml(request: HttpRequest, brand: str) -> HttpResponse:
     """The feeds as an OPML 2.0 file."""
-    answer = HttpResponse(following.opml(here(request, brand)), content_type="text/x-opml; charset=utf-8")
+    answer = HttpResponse(
+        following.export_opml(brand_context(request, brand)), content_type="text/x-opml; charset=utf-8"
+    )
     answer["Content-Disposition"] = 'attachment; filename="feeds.opml"'
     return answer
 
 
-@router.post("/brands/{brand}/feeds/opml", response={200: schemas.OpmlOut, **ERRORS}, operation_id="bringOpml")
-def bring(request: HttpRequest, brand: str, file: File[UploadedFile]) -> dict[str, Any]:
+@router.post("/brands/{brand}/feeds/opml", response={200: schemas.OpmlOut, **ERRORS}, operation_id="importOpml")
+def upload_opml(request: HttpRequest, brand: str, file: File[UploadedFile]) -> dict[str, Any]:
     """Follow every feed that an OPML file names; each is read soon."""
-    made, left = following.bring_opml(here(request, brand, May.WRITE), file.read(2_000_001))
+    made, left = following.import_opml(brand_context(request, brand, Capability.WRITE), file.read(2_000_001))
     return {"feeds": made, "left": left}
 
 
-@router.put("/brands/{brand}/feeds/{id}", response={200: schemas.FeedOut, **ERRORS}, operation_id="changeFeed")
-def change(request: HttpRequest, brand: str, id: int, data: schemas.FeedIn) -> dict[str, Any]:
+@router.put("/brands/{brand}/feeds/{feed_id}", response={200: schemas.FeedOut, **ERRORS}, operation_id="updateFeed")
+def update_feed(request: HttpRequest, brand: str, feed_id: int, data: schemas.FeedIn) -> dict[str, Any]:
     """A feed's title, how often it is read, and whether its articles stand on the shelf."""
-    place = here(request, brand, May.WRITE)
-    following.feed_of(place, id)
-    return reads.feed(following.change(place, id, data.title, data.shelved, data.every, began_from(request)))
+    context = brand_context(request, brand, Capability.WRITE)
+    following.feed_of(context, feed_id)
+    return queries.feed_out(
+        following.change_feed(
+            context, feed_id, data.title, data.shelved, data.interval_minutes, if_match_revision(request)
+        )
+    )
 
 
-@router.delete("/brands/{brand}/feeds/{id}", response={204: None, **ERRORS}, operation_id="leaveFeed")
-def leave(request: HttpRequest, brand: str, id: int) -> Status[None]:
+@router.delete("/brands/{brand}/feeds/{feed_id}", response={204: None, **ERRORS}, operation_id="unfollowFeed")
+def destroy_feed(request: HttpRequest, brand: str, feed_id: int) -> Status[None]:
     """Follow a feed no more; its relays go with it, what was posted of it stays."""
-    following.leave(here(request, brand, May.WRITE), id)
+    following.unfollow(brand_context(request, brand, Capability.WRITE), feed_id)
     return Status(204, None)
 
 
-@router.post("/brands/{brand}/feeds/{id}/read", response={200: schemas.FeedOut, **ERRORS}, operation_id="readFeed")
-def read(request: HttpRequest, brand: str, id: int) -> dict[str, Any]:
+@router.post("/brands/{brand}/feeds/{feed_id}/read", response={200: schemas.FeedOut, **ERRORS}, operation_id="pollFeed")
+def poll_now(request: HttpRequest, brand: str, feed_id: int) -> dict[str, Any]:
     """Have it read at once, by a worker."""
-    return reads.feed(following.read_soon(here(request, brand, May.WRITE), id))
+    return queries.feed_out(following.poll_soon(brand_context(request, brand, Capability.WRITE), feed_id))
 
 
 @router.get("/brands/{brand}/shelf", response={200: schemas.ShelfOut, **ERRORS}, operation_id="shelf")
-def shelf(
+def get_shelf(
     request: HttpRequest, brand: str, words: str = "", feed: int | None = None, tag: str = "",
     page: Annotated[int, Field(ge=1, le=1000)] = 1,
 ) -> dict[str, Any]:  # fmt: skip
     """The reading shelf, the newest first; dead links left out, broken pictures not shown."""
-    return reads.shelf(here(request, brand), words[:200], feed, tag[:100], page)
+    return queries.shelf_page(brand_context(request, brand), words[:200], feed, tag[:100], page)
 
 
 @router.post("/brands/{brand}/shelf/share", response={201: schemas.SharedOut, **ERRORS}, operation_id="shareArticles")
-def share(request: HttpRequest, brand: str, data: schemas.ShareIn) -> Status[dict[str, Any]]:
+def create_shared_posts(request: HttpRequest, brand: str, data: schemas.ShareIn) -> Status[dict[str, Any]]:
     """A post for each article, with a remark over it; as drafts, or planned at the next free slots."""
-    place = here(request, brand, May.WRITE)
-    posts, left = share_articles(place, data.articles, data.remark, data.profiles, data.plans)
+    context = brand_context(request, brand, Capability.WRITE)
+    posts, left = share_articles(context, data.articles, data.remark, data.profiles, data.plans)
     return Status(201, {"posts": [post.pk for post in posts], "left": left})
 
 
-@router.put("/brands/{brand}/shelf/reminder", response={204: None, **ERRORS}, operation_id="keepReminder")
-def reminder(request: HttpRequest, brand: str, data: schemas.ReminderIO) -> Status[None]:
+@router.put("/brands/{brand}/shelf/reminder", response={204: None, **ERRORS}, operation_id="saveReminder")
+def update_reminder(request: HttpRequest, brand: str, data: schemas.ReminderIO) -> Status[None]:
     """When one wants to be told of a few fresh articles. One's own."""
-    keep_reminder(here(request, brand), data.weekdays, data.at)
+    save_reminder(brand_context(request, brand), data.weekdays, data.at)
     return Status(204, None)
 
 
-@router.delete("/brands/{brand}/articles/{id}", response={204: None, **ERRORS}, operation_id="putAway")
-def put_away(request: HttpRequest, brand: str, id: int) -> Status[None]:
+@router.delete("/brands/{brand}/articles/{article_id}", response={204: None, **ERRORS}, operation_id="putAway")
+def put_article_away(request: HttpRequest, brand: str, article_id: int) -> Status[None]:
     """Take an article off the shelf; it doesn't come back."""
-    article = _article(here(request, brand, May.WRITE), id)
+    article = _article_of(brand_context(request, brand, Capability.WRITE), article_id)
     Article.objects.filter(pk=article.pk).update(put_away=True)
     return Status(204, None)
 
 
-@router.get("/brands/{brand}/articles/{id}/thumb", response={200: None, **ERRORS}, operation_id="articleThumb")
-def thumb(request: HttpRequest, brand: str, id: int) -> HttpResponse:
+@router.get("/brands/{brand}/articles/{article_id}/thumb", response={200: None, **ERRORS}, operation_id="articleThumb")
+def get_thumbnail(request: HttpRequest, brand: str, article_id: int) -> HttpResponse:
     """The small copy of an article's picture."""
-    article = _article(here(request, brand), id)
+    article = _article_of(brand_context(request, brand), article_id)
     if article.thumb is None:
-        raise NotFound()
+        raise NotFoundError()
     answer = HttpResponse(bytes(article.thumb), content_type="image/webp")
     answer["Cache-Control"] = "private, max-age=86400"
     answer["Content-Security-Policy"] = "default-src 'none'; sandbox"
     return answer
 
 
-def _article(place: Here, id: int) -> Article:
-    return the_one(Article.objects.filter(feed__brand=place.brand, pk=id))
+def _article_of(context: BrandContext, article_id: int) -> Article:
+    return first_or_404(Article.objects.filter(feed__brand=context.brand, pk=article_id))

@@ -66,22 +66,22 @@ _BLOCKS = frozenset(
 )
 _UNSEEN = frozenset({"script", "style", "template", "noscript", "head"})
 # Format characters that letters and emoji need: joiners, marks of direction, the tags of flags.
-_NEEDED = frozenset({"\u200c", "\u200d", "\u200e", "\u200f", "\u061c", *map(chr, range(0xE0020, 0xE0080))})
+_KEPT_CONTROLS = frozenset({"\u200c", "\u200d", "\u200e", "\u200f", "\u061c", *map(chr, range(0xE0020, 0xE0080))})
 _AS_SPACE = frozenset({"Cc", "Zl", "Zp", "Zs"})
 
 
-def text_of_html(html: Any) -> str:
+def html_to_text(html: Any) -> str:
     """Its words in one line. Elements of a line make no spaces (`H<sub>2</sub>O`), blocks and breaks do."""
-    said = str(html)
-    if "<" not in said and "&" not in said:
-        return tidy(said)
+    text = str(html)
+    if "<" not in text and "&" not in text:
+        return collapse_whitespace(text)
     out: list[str] = []
     # A line end behind it: an ampersand that is the last of all would be lost.
-    _collect_text(BeautifulSoup(f"{said}\n", "html.parser"), out)
-    return tidy("".join(out))
+    _collect_text(BeautifulSoup(f"{text}\n", "html.parser"), out)
+    return collapse_whitespace("".join(out))
 
 
-def tidy(text: str) -> str:
+def collapse_whitespace(text: str) -> str:
     """Plain text in one line: runs of spaces and controls are one space; what has no look and no use goes, joiners stay."""
     return " ".join("".join(map(_clean_char, text)).split())
 
@@ -92,7 +92,7 @@ def _clean_char(char: str) -> str:
     kind = unicodedata.category(char)
     if kind in _AS_SPACE:
         return " "
-    return "" if kind == "Cs" or (kind == "Cf" and char not in _NEEDED) else char
+    return "" if kind == "Cs" or (kind == "Cf" and char not in _KEPT_CONTROLS) else char
 
 
 def _collect_text(top: Tag, out: list[str]) -> None:

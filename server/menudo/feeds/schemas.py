@@ -6,13 +6,13 @@ from typing import Annotated
 from ninja import Schema
 from pydantic import Field
 
-from menudo.base.schemas import In
-from menudo.posts.content_io import Id
+from menudo.base.schemas import InputSchema
+from menudo.posts.schemas_content import Id
 
 Address = Annotated[str, Field(max_length=1000)]
 
 
-class LookForIn(In):
+class LookForIn(InputSchema):
     address: Address
 
 
@@ -23,23 +23,23 @@ class FeedOffer(Schema):
     latest: list[str] = Field(description="the titles of its first few entries")
 
 
-class FollowFeedIn(In):
-    """`every` minutes it is read."""
+class FollowFeedIn(InputSchema):
+    """`interval_minutes` minutes it is read."""
 
     address: Address
     title: str = Field(default="", max_length=200)
     shelved: bool = True
-    every: int = 60
+    interval_minutes: int = 60
 
 
-class FeedIn(In):
+class FeedIn(InputSchema):
     title: str = Field(max_length=200)
     shelved: bool = True
-    every: int = 60
+    interval_minutes: int = 60
 
 
 class FeedOut(Schema):
-    """A feed that is followed. `fresh` of its articles came since; `trouble` says why it can't be read."""
+    """A feed that is followed. `new_articles` of its articles came since; `last_error` says why it can't be read."""
 
     id: int
     revision: int
@@ -47,13 +47,13 @@ class FeedOut(Schema):
     address: str
     site: str
     shelved: bool
-    every: int
+    interval_minutes: int
     read_at: datetime | None
     next_at: datetime | None
-    trouble: str
-    gone: bool
+    last_error: str
+    is_gone: bool
     articles: int
-    fresh: int
+    new_articles: int
     last: datetime | None
 
 
@@ -70,12 +70,12 @@ class ArticleOut(Schema):
     link: str
     summary: str
     author: str
-    at: datetime | None
+    published_at: datetime | None
     tags: list[str]
     has_thumb: bool
 
 
-class ReminderIO(In):
+class ReminderIO(InputSchema):
     """On which weekdays (0 is Monday) and when, on the brand's wall; none: no reminder."""
 
     weekdays: list[Annotated[int, Field(ge=0, le=6)]] = Field(max_length=7)
@@ -89,7 +89,7 @@ class ShelfOut(Schema):
     reminder: ReminderIO | None
 
 
-class ShareIn(In):
+class ShareIn(InputSchema):
     """`remark` stands over the title. `plans`: at the next free slots; else they wait as drafts."""
 
     articles: list[Id] = Field(min_length=1, max_length=50)

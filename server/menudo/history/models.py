@@ -6,7 +6,7 @@ from django.db.models.functions import Now
 from menudo.base import clock
 
 
-class Entry(models.Model):
+class HistoryEvent(models.Model):
     """One thing that was done. `before` and `after` hold what an undo needs."""
 
     brand_id = models.BigIntegerField()
@@ -15,11 +15,11 @@ class Entry(models.Model):
     verb = models.CharField(max_length=40)
     kind = models.CharField(max_length=20)
     object_id = models.BigIntegerField()
-    words = models.CharField(max_length=300)
+    summary = models.CharField(max_length=300)
     before = models.JSONField(default=dict)
     after = models.JSONField(default=dict)
     undone = models.BooleanField(default=False)
-    at = models.DateTimeField(default=clock.now, db_default=Now())
+    occurred_at = models.DateTimeField(default=clock.now, db_default=Now())
 
     class Meta:
         indexes = [models.Index(fields=["brand_id", "-id"]), models.Index(fields=["kind", "object_id", "-id"])]

@@ -8,23 +8,23 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from menudo.base.problems import ERRORS
-from menudo.base.schemas import In
+from menudo.base.schemas import InputSchema
+from menudo.insight.hashtags import hashtag_suggestions
 from menudo.insight.models import Reading
-from menudo.insight.tags import suggestions
-from menudo.people.capabilities import May
-from menudo.people.here import here
-from menudo.posts.content_io import Id, Text
+from menudo.people.capabilities import Capability
+from menudo.people.context import brand_context
+from menudo.posts.schemas_content import Id, Text
 from menudo.profiles.models import Slot
-from menudo.profiles.reads import profile as profile_of
+from menudo.profiles.queries import profile_of as profile_of
 from menudo.profiles.schemas import SlotOut
-from menudo_core.insight.better import better, offered
+from menudo_core.insight.posting_times import better_posting_times, suggested_slots
 from menudo_core.timing.slots import Slot as CoreSlot
 
 router = Router(tags=["results"])
 _MOST, _OFFERED, _APART_HOURS = 5000, 6, 4
 
 
-class TagsIn(In):
+class TagsIn(InputSchema):
     text: Text
     campaign: Id | None = None
 
@@ -60,20 +60,30 @@ class BetterOut(Schema):
     offered: list[SlotOut]
 
 
-@router.get("/brands/{brand}/profiles/{id}/better", response={200: BetterOut, **ERRORS}, operation_id="betterTimes")
-def better_times(request: HttpRequest, brand: str, id: int) -> dict[str, Any]:
+@router.get(
+    "/brands/{brand}/profiles/{profile_id}/posting-times",
+    response={200: BetterOut, **ERRORS},
+    operation_id="postingTimes",
+)
+def get_posting_times(request: HttpRequest, brand: str, profile_id: int) -> dict[str, Any]:
     """Times that did better, by reactions, and how sure that is."""
-    place = here(request, brand)
-    profile = profile_of(place, id)
-    rows = Reading.objects.filter(brand=place.brand, profile=profile).order_by("-at").values_list("at", "reactions")
-    found = better([(at, float(n)) for at, n in rows[:_MOST]], ZoneInfo(profile.zone or place.brand.zone))
+    context = brand_context(request, brand)
+    profile = profile_of(context, profile_id)
+    rows = (
+        Reading.objects.filter(brand=context.brand, profile=profile)
+        .order_by("-published_at")
+        .values_list("published_at", "reactions")
+    )
+    found = better_posting_times(
+        [(at, float(n)) for at, n in rows[:_MOST]], ZoneInfo(profile.zone or context.brand.zone)
+    )
     taken = [CoreSlot(s.weekday, s.at) for s in Slot.objects.filter(profile=profile)]
-    slots = offered(found, _OFFERED, _APART_HOURS, taken)
+    slots = suggested_slots(found, _OFFERED, _APART_HOURS, taken)
     return {
-        "posts": found.posts, "why_not": found.why_not, "hours": [
+        "posts": found.posts, "why_not": found.unavailable_reason, "hours": [
             {
                 "weekday": c.weekday, "hour": c.hour, "posts": c.posts, "estimate": c.estimate, "low": c.low,
-                "high": c.high, "lift": c.lift, "sure": c.sure,
+                "high": c.high, "lift": c.lift, "sure": c.is_significant,
             }
             for c in found.cells
         ],
@@ -82,7 +92,7 @@ def better_times(request: HttpRequest, brand: str, id: int) -> dict[str, Any]:
 
 
 @router.post("/brands/{brand}/hashtags", response={200: list[SuggestionOut], **ERRORS}, operation_id="hashtags")
-def hashtags(request: HttpRequest, brand: str, data: TagsIn) -> list[dict[str, Any]]:
+def suggest_hashtags(request: HttpRequest, brand: str, data: TagsIn) -> list[dict[str, Any]]:
     """Hashtags that suit a text, the best first, each with why."""
-    found = suggestions(here(request, brand, May.WRITE), data.text, data.campaign)
+    found = hashtag_suggestions(brand_context(request, brand, Capability.WRITE), data.text, data.campaign)
     return [{"tag": s.tag, "why": list(s.why)} for s in found]

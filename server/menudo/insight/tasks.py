@@ -3,16 +3,16 @@
 from procrastinate.contrib.django import app
 
 from menudo.base.engine import OUTWARD
-from menudo.insight.actions.read_results import put_readings, read_profile
-from menudo.notices.mishaps import boundary
-from menudo.notices.periodic import periodic
+from menudo.insight.actions.read_results import enqueue_readings, read_profile_results
+from menudo.notices.failures import failure_boundary
+from menudo.notices.periodic import register_periodic
 
 
 @app.task(name="read_results", queue=OUTWARD, pass_context=False)
 def read_results(profile: int) -> None:
     """What one profile's posts have earned."""
-    with boundary("read_results", f"profile {profile}"):
-        read_profile(profile)
+    with failure_boundary("read_results", f"profile {profile}"):
+        read_profile_results(profile)
 
 
-periodic("read_all_results", "29 * * * *", put_readings)
+register_periodic("read_all_results", "29 * * * *", enqueue_readings)

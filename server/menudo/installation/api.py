@@ -8,17 +8,17 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field
 
-from menudo.base.limits import count
-from menudo.base.problems import ERRORS, Forbidden
-from menudo.base.schemas import In
+from menudo.base.limits import count_attempt
+from menudo.base.problems import ERRORS, ForbiddenError
+from menudo.base.schemas import InputSchema
 from menudo.installation.actions.issue_access_link import issue_access_link_to
 from menudo.installation.actions.redeem_access_link import find_access_link, redeem_access_link
 from menudo.installation.actions.save_mail_server import delete_mail_server, save_mail_server, send_test_mail
 from menudo.notices.mail_server import SmtpServer, can_send_mail, environment_server, saved_server
-from menudo.notices.models import Mishap
-from menudo.people.here import signed_in
+from menudo.notices.models import JobFailure
+from menudo.people.context import current_user
 from menudo.people.models import Membership, User
-from menudo_core.networks.load import shipped
+from menudo_core.networks.load import shipped_sheets
 
 router = Router(tags=["installation"])
 _SHOWN = 60
@@ -39,7 +39,7 @@ class AccessLinkOut(Schema):
     name: str
 
 
-class RedeemIn(In):
+class RedeemIn(InputSchema):
     name: str = Field(default="", max_length=120)
     email: str = Field(default="", max_length=254)
     password: str = Field(max_length=200)
@@ -49,7 +49,7 @@ class RedeemedOut(Schema):
     slug: str = Field(description="a brand of theirs; empty when they have none yet")
 
 
-class MailServerIn(In):
+class MailServerIn(InputSchema):
     host: str = Field(max_length=253)
     port: int
     security: str = Field(max_length=8, description="starttls, tls or none")
@@ -73,7 +73,7 @@ class ConfiguredNetworkOut(Schema):
     address: str
 
 
-class MishapOut(Schema):
+class JobFailureOut(Schema):
     step: str
     thing: str
     error: str
@@ -82,16 +82,16 @@ class MishapOut(Schema):
 
 
 class InstallationOut(Schema):
-    """`mail`: as set here; `mail_by`: what counts, "page", "environment", "tray" (the demo's) or "nothing"."""
+    """`update_mail_server`: as set here; `mail_by`: what counts, "page", "environment", "tray" (the demo's) or "nothing"."""
 
     address: str
     mail: MailServerOut | None
     mail_by: str
     networks: list[ConfiguredNetworkOut]
-    mishaps: list[MishapOut]
+    failures: list[JobFailureOut]
 
 
-class AccessLinkIn(In):
+class AccessLinkIn(InputSchema):
     email: str = Field(max_length=254)
 
 
@@ -100,24 +100,24 @@ class IssuedLinkOut(Schema):
 
 
 @router.get("/public-status", response=PublicStatusOut, operation_id="publicStatus", auth=None)
-def door(request: HttpRequest) -> PublicStatusOut:
+def get_public_status(request: HttpRequest) -> PublicStatusOut:
     """What there is to know before one is in."""
     return PublicStatusOut(mail=can_send_mail(), begun=User.objects.exists())
 
 
 @router.get("/set-up/{token}", response={200: AccessLinkOut, **ERRORS}, operation_id="accessLink", auth=None)
-def access_link(request: HttpRequest, token: str) -> AccessLinkOut:
+def get_access_link(request: HttpRequest, token: str) -> AccessLinkOut:
     """What a one-time address leads to."""
-    count(request, "set_up")
+    count_attempt(request, "set_up")
     row = find_access_link(token)
     kind = "again" if row.user else "new" if row.email else "first"
     return AccessLinkOut(kind=kind, email=row.email, name=row.user.name if row.user else "")
 
 
 @router.post("/set-up/{token}", response={200: RedeemedOut, **ERRORS}, operation_id="redeemAccessLink", auth=None)
-def enter(request: HttpRequest, token: str, data: RedeemIn) -> RedeemedOut:
+def redeem_link(request: HttpRequest, token: str, data: RedeemIn) -> RedeemedOut:
     """Make the account, or choose a new password; one is signed in then."""
-    count(request, "set_up")
+    count_attempt(request, "set_up")
     user = redeem_access_link(token, data.name, data.email, data.password)
     login(request, user, backend="allauth.account.auth_backends.AuthenticationBackend")
     first = Membership.objects.filter(user=user).select_related("brand").order_by("brand__name").first()
@@ -125,28 +125,28 @@ def enter(request: HttpRequest, token: str, data: RedeemIn) -> RedeemedOut:
 
 
 @router.get("/installation", response={200: InstallationOut, **ERRORS}, operation_id="installation")
-def installation(request: HttpRequest) -> InstallationOut:
+def get_installation(request: HttpRequest) -> InstallationOut:
     """How the installation stands."""
-    _manager(request)
+    _require_manager(request)
     kept = saved_server()
     by = "tray" if settings.DEMO else "page" if kept else "environment" if environment_server() else "nothing"
-    sheets = shipped()
+    sheets = shipped_sheets()
     return InstallationOut(
         address=settings.PUBLIC_URL,
-        mail=_mail(kept) if kept else None,
+        mail=_mail_server_out(kept) if kept else None,
         mail_by=by,
         networks=[
             ConfiguredNetworkOut(network=name, name=sheets[name].name, address=one.address)
             for name, one in settings.NETWORKS.items()
         ],
-        mishaps=[
-            MishapOut(step=row.step, thing=row.thing, error=row.error, times=row.count, last=row.last_at)
-            for row in Mishap.objects.order_by("-last_at")[:_SHOWN]
+        failures=[
+            JobFailureOut(step=row.step, thing=row.thing, error=row.error, times=row.count, last=row.last_at)
+            for row in JobFailure.objects.order_by("-last_at")[:_SHOWN]
         ],
     )
 
 
-def _mail(server: SmtpServer) -> MailServerOut:
+def _mail_server_out(server: SmtpServer) -> MailServerOut:
     return MailServerOut(
         host=server.host, port=server.port, security=server.security, user=server.user,
         has_password=bool(server.password), sender=server.sender,
@@ -154,40 +154,40 @@ def _mail(server: SmtpServer) -> MailServerOut:
 
 
 @router.put("/installation/mail", response={204: None, **ERRORS}, operation_id="saveMailServer")
-def mail(request: HttpRequest, data: MailServerIn) -> Status[None]:
+def update_mail_server(request: HttpRequest, data: MailServerIn) -> Status[None]:
     """Say by which server mail leaves."""
-    _manager(request)
+    _require_manager(request)
     save_mail_server(SmtpServer(**data.model_dump()))
     return Status(204, None)
 
 
 @router.delete("/installation/mail", response={204: None, **ERRORS}, operation_id="deleteMailServer")
-def no_mail(request: HttpRequest) -> Status[None]:
+def destroy_mail_server(request: HttpRequest) -> Status[None]:
     """Go back to what the environment says of mail."""
-    _manager(request)
+    _require_manager(request)
     delete_mail_server()
     return Status(204, None)
 
 
 @router.post("/installation/mail/try", response={204: None, **ERRORS}, operation_id="sendTestMail")
-def trial(request: HttpRequest, data: MailServerIn) -> Status[None]:
+def send_trial_mail(request: HttpRequest, data: MailServerIn) -> Status[None]:
     """Send one mail to me by a server, without keeping it."""
-    user = _manager(request)
-    count(request, "send_test_mail")
+    user = _require_manager(request)
+    count_attempt(request, "send_test_mail")
     send_test_mail(SmtpServer(**data.model_dump()), user)
     return Status(204, None)
 
 
 @router.post("/installation/people", response={201: IssuedLinkOut, **ERRORS}, operation_id="issueAccessLink")
-def newcomer(request: HttpRequest, data: AccessLinkIn) -> Status[IssuedLinkOut]:
+def issue_newcomer_link(request: HttpRequest, data: AccessLinkIn) -> Status[IssuedLinkOut]:
     """A one-time address for a new person, who will make a brand of their own."""
-    _manager(request)
+    _require_manager(request)
     return Status(201, IssuedLinkOut(address=issue_access_link_to(data.email, by_shell=False)[0]))
 
 
-def _manager(request: HttpRequest) -> User:
+def _require_manager(request: HttpRequest) -> User:
     """Raises Forbidden for whoever doesn't manage the installation."""
-    user = signed_in(request)
+    user = current_user(request)
     if not user.manages_installation:
-        raise Forbidden("Only whoever manages the installation may do that.")
+        raise ForbiddenError("Only whoever manages the installation may do that.")
     return user

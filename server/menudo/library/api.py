@@ -9,20 +9,20 @@ from django.http import HttpRequest
 from ninja import File, Form, Query, Router, Status, UploadedFile
 
 from menudo.base.problems import ERRORS
-from menudo.library import reads, schemas
-from menudo.library.actions import arrange, bin, stores
-from menudo.library.actions.add import add
-from menudo.library.actions.describe import describe
-from menudo.library.actions.unzip import Unpacked, unzip
+from menudo.library import queries, schemas
+from menudo.library.actions import arrange_assets, bin_assets, stores
+from menudo.library.actions.add_asset import add_asset
+from menudo.library.actions.describe_asset import describe_asset
+from menudo.library.actions.import_zip import ImportedMedia, import_zip
 from menudo.library.models import Asset, Folder, Store, Use
-from menudo.people.capabilities import May
-from menudo.people.here import here
+from menudo.people.capabilities import Capability
+from menudo.people.context import brand_context
 
 router = Router(tags=["library"])
 
 
 @router.get("/brands/{brand}/assets", response={200: schemas.AssetsOut, **ERRORS}, operation_id="assets")
-def assets(
+def list_assets(
     request: HttpRequest,
     brand: str,
     words: str = Query("", max_length=200),
@@ -34,151 +34,177 @@ def assets(
     before: int | None = Query(None, ge=1, le=2**63 - 1),
 ) -> dict[str, Any]:
     """A page of the library."""
-    wanted = reads.Wanted(words, folder, label, kind, used, binned, before)
-    found, total = reads.assets(here(request, brand), wanted)
+    wanted = queries.AssetFilter(words, folder, label, kind, used, binned, before)
+    found, total = queries.asset_page(brand_context(request, brand), wanted)
     return {"assets": found, "total": total}
 
 
 @router.post("/brands/{brand}/assets", response={201: schemas.AssetOut, **ERRORS}, operation_id="addAsset")
-def upload(
+def upload_asset(
     request: HttpRequest,
     brand: str,
     file: File[UploadedFile],
     folder: Form[schemas.Id | None] = None,
 ) -> Status[Asset]:
     """Add a picture or video. It is turned upright and loses its metadata."""
-    place = here(request, brand, May.WRITE)
-    target = arrange.folder(place, folder)
+    context = brand_context(request, brand, Capability.WRITE)
+    target = arrange_assets.folder_of(context, folder)
     source = Path(file.temporary_file_path()) if isinstance(file, TemporaryUploadedFile) else file.read()
-    return Status(201, add(place, source, file.name or "picture", folder=target))
+    return Status(201, add_asset(context, source, file.name or "picture", folder=target))
 
 
-@router.patch("/brands/{brand}/assets/{id}", response={200: schemas.AssetOut, **ERRORS}, operation_id="describeAsset")
-def set_alt(request: HttpRequest, brand: str, id: int, data: schemas.DescribeIn) -> Asset:
+@router.patch(
+    "/brands/{brand}/assets/{asset_id}", response={200: schemas.AssetOut, **ERRORS}, operation_id="describeAsset"
+)
+def update_asset(request: HttpRequest, brand: str, asset_id: int, data: schemas.DescribeIn) -> Asset:
     """Change an asset's name, alt text, caption, credit or labels."""
-    place = here(request, brand, May.WRITE)
-    return describe(place, reads.asset(place, id), data.model_dump(exclude_none=True))
+    context = brand_context(request, brand, Capability.WRITE)
+    return describe_asset(context, queries.asset_of(context, asset_id), data.model_dump(exclude_none=True))
 
 
-@router.get("/brands/{brand}/assets/{id}", response={200: schemas.AssetOut, **ERRORS}, operation_id="asset")
-def one(request: HttpRequest, brand: str, id: int) -> Asset:
+@router.get("/brands/{brand}/assets/{asset_id}", response={200: schemas.AssetOut, **ERRORS}, operation_id="asset")
+def get_asset(request: HttpRequest, brand: str, asset_id: int) -> Asset:
     """One asset."""
-    return reads.asset(here(request, brand), id)
+    return queries.asset_of(brand_context(request, brand), asset_id)
 
 
-@router.get("/brands/{brand}/assets/{id}/uses", response={200: list[schemas.UseOut], **ERRORS}, operation_id="uses")
-def uses(request: HttpRequest, brand: str, id: int) -> list[Use]:
+@router.get(
+    "/brands/{brand}/assets/{asset_id}/uses", response={200: list[schemas.UseOut], **ERRORS}, operation_id="uses"
+)
+def list_uses(request: HttpRequest, brand: str, asset_id: int) -> list[Use]:
     """The posts that use it."""
-    return reads.uses(here(request, brand), id)
+    return queries.asset_uses(brand_context(request, brand), asset_id)
 
 
 @router.get("/brands/{brand}/shelves", response={200: schemas.ShelvesOut, **ERRORS}, operation_id="shelves")
-def shelves(request: HttpRequest, brand: str) -> dict[str, Any]:
+def get_shelves(request: HttpRequest, brand: str) -> dict[str, Any]:
     """Folders, labels and the storage used."""
-    return reads.shelves(here(request, brand))
+    return queries.library_shelves(brand_context(request, brand))
 
 
 @router.post("/brands/{brand}/media/move", response={200: schemas.DoneOut, **ERRORS}, operation_id="moveMedia")
-def move(request: HttpRequest, brand: str, data: schemas.IntoIn) -> dict[str, int]:
+def move_to_folder(request: HttpRequest, brand: str, data: schemas.IntoIn) -> dict[str, int]:
     """Move media into a folder, or out of all."""
-    return {"count": arrange.move(here(request, brand, May.WRITE), data.ids, data.folder)}
+    return {"count": arrange_assets.move_assets(brand_context(request, brand, Capability.WRITE), data.ids, data.folder)}
 
 
 @router.post("/brands/{brand}/media/copy", response={200: list[schemas.AssetOut], **ERRORS}, operation_id="copyMedia")
-def copy(request: HttpRequest, brand: str, data: schemas.IntoIn) -> list[Asset]:
+def copy_to_folder(request: HttpRequest, brand: str, data: schemas.IntoIn) -> list[Asset]:
     """Copy media into a folder: alt texts, captions and labels become the copies' own."""
-    return arrange.copy(here(request, brand, May.WRITE), data.ids, data.folder)
+    return arrange_assets.copy_assets(brand_context(request, brand, Capability.WRITE), data.ids, data.folder)
 
 
 @router.post("/brands/{brand}/media/label", response={200: schemas.DoneOut, **ERRORS}, operation_id="labelMedia")
-def label(request: HttpRequest, brand: str, data: schemas.LabelIn) -> dict[str, int]:
+def update_labels(request: HttpRequest, brand: str, data: schemas.LabelIn) -> dict[str, int]:
     """Give labels to media, and take labels from them."""
-    return {"count": arrange.label(here(request, brand, May.WRITE), data.ids, data.add, data.remove)}
+    return {
+        "count": arrange_assets.label_assets(
+            brand_context(request, brand, Capability.WRITE), data.ids, data.add, data.remove
+        )
+    }
 
 
 @router.post("/brands/{brand}/media/bin", response={200: schemas.DoneOut, **ERRORS}, operation_id="binMedia")
-def to_bin(request: HttpRequest, brand: str, data: schemas.IdsIn) -> dict[str, int]:
+def bin_many(request: HttpRequest, brand: str, data: schemas.IdsIn) -> dict[str, int]:
     """Put media in the bin; what a post uses stays."""
-    return {"count": bin.put_in_bin(here(request, brand, May.WRITE), data.ids)}
+    return {"count": bin_assets.bin_assets(brand_context(request, brand, Capability.WRITE), data.ids)}
 
 
 @router.post("/brands/{brand}/media/restore", response={200: schemas.DoneOut, **ERRORS}, operation_id="restoreMedia")
-def restore(request: HttpRequest, brand: str, data: schemas.IdsIn) -> dict[str, int]:
+def restore_many(request: HttpRequest, brand: str, data: schemas.IdsIn) -> dict[str, int]:
     """Take media out of the bin."""
-    return {"count": bin.restore(here(request, brand, May.WRITE), data.ids)}
+    return {"count": bin_assets.restore_assets(brand_context(request, brand, Capability.WRITE), data.ids)}
 
 
-@router.post("/brands/{brand}/folders", response={201: schemas.FolderOut, **ERRORS}, operation_id="makeFolder")
-def make_folder(request: HttpRequest, brand: str, data: schemas.FolderIn) -> Status[Folder]:
+@router.post("/brands/{brand}/folders", response={201: schemas.FolderOut, **ERRORS}, operation_id="createFolder")
+def create_folder(request: HttpRequest, brand: str, data: schemas.FolderIn) -> Status[Folder]:
     """A new folder, or a bundle."""
-    return Status(201, arrange.keep_folder(here(request, brand, May.WRITE), None, data.name, data.bundle))
+    return Status(
+        201, arrange_assets.save_folder(brand_context(request, brand, Capability.WRITE), None, data.name, data.bundle)
+    )
 
 
-@router.put("/brands/{brand}/folders/{id}", response={200: schemas.FolderOut, **ERRORS}, operation_id="changeFolder")
-def change_folder(request: HttpRequest, brand: str, id: int, data: schemas.FolderIn) -> Folder:
+@router.put(
+    "/brands/{brand}/folders/{folder_id}", response={200: schemas.FolderOut, **ERRORS}, operation_id="updateFolder"
+)
+def update_folder(request: HttpRequest, brand: str, folder_id: int, data: schemas.FolderIn) -> Folder:
     """Another name; a bundle or not."""
-    return arrange.keep_folder(here(request, brand, May.WRITE), id, data.name, data.bundle)
+    return arrange_assets.save_folder(
+        brand_context(request, brand, Capability.WRITE), folder_id, data.name, data.bundle
+    )
 
 
-@router.delete("/brands/{brand}/folders/{id}", response={200: schemas.DoneOut, **ERRORS}, operation_id="removeFolder")
-def remove_folder(request: HttpRequest, brand: str, id: int) -> dict[str, int]:
+@router.delete(
+    "/brands/{brand}/folders/{folder_id}", response={200: schemas.DoneOut, **ERRORS}, operation_id="removeFolder"
+)
+def destroy_folder(request: HttpRequest, brand: str, folder_id: int) -> dict[str, int]:
     """Remove a folder; what lies in it stays in the library."""
-    return {"count": arrange.remove_folder(here(request, brand, May.WRITE), id)}
+    return {"count": arrange_assets.remove_folder(brand_context(request, brand, Capability.WRITE), folder_id)}
 
 
 @router.post(
-    "/brands/{brand}/folders/{id}/copy", response={201: schemas.FolderOut, **ERRORS}, operation_id="copyFolder"
+    "/brands/{brand}/folders/{folder_id}/copy", response={201: schemas.FolderOut, **ERRORS}, operation_id="copyFolder"
 )
-def copy_folder(request: HttpRequest, brand: str, id: int, data: schemas.FolderCopyIn) -> Status[Folder]:
+def create_folder_copy(request: HttpRequest, brand: str, folder_id: int, data: schemas.FolderCopyIn) -> Status[Folder]:
     """A copy of a folder with all that lies in it."""
-    return Status(201, arrange.copy_folder(here(request, brand, May.WRITE), id, data.name))
+    return Status(
+        201, arrange_assets.copy_folder(brand_context(request, brand, Capability.WRITE), folder_id, data.name)
+    )
 
 
-@router.post("/brands/{brand}/zips", response={200: schemas.BroughtOut, **ERRORS}, operation_id="unzip")
-def zips(request: HttpRequest, brand: str, file: File[UploadedFile]) -> dict[str, Any]:
+@router.post("/brands/{brand}/zips", response={200: schemas.ImportedMediaOut, **ERRORS}, operation_id="importZip")
+def upload_zip(request: HttpRequest, brand: str, file: File[UploadedFile]) -> dict[str, Any]:
     """Bring media in from a ZIP."""
-    place = here(request, brand, May.WRITE)
+    context = brand_context(request, brand, Capability.WRITE)
     if isinstance(file, TemporaryUploadedFile):
-        return _brought(unzip(place, Path(file.temporary_file_path()), file.name or "the ZIP"))
+        return _imported_out(import_zip(context, Path(file.temporary_file_path()), file.name or "the ZIP"))
     with NamedTemporaryFile(suffix=".zip") as kept:
         kept.write(file.read())
         kept.flush()
-        return _brought(unzip(place, Path(kept.name), file.name or "the ZIP"))
+        return _imported_out(import_zip(context, Path(kept.name), file.name or "the ZIP"))
 
 
 @router.get("/brands/{brand}/stores", response={200: list[schemas.StoreOut], **ERRORS}, operation_id="stores")
-def all_stores(request: HttpRequest, brand: str) -> list[Store]:
+def list_stores(request: HttpRequest, brand: str) -> list[Store]:
     """The brand's shared stores."""
-    return list(Store.objects.filter(brand=here(request, brand).brand).order_by("name"))
+    return list(Store.objects.filter(brand=brand_context(request, brand).brand).order_by("name"))
 
 
-@router.post("/brands/{brand}/stores", response={201: schemas.StoreOut, **ERRORS}, operation_id="keepStore")
-def keep_store(request: HttpRequest, brand: str, data: schemas.StoreIn) -> Status[Store]:
+@router.post("/brands/{brand}/stores", response={201: schemas.StoreOut, **ERRORS}, operation_id="createStore")
+def create_store(request: HttpRequest, brand: str, data: schemas.StoreIn) -> Status[Store]:
     """Name a shared store (WebDAV); it is looked into first."""
-    place = here(request, brand, May.MANAGE_PROFILES)
-    return Status(201, stores.keep_store(place, data.name, data.address, data.user, data.password))
+    context = brand_context(request, brand, Capability.MANAGE_PROFILES)
+    return Status(201, stores.save_store(context, data.name, data.address, data.user, data.password))
 
 
-@router.delete("/brands/{brand}/stores/{id}", response={204: None, **ERRORS}, operation_id="forgetStore")
-def forget_store(request: HttpRequest, brand: str, id: int) -> Status[None]:
+@router.delete("/brands/{brand}/stores/{store_id}", response={204: None, **ERRORS}, operation_id="deleteStore")
+def destroy_store(request: HttpRequest, brand: str, store_id: int) -> Status[None]:
     """Forget a store."""
-    stores.forget_store(here(request, brand, May.MANAGE_PROFILES), id)
+    stores.delete_store(brand_context(request, brand, Capability.MANAGE_PROFILES), store_id)
     return Status(204, None)
 
 
 @router.get(
-    "/brands/{brand}/stores/{id}", response={200: list[schemas.StoreEntry], **ERRORS}, operation_id="lookInStore"
+    "/brands/{brand}/stores/{store_id}", response={200: list[schemas.StoreEntry], **ERRORS}, operation_id="listStore"
 )
-def look(request: HttpRequest, brand: str, id: int, path: str = Query("", max_length=1000)) -> list[Any]:
+def list_store_folder(
+    request: HttpRequest, brand: str, store_id: int, path: str = Query("", max_length=1000)
+) -> list[Any]:
     """What lies in a store, folders first."""
-    return stores.look(here(request, brand, May.WRITE), id, path)
+    return stores.list_store(brand_context(request, brand, Capability.WRITE), store_id, path)
 
 
-@router.post("/brands/{brand}/stores/{id}", response={200: schemas.BroughtOut, **ERRORS}, operation_id="bringIn")
-def bring_in(request: HttpRequest, brand: str, id: int, data: schemas.BringIn) -> dict[str, Any]:
+@router.post(
+    "/brands/{brand}/stores/{store_id}",
+    response={200: schemas.ImportedMediaOut, **ERRORS},
+    operation_id="importFromStore",
+)
+def import_from_store(request: HttpRequest, brand: str, store_id: int, data: schemas.ImportFilesIn) -> dict[str, Any]:
     """Bring files in from a store."""
-    return _brought(stores.bring_in(here(request, brand, May.WRITE), id, data.paths, data.folder))
+    return _imported_out(
+        stores.import_media(brand_context(request, brand, Capability.WRITE), store_id, data.paths, data.folder)
+    )
 
 
-def _brought(found: Unpacked) -> dict[str, Any]:
-    return {"added": found.added, "left": [{"name": name, "words": words} for name, words in found.left]}
+def _imported_out(found: ImportedMedia) -> dict[str, Any]:
+    return {"added": found.added, "left": [{"name": name, "reason": words} for name, words in found.left]}

@@ -7,18 +7,18 @@ from ninja import Router, Status
 
 from menudo.base.problems import ERRORS
 from menudo.library import schemas
-from menudo.library.actions import keep_saying
+from menudo.library.actions import save_saying
 from menudo.library.models import LinkTags, Snippet, TagSet
-from menudo.people.capabilities import May
-from menudo.people.here import here
+from menudo.people.capabilities import Capability
+from menudo.people.context import brand_context
 
 router = Router(tags=["library"])
 
 
 @router.get("/brands/{brand}/sayings", response={200: schemas.SayingsOut, **ERRORS}, operation_id="sayings")
-def sayings(request: HttpRequest, brand: str) -> dict[str, Any]:
+def list_sayings(request: HttpRequest, brand: str) -> dict[str, Any]:
     """Everything that is kept to be said again."""
-    mine = {"brand": here(request, brand).brand}
+    mine = {"brand": brand_context(request, brand).brand}
     return {
         "snippets": list(Snippet.objects.filter(**mine).order_by("name")),
         "tag_sets": list(TagSet.objects.filter(**mine).order_by("name")),
@@ -26,62 +26,74 @@ def sayings(request: HttpRequest, brand: str) -> dict[str, Any]:
     }
 
 
-@router.post("/brands/{brand}/snippets", response={201: schemas.SnippetOut, **ERRORS}, operation_id="makeSnippet")
-def make_snippet(request: HttpRequest, brand: str, data: schemas.SnippetIn) -> Status[Snippet]:
+@router.post("/brands/{brand}/snippets", response={201: schemas.SnippetOut, **ERRORS}, operation_id="createSnippet")
+def create_snippet(request: HttpRequest, brand: str, data: schemas.SnippetIn) -> Status[Snippet]:
     """A new snippet."""
-    return Status(201, keep_saying.keep_snippet(here(request, brand, May.WRITE), None, data.name, data.text))
-
-
-@router.put("/brands/{brand}/snippets/{id}", response={200: schemas.SnippetOut, **ERRORS}, operation_id="changeSnippet")
-def change_snippet(request: HttpRequest, brand: str, id: int, data: schemas.SnippetIn) -> Snippet:
-    """Change a snippet."""
-    return keep_saying.keep_snippet(here(request, brand, May.WRITE), id, data.name, data.text)
-
-
-@router.delete("/brands/{brand}/snippets/{id}", response={204: None, **ERRORS}, operation_id="deleteSnippet")
-def delete_snippet(request: HttpRequest, brand: str, id: int) -> Status[None]:
-    """Delete a snippet."""
-    keep_saying.delete(here(request, brand, May.WRITE), Snippet, id)
-    return Status(204, None)
-
-
-@router.post("/brands/{brand}/tag-sets", response={201: schemas.TagSetOut, **ERRORS}, operation_id="makeTagSet")
-def make_tag_set(request: HttpRequest, brand: str, data: schemas.TagSetIn) -> Status[TagSet]:
-    """A new tag set."""
-    return Status(201, keep_saying.keep_tag_set(here(request, brand, May.WRITE), None, data.name, data.tags))
-
-
-@router.put("/brands/{brand}/tag-sets/{id}", response={200: schemas.TagSetOut, **ERRORS}, operation_id="changeTagSet")
-def change_tag_set(request: HttpRequest, brand: str, id: int, data: schemas.TagSetIn) -> TagSet:
-    """Change a tag set."""
-    return keep_saying.keep_tag_set(here(request, brand, May.WRITE), id, data.name, data.tags)
-
-
-@router.delete("/brands/{brand}/tag-sets/{id}", response={204: None, **ERRORS}, operation_id="deleteTagSet")
-def delete_tag_set(request: HttpRequest, brand: str, id: int) -> Status[None]:
-    """Delete a tag set."""
-    keep_saying.delete(here(request, brand, May.WRITE), TagSet, id)
-    return Status(204, None)
-
-
-@router.post("/brands/{brand}/link-tags", response={201: schemas.LinkTagsOut, **ERRORS}, operation_id="makeLinkTags")
-def make_link_tags(request: HttpRequest, brand: str, data: schemas.LinkTagsIn) -> Status[LinkTags]:
-    """A new preset of link tags."""
-    said = data.model_dump(exclude={"name"})
-    return Status(201, keep_saying.keep_link_tags(here(request, brand, May.WRITE), None, data.name, said))
+    return Status(
+        201, save_saying.save_snippet(brand_context(request, brand, Capability.WRITE), None, data.name, data.text)
+    )
 
 
 @router.put(
-    "/brands/{brand}/link-tags/{id}", response={200: schemas.LinkTagsOut, **ERRORS}, operation_id="changeLinkTags"
+    "/brands/{brand}/snippets/{snippet_id}", response={200: schemas.SnippetOut, **ERRORS}, operation_id="updateSnippet"
 )
-def change_link_tags(request: HttpRequest, brand: str, id: int, data: schemas.LinkTagsIn) -> LinkTags:
+def update_snippet(request: HttpRequest, brand: str, snippet_id: int, data: schemas.SnippetIn) -> Snippet:
+    """Change a snippet."""
+    return save_saying.save_snippet(brand_context(request, brand, Capability.WRITE), snippet_id, data.name, data.text)
+
+
+@router.delete("/brands/{brand}/snippets/{snippet_id}", response={204: None, **ERRORS}, operation_id="deleteSnippet")
+def destroy_snippet(request: HttpRequest, brand: str, snippet_id: int) -> Status[None]:
+    """Delete a snippet."""
+    save_saying.delete_saying(brand_context(request, brand, Capability.WRITE), Snippet, snippet_id)
+    return Status(204, None)
+
+
+@router.post("/brands/{brand}/tag-sets", response={201: schemas.TagSetOut, **ERRORS}, operation_id="createTagSet")
+def create_tag_set(request: HttpRequest, brand: str, data: schemas.TagSetIn) -> Status[TagSet]:
+    """A new tag set."""
+    return Status(
+        201, save_saying.save_tag_set(brand_context(request, brand, Capability.WRITE), None, data.name, data.tags)
+    )
+
+
+@router.put(
+    "/brands/{brand}/tag-sets/{tag_set_id}", response={200: schemas.TagSetOut, **ERRORS}, operation_id="updateTagSet"
+)
+def update_tag_set(request: HttpRequest, brand: str, tag_set_id: int, data: schemas.TagSetIn) -> TagSet:
+    """Change a tag set."""
+    return save_saying.save_tag_set(brand_context(request, brand, Capability.WRITE), tag_set_id, data.name, data.tags)
+
+
+@router.delete("/brands/{brand}/tag-sets/{tag_set_id}", response={204: None, **ERRORS}, operation_id="deleteTagSet")
+def destroy_tag_set(request: HttpRequest, brand: str, tag_set_id: int) -> Status[None]:
+    """Delete a tag set."""
+    save_saying.delete_saying(brand_context(request, brand, Capability.WRITE), TagSet, tag_set_id)
+    return Status(204, None)
+
+
+@router.post("/brands/{brand}/link-tags", response={201: schemas.LinkTagsOut, **ERRORS}, operation_id="createLinkTags")
+def create_link_tags(request: HttpRequest, brand: str, data: schemas.LinkTagsIn) -> Status[LinkTags]:
+    """A new preset of link tags."""
+    values = data.model_dump(exclude={"name"})
+    return Status(
+        201, save_saying.save_link_tags(brand_context(request, brand, Capability.WRITE), None, data.name, values)
+    )
+
+
+@router.put(
+    "/brands/{brand}/link-tags/{preset_id}",
+    response={200: schemas.LinkTagsOut, **ERRORS},
+    operation_id="updateLinkTags",
+)
+def update_link_tags(request: HttpRequest, brand: str, preset_id: int, data: schemas.LinkTagsIn) -> LinkTags:
     """Change a preset."""
-    said = data.model_dump(exclude={"name"})
-    return keep_saying.keep_link_tags(here(request, brand, May.WRITE), id, data.name, said)
+    values = data.model_dump(exclude={"name"})
+    return save_saying.save_link_tags(brand_context(request, brand, Capability.WRITE), preset_id, data.name, values)
 
 
-@router.delete("/brands/{brand}/link-tags/{id}", response={204: None, **ERRORS}, operation_id="deleteLinkTags")
-def delete_link_tags(request: HttpRequest, brand: str, id: int) -> Status[None]:
+@router.delete("/brands/{brand}/link-tags/{preset_id}", response={204: None, **ERRORS}, operation_id="deleteLinkTags")
+def destroy_link_tags(request: HttpRequest, brand: str, preset_id: int) -> Status[None]:
     """Delete a preset; posts that were to be tagged with it go out without."""
-    keep_saying.delete(here(request, brand, May.WRITE), LinkTags, id)
+    save_saying.delete_saying(brand_context(request, brand, Capability.WRITE), LinkTags, preset_id)
     return Status(204, None)

@@ -10,14 +10,14 @@ from pathlib import Path
 from django.conf import settings
 
 
-def path(sha256: str, part: str = "whole") -> Path:
+def file_path(sha256: str, part: str = "whole") -> Path:
     """The file of an asset: `whole`, or `thumb`."""
     return Path(settings.MEDIA_ROOT) / sha256[:2] / f"{sha256}.{part}"
 
 
-def keep(sha256: str, part: str, source: bytes | Path) -> None:
+def save_file(sha256: str, part: str, source: bytes | Path) -> None:
     """Keep a file whole or not at all: bytes, or a file of a workspace, which is moved."""
-    target = path(sha256, part)
+    target = file_path(sha256, part)
     target.parent.mkdir(parents=True, exist_ok=True)
     if isinstance(source, Path):
         source.replace(target)
@@ -37,7 +37,7 @@ def workspace() -> Iterator[Path]:
         yield Path(folder)
 
 
-def digest(source: bytes | Path) -> str:
+def sha256_of(source: bytes | Path) -> str:
     """SHA-256, in hexadecimal."""
     if isinstance(source, bytes):
         return hashlib.sha256(source).hexdigest()
@@ -50,7 +50,7 @@ def lock_key(sha256: str) -> int:
     return int(sha256[:15], 16)
 
 
-def forget(sha256: str) -> None:
+def delete_file(sha256: str) -> None:
     """Delete a file and all that was drawn from it."""
-    for found in path(sha256).parent.glob(f"{sha256}.*"):
+    for found in file_path(sha256).parent.glob(f"{sha256}.*"):
         found.unlink(missing_ok=True)

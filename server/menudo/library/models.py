@@ -38,8 +38,8 @@ class Asset(models.Model):
     caption = models.TextField(blank=True)
     credit = models.CharField(max_length=200, blank=True)
     labels = models.JSONField(default=list, help_text="names, as they were written")
-    added = models.DateTimeField(default=clock.now, db_default=Now())
-    binned = models.DateTimeField(null=True)
+    created_at = models.DateTimeField(default=clock.now, db_default=Now())
+    deleted_at = models.DateTimeField(null=True)
 
     class Meta:
         indexes = [
@@ -66,7 +66,7 @@ class Use(models.Model):
     asset = models.ForeignKey(Asset, on_delete=models.CASCADE, related_name="uses")
     post_id = models.BigIntegerField()
     title = models.CharField(max_length=200, blank=True)
-    words = models.TextField(blank=True)
+    excerpt = models.TextField(blank=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["asset", "post_id"], name="a_use_once")]
@@ -79,7 +79,7 @@ class Snippet(models.Model):
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="snippets")
     name = models.CharField(max_length=80)
     text = models.TextField()
-    by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True)
+    created_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["brand", "name"], name="a_snippet_once")]

@@ -10,7 +10,7 @@ from PIL import Image
 from menudo.library import files
 from menudo.library.models import Asset
 from menudo_core.media.facts import MediaKind
-from menudo_core.media.showing import Box, Showing, cropped, fitted, is_drawn
+from menudo_core.media.presentation import Box, MediaPresentation, cropped_size, fitted_size, needs_rendering
 from menudo_core.networks.sheet import KindRule
 
 _TURNS = {1: Image.Transpose.ROTATE_270, 2: Image.Transpose.ROTATE_180, 3: Image.Transpose.ROTATE_90}
@@ -19,7 +19,7 @@ _STEPS_DOWN = 12
 
 
 @dataclass(frozen=True, slots=True)
-class Drawn:
+class RenderedFile:
     """A file and its format (jpeg, png, webp, mp4): bytes where it was drawn anew, else where it lies."""
 
     source: bytes | Path
@@ -30,28 +30,28 @@ class Drawn:
         return self.source.open("rb") if isinstance(self.source, Path) else io.BytesIO(self.source)
 
 
-def as_sent(asset: Asset, showing: Showing, rule: KindRule | None) -> Drawn:
+def render_outgoing(asset: Asset, showing: MediaPresentation, rule: KindRule | None) -> RenderedFile:
     """The file a network gets. What isn't turned, cropped or fitted goes out byte for byte as it is kept."""
-    whole = files.path(asset.sha256)
-    if asset.kind != MediaKind.PICTURE or not is_drawn(showing):
-        return Drawn(whole, asset.format)
+    whole = files.file_path(asset.sha256)
+    if asset.kind != MediaKind.PICTURE or not needs_rendering(showing):
+        return RenderedFile(whole, asset.format)
     with Image.open(whole) as image:
         image.load()
         profile = image.info.get("icc_profile")
-        drawn = shown(image, showing.turn or 0, showing.crop)
+        drawn = apply_presentation(image, showing.turn or 0, showing.crop)
     if showing.fit and rule is not None:
-        size = fitted(drawn.width, drawn.height, rule)
+        size = fitted_size(drawn.width, drawn.height, rule)
         drawn = drawn if size == drawn.size else drawn.resize(size, Image.Resampling.LANCZOS)
-    return _within(drawn, _format_for(asset.format, rule), rule.max_bytes if rule else None, profile, rule)
+    return _encode_within(drawn, _format_for(asset.format, rule), rule.max_bytes if rule else None, profile, rule)
 
 
-def shown(image: Image.Image, turn: int, crop: Box | None) -> Image.Image:
+def apply_presentation(image: Image.Image, turn: int, crop: Box | None) -> Image.Image:
     """The picture turned by quarters clockwise, then cropped; whole pixels as the core counts them."""
     if turn % 4:
         image = image.transpose(_TURNS[turn % 4])
-    if crop is None or crop.whole:
+    if crop is None or crop.is_whole:
         return image
-    width, height = cropped(image.width, image.height, crop)
+    width, height = cropped_size(image.width, image.height, crop)
     left, top = (
         min(round(image.width * crop.x), image.width - width),
         min(round(image.height * crop.y), image.height - height),
@@ -59,12 +59,12 @@ def shown(image: Image.Image, turn: int, crop: Box | None) -> Image.Image:
     return image.crop((left, top, left + width, top + height))
 
 
-def preview(asset: Asset, turn: int, crop: Box | None, width: int) -> bytes:
+def render_preview(asset: Asset, turn: int, crop: Box | None, width: int) -> bytes:
     """A WebP of the picture as shown, at most `width` pixels wide; never wider than it is."""
-    with Image.open(files.path(asset.sha256)) as image:
+    with Image.open(files.file_path(asset.sha256)) as image:
         image.draft("RGB", (width * 2, width * 2))
         # A draft keeps the shape, so that parts are parts of the same picture.
-        drawn = shown(image.convert("RGBA" if _see_through(image) else "RGB"), turn, crop)
+        drawn = apply_presentation(image.convert("RGBA" if _has_transparency(image) else "RGB"), turn, crop)
     if drawn.width > width:
         drawn = drawn.resize((width, max(1, round(drawn.height * width / drawn.width))), Image.Resampling.LANCZOS)
     out = io.BytesIO()
@@ -78,33 +78,35 @@ def _format_for(present: str, rule: KindRule | None) -> str:
     return next((one for one in rule.formats if one in ("jpeg", "png", "webp")), present)
 
 
-def _see_through(image: Image.Image) -> bool:
+def _has_transparency(image: Image.Image) -> bool:
     return image.mode in ("RGBA", "LA", "PA") or "transparency" in image.info
 
 
-def _within(image: Image.Image, fmt: str, most: int | None, icc: bytes | None, rule: KindRule | None) -> Drawn:
+def _encode_within(
+    image: Image.Image, fmt: str, most: int | None, icc: bytes | None, rule: KindRule | None
+) -> RenderedFile:
     """Encoded in at most `most` bytes: quality goes first, then pixels."""
-    if fmt == "jpeg" and _see_through(image):
+    if fmt == "jpeg" and _has_transparency(image):
         ground = Image.new("RGB", image.size, "#ffffff")
         ground.paste(image.convert("RGBA"), mask=image.convert("RGBA").getchannel("A"))
         image = ground
     elif image.mode not in ("RGB", "RGBA", "L", "LA"):
-        image = image.convert("RGBA" if _see_through(image) else "RGB")
+        image = image.convert("RGBA" if _has_transparency(image) else "RGB")
     for _ in range(_STEPS_DOWN):
         for quality in _QUALITIES if fmt != "png" else _QUALITIES[:1]:
-            data = _encoded(image, fmt, quality, icc)
+            data = _encode(image, fmt, quality, icc)
             if most is None or len(data) <= most:
-                return Drawn(data, fmt)
-        if fmt == "png" and rule is not None and "jpeg" in rule.formats and not _see_through(image):
+                return RenderedFile(data, fmt)
+        if fmt == "png" and rule is not None and "jpeg" in rule.formats and not _has_transparency(image):
             fmt = "jpeg"
             continue
         least = (rule.min_width or 1, rule.min_height or 1) if rule else (1, 1)
         size = max(least[0], int(image.width * 0.8)), max(least[1], int(image.height * 0.8))
         image = image.resize(size, Image.Resampling.LANCZOS)
-    return Drawn(data, fmt)
+    return RenderedFile(data, fmt)
 
 
-def _encoded(image: Image.Image, fmt: str, quality: int, icc: bytes | None) -> bytes:
+def _encode(image: Image.Image, fmt: str, quality: int, icc: bytes | None) -> bytes:
     out = io.BytesIO()
     how = {"icc_profile": icc} if icc else {}
     image.save(out, fmt.upper(), **({"optimize": True} if fmt == "png" else {"quality": quality}), **how)

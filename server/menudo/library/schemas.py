@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field
 
-from menudo.base.schemas import In
+from menudo.base.schemas import InputSchema
 
 Id = Annotated[int, Field(ge=1, le=2**63 - 1)]
 Ids = Annotated[list[Id], Field(min_length=1, max_length=500)]
@@ -28,8 +28,8 @@ class AssetOut(Schema):
     credit: str
     labels: list[str]
     folder: int | None = Field(alias="folder_id")
-    added: datetime
-    binned: datetime | None
+    created_at: datetime
+    deleted_at: datetime | None
     used_in: int = Field(default=0, description="how many posts use it; told in lists only")
 
 
@@ -40,7 +40,7 @@ class AssetsOut(Schema):
     total: int
 
 
-class DescribeIn(In):
+class DescribeIn(InputSchema):
     """Only what is said changes."""
 
     name: str | None = Field(default=None, max_length=200)
@@ -50,18 +50,18 @@ class DescribeIn(In):
     labels: list[Label] | None = Field(default=None, max_length=20)
 
 
-class IdsIn(In):
+class IdsIn(InputSchema):
     ids: Ids
 
 
-class IntoIn(In):
+class IntoIn(InputSchema):
     """Media, and the folder they go to; null is no folder."""
 
     ids: Ids
     folder: Id | None = None
 
 
-class LabelIn(In):
+class LabelIn(InputSchema):
     ids: Ids
     add: list[Label] = Field(default_factory=list, max_length=20)
     remove: list[Label] = Field(default_factory=list, max_length=20)
@@ -71,12 +71,12 @@ class DoneOut(Schema):
     count: int
 
 
-class FolderIn(In):
+class FolderIn(InputSchema):
     name: str = Field(max_length=120)
     bundle: bool = False
 
 
-class FolderCopyIn(In):
+class FolderCopyIn(InputSchema):
     name: str = Field(default="", max_length=120)
 
 
@@ -106,22 +106,22 @@ class ShelvesOut(Schema):
 class UseOut(Schema):
     post: int = Field(alias="post_id")
     title: str
-    words: str
+    excerpt: str
 
 
-class LeftFile(Schema):
+class SkippedFile(Schema):
     name: str
-    words: str
+    reason: str
 
 
-class BroughtOut(Schema):
+class ImportedMediaOut(Schema):
     """What was added, and what was left with its reason."""
 
     added: list[AssetOut]
-    left: list[LeftFile]
+    left: list[SkippedFile]
 
 
-class StoreIn(In):
+class StoreIn(InputSchema):
     name: Name
     address: str = Field(max_length=500)
     user: str = Field(default="", max_length=120)
@@ -142,12 +142,12 @@ class StoreEntry(Schema):
     size: int | None
 
 
-class BringIn(In):
+class ImportFilesIn(InputSchema):
     paths: list[Annotated[str, Field(min_length=1, max_length=1000)]] = Field(min_length=1, max_length=200)
     folder: Id | None = None
 
 
-class SnippetIn(In):
+class SnippetIn(InputSchema):
     name: Name
     text: str = Field(max_length=20_000)
 
@@ -158,7 +158,7 @@ class SnippetOut(Schema):
     text: str
 
 
-class TagSetIn(In):
+class TagSetIn(InputSchema):
     name: Name
     tags: list[Annotated[str, Field(max_length=120)]] = Field(max_length=60)
 
@@ -169,7 +169,7 @@ class TagSetOut(Schema):
     tags: list[str]
 
 
-class LinkTagsIn(In):
+class LinkTagsIn(InputSchema):
     """UTM values; each may hold {network}, {campaign}, {profile}, {date} and {title}."""
 
     name: Name

@@ -13,7 +13,7 @@ _FORMATS = {"mov,mp4,m4a,3gp,3g2,mj2": "mp4", "matroska,webm": "webm"}
 _KEPT = {"video", "audio"}
 
 
-class BadVideo(ValueError):
+class InvalidVideoError(ValueError):
     """The file is no video that can be taken; the text says why, for people."""
 
 
@@ -33,30 +33,30 @@ def looks_like_video(head: bytes) -> bool:
     return head[4:8] in (b"ftyp", b"moov", b"mdat", b"wide", b"free") or head[:4] == b"\x1a\x45\xdf\xa3"
 
 
-def facts(path: Path) -> VideoFacts:
+def video_facts(path: Path) -> VideoFacts:
     """What the video is. Raises BadVideo."""
     try:
         with av.open(str(path)) as container:
-            return _facts(container)
-    except BadVideo:
+            return _container_facts(container)
+    except InvalidVideoError:
         raise
     except (av.FFmpegError, ValueError, IndexError) as error:
-        raise BadVideo("breaks off or is damaged. Send the original again.") from error
+        raise InvalidVideoError("breaks off or is damaged. Send the original again.") from error
 
 
-def _facts(container: InputContainer) -> VideoFacts:
+def _container_facts(container: InputContainer) -> VideoFacts:
     fmt = _FORMATS.get(container.format.name)
     if fmt is None or not container.streams.video:
-        raise BadVideo("is not a video that Menudo can read. Save it as MP4.")
+        raise InvalidVideoError("is not a video that Menudo can read. Save it as MP4.")
     stream = container.streams.video[0]
     frame = next(container.decode(stream), None)
     if frame is None:
-        raise BadVideo("has no pictures in it.")
+        raise InvalidVideoError("has no pictures in it.")
     length = float(container.duration or 0) / av.time_base
     if length <= 0 and stream.duration is not None and stream.time_base is not None:
         length = float(stream.duration * stream.time_base)
     if length <= 0:
-        raise BadVideo("has no length.")
+        raise InvalidVideoError("has no length.")
     width, height = frame.width, frame.height
     if _quarter_turns(frame) % 2:
         width, height = height, width
@@ -80,18 +80,18 @@ def frame_at(path: Path, seconds: float) -> Image.Image:
                 if last is not None and frame.time is not None and frame.time > seconds:
                     break
                 last = frame
-    except BadVideo:
+    except InvalidVideoError:
         raise
     except (av.FFmpegError, ValueError, IndexError) as error:
-        raise BadVideo("breaks off or is damaged. Send the original again.") from error
+        raise InvalidVideoError("breaks off or is damaged. Send the original again.") from error
     if last is None:
-        raise BadVideo("has no pictures in it.")
+        raise InvalidVideoError("has no pictures in it.")
     image: Image.Image = last.to_image()
     turns = {1: Image.Transpose.ROTATE_270, 2: Image.Transpose.ROTATE_180, 3: Image.Transpose.ROTATE_90}
     return image.transpose(turns[_quarter_turns(last)]) if _quarter_turns(last) else image
 
 
-def cleaned(path: Path, out: Path) -> None:
+def remux_clean(path: Path, out: Path) -> None:
     """Copy pictures and sound into a new MP4, packet by packet, without metadata; ready to play while it loads.
 
     Nothing is encoded anew, so nothing is lost. Raises BadVideo when a stream can't stand in an MP4.
@@ -102,14 +102,14 @@ def cleaned(path: Path, out: Path) -> None:
             av.open(str(out), "w", format="mp4", options={"movflags": "faststart"}) as target,
         ):
             streams = {s.index: target.add_stream_from_template(s) for s in source.streams if s.type in _KEPT}
-            for packet in _timed(source.demux([source.streams[i] for i in streams])):
+            for packet in _timed_packets(source.demux([source.streams[i] for i in streams])):
                 packet.stream = streams[packet.stream.index]
                 target.mux(packet)
     except (av.FFmpegError, ValueError) as error:
-        raise BadVideo("is coded in a way that an MP4 can't hold. Save it as MP4 with H.264.") from error
+        raise InvalidVideoError("is coded in a way that an MP4 can't hold. Save it as MP4 with H.264.") from error
 
 
-def _timed(packets: Iterable[av.Packet]) -> Iterator[av.Packet]:
+def _timed_packets(packets: Iterable[av.Packet]) -> Iterator[av.Packet]:
     """The packets that hold something, each with its decoding time.
 
     Matroska leaves it out of a stream's first packets: they get those before the first that is known, a frame apart.
@@ -130,7 +130,7 @@ def _timed(packets: Iterable[av.Packet]) -> Iterator[av.Packet]:
         yield packet
 
 
-def as_webp(image: Image.Image, most: tuple[int, int]) -> bytes:
+def encode_webp(image: Image.Image, most: tuple[int, int]) -> bytes:
     small = image.convert("RGB")
     small.thumbnail(most)
     out = io.BytesIO()
@@ -138,7 +138,7 @@ def as_webp(image: Image.Image, most: tuple[int, int]) -> bytes:
     return out.getvalue()
 
 
-def as_jpeg(image: Image.Image, most: tuple[int, int]) -> bytes:
+def encode_jpeg(image: Image.Image, most: tuple[int, int]) -> bytes:
     small = image.convert("RGB")
     small.thumbnail(most)
     out = io.BytesIO()

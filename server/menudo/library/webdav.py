@@ -12,23 +12,23 @@ from defusedxml.common import DefusedXmlException
 from defusedxml.ElementTree import ParseError, fromstring
 from django.conf import settings
 
-from menudo.base.fetch import CantFetch, guarded
+from menudo.base.fetch import FetchError, guarded_client
 from menudo.base.numbers import parse_whole_number
 
 _DAV = "{DAV:}"
-_ASKS = (
+_PROPFIND_BODY = (
     b'<?xml version="1.0" encoding="utf-8"?><propfind xmlns="DAV:"><prop><resourcetype/><getcontentlength/>'
     b"<getcontenttype/><displayname/></prop></propfind>"
 )
-_MOST_LISTING = 5_000_000
+_MAX_LISTING_BYTES = 5_000_000
 
 
-class StoreTrouble(Exception):
+class StoreError(Exception):
     """The store can't be read; the text says why, for people."""
 
 
 @dataclass(frozen=True, slots=True)
-class Entry:
+class StoreEntry:
     """One thing in a collection: its path under the store's address, without a slash in front."""
 
     path: str
@@ -44,16 +44,16 @@ class WebDav:
         self._root = address.rstrip("/") + "/"
         self._auth = httpx.BasicAuth(user, password) if user else None
 
-    def list(self, path: str) -> list[Entry]:
+    def list(self, path: str) -> list[StoreEntry]:
         """What lies in the collection at `path` ("" is the root), folders first. Raises StoreTrouble."""
         address = self._address(path, collection=True)
         headers = {"Depth": "1", "Content-Type": "application/xml; charset=utf-8"}
         body = io.BytesIO()
-        self._read("PROPFIND", address, _MOST_LISTING, body, headers, _ASKS)
+        self._read("PROPFIND", address, _MAX_LISTING_BYTES, body, headers, _PROPFIND_BODY)
         try:
             tree = fromstring(body.getvalue(), forbid_dtd=True)
         except (ParseError, DefusedXmlException, ValueError) as error:
-            raise StoreTrouble("The store answered in a form that can't be read.") from error
+            raise StoreError("The store answered in a form that can't be read.") from error
         found = [entry for one in tree.iter(f"{_DAV}response") if (entry := self._entry(one, address))]
         return sorted(found, key=lambda e: (not e.folder, e.name.casefold()))
 
@@ -66,10 +66,10 @@ class WebDav:
     def _address(self, path: str, collection: bool = False) -> str:
         parts = [part for part in path.split("/") if part]
         if any(part in (".", "..") for part in parts):
-            raise StoreTrouble("There is nothing at that place in the store.")
+            raise StoreError("There is nothing at that place in the store.")
         return self._root + "/".join(quote(part) for part in parts) + ("/" if collection and parts else "")
 
-    def _entry(self, response: Element, asked: str) -> Entry | None:
+    def _entry(self, response: Element, asked: str) -> StoreEntry | None:
         href = response.findtext(f"{_DAV}href") or ""
         full = urljoin(asked, href.strip())
         # What lies elsewhere is not this store's, whatever it says.
@@ -82,7 +82,7 @@ class WebDav:
         path = inside[len(root) :].strip("/")
         size = response.findtext(f".//{_DAV}getcontentlength") or ""
         folder = response.find(f".//{_DAV}collection") is not None
-        return Entry(path, path.rsplit("/", 1)[-1], folder, parse_whole_number(size, 2**63 - 1)) if path else None
+        return StoreEntry(path, path.rsplit("/", 1)[-1], folder, parse_whole_number(size, 2**63 - 1)) if path else None
 
     def _read(
         self, method: str, address: str, most: int, out: BinaryIO, headers: dict[str, str] | None = None,
@@ -91,20 +91,18 @@ class WebDav:
         """Write what the store answers to `out`, `most` bytes of it."""
         sent = {"Accept-Encoding": "identity", **(headers or {})}
         try:
-            with guarded().stream(method, address, auth=self._auth, headers=sent, content=content) as answer:
+            with guarded_client().stream(method, address, auth=self._auth, headers=sent, content=content) as answer:
                 if answer.status_code == 401:
-                    raise StoreTrouble("The store doesn't know this user and password.")
+                    raise StoreError("The store doesn't know this user and password.")
                 if answer.status_code in (404, 409):
-                    raise StoreTrouble("There is nothing at that place in the store.")
+                    raise StoreError("There is nothing at that place in the store.")
                 if answer.status_code not in (200, 207):
-                    raise StoreTrouble(
-                        f"The store answered {answer.status_code}. Is the address that of a WebDAV store?"
-                    )
+                    raise StoreError(f"The store answered {answer.status_code}. Is the address that of a WebDAV store?")
                 for chunk in answer.iter_raw():
                     out.write(chunk)
                     if out.tell() > most:
-                        raise StoreTrouble("That is too large to be brought in.")
-        except CantFetch as error:
-            raise StoreTrouble(str(error)) from error
+                        raise StoreError("That is too large to be brought in.")
+        except FetchError as error:
+            raise StoreError(str(error)) from error
         except (httpx.HTTPError, httpx.InvalidURL, UnicodeError, ValueError) as error:
-            raise StoreTrouble("There is no way through to the store.") from error
+            raise StoreError("There is no way through to the store.") from error

@@ -37,7 +37,7 @@ class Member:
     entry: Element
 
 
-def parse(body: bytes) -> Element | None:
+def parse_document(body: bytes) -> Element | None:
     """The root of an XML document; None where it can't be read, declares entities or is nested too deeply."""
     try:
         root: Element = fromstring(body)
@@ -51,12 +51,12 @@ def parse(body: bytes) -> Element | None:
     return None
 
 
-def text_of(element: Element | None) -> str:
+def element_text(element: Element | None) -> str:
     """An element's words, on one line."""
     return " ".join("".join(element.itertext()).split()) if element is not None else ""
 
 
-def join(base: str, address: str) -> str:
+def resolve_address(base: str, address: str) -> str:
     """An address as it stands in a document at `base`; empty where it is none."""
     try:
         return urljoin(base, address) if address else ""
@@ -64,25 +64,25 @@ def join(base: str, address: str) -> str:
         return ""
 
 
-def link(element: Element | None, rel: str) -> str:
+def link_address(element: Element | None, rel: str) -> str:
     """The address of a link; one that says no relation is an alternate (RFC 4287, 4.2.7.2)."""
     links = element.findall(f"{ATOM}link") if element is not None else []
     return next((one.get("href", "") for one in links if one.get("rel", "alternate") == rel), "")
 
 
-def accepts(collection: Element, content_type: str) -> bool:
+def accepts_type(collection: Element, content_type: str) -> bool:
     """Whether a collection takes a media type; one that says nothing takes entries (RFC 5023, 8.3.4)."""
-    told = [text_of(one) for one in collection.findall(f"{APP}accept")]
-    ranges = {part.strip().replace(" ", "").lower() for one in (told or [ENTRY_TYPE]) for part in one.split(",")}
+    accepted = [element_text(one) for one in collection.findall(f"{APP}accept")]
+    ranges = {part.strip().replace(" ", "").lower() for one in (accepted or [ENTRY_TYPE]) for part in one.split(",")}
     if content_type == ENTRY_TYPE:
         return ENTRY_TYPE in ranges
     return bool(ranges & {content_type, f"{content_type.split('/')[0]}/*", "*/*"})
 
 
-def instant(element: Element | None) -> datetime | None:
+def parse_instant(element: Element | None) -> datetime | None:
     """A date construct (RFC 4287, 3.3), in UTC."""
     try:
-        at = datetime.fromisoformat(text_of(element))
+        at = datetime.fromisoformat(element_text(element))
         return at.astimezone(UTC) if at.tzinfo else None
     except (ValueError, OverflowError):
         return None
@@ -90,11 +90,14 @@ def instant(element: Element | None) -> datetime | None:
 
 def member_of(entry: Element, base: str) -> Member:
     """What an entry of a feed at `base` says."""
-    draft = text_of(entry.find(f"{APP}control/{APP}draft")).lower() == "yes"
-    published = instant(entry.find(f"{ATOM}published")) or instant(entry.find(f"{ATOM}updated"))
-    edited = instant(entry.find(f"{APP}edited")) or instant(entry.find(f"{ATOM}updated"))
-    url, edit = join(base, link(entry, "alternate")), join(base, link(entry, "edit"))
-    return Member(text_of(entry.find(f"{ATOM}id")), url, edit, published, edited, draft, entry)
+    draft = element_text(entry.find(f"{APP}control/{APP}draft")).lower() == "yes"
+    published = parse_instant(entry.find(f"{ATOM}published")) or parse_instant(entry.find(f"{ATOM}updated"))
+    edited = parse_instant(entry.find(f"{APP}edited")) or parse_instant(entry.find(f"{ATOM}updated"))
+    url, edit = (
+        resolve_address(base, link_address(entry, "alternate")),
+        resolve_address(base, link_address(entry, "edit")),
+    )
+    return Member(element_text(entry.find(f"{ATOM}id")), url, edit, published, edited, draft, entry)
 
 
 def entry_id(key: str) -> str:
@@ -102,7 +105,7 @@ def entry_id(key: str) -> str:
     return f"urn:uuid:{key}"
 
 
-def entry_of(key: str, post: OutgoingPost) -> bytes:
+def build_entry(key: str, post: OutgoingPost) -> bytes:
     """The post as an entry: its words in a block of their own, then its media; its link is related."""
     root = Element(f"{ATOM}entry")
     first = next((line.strip() for line in post.text.splitlines() if line.strip()), "")
@@ -110,25 +113,25 @@ def entry_of(key: str, post: OutgoingPost) -> bytes:
     SubElement(root, f"{ATOM}title").text = post.fields.get("title") or first[:80]
     SubElement(root, f"{ATOM}updated").text = clock.now().astimezone(UTC).isoformat(timespec="seconds")
     content = SubElement(root, f"{ATOM}content", {"type": "html"})
-    content.text = _block(post.text) + "".join(_figure(m.url, m.alt) for m in post.media)
+    content.text = _text_block(post.text) + "".join(_figure(m.url, m.alt) for m in post.media)
     if post.link:
         SubElement(root, f"{ATOM}link", {"rel": "related", "href": post.link})
     SubElement(SubElement(root, f"{APP}control"), f"{APP}draft").text = "no"
     return bytes(tostring(root, "utf-8", xml_declaration=True))
 
 
-def with_text(entry: Element, text: str) -> bytes:
+def replace_text(entry: Element, text: str) -> bytes:
     """An entry with other words in its block; its media stay."""
     content = entry.find(f"{ATOM}content")
     if content is None:
         content = SubElement(entry, f"{ATOM}content")
     _, block, rest = (content.text or "").partition("</div>")
     content.attrib.update({"type": "html"})
-    content.text = _block(text) + (rest if block else "")
+    content.text = _text_block(text) + (rest if block else "")
     return bytes(tostring(entry, "utf-8", xml_declaration=True))
 
 
-def _block(text: str) -> str:
+def _text_block(text: str) -> str:
     lines = html.escape(text, quote=False).replace("\r\n", "\n").split("\n")
     return f"<div>{'<br>'.join(lines)}</div>"
 
@@ -137,18 +140,18 @@ def _figure(url: str, alt: str) -> str:
     return f'<p><img src="{html.escape(url)}" alt="{html.escape(alt)}"></p>'
 
 
-def content_of(member: Member) -> tuple[str, tuple[tuple[str, str, str], ...]]:
+def member_content(member: Member) -> tuple[str, tuple[tuple[str, str, str], ...]]:
     """A member's words, and its media: address, kind and alt text of each."""
     content = member.entry.find(f"{ATOM}content")
     if content is None:
-        return text_of(member.entry.find(f"{ATOM}summary")), ()
+        return element_text(member.entry.find(f"{ATOM}summary")), ()
     if content.get("type", "text") == "text":
         return (content.text or "").strip()[:20_000], ()
     soup = BeautifulSoup(
         content.text or "" if content.get("type") == "html" else tostring(content, "unicode"), "html.parser"
     )
     media = [
-        (join(member.url, str(tag["src"]))[:2000], "video" if tag.name == "video" else "picture", str(tag.get("alt", ""))[:1000])
+        (resolve_address(member.url, str(tag["src"]))[:2000], "video" if tag.name == "video" else "picture", str(tag.get("alt", ""))[:1000])
         for tag in soup.find_all(["img", "video"], src=True)
     ]  # fmt: skip
     for gap in soup.find_all("br"):

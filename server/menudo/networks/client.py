@@ -15,13 +15,13 @@ import httpx
 from django.conf import settings
 
 from menudo.base import clock
-from menudo.base.fetch import CantFetch, GuardedTransport, read_body
+from menudo.base.fetch import FetchError, GuardedTransport, read_body
 from menudo.base.numbers import parse_whole_number
-from menudo_core.sending.decide import NetworkResponse, Outcome
+from menudo_core.sending.decision import NetworkResponse, Outcome
 
 # What a network tells of itself, of posts and results fits; bytes.
 MAX_RESPONSE_BYTES = 4_000_000
-_DONE = frozenset({200, 201, 202, 204})
+_SUCCESS_STATUSES = frozenset({200, 201, 202, 204})
 # What was read of a file has gone out, but for a megabyte at most (the system doubles this): a lease that is renewed by what
 # is read is renewed by what really flows.
 _SOCKET = [(socket.SOL_SOCKET, socket.SO_SNDBUF, 524_288)]
@@ -38,7 +38,7 @@ class BoundedTransport(httpx.BaseTransport):
         response = self._inner.handle_request(request)
         if response.headers.get("Content-Encoding", "identity").strip().lower() != "identity":
             response.close()
-            raise CantFetch("The answer came packed in a way that wasn't asked for.")
+            raise FetchError("The answer came packed in a way that wasn't asked for.")
         body = read_body(response, MAX_RESPONSE_BYTES, settings.FETCH_SECONDS)
         response.close()
         return httpx.Response(response.status_code, headers=response.headers, content=body)
@@ -75,29 +75,31 @@ def request(client: httpx.Client, method: str, url: str, **more: Any) -> httpx.R
             response.read()
             return response
         body = read_body(response, MAX_RESPONSE_BYTES, settings.FETCH_SECONDS)
-        kept = [(name, value) for name, value in response.headers.multi_items() if name not in _OF_THE_WAY]
+        kept = [(name, value) for name, value in response.headers.multi_items() if name not in _HOP_HEADERS]
         return httpx.Response(response.status_code, headers=kept, content=body, request=response.request)
 
 
 # What was true of the body as it came, and isn't of what was read.
-_OF_THE_WAY = frozenset({"content-encoding", "content-length", "transfer-encoding"})
+_HOP_HEADERS = frozenset({"content-encoding", "content-length", "transfer-encoding"})
 
 
-def ask(client: httpx.Client, method: str, url: str, **more: Any) -> tuple[NetworkResponse, httpx.Response | None]:
+def request_outcome(
+    client: httpx.Client, method: str, url: str, **more: Any
+) -> tuple[NetworkResponse, httpx.Response | None]:
     """Ask, and say what came of it; the whole answer where there was one."""
     try:
         response = request(client, method, url, **more)
-    except (httpx.HTTPError, httpx.InvalidURL, CantFetch) as error:
-        return NetworkResponse(Outcome.DOWN, _reason(error)), None
+    except (httpx.HTTPError, httpx.InvalidURL, FetchError) as error:
+        return NetworkResponse(Outcome.DOWN, _failure_message(error)), None
     return read_response(response), response
 
 
 def read_response(response: httpx.Response) -> NetworkResponse:
     """What an HTTP answer means (RFC 9110; 429 and Retry-After as in RFC 6585, 4)."""
     status = response.status_code
-    if status in _DONE:
+    if status in _SUCCESS_STATUSES:
         return NetworkResponse(Outcome.DONE, url=response.headers.get("Location", ""))
-    words = _network_words(response)
+    words = _network_message(response)
     if status == 401:
         return NetworkResponse(Outcome.NOT_AUTHORISED, words)
     if status == 429 or (status == 503 and "Retry-After" in response.headers):
@@ -107,7 +109,7 @@ def read_response(response: httpx.Response) -> NetworkResponse:
     return NetworkResponse(Outcome.REFUSED, words)
 
 
-def _network_words(response: httpx.Response) -> str:
+def _network_message(response: httpx.Response) -> str:
     """Why, in the network's own words: problem details (RFC 9457), OAuth's, else the status."""
     try:
         body = response.json()
@@ -133,8 +135,8 @@ def _retry_at(header: str | None) -> datetime | None:
     return at if at.tzinfo else at.replace(tzinfo=UTC)
 
 
-def _reason(error: Exception) -> str:
-    if isinstance(error, CantFetch):
+def _failure_message(error: Exception) -> str:
+    if isinstance(error, FetchError):
         return str(error)
     if isinstance(error, httpx.TimeoutException):
         return "it took too long to answer"

@@ -8,18 +8,18 @@ from urllib.parse import urlsplit
 import httpx
 from django.conf import settings
 
-from menudo.networks.client import ask
+from menudo.networks.client import request_outcome
 from menudo.networks.protocol import (
     Attachment,
+    Destination,
     KeyLookup,
     OutgoingPost,
-    Place,
     PostResults,
     RemotePost,
-    Unreachable,
+    UnreachableError,
     Upload,
 )
-from menudo_core.sending.decide import NetworkResponse, Outcome
+from menudo_core.sending.decision import NetworkResponse, Outcome
 
 
 class Micropub:
@@ -32,29 +32,29 @@ class Micropub:
         self._endpoints = endpoints
         self._auth = {"Authorization": f"Bearer {token}"}
 
-    def places(self) -> list[Place]:
+    def destinations(self) -> list[Destination]:
         """The profiles this sign-in was given. Raises Unreachable."""
         response, body = self._query({"q": "config"})
         if response.outcome is not Outcome.DONE:
-            raise Unreachable(response)
+            raise UnreachableError(response)
         if not self._endpoints.get("media") and isinstance(body.get("media-endpoint"), str):
             self._endpoints["media"] = body["media-endpoint"]
         found = body.get("destination")
         if isinstance(found, list) and found:
-            return [_place(d) for d in found if isinstance(d, dict) and d.get("uid")]
+            return [_destination_of(d) for d in found if isinstance(d, dict) and d.get("uid")]
         # A site with one place to post to needn't name it (Micropub, 3.7.1).
         site = self._endpoints.get("site", "")
         host = urlsplit(site).hostname or ""
-        return [Place(site, host, host, "site", site)] if site else []
+        return [Destination(site, host, host, "site", site)] if site else []
 
-    def find_by_key(self, place: str, key: str, since: datetime) -> KeyLookup:
+    def find_by_key(self, destination: str, key: str, since: datetime) -> KeyLookup:
         """Ask whether a create with this key was acted on (`q=key`, an extension of ours)."""
         response, body = self._query({"q": "key", "key": key})
         if response.outcome is Outcome.DONE and "url" in body:
             return KeyLookup(True, body["url"] or None)
         return KeyLookup(False, response=response)
 
-    def upload(self, place: str, file: Upload, name: str, content_type: str) -> NetworkResponse:
+    def upload(self, destination: str, file: Upload, name: str, content_type: str) -> NetworkResponse:
         """Give a file to the media endpoint (Micropub, 3.6), read as it is sent."""
         # A network may look long at what it has received, but not as long as the lease holds.
         timeout = httpx.Timeout(
@@ -63,39 +63,41 @@ class Micropub:
         sent = {"file": (name, cast(BinaryIO, file), content_type)}
         return self._post(self._endpoints["media"], files=sent, timeout=timeout)
 
-    def publish(self, place: str, key: str, post: OutgoingPost) -> NetworkResponse:
+    def publish(self, destination: str, key: str, post: OutgoingPost) -> NetworkResponse:
         """Create a post (Micropub, 3.4). The same key never makes a second one; a network's own fields are properties."""
         properties: dict[str, Any] = {name: [value] for name, value in post.fields.items()}
-        properties |= {"content": [post.text], "mp-destination": [place]}
+        properties |= {"content": [post.text], "mp-destination": [destination]}
         if post.link:
             properties["link"] = [post.link]
         if post.form != "post":
             properties["form"] = [post.form]
         for kind in ("photo", "video"):
-            found = [_medium(m) for m in post.media if (m.kind == "video") == (kind == "video")]
+            found = [_medium_property(m) for m in post.media if (m.kind == "video") == (kind == "video")]
             if found:
                 properties[kind] = found
         if len(post.media) > 1:
             properties["order"] = [m.url for m in post.media]
         if post.card is not None:
-            told = {"name": [post.card.title], "summary": [post.card.description], "photo": [post.card.picture]}
-            properties["card"] = [{"type": ["h-cite"], "properties": {k: v for k, v in told.items() if v[0]}}]
+            card_values = {"name": [post.card.title], "summary": [post.card.description], "photo": [post.card.picture]}
+            properties["card"] = [{"type": ["h-cite"], "properties": {k: v for k, v in card_values.items() if v[0]}}]
         return self._create(key, properties)
 
-    def comment(self, place: str, key: str, on: str, text: str) -> NetworkResponse:
+    def comment(self, destination: str, key: str, on: str, text: str) -> NetworkResponse:
         """A reply to one's own post (`in-reply-to`)."""
-        return self._create(key, {"content": [text], "in-reply-to": [on], "mp-destination": [place]})
+        return self._create(key, {"content": [text], "in-reply-to": [on], "mp-destination": [destination]})
 
-    def edit(self, place: str, url: str, text: str) -> NetworkResponse:
+    def edit(self, destination: str, url: str, text: str) -> NetworkResponse:
         """Another text for a post that is there (Micropub, 3.5.1 update, replace)."""
         return self._post(
             self._endpoints["micropub"], json={"action": "update", "url": url, "replace": {"content": [text]}}
         )
 
-    def take_down(self, place: str, url: str) -> NetworkResponse:
+    def take_down(self, destination: str, url: str) -> NetworkResponse:
         """Take a post down (Micropub, 3.5.2 delete). One that isn't there any more (404, 410) is taken down."""
         body = {"action": "delete", "url": url}
-        response, whole = ask(self._client, "POST", self._endpoints["micropub"], headers=self._auth, json=body)
+        response, whole = request_outcome(
+            self._client, "POST", self._endpoints["micropub"], headers=self._auth, json=body
+        )
         gone = whole is not None and whole.status_code in (404, 410)
         return NetworkResponse(Outcome.DONE) if gone else response
 
@@ -108,18 +110,18 @@ class Micropub:
         good = (t for t in tags[:50] if isinstance(t, dict) and isinstance(t.get("posts"), int))
         return {str(t.get("tag", ""))[:120]: t["posts"] for t in good}
 
-    def results(self, place: str) -> list[PostResults]:
+    def results(self, destination: str) -> list[PostResults]:
         """What a profile's posts have earned so far (`q=results`, an extension of ours)."""
-        response, body = self._query({"q": "results", "destination": place})
-        told = body.get("results") if response.outcome is Outcome.DONE else None
-        if not isinstance(told, list):
+        response, body = self._query({"q": "results", "destination": destination})
+        listed = body.get("results") if response.outcome is Outcome.DONE else None
+        if not isinstance(listed, list):
             return []
-        return [_results(one) for one in told[:1000] if isinstance(one, dict) and isinstance(one.get("url"), str)]
+        return [_results_of(one) for one in listed[:1000] if isinstance(one, dict) and isinstance(one.get("url"), str)]
 
-    def posts(self, place: str) -> list[RemotePost]:
+    def posts(self, destination: str) -> list[RemotePost]:
         """What stands at a profile, the newest first (`q=source` without an address, a proposed extension of Micropub; the
         destination is ours)."""
-        response, body = self._query({"q": "source", "destination": place})
+        response, body = self._query({"q": "source", "destination": destination})
         items = body.get("items") if response.outcome is Outcome.DONE else None
         if not isinstance(items, list):
             return []
@@ -131,7 +133,9 @@ class Micropub:
         return self._post(self._endpoints["micropub"], json=body, headers={"Idempotency-Key": f'"{key}"'})
 
     def _query(self, params: dict[str, str]) -> tuple[NetworkResponse, dict[str, Any]]:
-        response, whole = ask(self._client, "GET", self._endpoints["micropub"], params=params, headers=self._auth)
+        response, whole = request_outcome(
+            self._client, "GET", self._endpoints["micropub"], params=params, headers=self._auth
+        )
         if whole is None or response.outcome is not Outcome.DONE:
             return response, {}
         try:
@@ -141,37 +145,37 @@ class Micropub:
         return response, body if isinstance(body, dict) else {}
 
     def _post(self, url: str, headers: dict[str, str] | None = None, **body: Any) -> NetworkResponse:
-        return ask(self._client, "POST", url, headers={**self._auth, **(headers or {})}, **body)[0]
+        return request_outcome(self._client, "POST", url, headers={**self._auth, **(headers or {})}, **body)[0]
 
 
-def _medium(m: Attachment) -> dict[str, Any]:
+def _medium_property(m: Attachment) -> dict[str, Any]:
     """A medium as Micropub has it (3.3.2), with extensions of ours for what lies over it; what says nothing is left out."""
-    said: dict[str, Any] = {
+    properties: dict[str, Any] = {
         "people": [{"who": p.who, "x": p.x, "y": p.y} for p in m.people],
         "words": m.words,
         "words-at": m.words_at if m.words else "",
         "cover": m.cover,
         "focus": list(m.focus) if m.focus else None,
     }
-    return {"value": m.url, "alt": m.alt, **{name: value for name, value in said.items() if value}}
+    return {"value": m.url, "alt": m.alt, **{name: value for name, value in properties.items() if value}}
 
 
-def _place(told: dict[str, Any]) -> Place:
+def _destination_of(item: dict[str, Any]) -> Destination:
     """One destination of `q=config`; what a network leaves out is left open, and nothing longer than it can be kept."""
-    facts = told.get("facts")
-    followers = told.get("followers")
-    return Place(
-        remote_id=str(told["uid"])[:200],
-        handle=str(told.get("handle") or told.get("name") or told["uid"])[:120],
-        name=str(told.get("name") or "")[:200],
-        kind=str(told.get("kind") or "site")[:32],
-        url=str(told.get("url") or "")[:500],
+    facts = item.get("facts")
+    followers = item.get("followers")
+    return Destination(
+        remote_id=str(item["uid"])[:200],
+        handle=str(item.get("handle") or item.get("name") or item["uid"])[:120],
+        name=str(item.get("name") or "")[:200],
+        kind=str(item.get("kind") or "site")[:32],
+        url=str(item.get("url") or "")[:500],
         followers=followers if isinstance(followers, int) and 0 <= followers < 2**31 else None,
         facts={str(k): str(v) for k, v in facts.items()} if isinstance(facts, dict) else {},
     )
 
 
-def _results(one: dict[str, Any]) -> PostResults:
+def _results_of(one: dict[str, Any]) -> PostResults:
     def count(name: str) -> int:
         value = one.get(name)
         return min(max(value, 0), 2**31 - 1) if isinstance(value, int) else 0
@@ -179,13 +183,13 @@ def _results(one: dict[str, Any]) -> PostResults:
     return PostResults(one["url"][:500], count("reach"), count("reactions"), count("clicks"))
 
 
-def _remote_post(said: Any) -> RemotePost | None:
+def _remote_post(item: Any) -> RemotePost | None:
     """One item of a list of posts; None where it has no address or time."""
-    if not isinstance(said, dict):
+    if not isinstance(item, dict):
         return None
 
     def first(name: str) -> str:
-        values = said.get(name)
+        values = item.get(name)
         return values[0] if isinstance(values, list) and values and isinstance(values[0], str) else ""
 
     try:
@@ -196,7 +200,7 @@ def _remote_post(said: Any) -> RemotePost | None:
         return None
     media = []
     for name, kind in (("photo", "picture"), ("video", "video")):
-        for one in said.get(name, []) if isinstance(said.get(name), list) else []:
+        for one in item.get(name, []) if isinstance(item.get(name), list) else []:
             value, alt = (one.get("value"), one.get("alt")) if isinstance(one, dict) else (one, "")
             if isinstance(value, str):
                 media.append((value[:2000], kind, str(alt or "")[:1000]))

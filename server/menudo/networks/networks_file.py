@@ -19,7 +19,7 @@ ADAPTER_NAMES = ("micropub", "atompub")
 _KEYS = {"address", "adapter", "client_id", "client_secret_variable"}
 
 
-class BadNetworksFile(Exception):
+class InvalidNetworksFileError(Exception):
     """The file can't be used; the text says what to change in it."""
 
 
@@ -38,27 +38,27 @@ def read_networks(file: str, known: set[str]) -> dict[str, Network]:
     if not file:
         return {}
     try:
-        said = tomllib.loads(Path(file).read_text("utf-8"))
+        document = tomllib.loads(Path(file).read_text("utf-8"))
     except (OSError, UnicodeDecodeError) as error:
-        raise BadNetworksFile(f"{file} can't be read: {error}") from error
+        raise InvalidNetworksFileError(f"{file} can't be read: {error}") from error
     except tomllib.TOMLDecodeError as error:
-        raise BadNetworksFile(f"{file} isn't TOML: {error}") from error
-    return {name: _network(file, name, row, known) for name, row in said.items()}
+        raise InvalidNetworksFileError(f"{file} isn't TOML: {error}") from error
+    return {name: _network_of(file, name, row, known) for name, row in document.items()}
 
 
-def _network(file: str, name: str, row: object, known: set[str]) -> Network:
+def _network_of(file: str, name: str, row: object, known: set[str]) -> Network:
     where = f"{file}, [{name}]"
     if name not in known:
-        raise BadNetworksFile(f"{where}: no rule sheet is called so. There are: {', '.join(sorted(known))}.")
+        raise InvalidNetworksFileError(f"{where}: no rule sheet is called so. There are: {', '.join(sorted(known))}.")
     if not isinstance(row, dict) or not all(isinstance(value, str) for value in row.values()):
-        raise BadNetworksFile(f"{where}: write a table of texts: {', '.join(sorted(_KEYS))}.")
+        raise InvalidNetworksFileError(f"{where}: write a table of texts: {', '.join(sorted(_KEYS))}.")
     if "client_secret" in row:
-        raise BadNetworksFile(
+        raise InvalidNetworksFileError(
             f"{where}: client_secret is no longer read from the file. Put the secret into a variable of the environment, and "
             "that variable's name here as client_secret_variable."
         )
     if more := row.keys() - _KEYS:
-        raise BadNetworksFile(
+        raise InvalidNetworksFileError(
             f"{where}: {', '.join(sorted(more))} means nothing. It may say {', '.join(sorted(_KEYS))}."
         )
     try:
@@ -67,13 +67,17 @@ def _network(file: str, name: str, row: object, known: set[str]) -> Network:
     except ValueError:
         whole = False
     if not whole:
-        raise BadNetworksFile(f"{where}: address is missing, or isn't a whole web address.")
+        raise InvalidNetworksFileError(f"{where}: address is missing, or isn't a whole web address.")
     adapter = row.get("adapter", ADAPTER_NAMES[0])
     if adapter not in ADAPTER_NAMES:
-        raise BadNetworksFile(f"{where}: there is no adapter “{adapter}”. There are: {', '.join(ADAPTER_NAMES)}.")
+        raise InvalidNetworksFileError(
+            f"{where}: there is no adapter “{adapter}”. There are: {', '.join(ADAPTER_NAMES)}."
+        )
     variable, secret = row.get("client_secret_variable", ""), ""
     if variable:
         secret = os.environ.get(variable, "")
         if not secret:
-            raise BadNetworksFile(f"{where}: the environment has no variable {variable}, which holds its secret.")
+            raise InvalidNetworksFileError(
+                f"{where}: the environment has no variable {variable}, which holds its secret."
+            )
     return Network(row["address"].rstrip("/"), adapter, row.get("client_id", "menudo"), secret)

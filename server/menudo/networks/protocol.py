@@ -6,20 +6,20 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import ClassVar, Protocol
 
-from menudo_core.media.showing import Person
-from menudo_core.sending.decide import NetworkResponse
+from menudo_core.media.presentation import Person
+from menudo_core.sending.decision import NetworkResponse
 
 
-class Unreachable(Exception):
+class UnreachableError(Exception):
     """The network could not be asked; `response` says why."""
 
     def __init__(self, response: NetworkResponse) -> None:
         self.response = response
-        super().__init__(response.words)
+        super().__init__(response.message)
 
 
 @dataclass(frozen=True, slots=True)
-class Place:
+class Destination:
     """Where a sign-in may post: a profile, page, listing or collection, as the network tells it."""
 
     remote_id: str
@@ -94,10 +94,10 @@ class OutgoingPost:
 
 @dataclass(frozen=True, slots=True)
 class KeyLookup:
-    """Whether the network acted on a key. `url` None: it did not. `told` False: it can't or won't say now; `response` says
+    """Whether the network acted on a key. `url` None: it did not. `answered` False: it can't or won't say now; `response` says
     why, where it was asked."""
 
-    told: bool
+    answered: bool
     url: str | None = None
     response: NetworkResponse | None = None
 
@@ -113,46 +113,46 @@ class Upload(Protocol):
 
 
 class Adapter(Protocol):
-    """A network, for one sign-in. Calls never raise for what the network or the way to it does: they answer. Only `places`
+    """A network, for one sign-in. Calls never raise for what the network or the way to it does: they answer. Only `destinations`
     raises Unreachable. What a wire has no way for is answered as refused, or is empty."""
 
     # The endpoints that server metadata (RFC 8414) name for this wire: our name and theirs. The first is the one that is
     # asked, and by it the network's host is known.
     ENDPOINTS: ClassVar[Mapping[str, str]]
 
-    def places(self) -> list[Place]:
+    def destinations(self) -> list[Destination]:
         """Where this sign-in may post."""
         ...
 
-    def upload(self, place: str, file: Upload, name: str, content_type: str) -> NetworkResponse:
+    def upload(self, destination: str, file: Upload, name: str, content_type: str) -> NetworkResponse:
         """Give the network a file; `url` of the answer is its address there. The same file may be given again."""
         ...
 
-    def publish(self, place: str, key: str, post: OutgoingPost) -> NetworkResponse:
+    def publish(self, destination: str, key: str, post: OutgoingPost) -> NetworkResponse:
         """Publish a post under a key that never changes for it; `url` of the answer is where it stands."""
         ...
 
-    def find_by_key(self, place: str, key: str, since: datetime) -> KeyLookup:
+    def find_by_key(self, destination: str, key: str, since: datetime) -> KeyLookup:
         """Whether an earlier try with this key was acted on, which can't have been before `since` (UTC)."""
         ...
 
-    def comment(self, place: str, key: str, on: str, text: str) -> NetworkResponse:
+    def comment(self, destination: str, key: str, on: str, text: str) -> NetworkResponse:
         """A comment of the profile's own under its post at `on`, with a key of its own."""
         ...
 
-    def edit(self, place: str, url: str, text: str) -> NetworkResponse:
+    def edit(self, destination: str, url: str, text: str) -> NetworkResponse:
         """Another text for a post that is there."""
         ...
 
-    def take_down(self, place: str, url: str) -> NetworkResponse:
+    def take_down(self, destination: str, url: str) -> NetworkResponse:
         """Take a post down. One that isn't there any more is taken down."""
         ...
 
-    def posts(self, place: str) -> list[RemotePost]:
+    def posts(self, destination: str) -> list[RemotePost]:
         """What stands at a place, the newest first; empty where it isn't told."""
         ...
 
-    def results(self, place: str) -> list[PostResults]:
+    def results(self, destination: str) -> list[PostResults]:
         """What a place's posts have earned so far; empty where it isn't told."""
         ...
 

@@ -8,13 +8,13 @@ from menudo.networks.micropub import Micropub
 from menudo.networks.protocol import Adapter
 
 ADAPTERS: Mapping[str, type[Micropub] | type[AtomPub]] = {"micropub": Micropub, "atompub": AtomPub}
-_USUAL = "micropub"
+_DEFAULT_ENDPOINTS = "micropub"
 
 
 def open_adapter(endpoints: dict[str, str], token: str) -> Adapter:
     """The network whose endpoints these are, for one sign-in. What they don't say of the adapter is as it was before there
     was more than one."""
-    return ADAPTERS[endpoints.get("adapter", _USUAL)](client_for(endpoints), endpoints, token)
+    return ADAPTERS[endpoints.get("adapter", _DEFAULT_ENDPOINTS)](client_for(endpoints), endpoints, token)
 
 
 def endpoint_names(adapter: str) -> Mapping[str, str]:
@@ -22,6 +22,6 @@ def endpoint_names(adapter: str) -> Mapping[str, str]:
     return ADAPTERS[adapter].ENDPOINTS
 
 
-def asked_address(endpoints: dict[str, str]) -> str:
+def queried_address(endpoints: dict[str, str]) -> str:
     """The address that is asked at a network; its host is the network's lane."""
-    return endpoints.get(next(iter(endpoint_names(endpoints.get("adapter", _USUAL)))), "")
+    return endpoints.get(next(iter(endpoint_names(endpoints.get("adapter", _DEFAULT_ENDPOINTS)))), "")

@@ -11,16 +11,16 @@ from authlib.integrations.httpx_client import OAuth2Client
 from django.conf import settings
 
 from menudo.base import clock
-from menudo.base.fetch import CantFetch, GuardedTransport
+from menudo.base.fetch import FetchError, GuardedTransport
 from menudo.base.numbers import parse_whole_number
 from menudo.networks.client import BoundedTransport, client_for, request
 from menudo.networks.networks_file import Network
-from menudo.networks.registry import asked_address, endpoint_names
+from menudo.networks.registry import endpoint_names, queried_address
 
 SCOPE = "create update delete media"
 REDIRECT_PATH = "/connect/back"
 # Ten years: what a network says beyond that says nothing.
-_MOST_SECONDS = 10 * 366 * 24 * 3600
+_MAX_LIFETIME_SECONDS = 10 * 366 * 24 * 3600
 
 
 _NOT_ANSWERING = "The network is not answering. Try again in a few minutes."
@@ -37,12 +37,12 @@ class Tokens:
 
     access: str
     refresh: str
-    access_ends: datetime
-    ends: datetime | None
+    access_expires_at: datetime
+    expires_at: datetime | None
     account: str
 
 
-def _network_called(network: str) -> Network:
+def _network_by_name(network: str) -> Network:
     """Raises NetworkError for a network that this installation doesn't know."""
     if network not in settings.NETWORKS:
         raise NetworkError("This installation isn't set up for that network.")
@@ -50,7 +50,7 @@ def _network_called(network: str) -> Network:
     return found
 
 
-def _known_as(endpoints: dict[str, str]) -> dict[str, str]:
+def _client_credentials(endpoints: dict[str, str]) -> dict[str, str]:
     """Who Menudo is at the network whose endpoints these are (RFC 6749, 2.3.1)."""
     if endpoints.get("site"):
         # A site knows nobody: to it, Menudo is its own address (IndieAuth, client identifiers).
@@ -65,16 +65,16 @@ def _known_as(endpoints: dict[str, str]) -> dict[str, str]:
 
 def discover(network: str) -> dict[str, str]:
     """A network's endpoints, by its server metadata (RFC 8414, 3), and which adapter they are for. Raises NetworkError."""
-    known = _network_called(network)
+    known = _network_by_name(network)
     parts = urlsplit(known.address)
     address = urlunsplit((parts.scheme, parts.netloc, f"/.well-known/oauth-authorization-server{parts.path}", "", ""))
     try:
         response = request(client_for({}), "GET", address)
         response.raise_for_status()
-    except (httpx.HTTPError, CantFetch) as error:
+    except (httpx.HTTPError, FetchError) as error:
         raise NetworkError(_NOT_ANSWERING) from error
     endpoints = read_metadata(response, known.adapter)
-    if endpoints.get("issuer") != known.address or not asked_address(endpoints):
+    if endpoints.get("issuer") != known.address or not queried_address(endpoints):
         raise NetworkError(_NOT_SET_UP)
     return endpoints
 
@@ -98,49 +98,49 @@ def read_metadata(response: httpx.Response, adapter: str = "micropub") -> dict[s
     return {"adapter": adapter, **{name: str(found[key]) for name, key in names.items() if key in found}}
 
 
-def address_to_go_to(endpoints: dict[str, str], state: str, verifier: str) -> str:
+def authorization_address(endpoints: dict[str, str], state: str, verifier: str) -> str:
     """Where the person is sent: the network's authorisation page, with an S256 challenge (RFC 7636, 4.2)."""
     more = {"me": endpoints["site"]} if endpoints.get("site") else {}
-    url, _ = _session(endpoints).create_authorization_url(
+    url, _ = open_session(endpoints).create_authorization_url(
         endpoints["authorize"], state=state, code_verifier=verifier, **more
     )
     return str(url)
 
 
-def exchange(endpoints: dict[str, str], code: str, verifier: str) -> Tokens:
+def exchange_code(endpoints: dict[str, str], code: str, verifier: str) -> Tokens:
     """Tokens for the code that came back. Raises NetworkError."""
-    return _tokens(
+    return _request_tokens(
         endpoints,
         lambda s: s.fetch_token(endpoints["token"], grant_type="authorization_code", code=code, code_verifier=verifier),
     )
 
 
-def refresh(endpoints: dict[str, str], refresh_token: str) -> Tokens:
+def refresh_tokens(endpoints: dict[str, str], refresh_token: str) -> Tokens:
     """New tokens for a refresh token. Raises NetworkError, or Ended when the network has ended the connection."""
-    return _tokens(endpoints, lambda s: s.refresh_token(endpoints["token"], refresh_token=refresh_token))
+    return _request_tokens(endpoints, lambda s: s.refresh_token(endpoints["token"], refresh_token=refresh_token))
 
 
-class Ended(NetworkError):
+class ConnectionEndedError(NetworkError):
     """The network no longer knows this sign-in."""
 
 
-def revoke(endpoints: dict[str, str], token: str) -> None:
+def revoke_token(endpoints: dict[str, str], token: str) -> None:
     """Tell the network that the connection is no longer wanted (RFC 7009). It may not be there to hear it: no matter."""
     if "revoke" not in endpoints:
         return
-    session = _session(endpoints)
+    session = open_session(endpoints)
     try:
         session.revoke_token(endpoints["revoke"], token=token, token_type_hint="refresh_token")  # noqa: S106
-    except (httpx.HTTPError, OAuthError, CantFetch, ValueError):
+    except (httpx.HTTPError, OAuthError, FetchError, ValueError):
         return
     finally:
         session.close()
 
 
-def _session(endpoints: dict[str, str]) -> OAuth2Client:
+def open_session(endpoints: dict[str, str]) -> OAuth2Client:
     site = bool(endpoints.get("site"))
     return OAuth2Client(
-        **_known_as(endpoints),
+        **_client_credentials(endpoints),
         scope=SCOPE,
         redirect_uri=settings.PUBLIC_URL + REDIRECT_PATH,
         code_challenge_method="S256",
@@ -150,29 +150,29 @@ def _session(endpoints: dict[str, str]) -> OAuth2Client:
     )
 
 
-def _tokens(endpoints: dict[str, str], ask: Any) -> Tokens:
-    session = _session(endpoints)
+def _request_tokens(endpoints: dict[str, str], ask: Any) -> Tokens:
+    session = open_session(endpoints)
     try:
         token = ask(session)
     except OAuthError as error:
         if error.error == "invalid_grant":
-            raise Ended("The network has ended this connection.") from error
+            raise ConnectionEndedError("The network has ended this connection.") from error
         raise NetworkError(f"The network said no: {error.description or error.error}.") from error
-    except (httpx.HTTPError, CantFetch, ValueError) as error:
+    except (httpx.HTTPError, FetchError, ValueError) as error:
         raise NetworkError(_NOT_ANSWERING) from error
     finally:
         session.close()
     if not isinstance(token.get("access_token"), str):
         raise NetworkError("The network's answer can't be read.")
     now = clock.now()
-    lasts = parse_whole_number(token.get("expires_in"), _MOST_SECONDS)
-    ends = parse_whole_number(token.get("connection_expires_in"), _MOST_SECONDS)
+    lasts = parse_whole_number(token.get("expires_in"), _MAX_LIFETIME_SECONDS)
+    ends = parse_whole_number(token.get("connection_expires_in"), _MAX_LIFETIME_SECONDS)
     refreshed = token.get("refresh_token")
     return Tokens(
         access=token["access_token"],
         refresh=refreshed if isinstance(refreshed, str) else "",
-        access_ends=now + timedelta(seconds=3600 if lasts is None else lasts),
-        ends=now + timedelta(seconds=ends) if ends else None,
+        access_expires_at=now + timedelta(seconds=3600 if lasts is None else lasts),
+        expires_at=now + timedelta(seconds=ends) if ends else None,
         # Accounts of two sites may be called alike: a site's sign-in is known by its address.
         account=str(endpoints.get("site") or token.get("account", "")),
     )

@@ -5,7 +5,7 @@ from urllib.parse import urljoin
 import httpx
 from bs4 import BeautifulSoup
 
-from menudo.base.fetch import CantFetch, Page, fetch
+from menudo.base.fetch import FetchError, Page, fetch
 from menudo.networks.sign_in import NetworkError, read_metadata
 
 
@@ -13,7 +13,7 @@ def discover_site(address: str) -> dict[str, str]:
     """The endpoints of the site at `address`. Raises NetworkError with what the site lacks."""
     try:
         page = fetch(address)
-        found = _rels(page)
+        found = _link_relations(page)
         if "micropub" not in found:
             raise NetworkError(
                 "This site doesn't say where its Micropub endpoint is (rel=micropub). Is Micropub switched on?"
@@ -26,12 +26,12 @@ def discover_site(address: str) -> dict[str, str]:
             endpoints |= {"authorize": found["authorization_endpoint"], "token": found["token_endpoint"]}
         else:
             raise NetworkError("This site doesn't say where one signs in (rel=indieauth-metadata).")
-    except CantFetch as error:
+    except FetchError as error:
         raise NetworkError(str(error)) from error
     return {**endpoints, "micropub": found["micropub"]}
 
 
-def _rels(page: Page) -> dict[str, str]:
+def _link_relations(page: Page) -> dict[str, str]:
     """The first link of each relation, from the HTTP header first and then from the page (RFC 8288)."""
     rels: dict[str, str] = {}
     for link in httpx.Response(200, headers=page.headers).links.values():

@@ -7,13 +7,13 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field
 
-from menudo.base.problems import ERRORS, NotFound
-from menudo.base.schemas import In
-from menudo.notices.actions.read import read
-from menudo.notices.actions.wish import wish
+from menudo.base.problems import ERRORS, NotFoundError
+from menudo.base.schemas import InputSchema
+from menudo.notices.actions.mark_read import mark_read
+from menudo.notices.actions.save_preferences import save_preferences
 from menudo.notices.models import Notice, SentMail
-from menudo.notices.wishes import wishes_of
-from menudo_core.notices.when import KINDS
+from menudo.notices.preferences import preferences_of
+from menudo_core.notices.timing import KINDS
 
 router = Router(tags=["notices"])
 _SHOWN = 60
@@ -22,10 +22,10 @@ _SHOWN = 60
 class NoticeOut(Schema):
     id: int
     kind: str
-    words: str
+    summary: str
     path: str
-    at: datetime
-    read: bool
+    created_at: datetime
+    is_read: bool
 
 
 class NoticesOut(Schema):
@@ -33,21 +33,21 @@ class NoticesOut(Schema):
     notices: list[NoticeOut]
 
 
-class ReadUpToIn(In):
+class ReadUpToIn(InputSchema):
     up_to: int = Field(ge=1, le=2**63 - 1)
 
 
-class WayOut(Schema):
+class ChannelOut(Schema):
     kind: str
     about: str
-    way: str
+    channel: str
     standard: str
 
 
-class WishesOut(Schema):
+class PreferencesOut(Schema):
     """How one is told outside the product. Times are of the wall in `zone`."""
 
-    kinds: list[WayOut]
+    kinds: list[ChannelOut]
     zone: str
     quiet_from: str
     quiet_to: str
@@ -56,8 +56,8 @@ class WishesOut(Schema):
     texts: bool = Field(description="whether text messages can be sent from here")
 
 
-class WishesIn(In):
-    ways: dict[str, str]
+class PreferencesIn(InputSchema):
+    channels: dict[str, str]
     zone: str = Field(max_length=64)
     quiet_from: str = Field(default="", max_length=10)
     quiet_to: str = Field(default="", max_length=10)
@@ -67,51 +67,55 @@ class WishesIn(In):
 
 class MailOut(Schema):
     id: int
-    way: str
+    channel: str
     to: str
     subject: str
     body: str
-    at: datetime
+    sent_at: datetime
 
 
 @router.get("/notices", response=NoticesOut, operation_id="notices")
-def notices(request: HttpRequest) -> NoticesOut:
+def list_notices(request: HttpRequest) -> NoticesOut:
     """What I was told, newest first."""
     mine = Notice.objects.filter(user_id=request.user.pk or 0)
     rows = [
-        NoticeOut(id=n.pk, kind=n.kind, words=n.words, path=n.path, at=n.at, read=n.read_at is not None)
+        NoticeOut(
+            id=n.pk, kind=n.kind, summary=n.summary, path=n.path, created_at=n.created_at, is_read=n.read_at is not None
+        )
         for n in mine.order_by("-id")[:_SHOWN]
     ]
     return NoticesOut(unread=mine.filter(read_at=None).count(), notices=rows)
 
 
 @router.post("/notices/read", response={204: None, **ERRORS}, operation_id="readNotices")
-def mark_read(request: HttpRequest, data: ReadUpToIn) -> Status[None]:
+def mark_notices_read(request: HttpRequest, data: ReadUpToIn) -> Status[None]:
     """Mark my notices up to this one as read."""
-    read(request.user.pk or 0, data.up_to)
+    mark_read(request.user.pk or 0, data.up_to)
     return Status(204, None)
 
 
-@router.get("/notices/wishes", response=WishesOut, operation_id="noticeWishes")
-def wishes(request: HttpRequest) -> WishesOut:
+@router.get("/notices/preferences", response=PreferencesOut, operation_id="notificationPreferences")
+def get_preferences(request: HttpRequest) -> PreferencesOut:
     """How I am told outside the product."""
-    return _wishes(request.user.pk or 0)
+    return _preferences_out(request.user.pk or 0)
 
 
-@router.put("/notices/wishes", response={200: WishesOut, **ERRORS}, operation_id="keepNoticeWishes")
-def keep_wishes(request: HttpRequest, data: WishesIn) -> WishesOut:
+@router.put(
+    "/notices/preferences", response={200: PreferencesOut, **ERRORS}, operation_id="saveNotificationPreferences"
+)
+def update_preferences(request: HttpRequest, data: PreferencesIn) -> PreferencesOut:
     """Say how I wish to be told."""
     quiet = (data.quiet_from, data.quiet_to)
-    wish(request.user.pk or 0, data.ways, data.zone, quiet, data.digest_at, data.phone)
-    return _wishes(request.user.pk or 0)
+    save_preferences(request.user.pk or 0, data.channels, data.zone, quiet, data.digest_at, data.phone)
+    return _preferences_out(request.user.pk or 0)
 
 
-def _wishes(user: int) -> WishesOut:
-    wished = wishes_of([user])[user]
+def _preferences_out(user: int) -> PreferencesOut:
+    wished = preferences_of([user])[user]
     row = wished.row
-    return WishesOut(
+    return PreferencesOut(
         kinds=[
-            WayOut(kind=kind, about=about, way=wished.way(kind), standard=standard)
+            ChannelOut(kind=kind, about=about, channel=wished.channel(kind), standard=standard)
             for kind, (about, standard) in KINDS.items()
         ],
         zone=row.zone, quiet_from=f"{row.quiet_from:%H:%M}" if row.quiet_from else "",
@@ -120,9 +124,9 @@ def _wishes(user: int) -> WishesOut:
     )  # fmt: skip
 
 
-@router.get("/mail-tray", response={200: list[MailOut], **ERRORS}, operation_id="mailTray", auth=None)
-def mail_tray(request: HttpRequest) -> list[SentMail]:
+@router.get("/mail-tray", response={200: list[MailOut], **ERRORS}, operation_id="sentMail", auth=None)
+def list_sent_mail(request: HttpRequest) -> list[SentMail]:
     """Mail the demo would have sent, newest first. There is none outside the demo."""
     if not settings.DEMO:
-        raise NotFound()
+        raise NotFoundError()
     return list(SentMail.objects.order_by("-id")[:_SHOWN])

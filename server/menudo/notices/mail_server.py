@@ -8,7 +8,7 @@ from django.conf import settings
 from django.core.mail import EmailMessage, get_connection
 from django.core.mail.backends.base import BaseEmailBackend
 
-from menudo.base.sealed import unseal
+from menudo.base.sealing import unseal
 from menudo.notices.models import MailServer
 
 log = structlog.get_logger(__name__)

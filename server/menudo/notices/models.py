@@ -7,7 +7,7 @@ from django.db import models
 from django.db.models.functions import Now
 
 from menudo.base import clock
-from menudo_core.notices.when import Way
+from menudo_core.notices.timing import Channel
 
 
 class Notice(models.Model):
@@ -17,11 +17,13 @@ class Notice(models.Model):
     brand_id = models.BigIntegerField(null=True)
     kind = models.CharField(max_length=20)
     key = models.CharField(max_length=120)
-    words = models.CharField(max_length=300)
+    summary = models.CharField(max_length=300)
     path = models.CharField(max_length=200)
-    at = models.DateTimeField(default=clock.now, db_default=Now())
+    created_at = models.DateTimeField(default=clock.now, db_default=Now())
     read_at = models.DateTimeField(null=True)
-    way = models.CharField(max_length=8, choices=[(w.value, w.value) for w in Way], db_default=Way.NOW, default=Way.NOW)
+    channel = models.CharField(
+        max_length=8, choices=[(w.value, w.value) for w in Channel], db_default=Channel.NOW, default=Channel.NOW
+    )
     mailed_at = models.DateTimeField(null=True, help_text="when it left the product, whichever way")
 
     class Meta:
@@ -29,19 +31,21 @@ class Notice(models.Model):
         indexes = [
             models.Index(fields=["user", "-id"]),
             models.Index(
-                fields=["user"], condition=models.Q(mailed_at=None, way="digest"), name="notice_for_the_digest"
+                fields=["user"], condition=models.Q(mailed_at=None, channel="digest"), name="notice_for_the_digest"
             ),
         ]
 
 
-class Wishes(models.Model):
-    """How a person wants to be told outside the product. `ways` by kind of notice; what isn't named is as it comes.
+class NotificationPreferences(models.Model):
+    """How a person wants to be told outside the product. `channels` by kind of notice; what isn't named is as it comes.
 
     `zone` is an IANA name; quiet hours and the digest are on its wall.
     """
 
-    user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="notice_wishes")
-    ways = models.JSONField(default=dict)
+    user = models.OneToOneField(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="notification_preferences"
+    )
+    channels = models.JSONField(default=dict)
     zone = models.CharField(max_length=64, default="UTC")
     quiet_from = models.TimeField(null=True)
     quiet_to = models.TimeField(null=True)
@@ -50,7 +54,7 @@ class Wishes(models.Model):
     digest_sent = models.DateTimeField(null=True)
 
 
-class Mishap(models.Model):
+class JobFailure(models.Model):
     """Something that broke while Menudo worked by itself: the step, the thing it broke over (empty: the whole step), and
     what the error said. Kept so that a person and /health are told; forgotten a while after it has last happened."""
 
@@ -72,11 +76,11 @@ class SentMail(models.Model):
 
     to = models.CharField(max_length=300)
     subject = models.CharField(max_length=300)
-    way = models.CharField(
+    channel = models.CharField(
         max_length=8, default="mail", db_default="mail", help_text="mail, or text for a text message"
     )
     body = models.TextField()
-    at = models.DateTimeField(default=clock.now, db_default=Now())
+    sent_at = models.DateTimeField(default=clock.now, db_default=Now())
 
 
 class MailServer(models.Model):

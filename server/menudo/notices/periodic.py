@@ -4,16 +4,16 @@ from collections.abc import Callable
 
 from procrastinate.contrib.django import app
 
-from menudo.notices.mishaps import boundary
+from menudo.notices.failures import failure_boundary
 
 EACH_MINUTE = "* * * * *"
 
 
-def periodic(name: str, cron: str, act: Callable[[], object]) -> None:
+def register_periodic(name: str, cron: str, act: Callable[[], object]) -> None:
     """Take the step by the clock (`cron`, UTC); never twice at once, and never twice in line."""
 
     def run(timestamp: int = 0) -> None:
-        with boundary(name):
+        with failure_boundary(name):
             act()
 
     run.__doc__ = act.__doc__

@@ -1,71 +1,36 @@
-"""Routes for a brand's history."""
+"""Routes for a brand's history: here, since who may read it is a matter of people, who stand above `history`."""
 
-from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Query, Router, Schema
-from pydantic import Field
+from ninja import Query, Router
 
 from menudo.base.problems import ERRORS
-from menudo.base.schemas import Day
-from menudo.people.here import here
-from menudo.people.history import Wanted, as_csv, page
+from menudo.history.queries import history_csv, history_page
+from menudo.history.schemas import HistoryOut, HistoryParams
+from menudo.people.context import brand_context
 
 router = Router(tags=["history"])
 
 
-class HistoryEntry(Schema):
-    """One thing that was done. `kind` and `object` say to what."""
-
-    id: int
-    at: datetime
-    who: str
-    words: str
-    kind: str
-    object: int
-    undone: bool
-
-
-class HistoryPerson(Schema):
-    id: int = Field(description="0: Menudo itself, and clients by link")
-    name: str
-
-
-class HistoryOut(Schema):
-    entries: list[HistoryEntry]
-    more: int | None = Field(description="ask for what is before this next; null: that was all")
-    people: list[HistoryPerson]
-
-
-class HistoryAsked(Schema):
-    """What narrows the history. Days are of the brand's calendar."""
-
-    who: Annotated[int | None, Field(ge=0, le=2**63 - 1)] = None
-    what: Literal["", "written", "planned", "signed", "sent", "failed"] = ""
-    words: Annotated[str, Field(max_length=200)] = ""
-    first: Day | None = None
-    last: Day | None = None
-
-    def wanted(self) -> Wanted:
-        return Wanted(self.who, self.what, self.words, self.first, self.last)
-
-
 @router.get("/brands/{brand}/history", response={200: HistoryOut, **ERRORS}, operation_id="history")
-def history(
+def list_history(
     request: HttpRequest,
     brand: str,
-    asked: Query[HistoryAsked],
+    asked: Query[HistoryParams],
     before: Annotated[int | None, Query(ge=1, le=2**63 - 1)] = None,
 ) -> dict[str, Any]:
     """Who did what when, newest first, a hundred at a time."""
-    return page(here(request, brand), asked.wanted(), before)
+    context = brand_context(request, brand)
+    return history_page(context.brand.pk, context.zone, asked.to_filter(), before)
 
 
 @router.get("/brands/{brand}/history.csv", response={200: None, **ERRORS}, operation_id="historyCsv")
-def history_csv(request: HttpRequest, brand: str, asked: Query[HistoryAsked]) -> HttpResponse:
+def export_history(request: HttpRequest, brand: str, asked: Query[HistoryParams]) -> HttpResponse:
     """The same as CSV."""
-    place = here(request, brand)
-    response = HttpResponse(as_csv(place, asked.wanted()), content_type="text/csv; charset=utf-8")
-    response["Content-Disposition"] = f'attachment; filename="{place.brand.slug}-history.csv"'
+    context = brand_context(request, brand)
+    response = HttpResponse(
+        history_csv(context.brand.pk, context.zone, asked.to_filter()), content_type="text/csv; charset=utf-8"
+    )
+    response["Content-Disposition"] = f'attachment; filename="{context.brand.slug}-history.csv"'
     return response

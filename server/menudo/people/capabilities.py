@@ -3,7 +3,7 @@
 from enum import StrEnum
 
 
-class May(StrEnum):
+class Capability(StrEnum):
     SEE = "see"
     WRITE = "write"
     EDIT_OTHERS = "edit_others"
@@ -16,10 +16,14 @@ class May(StrEnum):
     RESULTS = "results"
 
 
-ROLES: dict[str, frozenset[May]] = {
-    "coordinator": frozenset(May),
-    "author": frozenset({May.SEE, May.WRITE, May.ANSWER, May.RESULTS}),
-    "approver": frozenset({May.SEE, May.WRITE, May.EDIT_OTHERS, May.SIGN_OFF, May.RESULTS}),
-    "client": frozenset({May.SEE, May.WRITE, May.EDIT_OTHERS, May.SIGN_OFF, May.RESULTS}),
-    "viewer": frozenset({May.SEE, May.RESULTS}),
+ROLES: dict[str, frozenset[Capability]] = {
+    "coordinator": frozenset(Capability),
+    "author": frozenset({Capability.SEE, Capability.WRITE, Capability.ANSWER, Capability.RESULTS}),
+    "approver": frozenset(
+        {Capability.SEE, Capability.WRITE, Capability.EDIT_OTHERS, Capability.SIGN_OFF, Capability.RESULTS}
+    ),
+    "client": frozenset(
+        {Capability.SEE, Capability.WRITE, Capability.EDIT_OTHERS, Capability.SIGN_OFF, Capability.RESULTS}
+    ),
+    "viewer": frozenset({Capability.SEE, Capability.RESULTS}),
 }

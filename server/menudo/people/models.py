@@ -11,7 +11,7 @@ from django.db.models.functions import Now
 from menudo.base import clock
 
 
-class Users(BaseUserManager["User"]):
+class UserManager(BaseUserManager["User"]):
     def create_user(self, email: str, password: str | None = None, name: str = "") -> "User":
         """A person whose address is known to be theirs: it was mailed to, or given by who manages the installation."""
         user = self.model(email=self.normalize_email(email), name=name)
@@ -33,9 +33,9 @@ class User(AbstractBaseUser):
     manages_installation = models.BooleanField(default=False, db_default=False)
     is_staff = False
     is_superuser = False
-    joined = models.DateTimeField(default=clock.now, db_default=Now())
+    created_at = models.DateTimeField(default=clock.now, db_default=Now())
 
-    objects: ClassVar[Users] = Users()
+    objects: ClassVar[UserManager] = UserManager()
     USERNAME_FIELD = "email"
     REQUIRED_FIELDS: ClassVar[list[str]] = []
 
@@ -51,10 +51,10 @@ class Brand(models.Model):
     zone = models.CharField(max_length=64)
     ink = models.CharField(max_length=20, default="epazote")
     needs_signoff = models.BooleanField(default=False)
-    moving_asks = models.BooleanField(
+    signoff_on_move = models.BooleanField(
         default=False, db_default=False, help_text="whether another time asks for sign-off again"
     )
-    earlier_stands = models.BooleanField(
+    earlier_signoff_counts = models.BooleanField(
         default=False,
         db_default=False,
         help_text="whether an agreement counts again when the wording is back to what it was",
@@ -81,14 +81,14 @@ class Invitation(models.Model):
     role = models.CharField(max_length=20)
     capabilities = ArrayField(models.CharField(max_length=20), default=list)
     token_hash = models.CharField(max_length=64, unique=True)
-    by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
-    made = models.DateTimeField(default=clock.now, db_default=Now())
-    ends = models.DateTimeField()
-    accepted = models.DateTimeField(null=True)
+    created_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    created_at = models.DateTimeField(default=clock.now, db_default=Now())
+    expires_at = models.DateTimeField()
+    accepted_at = models.DateTimeField(null=True)
 
     class Meta:
         constraints = [
             models.UniqueConstraint(
-                fields=["brand", "email"], condition=models.Q(accepted=None), name="one_open_invitation_each"
+                fields=["brand", "email"], condition=models.Q(accepted_at=None), name="one_open_invitation_each"
             )
         ]

@@ -3,7 +3,7 @@ from datetime import datetime
 from ninja import Schema
 from pydantic import Field
 
-from menudo.base.schemas import In
+from menudo.base.schemas import InputSchema
 
 
 class BrandOut(Schema):
@@ -27,20 +27,20 @@ class MeOut(Schema):
     brands: list[BrandOut]
 
 
-class MeIn(In):
+class MeIn(InputSchema):
     """What is left out stays as it is."""
 
     clock24: bool | None = None
     name: str | None = Field(default=None, max_length=120)
 
 
-class BrandIn(In):
+class BrandIn(InputSchema):
     name: str = Field(max_length=120)
     zone: str = Field(max_length=64, description="an IANA name")
     ink: str = Field(default="epazote", max_length=20)
 
 
-class MadeOut(Schema):
+class CreatedBrandOut(Schema):
     slug: str
 
 
@@ -64,8 +64,8 @@ class InvitationOut(Schema):
     id: int
     email: str
     role: str
-    ends: datetime
-    by: str
+    expires_at: datetime
+    invited_by: str
     address: str = Field(default="", description="its link, shown this once, where this installation sends no mail")
 
 
@@ -79,12 +79,12 @@ class PeopleOut(Schema):
     gives: list[str]
 
 
-class MemberIn(In):
+class MemberIn(InputSchema):
     role: str = Field(max_length=20)
     capabilities: list[str] = Field(max_length=30)
 
 
-class InviteIn(In):
+class InviteIn(InputSchema):
     email: str = Field(max_length=254)
     role: str = Field(max_length=20)
     capabilities: list[str] = Field(max_length=30)
@@ -97,16 +97,16 @@ class InvitationPage(Schema):
     ink: str
     role: str
     email: str
-    by: str
+    invited_by: str
     has_account: bool
 
 
-class AcceptIn(In):
+class AcceptIn(InputSchema):
     """For a new person; who is signed in needs neither."""
 
     name: str = Field(default="", max_length=120)
     password: str = Field(default="", max_length=200)
 
 
-class TotpIn(In):
+class TotpIn(InputSchema):
     address: str = Field(max_length=500)

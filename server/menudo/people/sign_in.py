@@ -21,14 +21,14 @@ _MAILS = re.compile(r"^/_allauth/\w+/v1/(account/email|auth/password/request)$")
 _NO_MAIL = "This installation sends no mail. Ask whoever manages it."
 
 
-class Adapter(DefaultAccountAdapter):
+class AccountAdapter(DefaultAccountAdapter):
     """People come by invitation: nobody signs up by themselves."""
 
     def is_open_for_signup(self, request: HttpRequest) -> bool:
         return False
 
 
-class AtomicAccountRequests:
+class AtomicAccountRequestsMiddleware:
     """What one does to one's account is done whole or not at all, its mail included: an address that nobody could be asked
     to confirm is not kept."""
 
@@ -48,7 +48,7 @@ class AtomicAccountRequests:
             return None
         if request.method == "POST" and _MAILS.match(request.path) and not can_send_mail():
             return JsonResponse({"status": 503, "errors": [{"code": "mail", "message": _NO_MAIL}]}, status=503)
-        if taken := _of_somebody_else(request):
+        if taken := _address_taken_response(request):
             return taken
         try:
             with transaction.atomic():
@@ -59,13 +59,13 @@ class AtomicAccountRequests:
             return JsonResponse({"status": 503, "errors": [{"code": "mail", "message": words}]}, status=503)
 
 
-def _of_somebody_else(request: HttpRequest) -> JsonResponse | None:
+def _address_taken_response(request: HttpRequest) -> JsonResponse | None:
     """An address that another account has isn't taken over, and isn't written to in this one's name."""
     if request.method != "POST" or not _ADDRESS.match(request.path) or not request.user.is_authenticated:
         return None
     try:
-        said = json.loads(request.body or b"{}")
-        email = str(said.get("email", "")).strip() if isinstance(said, dict) else ""
+        body = json.loads(request.body or b"{}")
+        email = str(body.get("email", "")).strip() if isinstance(body, dict) else ""
     except ValueError:
         return None
     others = EmailAddress.objects.filter(email__iexact=email, verified=True).exclude(user=request.user.pk)

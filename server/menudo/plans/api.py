@@ -9,43 +9,45 @@ from ninja.files import UploadedFile
 from pydantic import Field
 
 from menudo.base import clock
-from menudo.base.problems import ERRORS, Invalid
-from menudo.people.capabilities import May
-from menudo.people.here import here
+from menudo.base.problems import ERRORS, InvalidError
+from menudo.people.capabilities import Capability
+from menudo.people.context import brand_context
 from menudo.plans import schemas
-from menudo.plans.actions.bring import bring
-from menudo.plans.actions.lay import lay
-from menudo.plans.laying import Laid, look
-from menudo.plans.matched import Matched
-from menudo.plans.reading import MOST_BYTES, read_plan
-from menudo_core.timing.walltimes import wall_in
+from menudo.plans.actions.import_plan import import_plan
+from menudo.plans.actions.schedule_batch import schedule_batch
+from menudo.plans.batch import BatchRow, preview_rows
+from menudo.plans.matched_row import MatchedRow
+from menudo.plans.plan_parser import MAX_BYTES, parse_plan
+from menudo_core.timing.walltimes import wall_time_in
 
 router = Router(tags=["plans"])
 
 
-@router.post("/brands/{brand}/laid/look", response={200: schemas.LookedOut, **ERRORS}, operation_id="lookAtLaying")
-def look_at(request: HttpRequest, brand: str, data: schemas.LayIn) -> dict[str, Any]:
+@router.post(
+    "/brands/{brand}/batches/preview", response={200: schemas.BatchPreviewOut, **ERRORS}, operation_id="previewBatch"
+)
+def preview_batch(request: HttpRequest, brand: str, data: schemas.BatchIn) -> dict[str, Any]:
     """Every date that would come of laying out, with clashes, days and findings. Nothing is changed."""
-    place = here(request, brand, May.PUBLISH)
+    context = brand_context(request, brand, Capability.PUBLISH)
     with transaction.atomic():
-        rows = look(place, data, clock.now())
-    return {"rows": [_laid(row) for row in rows]}
+        rows = preview_rows(context, data, clock.now())
+    return {"rows": [_batch_row_out(row) for row in rows]}
 
 
-def _laid(row: Laid) -> dict[str, Any]:
+def _batch_row_out(row: BatchRow) -> dict[str, Any]:
     return {
-        "thing": row.number, "post": row.thing.post.pk if row.thing.post else None, "asset": row.thing.asset,
-        "headline": row.thing.headline, "thumb": row.thing.thumb, "profile": row.profile.pk,
-        "wall": wall_in(row.at, row.zone).isoformat(timespec="minutes") if row.at else None, "zone": row.zone.key,
-        "sway": row.sway, "notes": [{"kind": kind, "words": words} for kind, words in row.notes],
+        "item": row.number, "post": row.item.post.pk if row.item.post else None, "asset": row.item.asset,
+        "headline": row.item.headline, "thumb": row.item.thumb, "profile": row.profile.pk,
+        "wall_time": wall_time_in(row.at, row.zone).isoformat(timespec="minutes") if row.at else None, "zone": row.zone.key,
+        "jitter": row.jitter, "notes": [{"kind": kind, "message": words} for kind, words in row.notes],
     }  # fmt: skip
 
 
-@router.post("/brands/{brand}/laid", response={200: schemas.FixedOut, **ERRORS}, operation_id="layOut")
-def fix(request: HttpRequest, brand: str, data: schemas.FixIn) -> dict[str, Any]:
+@router.post("/brands/{brand}/batches", response={200: schemas.BatchResultOut, **ERRORS}, operation_id="scheduleBatch")
+def schedule_rows(request: HttpRequest, brand: str, data: schemas.BatchScheduleIn) -> dict[str, Any]:
     """Plan many posts and pictures, each at its own time, in one step with one undo."""
-    done = lay(here(request, brand, May.PUBLISH), data.rows, data.seed)
-    left = [{"row": row, "words": words} for row, words in done.left]
+    done = schedule_batch(brand_context(request, brand, Capability.PUBLISH), data.rows, data.seed)
+    left = [{"row": row, "reason": words} for row, words in done.left]
     return {"planned": done.planned, "made": done.made, "left": left, "undo": done.undo}
 
 
@@ -57,41 +59,43 @@ class PlanFormIn(Schema):
     again: bool = False
 
 
-@router.post("/brands/{brand}/plans/read", response={200: schemas.PlanReadOut, **ERRORS}, operation_id="readPlan")
-def read(request: HttpRequest, brand: str, file: File[UploadedFile]) -> dict[str, Any]:
+@router.post("/brands/{brand}/plans/read", response={200: schemas.PlanReadOut, **ERRORS}, operation_id="inspectPlan")
+def inspect_plan(request: HttpRequest, brand: str, file: File[UploadedFile]) -> dict[str, Any]:
     """Read a plan (CSV) and say what each row would be, with every fault by row and column. Nothing is changed."""
-    place = here(request, brand, May.WRITE)
-    found = read_plan(place, _body(file), clock.now())
+    context = brand_context(request, brand, Capability.WRITE)
+    found = parse_plan(context, _file_bytes(file), clock.now())
     table = found.table
     return {
         "name": file.name or "plan.csv", "columns": list(table.header), "encoding": table.encoding,
-        "separator": table.separator, "known": found.known, "rows": [_row(m) for m in found.rows],
+        "separator": table.separator, "known": found.known, "rows": [_plan_row_out(m) for m in found.rows],
     }  # fmt: skip
 
 
-def _body(file: UploadedFile) -> bytes:
-    if (file.size or 0) > MOST_BYTES:
-        raise Invalid.at("/file", "A plan is 5 MB at most. Split it.", "large")
+def _file_bytes(file: UploadedFile) -> bytes:
+    if (file.size or 0) > MAX_BYTES:
+        raise InvalidError.at("/file", "A plan is 5 MB at most. Split it.", "large")
     return file.read()
 
 
-def _row(m: Matched) -> dict[str, Any]:
+def _plan_row_out(m: MatchedRow) -> dict[str, Any]:
     return {
-        "line": m.row.line, "wall": wall_in(m.at, m.zone).isoformat(timespec="minutes") if m.at else None,
-        "day": m.row.day, "zone": m.zone.key, "handles": [p.called or p.handle for p in m.profiles],
+        "line": m.row.line, "wall_time": wall_time_in(m.at, m.zone).isoformat(timespec="minutes") if m.at else None,
+        "day": m.row.day, "zone": m.zone.key, "handles": [p.display_name or p.handle for p in m.profiles],
         "text": m.row.text or next(iter(m.row.texts.values()), ""),
         "media": [*(a.name for a in m.assets), *m.addresses], "labels": [*(x.name for x in m.labels), *m.new_labels],
-        "title": m.row.title, "faults": [{"column": f.column, "words": f.words} for f in m.faults],
-        "advice": [{"column": f.column, "words": f.words} for f in m.advice], "known": m.known,
+        "title": m.row.title, "faults": [{"column": f.column, "message": f.message} for f in m.faults],
+        "advice": [{"column": f.column, "message": f.message} for f in m.advice], "known": m.known,
     }  # fmt: skip
 
 
-@router.post("/brands/{brand}/plans", response={200: schemas.TakenOut, **ERRORS}, operation_id="bringPlan")
-def take(request: HttpRequest, brand: str, file: File[UploadedFile], data: Form[PlanFormIn]) -> dict[str, Any]:
+@router.post("/brands/{brand}/plans", response={200: schemas.ImportResultOut, **ERRORS}, operation_id="importPlan")
+def import_plan_file(
+    request: HttpRequest, brand: str, file: File[UploadedFile], data: Form[PlanFormIn]
+) -> dict[str, Any]:
     """Bring a plan's rows in, all that were chosen or none. Faults point to /rows/LINE/COLUMN."""
-    place = here(request, brand, May.WRITE)
+    context = brand_context(request, brand, Capability.WRITE)
     lines = (
         {int(n) for n in data.lines.split(",") if n.isascii() and n.isdigit() and len(n) < 8} if data.lines else None
     )
-    done = bring(place, _body(file), file.name or "plan.csv", lines, data.plans, data.again)
+    done = import_plan(context, _file_bytes(file), file.name or "plan.csv", lines, data.plans, data.again)
     return {"posts": done.posts, "planned": done.planned, "undo": done.undo}

@@ -12,23 +12,23 @@ class Import(models.Model):
     """A plan that was brought in. `digest` is the file's, so that the same file is known again."""
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="imports")
-    by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    created_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
     name = models.CharField(max_length=200)
     digest = models.CharField(max_length=64)
-    made = models.DateTimeField(default=clock.now, db_default=Now())
+    created_at = models.DateTimeField(default=clock.now, db_default=Now())
 
     class Meta:
         indexes = [models.Index(fields=["brand", "digest"])]
 
 
 class ImportedRow(models.Model):
-    """One row that became a post; `mark` is its content's, so that a row isn't taken twice unless it is asked for."""
+    """One row that became a post; `row_hash` is its content's, so that a row isn't taken twice unless it is asked for."""
 
-    came_with = models.ForeignKey(Import, on_delete=models.CASCADE, related_name="rows")
+    plan = models.ForeignKey(Import, on_delete=models.CASCADE, related_name="rows")
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="+")
     line = models.PositiveIntegerField()
-    mark = models.CharField(max_length=64)
+    row_hash = models.CharField(max_length=64)
     post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="+")
 
     class Meta:
-        indexes = [models.Index(fields=["brand", "mark"])]
+        indexes = [models.Index(fields=["brand", "row_hash"])]

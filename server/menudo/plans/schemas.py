@@ -6,11 +6,11 @@ from typing import Literal
 from ninja import Schema
 from pydantic import Field
 
-from menudo.base.schemas import Day, In
-from menudo.posts.content_io import Id
+from menudo.base.schemas import Day, InputSchema
+from menudo.posts.schemas_content import Id
 
 
-class IntervalIn(In):
+class IntervalIn(InputSchema):
     """Every `step` hours, days, weeks or months; `weekdays` (0 is Monday) and `nth` (1 to 5, -1 the last) narrow it."""
 
     unit: Literal["hours", "days", "weeks", "months"]
@@ -19,16 +19,16 @@ class IntervalIn(In):
     nth: int | None = Field(default=None, ge=-1, le=5)
 
 
-class PutIn(In):
+class BatchMoveIn(InputSchema):
     """One of what is laid, a post's or a picture's, put to a wall time of its zone by hand."""
 
     post: Id | None = None
     asset: Id | None = None
     profile: Id
-    wall: str = Field(max_length=30)
+    wall_time: str = Field(max_length=30)
 
 
-class LayIn(In):
+class BatchIn(InputSchema):
     """Posts or pictures in their order, from a day onward.
 
     `slots`: each goes to the next free slot of each of its profiles. `run`: one date after another, at a wall time of
@@ -38,69 +38,71 @@ class LayIn(In):
     posts: list[Id] = Field(default_factory=list, max_length=200)
     assets: list[Id] = Field(default_factory=list, max_length=200)
     profiles: list[Id] = Field(default_factory=list, max_length=100)
-    how: Literal["slots", "run"]
+    timing: Literal["slots", "run"]
     first: Day
     at: str = Field(default="15:00", max_length=8)
     interval: IntervalIn | None = None
     skip: list[Day] = Field(default_factory=list, max_length=200, description="days that are left out")
-    sway: int = Field(default=0, ge=0, le=180)
+    jitter: int = Field(default=0, ge=0, le=180)
     seed: int = Field(default=0, ge=0, le=2**31)
-    moved: list[PutIn] = Field(default_factory=list, max_length=2000, description="single ones put elsewhere by hand")
+    moved: list[BatchMoveIn] = Field(
+        default_factory=list, max_length=2000, description="single ones put elsewhere by hand"
+    )
 
 
-class LaidNote(Schema):
+class BatchNote(Schema):
     """What is to be said of a date. `kind`: stops, advice, clash, close, day, clock."""
 
     kind: str
-    words: str
+    message: str
 
 
-class LaidOut(Schema):
-    """One delivery as it would be laid. `thing` counts in posts, then pictures; `wall` null: nowhere, see the notes."""
+class BatchRowOut(Schema):
+    """One delivery as it would be laid. `item` counts in posts, then pictures; `wall_time` null: nowhere, see the notes."""
 
-    thing: int
+    item: int
     post: int | None
     asset: int | None
     headline: str
     thumb: int | None
     profile: int
-    wall: str | None
+    wall_time: str | None
     zone: str
-    sway: int
-    notes: list[LaidNote]
+    jitter: int
+    notes: list[BatchNote]
 
 
-class LookedOut(Schema):
-    rows: list[LaidOut]
+class BatchPreviewOut(Schema):
+    rows: list[BatchRowOut]
 
 
-class RowIn(In):
+class BatchRowIn(InputSchema):
     """Where one delivery goes: `post` or `asset`, a profile, a wall time of `zone`."""
 
     post: Id | None = None
     asset: Id | None = None
     profile: Id
-    wall: str = Field(max_length=30)
+    wall_time: str = Field(max_length=30)
     zone: str = Field(default="", max_length=64)
-    sway: int = Field(default=0, ge=-180, le=180)
+    jitter: int = Field(default=0, ge=-180, le=180)
 
 
-class FixIn(In):
+class BatchScheduleIn(InputSchema):
     """What was looked at, to be planned so. `seed` is what the look drew its variations from; it is kept with them."""
 
-    rows: list[RowIn] = Field(min_length=1, max_length=2000)
+    rows: list[BatchRowIn] = Field(min_length=1, max_length=2000)
     seed: int = Field(default=0, ge=0, le=2**31)
 
 
-class LeftRow(Schema):
+class SkippedRow(Schema):
     row: int
-    words: str
+    reason: str
 
 
-class FixedOut(Schema):
+class BatchResultOut(Schema):
     planned: list[int]
     made: list[int] = Field(description="posts that were made of pictures")
-    left: list[LeftRow]
+    left: list[SkippedRow]
     undo: int | None
 
 
@@ -108,14 +110,14 @@ class CellOut(Schema):
     """What is wrong in one cell; `column` is the header's word, empty: the whole row."""
 
     column: str
-    words: str
+    message: str
 
 
 class PlanRowOut(Schema):
     """One row of a plan, as it would be brought in."""
 
     line: int
-    wall: str | None
+    wall_time: str | None
     day: date | None
     zone: str
     handles: list[str]
@@ -139,7 +141,7 @@ class PlanReadOut(Schema):
     known: datetime | None
 
 
-class TakenOut(Schema):
+class ImportResultOut(Schema):
     posts: list[int]
     planned: int
     undo: int | None

@@ -6,198 +6,249 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from menudo.base.problems import ERRORS
-from menudo.base.revisions import began_from
-from menudo.history.models import Entry
-from menudo.people.capabilities import May
-from menudo.people.here import here
+from menudo.base.revisions import if_match_revision
+from menudo.history.models import HistoryEvent
+from menudo.people.capabilities import Capability
+from menudo.people.context import brand_context
 from menudo.people.models import User
-from menudo.posts import reads, schemas
-from menudo.posts.actions import attend as attending
-from menudo.posts.actions import bin as bin_actions
-from menudo.posts.actions import move as move_action
-from menudo.posts.actions import plan as plan_action
-from menudo.posts.actions import retry as retry_actions
-from menudo.posts.actions import save as save_actions
-from menudo.posts.actions import undo as undo_action
-from menudo.posts.actions import unplan as unplan_actions
-from menudo.posts.actions.duplicate import duplicate
-from menudo.posts.actions.go_back import go_back, has_state
+from menudo.posts import queries, schemas
+from menudo.posts.actions import bin_post as bin_actions
+from menudo.posts.actions import mark_present as attending
+from menudo.posts.actions import move_delivery as move_action
+from menudo.posts.actions import plan_post as plan_action
+from menudo.posts.actions import retry_delivery as retry_actions
+from menudo.posts.actions import save_post as save_actions
+from menudo.posts.actions import undo_event as undo_action
+from menudo.posts.actions import unschedule as unplan_actions
+from menudo.posts.actions.duplicate_post import duplicate_post
+from menudo.posts.actions.restore_version import has_state, restore_version
 from menudo.posts.models import Delivery, Post
 
 router = Router(tags=["posts"])
 
 
-def _tagged(response: HttpResponse, post: Post) -> schemas.PostOut:
+def _post_response(response: HttpResponse, post: Post) -> schemas.PostOut:
     response["ETag"] = f'"{post.revision}"'
-    return reads.post_out(post)
+    return queries.post_out(post)
 
 
-def _changed(response: HttpResponse, delivery: Delivery, undo: int | None = None) -> dict[str, Any]:
+def _changed_response(response: HttpResponse, delivery: Delivery, undo: int | None = None) -> dict[str, Any]:
     response["ETag"] = f'"{delivery.revision}"'
-    return {"delivery": reads.delivery_out(delivery), "undo": undo}
+    return {"delivery": queries.delivery_out(delivery), "undo": undo}
 
 
-@router.post("/brands/{brand}/posts", response={201: schemas.PostOut, **ERRORS}, operation_id="makePost")
-def make(request: HttpRequest, response: HttpResponse, brand: str, data: schemas.PostIn) -> Status[schemas.PostOut]:
+@router.post("/brands/{brand}/posts", response={201: schemas.PostOut, **ERRORS}, operation_id="createPost")
+def create(request: HttpRequest, response: HttpResponse, brand: str, data: schemas.PostIn) -> Status[schemas.PostOut]:
     """A new draft."""
-    return Status(201, _tagged(response, save_actions.make(here(request, brand, May.WRITE), data)))
+    return Status(
+        201, _post_response(response, save_actions.create_post(brand_context(request, brand, Capability.WRITE), data))
+    )
 
 
-@router.get("/brands/{brand}/posts/{id}", response={200: schemas.PostOut, **ERRORS}, operation_id="post")
-def show(request: HttpRequest, response: HttpResponse, brand: str, id: int) -> schemas.PostOut:
+@router.get("/brands/{brand}/posts/{post_id}", response={200: schemas.PostOut, **ERRORS}, operation_id="post")
+def get_post(request: HttpRequest, response: HttpResponse, brand: str, post_id: int) -> schemas.PostOut:
     """A whole post; its revision is the ETag."""
-    return _tagged(response, reads.post(here(request, brand), id))
+    return _post_response(response, queries.post_of(brand_context(request, brand), post_id))
 
 
-@router.put("/brands/{brand}/posts/{id}", response={200: schemas.PostOut, **ERRORS}, operation_id="savePost")
-def save(request: HttpRequest, response: HttpResponse, brand: str, id: int, data: schemas.PostIn) -> schemas.PostOut:
+@router.put("/brands/{brand}/posts/{post_id}", response={200: schemas.PostOut, **ERRORS}, operation_id="updatePost")
+def update_post(
+    request: HttpRequest, response: HttpResponse, brand: str, post_id: int, data: schemas.PostIn
+) -> schemas.PostOut:
     """Keep a changed post (If-Match)."""
-    place = here(request, brand, May.WRITE)
-    return _tagged(response, save_actions.save(place, reads.post(place, id), data, began_from(request)))
+    context = brand_context(request, brand, Capability.WRITE)
+    return _post_response(
+        response, save_actions.save_post(context, queries.post_of(context, post_id), data, if_match_revision(request))
+    )
 
 
-@router.delete("/brands/{brand}/posts/{id}", response={204: None, **ERRORS}, operation_id="binPost")
-def put_in_bin(request: HttpRequest, brand: str, id: int) -> Status[None]:
+@router.delete("/brands/{brand}/posts/{post_id}", response={204: None, **ERRORS}, operation_id="binPost")
+def delete_post(request: HttpRequest, brand: str, post_id: int) -> Status[None]:
     """Put a draft in the bin."""
-    place = here(request, brand)
-    bin_actions.put_in_bin(place, reads.post(place, id))
+    context = brand_context(request, brand)
+    bin_actions.bin_post(context, queries.post_of(context, post_id))
     return Status(204, None)
 
 
 @router.post(
-    "/brands/{brand}/posts/{id}/restore", response={200: schemas.PostOut, **ERRORS}, operation_id="restorePost"
+    "/brands/{brand}/posts/{post_id}/restore", response={200: schemas.PostOut, **ERRORS}, operation_id="restorePost"
 )
-def restore(request: HttpRequest, response: HttpResponse, brand: str, id: int) -> schemas.PostOut:
+def restore_from_bin(request: HttpRequest, response: HttpResponse, brand: str, post_id: int) -> schemas.PostOut:
     """Take a post out of the bin."""
-    return _tagged(response, bin_actions.restore(here(request, brand), id))
+    return _post_response(response, bin_actions.restore_post(brand_context(request, brand), post_id))
 
 
 @router.get(
-    "/brands/{brand}/posts/{id}/history", response={200: list[schemas.EntryOut], **ERRORS}, operation_id="postHistory"
+    "/brands/{brand}/posts/{post_id}/history",
+    response={200: list[schemas.PostEventOut], **ERRORS},
+    operation_id="postHistory",
 )
-def history(request: HttpRequest, brand: str, id: int) -> list[dict]:
+def list_post_history(request: HttpRequest, brand: str, post_id: int) -> list[dict]:
     """What happened to a post and its deliveries, newest first."""
-    place = here(request, brand)
-    post = reads.post(place, id)
-    own = Entry.objects.filter(brand_id=place.brand.pk, kind="post", object_id=post.pk)
-    theirs = Entry.objects.filter(
-        brand_id=place.brand.pk, kind="delivery", object_id__in=post.deliveries.values_list("pk", flat=True)
+    context = brand_context(request, brand)
+    post = queries.post_of(context, post_id)
+    of_post = HistoryEvent.objects.filter(brand_id=context.brand.pk, kind="post", object_id=post.pk)
+    theirs = HistoryEvent.objects.filter(
+        brand_id=context.brand.pk, kind="delivery", object_id__in=post.deliveries.values_list("pk", flat=True)
     )
-    found = own.union(theirs).order_by("-id")[:200]
-    return [{"id": e.pk, "at": e.at, "who": e.actor_name, "words": e.words, "state": has_state(e)} for e in found]
+    found = of_post.union(theirs).order_by("-id")[:200]
+    return [
+        {"id": e.pk, "occurred_at": e.occurred_at, "actor": e.actor_name, "summary": e.summary, "state": has_state(e)}
+        for e in found
+    ]
 
 
 @router.post(
-    "/brands/{brand}/posts/{id}/back-to/{entry}", response={200: schemas.PostOut, **ERRORS}, operation_id="goBack"
+    "/brands/{brand}/posts/{post_id}/restore/{event_id}",
+    response={200: schemas.PostOut, **ERRORS},
+    operation_id="restoreVersion",
 )
-def back_to(request: HttpRequest, response: HttpResponse, brand: str, id: int, entry: int) -> schemas.PostOut:
+def restore_earlier(
+    request: HttpRequest, response: HttpResponse, brand: str, post_id: int, event_id: int
+) -> schemas.PostOut:
     """Go back to how the post was after an entry of its history (If-Match)."""
-    place = here(request, brand, May.WRITE)
-    return _tagged(response, go_back(place, reads.post(place, id), entry, began_from(request)))
+    context = brand_context(request, brand, Capability.WRITE)
+    return _post_response(
+        response, restore_version(context, queries.post_of(context, post_id), event_id, if_match_revision(request))
+    )
 
 
 @router.post(
-    "/brands/{brand}/posts/{id}/duplicate", response={201: schemas.PostOut, **ERRORS}, operation_id="duplicatePost"
+    "/brands/{brand}/posts/{post_id}/duplicate", response={201: schemas.PostOut, **ERRORS}, operation_id="duplicatePost"
 )
-def make_copy(
-    request: HttpRequest, response: HttpResponse, brand: str, id: int, data: schemas.DuplicateIn
+def create_copy(
+    request: HttpRequest, response: HttpResponse, brand: str, post_id: int, data: schemas.DuplicateIn
 ) -> Status[schemas.PostOut]:
     """A copy as a new draft, with or without the times."""
-    place = here(request, brand, May.WRITE)
-    return Status(201, _tagged(response, duplicate(place, reads.post(place, id), data.times)))
+    context = brand_context(request, brand, Capability.WRITE)
+    return Status(201, _post_response(response, duplicate_post(context, queries.post_of(context, post_id), data.times)))
 
 
 @router.get("/brands/{brand}/bin", response={200: list[schemas.BinnedOut], **ERRORS}, operation_id="bin")
-def binned(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def list_binned(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """The posts in the bin, newest first."""
-    return reads.binned(here(request, brand))
+    return queries.binned_posts(brand_context(request, brand))
 
 
 @router.post(
-    "/brands/{brand}/posts/{id}/here", response={200: list[schemas.AttendantOut], **ERRORS}, operation_id="attend"
+    "/brands/{brand}/posts/{post_id}/presence",
+    response={200: list[schemas.AttendantOut], **ERRORS},
+    operation_id="attendPost",
 )
-def attend(request: HttpRequest, brand: str, id: int) -> list[User]:
+def attend_post(request: HttpRequest, brand: str, post_id: int) -> list[User]:
     """Say that one has the post open. Who else has."""
-    place = here(request, brand)
-    return attending.attend(place, reads.post(place, id))
+    context = brand_context(request, brand)
+    return attending.mark_present(context, queries.post_of(context, post_id))
 
 
-@router.delete("/brands/{brand}/posts/{id}/here", response={204: None, **ERRORS}, operation_id="leave")
-def leave(request: HttpRequest, brand: str, id: int) -> Status[None]:
+@router.delete("/brands/{brand}/posts/{post_id}/presence", response={204: None, **ERRORS}, operation_id="leavePost")
+def leave_post(request: HttpRequest, brand: str, post_id: int) -> Status[None]:
     """Say that one has closed the post."""
-    place = here(request, brand)
-    attending.leave(place, reads.post(place, id))
+    context = brand_context(request, brand)
+    attending.mark_absent(context, queries.post_of(context, post_id))
     return Status(204, None)
 
 
-@router.post("/brands/{brand}/posts/{id}/plan", response={200: schemas.PlanOut, **ERRORS}, operation_id="planPost")
-def plan(request: HttpRequest, response: HttpResponse, brand: str, id: int, data: schemas.PlanIn) -> dict[str, Any]:
+@router.post("/brands/{brand}/posts/{post_id}/plan", response={200: schemas.PlanOut, **ERRORS}, operation_id="planPost")
+def plan_deliveries(
+    request: HttpRequest, response: HttpResponse, brand: str, post_id: int, data: schemas.PlanIn
+) -> dict[str, Any]:
     """Plan every delivery that fits; the others are left with their reason (If-Match)."""
-    place = here(request, brand, May.PUBLISH)
-    done = plan_action.plan(place, reads.post(place, id), data.when, data.profiles, began_from(request))
-    left = [{"profile": profile, "words": words} for profile, words in done.left]
-    return {"post": _tagged(response, done.post), "planned": done.planned, "left": left, "undo": done.undo}
+    context = brand_context(request, brand, Capability.PUBLISH)
+    done = plan_action.plan_post(
+        context, queries.post_of(context, post_id), data.when, data.profiles, if_match_revision(request)
+    )
+    left = [{"profile": profile, "reason": words} for profile, words in done.left]
+    return {"post": _post_response(response, done.post), "planned": done.planned, "left": left, "undo": done.undo}
 
 
-@router.get("/brands/{brand}/deliveries/{id}", response={200: schemas.DeliveryPage, **ERRORS}, operation_id="delivery")
-def show_delivery(request: HttpRequest, brand: str, id: int) -> schemas.DeliveryPage:
+@router.get(
+    "/brands/{brand}/deliveries/{delivery_id}", response={200: schemas.DeliveryPage, **ERRORS}, operation_id="delivery"
+)
+def get_delivery(request: HttpRequest, brand: str, delivery_id: int) -> schemas.DeliveryPage:
     """One delivery, with what it says."""
-    return reads.delivery_page(reads.delivery(here(request, brand), id))
+    return queries.delivery_page(queries.delivery_of(brand_context(request, brand), delivery_id))
 
 
 @router.post(
-    "/brands/{brand}/deliveries/{id}/move", response={200: schemas.ChangedOut, **ERRORS}, operation_id="moveDelivery"
+    "/brands/{brand}/deliveries/{delivery_id}/move",
+    response={200: schemas.ChangedOut, **ERRORS},
+    operation_id="moveDelivery",
 )
-def move(request: HttpRequest, response: HttpResponse, brand: str, id: int, data: schemas.MoveIn) -> dict[str, Any]:
+def update_time(
+    request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int, data: schemas.MoveIn
+) -> dict[str, Any]:
     """Give a delivery another time (If-Match)."""
-    place = here(request, brand, May.PUBLISH)
-    return _changed(response, *move_action.move(place, reads.delivery(place, id), data.wall, began_from(request)))
+    context = brand_context(request, brand, Capability.PUBLISH)
+    return _changed_response(
+        response,
+        *move_action.move_delivery(
+            context, queries.delivery_of(context, delivery_id), data.wall_time, if_match_revision(request)
+        ),
+    )
 
 
 @router.post(
-    "/brands/{brand}/deliveries/{id}/unplan",
+    "/brands/{brand}/deliveries/{delivery_id}/unschedule",
     response={200: schemas.ChangedOut, **ERRORS},
-    operation_id="unplanDelivery",
+    operation_id="unscheduleDelivery",
 )
-def unplan(request: HttpRequest, response: HttpResponse, brand: str, id: int) -> dict[str, Any]:
+def unschedule(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
     """Take a delivery off the calendar (If-Match)."""
-    place = here(request, brand, May.PUBLISH)
-    return _changed(response, *unplan_actions.unplan(place, reads.delivery(place, id), began_from(request)))
+    context = brand_context(request, brand, Capability.PUBLISH)
+    return _changed_response(
+        response,
+        *unplan_actions.unschedule_delivery(
+            context, queries.delivery_of(context, delivery_id), if_match_revision(request)
+        ),
+    )
 
 
 @router.post(
-    "/brands/{brand}/deliveries/{id}/call-off",
+    "/brands/{brand}/deliveries/{delivery_id}/call-off",
     response={200: schemas.ChangedOut, **ERRORS},
-    operation_id="callOffDelivery",
+    operation_id="cancelDelivery",
 )
-def call_off(request: HttpRequest, response: HttpResponse, brand: str, id: int) -> dict[str, Any]:
+def cancel(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
     """Call a delivery off (If-Match)."""
-    place = here(request, brand, May.PUBLISH)
-    return _changed(response, *unplan_actions.call_off(place, reads.delivery(place, id), began_from(request)))
+    context = brand_context(request, brand, Capability.PUBLISH)
+    return _changed_response(
+        response,
+        *unplan_actions.cancel_delivery(context, queries.delivery_of(context, delivery_id), if_match_revision(request)),
+    )
 
 
 @router.post(
-    "/brands/{brand}/deliveries/{id}/retry", response={200: schemas.ChangedOut, **ERRORS}, operation_id="retryDelivery"
-)
-def retry(request: HttpRequest, response: HttpResponse, brand: str, id: int) -> dict[str, Any]:
-    """Send a delivery in trouble again (If-Match)."""
-    place = here(request, brand, May.PUBLISH)
-    return _changed(response, retry_actions.retry(place, reads.delivery(place, id), began_from(request)))
-
-
-@router.post(
-    "/brands/{brand}/deliveries/{id}/settle",
+    "/brands/{brand}/deliveries/{delivery_id}/retry",
     response={200: schemas.ChangedOut, **ERRORS},
-    operation_id="settleDelivery",
+    operation_id="retryDelivery",
 )
-def settle(request: HttpRequest, response: HttpResponse, brand: str, id: int, data: schemas.SettleIn) -> dict[str, Any]:
+def retry_sending(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
+    """Send a delivery in trouble again (If-Match)."""
+    context = brand_context(request, brand, Capability.PUBLISH)
+    return _changed_response(
+        response,
+        retry_actions.retry_delivery(context, queries.delivery_of(context, delivery_id), if_match_revision(request)),
+    )
+
+
+@router.post(
+    "/brands/{brand}/deliveries/{delivery_id}/settle",
+    response={200: schemas.ChangedOut, **ERRORS},
+    operation_id="resolveUncertain",
+)
+def settle_uncertain(
+    request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int, data: schemas.SettleIn
+) -> dict[str, Any]:
     """Say whether a delivery that may have gone out is at the network (If-Match)."""
-    place = here(request, brand, May.PUBLISH)
-    found = reads.delivery(place, id)
-    return _changed(response, retry_actions.settle(place, found, data.is_there, data.url, began_from(request)))
+    context = brand_context(request, brand, Capability.PUBLISH)
+    found = queries.delivery_of(context, delivery_id)
+    return _changed_response(
+        response, retry_actions.resolve_uncertain(context, found, data.is_there, data.url, if_match_revision(request))
+    )
 
 
-@router.post("/brands/{brand}/undo/{entry}", response={200: schemas.UndoneOut, **ERRORS}, operation_id="undo")
-def undo(request: HttpRequest, brand: str, entry: int) -> dict[str, str]:
+@router.post("/brands/{brand}/undo/{event_id}", response={200: schemas.UndoneOut, **ERRORS}, operation_id="undo")
+def undo_change(request: HttpRequest, brand: str, event_id: int) -> dict[str, str]:
     """Undo what one did oneself."""
-    return {"words": undo_action.undo(here(request, brand, May.PUBLISH), entry)}
+    return {"summary": undo_action.undo_event(brand_context(request, brand, Capability.PUBLISH), event_id)}

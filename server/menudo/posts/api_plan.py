@@ -8,95 +8,113 @@ from ninja import Router, Status
 
 from menudo.base import clock
 from menudo.base.problems import ERRORS
-from menudo.people.capabilities import May
-from menudo.people.here import here
-from menudo.posts import campaigns, plan_io, reads, schemas
-from menudo.posts.actions.campaigns import delete_campaign, keep_campaign
+from menudo.people.capabilities import Capability
+from menudo.people.context import brand_context
+from menudo.posts import campaigns, queries, schemas, schemas_plan
 from menudo.posts.actions.follow_zone import follow_zone
-from menudo.posts.actions.mark import mark
-from menudo.posts.actions.shift import Move, Moved, shift
-from menudo.posts.actions.unplan import call_off_many
-from menudo.posts.times import times
-from menudo_core.timing.walltimes import wall_in
+from menudo.posts.actions.mark_posts import mark_posts
+from menudo.posts.actions.move_deliveries import Move, MoveResult, move_deliveries
+from menudo.posts.actions.save_campaign import delete_campaign, save_campaign
+from menudo.posts.actions.unschedule import cancel_deliveries
+from menudo.posts.times import planned_times
+from menudo_core.timing.walltimes import wall_time_in
 
 router = Router(tags=["planning"])
 
 
-@router.post("/brands/{brand}/moves", response={200: schemas.MovedOut, **ERRORS}, operation_id="moveMany")
-def move_many(request: HttpRequest, brand: str, data: schemas.MovesIn) -> dict[str, Any]:
+@router.post("/brands/{brand}/moves", response={200: schemas.MovedOut, **ERRORS}, operation_id="moveDeliveries")
+def move_all(request: HttpRequest, brand: str, data: schemas.MovesIn) -> dict[str, Any]:
     """Move deliveries: to other times or profiles, or to the tray. What can't be moved is left with its reason."""
-    place = here(request, brand, May.PUBLISH)
-    return _moved(shift(place, [Move(m.id, m.revision, m.wall, m.profile, m.snap) for m in data.moves], data.whole))
+    context = brand_context(request, brand, Capability.PUBLISH)
+    return _move_out(
+        move_deliveries(
+            context, [Move(m.id, m.revision, m.wall_time, m.profile, m.snap) for m in data.moves], data.whole
+        )
+    )
 
 
-@router.post("/brands/{brand}/called-off", response={200: schemas.MovedOut, **ERRORS}, operation_id="callOffMany")
-def off_many(request: HttpRequest, brand: str, data: plan_io.OffIn) -> dict[str, Any]:
+@router.post("/brands/{brand}/call-offs", response={200: schemas.MovedOut, **ERRORS}, operation_id="cancelDeliveries")
+def unschedule_many(request: HttpRequest, brand: str, data: schemas_plan.UnscheduleIn) -> dict[str, Any]:
     """Call deliveries off. What can't be is left with its reason."""
-    return _moved(call_off_many(here(request, brand, May.PUBLISH), data.deliveries))
+    return _move_out(cancel_deliveries(brand_context(request, brand, Capability.PUBLISH), data.deliveries))
 
 
-def _moved(done: Moved) -> dict[str, Any]:
-    left = [{"delivery": id, "words": words} for id, words in done.left]
+def _move_out(done: MoveResult) -> dict[str, Any]:
+    left = [{"delivery": delivery_id, "reason": words} for delivery_id, words in done.left]
     return {"moved": done.moved, "left": left, "undo": done.undo}
 
 
-@router.post("/brands/{brand}/posts/{id}/times", response={200: list[schemas.TimeOut], **ERRORS}, operation_id="times")
-def look(request: HttpRequest, brand: str, id: int, data: plan_io.LookIn) -> list[dict[str, Any]]:
+@router.post(
+    "/brands/{brand}/posts/{post_id}/times", response={200: list[schemas.TimeOut], **ERRORS}, operation_id="times"
+)
+def preview_times(
+    request: HttpRequest, brand: str, post_id: int, data: schemas_plan.PreviewTimesIn
+) -> list[dict[str, Any]]:
     """When each profile of a post would go out. Nothing is planned; planned with the same seed, it is these times."""
-    place = here(request, brand, May.PUBLISH)
+    context = brand_context(request, brand, Capability.PUBLISH)
     with transaction.atomic():
-        mine = reads.post(place, id).deliveries.select_related("post", "profile", "brand").order_by("pk")
+        mine = queries.post_of(context, post_id).deliveries.select_related("post", "profile", "brand").order_by("pk")
         rows = [d for d in mine if data.profiles is None or d.profile_id in data.profiles]
-        found = times(place, rows, data.when, clock.now())
+        found = planned_times(context, rows, data.when, clock.now())
     return [
         {
-            "profile": d.profile_id, "zone": t.zone.key, "delay": t.delay, "sway": t.sway, "words": "" if t.at else t.why_not,
-            "wall": wall_in(t.at, t.zone).isoformat(timespec="minutes") if t.at else None,
+            "profile": d.profile_id, "zone": t.zone.key, "delay": t.delay, "jitter": t.jitter, "reason": "" if t.at else t.why_not,
+            "wall_time": wall_time_in(t.at, t.zone).isoformat(timespec="minutes") if t.at else None,
         }
         for d in rows
         if (t := found[d.pk])
     ]  # fmt: skip
 
 
-@router.post("/brands/{brand}/marks", response={200: plan_io.MarkedOut, **ERRORS}, operation_id="markPosts")
-def marks(request: HttpRequest, brand: str, data: plan_io.MarkIn) -> dict[str, int]:
+@router.post("/brands/{brand}/marks", response={200: schemas_plan.MarkedOut, **ERRORS}, operation_id="markPosts")
+def mark_many(request: HttpRequest, brand: str, data: schemas_plan.MarkIn) -> dict[str, int]:
     """Put labels on posts, take them off, gather them in a campaign."""
-    place = here(request, brand, May.WRITE)
-    return {"posts": mark(place, data.posts, data.put, data.off, data.campaign, data.sets_campaign)}
+    context = brand_context(request, brand, Capability.WRITE)
+    return {"posts": mark_posts(context, data.posts, data.add, data.remove, data.campaign, data.sets_campaign)}
 
 
-@router.get("/brands/{brand}/campaigns", response={200: list[plan_io.CampaignOut], **ERRORS}, operation_id="campaigns")
-def all_campaigns(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+@router.get(
+    "/brands/{brand}/campaigns", response={200: list[schemas_plan.CampaignOut], **ERRORS}, operation_id="campaigns"
+)
+def list_campaigns(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """The brand's campaigns and how far each is."""
-    return campaigns.campaigns(here(request, brand))
+    return campaigns.campaign_list(brand_context(request, brand))
 
 
-@router.post("/brands/{brand}/campaigns", response={201: plan_io.CampaignOut, **ERRORS}, operation_id="makeCampaign")
-def make_campaign(request: HttpRequest, brand: str, data: plan_io.CampaignIn) -> Status[dict[str, Any]]:
+@router.post(
+    "/brands/{brand}/campaigns", response={201: schemas_plan.CampaignOut, **ERRORS}, operation_id="createCampaign"
+)
+def create_campaign(request: HttpRequest, brand: str, data: schemas_plan.CampaignIn) -> Status[dict[str, Any]]:
     """A new campaign."""
-    place = here(request, brand, May.WRITE)
-    return Status(201, campaigns.campaign(place, keep_campaign(place, None, **data.model_dump()).pk))
+    context = brand_context(request, brand, Capability.WRITE)
+    return Status(201, campaigns.campaign_detail(context, save_campaign(context, None, **data.model_dump()).pk))
 
 
 @router.put(
-    "/brands/{brand}/campaigns/{id}", response={200: plan_io.CampaignOut, **ERRORS}, operation_id="changeCampaign"
+    "/brands/{brand}/campaigns/{campaign_id}",
+    response={200: schemas_plan.CampaignOut, **ERRORS},
+    operation_id="updateCampaign",
 )
-def change_campaign(request: HttpRequest, brand: str, id: int, data: plan_io.CampaignIn) -> dict[str, Any]:
+def update_campaign(
+    request: HttpRequest, brand: str, campaign_id: int, data: schemas_plan.CampaignIn
+) -> dict[str, Any]:
     """Change a campaign."""
-    place = here(request, brand, May.WRITE)
-    return campaigns.campaign(place, keep_campaign(place, id, **data.model_dump()).pk)
+    context = brand_context(request, brand, Capability.WRITE)
+    return campaigns.campaign_detail(context, save_campaign(context, campaign_id, **data.model_dump()).pk)
 
 
-@router.delete("/brands/{brand}/campaigns/{id}", response={204: None, **ERRORS}, operation_id="deleteCampaign")
-def no_campaign(request: HttpRequest, brand: str, id: int) -> Status[None]:
+@router.delete("/brands/{brand}/campaigns/{campaign_id}", response={204: None, **ERRORS}, operation_id="deleteCampaign")
+def destroy_campaign(request: HttpRequest, brand: str, campaign_id: int) -> Status[None]:
     """Delete a campaign; its posts stay."""
-    delete_campaign(here(request, brand, May.WRITE), id)
+    delete_campaign(brand_context(request, brand, Capability.WRITE), campaign_id)
     return Status(204, None)
 
 
-@router.post("/brands/{brand}/zone-followed", response={200: plan_io.FollowedOut, **ERRORS}, operation_id="followZone")
-def follow(request: HttpRequest, brand: str, data: plan_io.FollowIn) -> dict[str, int]:
+@router.post(
+    "/brands/{brand}/zone-changes", response={200: schemas_plan.FollowedOut, **ERRORS}, operation_id="followZone"
+)
+def follow_changed_zone(request: HttpRequest, brand: str, data: schemas_plan.FollowIn) -> dict[str, int]:
     """After a zone was changed: what is planned in it keeps the time on the wall, or the moment."""
-    place = here(request, brand, May.MANAGE_PROFILES)
-    followed, stay = follow_zone(place, data.profile, data.was, data.hold)
+    context = brand_context(request, brand, Capability.MANAGE_PROFILES)
+    followed, stay = follow_zone(context, data.profile, data.was, data.hold)
     return {"followed": followed, "stay": stay}

@@ -4,8 +4,8 @@ from typing import Any
 
 from django.db.models import Count, Exists, OuterRef, Q, QuerySet
 
-from menudo.base.problems import NotFound
-from menudo.people.here import Here
+from menudo.base.problems import NotFoundError
+from menudo.people.context import BrandContext
 from menudo.posts.models import Campaign, Delivery
 from menudo_core.signoff.states import DeliveryState
 
@@ -13,24 +13,24 @@ _PLANNED = [DeliveryState.PLANNED, DeliveryState.HELD, DeliveryState.SENDING, De
 _TROUBLE = [DeliveryState.TROUBLE, DeliveryState.MISSED]
 
 
-def campaigns(place: Here) -> list[dict[str, Any]]:
+def campaign_list(context: BrandContext) -> list[dict[str, Any]]:
     """Each campaign of the brand with its posts counted, one post once: one statement."""
-    return [_out(c) for c in _counted(Campaign.objects.filter(brand=place.brand))]
+    return [_campaign_out(c) for c in _with_counts(Campaign.objects.filter(brand=context.brand))]
 
 
-def campaign(place: Here, id: int) -> dict[str, Any]:
+def campaign_detail(context: BrandContext, campaign_id: int) -> dict[str, Any]:
     """One campaign. Raises NotFound."""
-    found = _counted(Campaign.objects.filter(brand=place.brand, pk=id)).first()
+    found = _with_counts(Campaign.objects.filter(brand=context.brand, pk=campaign_id)).first()
     if found is None:
-        raise NotFound()
-    return _out(found)
+        raise NotFoundError()
+    return _campaign_out(found)
 
 
-def _counted(rows: QuerySet[Campaign]) -> QuerySet[Campaign]:
+def _with_counts(rows: QuerySet[Campaign]) -> QuerySet[Campaign]:
     def some(states: list[DeliveryState]) -> Exists:
         return Exists(Delivery.objects.filter(post=OuterRef("posts__pk"), state__in=states))
 
-    here = Q(posts__binned__isnull=True)
+    here = Q(posts__deleted_at__isnull=True)
     trouble, planned, published = some(_TROUBLE), some(_PLANNED), some([DeliveryState.PUBLISHED])
     busy = some([s for s in DeliveryState if s is not DeliveryState.UNPLANNED])
     return rows.annotate(
@@ -39,12 +39,12 @@ def _counted(rows: QuerySet[Campaign]) -> QuerySet[Campaign]:
         planned=Count("posts", filter=here & Q(planned) & ~Q(trouble), distinct=True),
         published=Count("posts", filter=here & Q(published) & ~Q(planned) & ~Q(trouble), distinct=True),
         drafts=Count("posts", filter=here & ~Q(busy), distinct=True),
-    ).order_by("starts", "pk")
+    ).order_by("starts_on", "pk")
 
 
-def _out(c: Any) -> dict[str, Any]:
+def _campaign_out(c: Any) -> dict[str, Any]:
     return {
-        "id": c.pk, "name": c.name, "starts": c.starts, "ends": c.ends, "ink": c.ink, "tags": c.tags,
+        "id": c.pk, "name": c.name, "starts_on": c.starts_on, "ends_on": c.ends_on, "ink": c.ink, "tags": c.tags,
         "link_tags": c.link_tags_id, "posts": c.count, "drafts": c.drafts, "planned": c.planned,
         "published": c.published, "trouble": c.in_trouble,
     }  # fmt: skip

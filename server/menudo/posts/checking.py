@@ -7,16 +7,16 @@ from menudo.people.models import Brand
 from menudo.posts.serializers import store_box, store_card, store_person
 from menudo.profiles.sheets import sheet_for
 from menudo_core.media.facts import MediaFacts
-from menudo_core.networks.check import applies, as_sent_media, check, text_length
+from menudo_core.networks.check import check_content, field_applies, outgoing_media, text_length
 from menudo_core.networks.content import Content
-from menudo_core.networks.findings import Finding, stops
-from menudo_core.networks.mends import WORDS, offered
-from menudo_core.networks.proof import Piece, Proof, proof
+from menudo_core.networks.findings import Finding, blocks
+from menudo_core.networks.fixes import FIX_LABELS, available_fixes
+from menudo_core.networks.proof import Piece, Proof, build_proof
 from menudo_core.networks.sheet import RuleSheet
-from menudo_core.text.links import weighed_length
+from menudo_core.text.links import weighted_length
 
 
-def facts(brand: Brand | int, contents: Iterable[Content]) -> dict[int, MediaFacts]:
+def media_facts(brand: Brand | int, contents: Iterable[Content]) -> dict[int, MediaFacts]:
     """The facts of every asset that the contents use, by id. Another brand's assets aren't found."""
     wanted = {asset for content in contents for asset in content.media}
     if not wanted:
@@ -24,50 +24,50 @@ def facts(brand: Brand | int, contents: Iterable[Content]) -> dict[int, MediaFac
     return {a.pk: a.facts for a in Asset.objects.filter(brand=brand, pk__in=wanted)}
 
 
-def media_of(content: Content, known: Mapping[int, MediaFacts]) -> list[MediaFacts]:
+def content_media(content: Content, known: Mapping[int, MediaFacts]) -> list[MediaFacts]:
     return [known[asset] for asset in content.media if asset in known]
 
 
-def column(
+def column_out(
     sheet: RuleSheet, content: Content, known: Mapping[int, MediaFacts], followers: int | None = None, profiles: int = 1
 ) -> dict:
     """One column as the interface wants it."""
-    media = media_of(content, known)
-    findings = check(content, media, sheet, followers, profiles)
+    media = content_media(content, known)
+    findings = check_content(content, media, sheet, followers, profiles)
     rule = sheet.text
     return {
         "network": sheet.network,
         "profile": None,
         "length": text_length(content, sheet),
-        "comment_length": weighed_length(content.first_comment, rule.unit, rule.link_weight),
+        "comment_length": weighted_length(content.first_comment, rule.unit, rule.link_weight),
         "limit": rule.limit,
         "unit": rule.unit.value,
-        "fits": not stops(findings),
-        "asks": [r.name for r in sheet.fields if applies(r, content)],
-        "findings": [_finding(f, content, media, sheet) for f in findings],
+        "fits": not blocks(findings),
+        "asks": [r.name for r in sheet.fields if field_applies(r, content)],
+        "findings": [_finding_out(f, content, media, sheet) for f in findings],
         "sizes": [
-            {"asset": m.asset, "width": m.width, "height": m.height} for m in as_sent_media(content, media, sheet)
+            {"asset": m.asset, "width": m.width, "height": m.height} for m in outgoing_media(content, media, sheet)
         ],
-        "proof": _proof(proof(content, media, sheet)),
+        "proof": _proof_out(build_proof(content, media, sheet)),
     }
 
 
-def _finding(f: Finding, content: Content, media: list[MediaFacts], sheet: RuleSheet) -> dict:
+def _finding_out(f: Finding, content: Content, media: list[MediaFacts], sheet: RuleSheet) -> dict:
     return {
         "level": f.level,
         "rule": f.rule,
         "field": f.field,
-        "words": f.words,
+        "message": f.message,
         "limit": f.limit,
-        "present": f.present,
-        "mends": [{"mend": m.value, "words": WORDS[m]} for m in offered(f, content, media, sheet)],
+        "actual": f.actual,
+        "fixes": [{"fix": m.value, "label": FIX_LABELS[m]} for m in available_fixes(f, content, media, sheet)],
     }
 
 
-def _proof(seen: Proof) -> dict:
+def _proof_out(seen: Proof) -> dict:
     return {
-        "seen": seen.seen,
-        "hidden": seen.hidden,
+        "visible_text": seen.visible_text,
+        "folded_text": seen.folded_text,
         "link": seen.link,
         "layout": seen.layout,
         "one_by_one": seen.one_by_one,
@@ -76,11 +76,11 @@ def _proof(seen: Proof) -> dict:
         "facts": [{"label": label, "value": value} for label, value in seen.facts],
         "card": store_card(seen.card),
         "comment": seen.comment,
-        "rows": [[_piece(piece) for piece in row] for row in seen.rows],
+        "rows": [[_piece_out(piece) for piece in row] for row in seen.rows],
     }
 
 
-def _piece(p: Piece) -> dict:
+def _piece_out(p: Piece) -> dict:
     return {
         "asset": p.asset,
         "kind": p.kind,
@@ -100,7 +100,7 @@ def _piece(p: Piece) -> dict:
     }
 
 
-def findings_of(
+def findings_for(
     brand: int,
     network: str,
     content: Content,
@@ -109,4 +109,4 @@ def findings_of(
     profiles: int = 1,
 ) -> list[Finding]:
     """What the network's sheet, of those that ship or the brand's own, says of the content."""
-    return check(content, media_of(content, known), sheet_for(brand, network), followers, profiles)
+    return check_content(content, content_media(content, known), sheet_for(brand, network), followers, profiles)

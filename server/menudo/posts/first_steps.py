@@ -3,10 +3,10 @@
 from ninja import Schema
 from pydantic import Field
 
-from menudo.brandsheet.filled import filled
+from menudo.brandsheet.completeness import filled_parts
 from menudo.brandsheet.models import BrandSheet
 from menudo.brandsheet.schemas import SheetIO
-from menudo.people.here import Here
+from menudo.people.context import BrandContext
 from menudo.posts.models import Post
 from menudo.profiles.models import Profile, Slot
 
@@ -20,12 +20,12 @@ class FirstSteps(Schema):
     post: bool = Field(description="a post was begun")
 
 
-def first_steps_for(place: Here) -> FirstSteps:
+def first_steps_for(context: BrandContext) -> FirstSteps:
     """The brand's steps: four statements."""
-    profiles = Profile.objects.filter(brand=place.brand).exclude(state=Profile.State.DISCONNECTED)
+    profiles = Profile.objects.filter(brand=context.brand).exclude(state=Profile.State.DISCONNECTED)
     return FirstSteps(
-        sheet=any(filled(SheetIO(**row.said)) for row in BrandSheet.objects.filter(brand=place.brand)),
+        sheet=any(filled_parts(SheetIO(**row.values)) for row in BrandSheet.objects.filter(brand=context.brand)),
         profiles=profiles.exists(),
         timetable=Slot.objects.filter(profile__in=profiles).exists(),
-        post=Post.objects.filter(brand=place.brand, binned=None).exists(),
+        post=Post.objects.filter(brand=context.brand, deleted_at=None).exists(),
     )

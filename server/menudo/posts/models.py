@@ -9,8 +9,8 @@ from menudo.labels.models import Ink, Label
 from menudo.library.models import LinkTags
 from menudo.people.models import Brand, User
 from menudo.profiles.models import Profile
-from menudo_core.signoff.agreement import Sign, Verdict
-from menudo_core.signoff.rules import How
+from menudo_core.signoff.agreement import SignoffState, Verdict
+from menudo_core.signoff.rules import SigningMode
 from menudo_core.signoff.states import DeliveryState, PostState
 
 
@@ -19,18 +19,18 @@ class Campaign(models.Model):
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="campaigns")
     name = models.CharField(max_length=80)
-    starts = models.DateField()
-    ends = models.DateField()
+    starts_on = models.DateField()
+    ends_on = models.DateField()
     ink = models.CharField(max_length=12, choices=[(ink.value, ink.value) for ink in Ink], default=Ink.ANIL)
     tags = ArrayField(models.CharField(max_length=100), default=list)
     link_tags = models.ForeignKey(LinkTags, on_delete=models.SET_NULL, null=True, related_name="+")
 
     class Meta:
-        ordering = ["starts", "id"]
+        ordering = ["starts_on", "id"]
         constraints = [
             models.UniqueConstraint("brand", Lower("name"), name="a_campaigns_name_once"),
             models.CheckConstraint(
-                condition=models.Q(ends__gte=models.F("starts")), name="a_campaign_ends_after_it_starts"
+                condition=models.Q(ends_on__gte=models.F("starts_on")), name="a_campaign_ends_after_it_starts"
             ),
         ]
 
@@ -47,10 +47,12 @@ class Post(models.Model):
     labels = models.ManyToManyField(Label, related_name="posts")
     campaign = models.ForeignKey(Campaign, on_delete=models.SET_NULL, null=True, related_name="posts")
     revision = models.PositiveIntegerField(default=1)
-    up_at = models.DateTimeField(null=True, help_text="when it was put up for sign-off, or planned, the last time")
-    made = models.DateTimeField(default=clock.now, db_default=Now())
-    changed = models.DateTimeField(default=clock.now, db_default=Now())
-    binned = models.DateTimeField(null=True)
+    requested_at = models.DateTimeField(
+        null=True, help_text="when it was put up for sign-off, or planned, the last time"
+    )
+    created_at = models.DateTimeField(default=clock.now, db_default=Now())
+    updated_at = models.DateTimeField(default=clock.now, db_default=Now())
+    deleted_at = models.DateTimeField(null=True)
     evergreen = models.BooleanField(default=False, db_default=False)
     aside = models.BooleanField(
         default=False, db_default=False, help_text="it waits for an answer elsewhere, not in the tray"
@@ -58,20 +60,22 @@ class Post(models.Model):
 
     class Meta:
         indexes = [
-            models.Index(fields=["brand", "-changed"]),
+            models.Index(fields=["brand", "-updated_at"]),
             models.Index(
-                fields=["brand"], name="post_unsigned", condition=models.Q(binned=None) & ~models.Q(state="signed_off")
+                fields=["brand"],
+                name="post_unsigned",
+                condition=models.Q(deleted_at=None) & ~models.Q(state="signed_off"),
             ),
         ]
 
 
 class Version(models.Model):
-    """One network's own form of a post, or one profile's that was split off: `own` holds only the fields that differ."""
+    """One network's own form of a post, or one profile's that was split off: `overrides` holds only the fields that differ."""
 
     post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="versions")
     network = models.CharField(max_length=32)
     profile = models.ForeignKey(Profile, on_delete=models.CASCADE, null=True, related_name="versions")
-    own = models.JSONField(default=dict)
+    overrides = models.JSONField(default=dict)
 
     class Meta:
         constraints = [
@@ -87,10 +91,10 @@ class Version(models.Model):
 class Delivery(models.Model):
     """One post's going-out to one profile.
 
-    `wall` and `zone` are what was meant; `due_at` is the instant that gave, in UTC. With a stagger or a sway both are
-    the time that came of it, and `delay` and `sway` say by how many minutes, `seed` from what. `was_due` is when it was
+    `wall_time` and `zone` are what was meant; `due_at` is the instant that gave, in UTC. With a stagger or a sway both are
+    the time that came of it, and `delay` and `jitter` say by how many minutes, `seed` from what. `was_due` is when it was
     due before it was taken off. `key` never changes: the network knows the post by it. `step` is how far sending got; one that was handed to a person keeps that, also while it is held again. `headline`,
-    `thumb_id` and `pictures` are what its card says, and `signing` is where its sign-off stands: kept by the actions
+    `thumb_id` and `picture_count` are what its card says, and `signoff_state` is where its sign-off stands: kept by the actions
     that change the post.
     """
 
@@ -107,10 +111,10 @@ class Delivery(models.Model):
         max_length=16, choices=[(s.value, s.value) for s in DeliveryState], default=DeliveryState.UNPLANNED
     )
     due_at = models.DateTimeField(null=True)
-    wall = models.DateTimeField(null=True, help_text="the wall time meant, kept as if it were UTC")
+    wall_time = models.DateTimeField(null=True, help_text="the wall time meant, kept as if it were UTC")
     zone = models.CharField(max_length=64, blank=True)
     delay = models.PositiveIntegerField(default=0, db_default=0, help_text="minutes after the post's first profile")
-    sway = models.SmallIntegerField(default=0, db_default=0, help_text="minutes off the time that was set")
+    jitter = models.SmallIntegerField(default=0, db_default=0, help_text="minutes off the time that was set")
     seed = models.BigIntegerField(null=True)
     was_due = models.DateTimeField(null=True)
     held_for = models.CharField(max_length=12, blank=True, help_text="what it waits for, or why it was missed")
@@ -119,17 +123,21 @@ class Delivery(models.Model):
     step = models.CharField(max_length=8, choices=Step, default=Step.NONE, blank=True)
     tries = models.PositiveIntegerField(default=0)
     lease_until = models.DateTimeField(null=True)
-    lease_by = models.CharField(max_length=80, blank=True)
+    lease_holder = models.CharField(max_length=80, blank=True)
     reason = models.TextField(blank=True)
     reason_code = models.CharField(max_length=20, blank=True)
     remote_url = models.URLField(max_length=500, blank=True)
-    sent = models.JSONField(null=True, help_text="the content as it was sent")
-    trying = models.JSONField(null=True, help_text="the content whose sending was begun; it may be there already")
+    sent_content = models.JSONField(null=True, help_text="the content as it was sent")
+    attempted_content = models.JSONField(
+        null=True, help_text="the content whose sending was begun; it may be there already"
+    )
     published_at = models.DateTimeField(null=True)
-    signing = models.CharField(max_length=8, choices=[(s.value, s.value) for s in Sign], blank=True, db_default="")
+    signoff_state = models.CharField(
+        max_length=8, choices=[(s.value, s.value) for s in SignoffState], blank=True, db_default=""
+    )
     headline = models.CharField(max_length=120, blank=True)
     thumb_id = models.BigIntegerField(null=True)
-    pictures = models.PositiveSmallIntegerField(default=0)
+    picture_count = models.PositiveSmallIntegerField(default=0)
     revision = models.PositiveIntegerField(default=1)
     updated_at = models.DateTimeField(
         default=clock.now, db_default=Now(), help_text="when its revision changed last; a trigger writes it"
@@ -163,12 +171,12 @@ class Delivery(models.Model):
 
 
 class SignRule(models.Model):
-    """One of a brand's rules of sign-off. An empty list asks of everything; `who` are signers' keys, in their order."""
+    """One of a brand's rules of sign-off. An empty list asks of everything; `signers` are signers' keys, in their order."""
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="sign_rules")
     name = models.CharField(max_length=80)
-    who = ArrayField(models.CharField(max_length=20), default=list)
-    how = models.CharField(max_length=8, choices=[(h.value, h.value) for h in How], default=How.ANY)
+    signers = ArrayField(models.CharField(max_length=20), default=list)
+    mode = models.CharField(max_length=8, choices=[(h.value, h.value) for h in SigningMode], default=SigningMode.ANY)
     profiles = ArrayField(models.BigIntegerField(), default=list)
     labels = ArrayField(models.BigIntegerField(), default=list)
     kinds = ArrayField(models.CharField(max_length=20), default=list)
@@ -180,20 +188,20 @@ class SignRule(models.Model):
 
 
 class SignOff(models.Model):
-    """A signer's answer to what a delivery said (`says`, `said`) and to its time. Never changed: a new one follows.
+    """A signer's answer to what a delivery said (`fingerprint`, `content`) and to its time. Never changed: a new one follows.
 
     `signer` is a person (u and their id) or a client's link (l and its id).
     """
 
-    delivery = models.ForeignKey(Delivery, on_delete=models.CASCADE, related_name="answers")
+    delivery = models.ForeignKey(Delivery, on_delete=models.CASCADE, related_name="signoffs")
     profile_id = models.BigIntegerField()
     signer = models.CharField(max_length=20)
     name = models.CharField(max_length=120)
     verdict = models.CharField(max_length=8, choices=[(v.value, v.value) for v in Verdict])
-    says = models.CharField(max_length=32)
-    said = models.JSONField(help_text="the wording that was answered")
+    fingerprint = models.CharField(max_length=32)
+    content = models.JSONField(help_text="the wording that was answered")
     due_at = models.DateTimeField(null=True)
-    at = models.DateTimeField()
+    answered_at = models.DateTimeField()
 
     class Meta:
         ordering = ["pk"]
@@ -220,7 +228,7 @@ class FirstComment(models.Model):
     tries = models.PositiveIntegerField(default=0)
     not_before = models.DateTimeField(null=True)
     lease_until = models.DateTimeField(null=True)
-    lease_by = models.CharField(max_length=80, blank=True)
+    lease_holder = models.CharField(max_length=80, blank=True)
     reason = models.TextField(blank=True)
     reason_code = models.CharField(max_length=20, blank=True)
     remote_url = models.URLField(max_length=500, blank=True)
@@ -246,7 +254,7 @@ class Attendance(models.Model):
 
     post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="attendances")
     user = models.ForeignKey(User, on_delete=models.CASCADE)
-    seen = models.DateTimeField()
+    seen_at = models.DateTimeField()
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["post", "user"], name="an_attendance_once")]

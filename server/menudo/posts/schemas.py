@@ -4,12 +4,12 @@ from typing import Literal
 from ninja import Schema
 from pydantic import Field
 
-from menudo.base.schemas import In
-from menudo.posts.check_io import SaidField
-from menudo.posts.content_io import ContentIO, Id, VersionIO
+from menudo.base.schemas import InputSchema
+from menudo.posts.schemas_check import FieldValueOut
+from menudo.posts.schemas_content import ContentIO, Id, VersionIO
 
 
-class PostIn(In):
+class PostIn(InputSchema):
     """A post as the Bench keeps it: master, versions, and the profiles it is for."""
 
     title: str = Field(default="", max_length=200)
@@ -47,7 +47,7 @@ class DeliveryOut(Schema):
     profile: int
     state: str
     due_at: datetime | None
-    wall: str | None = Field(description="the wall time meant, without a zone")
+    wall_time: str | None = Field(description="the wall time meant, without a zone")
     zone: str
     not_before: datetime | None
     tries: int
@@ -57,9 +57,9 @@ class DeliveryOut(Schema):
     remote_url: str
     published_at: datetime | None
     ends_at: datetime | None = Field(description="when it ends by itself at the network; null: it stays")
-    sent: dict | None
+    sent_content: dict | None
     revision: int
-    can: list[str] = Field(
+    allowed_actions: list[str] = Field(
         description="what can be done to it: move, unplan, call_off, retry, settle, done, comment, take_down, update_there, post_again"
     )
     comment: CommentOut | None
@@ -84,7 +84,7 @@ class DeliveryPage(Schema):
     link: str
     first_comment: str
     form: str
-    fields: list[SaidField]
+    fields: list[FieldValueOut]
     author: str
 
 
@@ -99,33 +99,33 @@ class PostOut(Schema):
     labels: list[int]
     campaign: int | None
     author: str
-    changed: datetime
+    updated_at: datetime
     revision: int
 
 
-class StaggerIn(In):
+class StaggerIn(InputSchema):
     """Minutes between one profile and the next: drawn between the two, or fixed when they are the same."""
 
     least: int = Field(ge=0, le=1440)
     most: int = Field(ge=0, le=1440)
 
 
-class WhenIn(In):
-    """When to go out. `at` needs `wall`: a wall time in the brand's zone, without an offset; `day` a day of it, on which
+class WhenIn(InputSchema):
+    """When to go out. `occurred_at` needs `wall_time`: a wall time in the brand's zone, without an offset; `day` a day of it, on which
     each goes to its first free slot. `kept`: each at the time it was copied with.
 
     `seed` is what a look was drawn from: planned with the same, the times are those that were shown.
     """
 
     kind: Literal["at", "next_slot", "day", "now", "kept"]
-    wall: str = Field(default="", max_length=30)
+    wall_time: str = Field(default="", max_length=30)
     stagger: StaggerIn | None = None
     order: list[Id] = Field(default_factory=list, max_length=500, description="profiles, the first to go out first")
-    sway: int = Field(default=0, ge=0, le=180, description="minutes that each time may vary by")
+    jitter: int = Field(default=0, ge=0, le=180, description="minutes that each time may vary by")
     seed: int = Field(default=0, ge=0, le=2**31)
 
 
-class PlanIn(In):
+class PlanIn(InputSchema):
     when: WhenIn
     profiles: list[Id] | None = Field(
         default=None,
@@ -134,64 +134,64 @@ class PlanIn(In):
     )
 
 
-class LeftOut(Schema):
+class SkippedOut(Schema):
     """A profile that could not be planned, and why."""
 
     profile: int
-    words: str
+    reason: str
 
 
 class PlanOut(Schema):
     post: PostOut
     planned: list[int]
-    left: list[LeftOut]
+    left: list[SkippedOut]
     undo: int | None
 
 
 class TimeOut(Schema):
-    """When a delivery would go out, in the zone it is meant in; `words` say why it would not."""
+    """When a delivery would go out, in the zone it is meant in; `reason` say why it would not."""
 
     profile: int
-    wall: str | None
+    wall_time: str | None
     zone: str
     delay: int
-    sway: int
-    words: str
+    jitter: int
+    reason: str
 
 
-class OneMoveIn(In):
+class OneMoveIn(InputSchema):
     """Where a delivery goes: a wall time in the brand's zone, null for the tray; another profile, null for its own."""
 
     id: Id
     revision: int
-    wall: str | None = Field(default=None, max_length=30)
+    wall_time: str | None = Field(default=None, max_length=30)
     profile: Id | None = None
     snap: bool = Field(default=False, description="to the profile's free slot of that day that is nearest")
 
 
-class MovesIn(In):
+class MovesIn(InputSchema):
     moves: list[OneMoveIn] = Field(min_length=1, max_length=500)
     whole: bool = Field(default=False, description="the other deliveries of each post go along, by as much")
 
 
-class LeftDelivery(Schema):
+class SkippedDelivery(Schema):
     delivery: int
-    words: str
+    reason: str
 
 
 class MovedOut(Schema):
     """What was moved, what was left and why, and the entry that undoes it."""
 
     moved: list[int]
-    left: list[LeftDelivery]
+    left: list[SkippedDelivery]
     undo: int | None
 
 
-class MoveIn(In):
-    wall: str = Field(max_length=30, description="a wall time in the brand's zone, without an offset")
+class MoveIn(InputSchema):
+    wall_time: str = Field(max_length=30, description="a wall time in the brand's zone, without an offset")
 
 
-class SettleIn(In):
+class SettleIn(InputSchema):
     """What a person found at the network when Menudo could not tell."""
 
     is_there: bool
@@ -204,31 +204,31 @@ class ChangedOut(Schema):
 
 
 class UndoneOut(Schema):
-    words: str
+    summary: str
 
 
-class EntryOut(Schema):
+class PostEventOut(Schema):
     """One thing that happened. `state`: one can go back to how the post was after it."""
 
     id: int
-    at: datetime
-    who: str
-    words: str
+    occurred_at: datetime
+    actor: str
+    summary: str
     state: bool
 
 
-class DuplicateIn(In):
+class DuplicateIn(InputSchema):
     times: bool = Field(default=False, description="the copy keeps the times, for planning")
 
 
 class BinnedOut(Schema):
-    """A post in the bin; `gone` is when it is deleted for good."""
+    """A post in the bin; `purged_at` is when it is deleted for good."""
 
     id: int
     title: str
     headline: str
-    binned: datetime
-    gone: datetime
+    deleted_at: datetime
+    purged_at: datetime
     author: str
 
 

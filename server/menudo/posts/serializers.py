@@ -5,32 +5,39 @@ from datetime import UTC, datetime
 from typing import Any
 
 from menudo.posts.models import Delivery, Post, Version
-from menudo_core.media.showing import PLAIN, Box, Person, Showing
+from menudo_core.media.presentation import UNCHANGED, Box, MediaPresentation, Person
 from menudo_core.networks.content import POST, Card, Content, Overrides, PostContent
 from menudo_core.signoff.holds import Hold
 from menudo_core.signoff.schedule import Schedule, SendStep
 from menudo_core.signoff.states import DeliveryState
 
 
-def load_post_content(said: Mapping[str, Any]) -> PostContent:
+def load_post_content(data: Mapping[str, Any]) -> PostContent:
     """All that a post says, from what the Bench sends or the history keeps: `title`, `master`, `versions` (network,
     profile, own), and where they are told `labels` and `campaign`. A network's version that has nothing of its own is
     none; one of a profile that was split off stands by itself."""
-    versions = {(v["network"], v["profile"]): load_overrides(v["own"]) for v in said["versions"]}
+    versions = {
+        (v["network"], v["profile"]): load_overrides(v["overrides"] if "overrides" in v else v["own"])
+        for v in data["versions"]
+    }
     return PostContent(
-        title=said["title"].strip(),
-        master=load_content(said["master"]),
-        versions={key: own for key, own in versions.items() if own != Overrides() or key[1] is not None},
-        labels=frozenset(said.get("labels", ())),
-        campaign_id=said.get("campaign"),
+        title=data["title"].strip(),
+        master=load_content(data["master"]),
+        versions={
+            key: overrides for key, overrides in versions.items() if overrides != Overrides() or key[1] is not None
+        },
+        labels=frozenset(data.get("labels", ())),
+        campaign_id=data.get("campaign"),
     )
 
 
 def store_post_content(content: PostContent) -> dict[str, Any]:
     """Title, master and versions, as the history keeps them."""
     versions = [
-        {"network": network, "profile": profile, "own": store_overrides(own)}
-        for (network, profile), own in sorted(content.versions.items(), key=lambda item: (item[0][0], item[0][1] or 0))
+        {"network": network, "profile": profile, "overrides": store_overrides(overrides)}
+        for (network, profile), overrides in sorted(
+            content.versions.items(), key=lambda item: (item[0][0], item[0][1] or 0)
+        )
     ]
     return {"title": content.title, "master": store_master(content.master), "versions": versions}
 
@@ -38,15 +45,17 @@ def store_post_content(content: PostContent) -> dict[str, Any]:
 def load_post_contents(posts: Iterable[Post]) -> dict[int, PostContent]:
     """What each of the posts says, by id: two statements, however many there are."""
     rows = {post.pk: post for post in posts}
-    versions: dict[int, dict[tuple[str, int | None], Overrides]] = {id: {} for id in rows}
+    versions: dict[int, dict[tuple[str, int | None], Overrides]] = {post_id: {} for post_id in rows}
     for version in Version.objects.filter(post__in=rows).order_by("pk"):
-        versions[version.post_id][version.network, version.profile_id] = load_overrides(version.own)
-    labels: dict[int, set[int]] = {id: set() for id in rows}
+        versions[version.post_id][version.network, version.profile_id] = load_overrides(version.overrides)
+    labels: dict[int, set[int]] = {post_id: set() for post_id in rows}
     for post, label in Post.labels.through.objects.filter(post__in=rows).values_list("post_id", "label_id"):
         labels[post].add(label)
     return {
-        id: PostContent(post.title, load_content(post.master), versions[id], frozenset(labels[id]), post.campaign_id)
-        for id, post in rows.items()
+        post_id: PostContent(
+            post.title, load_content(post.master), versions[post_id], frozenset(labels[post_id]), post.campaign_id
+        )
+        for post_id, post in rows.items()
     }
 
 
@@ -56,10 +65,10 @@ def load_schedule(delivery: Delivery) -> Schedule:
         profile_id=delivery.profile_id,
         state=DeliveryState(delivery.state),
         due_at=delivery.due_at,
-        wall_time=delivery.wall.replace(tzinfo=None) if delivery.wall else None,
+        wall_time=delivery.wall_time.replace(tzinfo=None) if delivery.wall_time else None,
         zone=delivery.zone,
         delay=delivery.delay,
-        jitter=delivery.sway,
+        jitter=delivery.jitter,
         seed=delivery.seed,
         was_due=delivery.was_due,
         held_for=Hold(delivery.held_for) if delivery.held_for else None,
@@ -73,7 +82,7 @@ def load_schedule(delivery: Delivery) -> Schedule:
 
 # What write_schedule writes of a row.
 SCHEDULE_FIELDS = (
-    "profile", "state", "due_at", "wall", "zone", "delay", "sway", "seed", "was_due", "held_for", "not_before", "tries",
+    "profile", "state", "due_at", "wall_time", "zone", "delay", "jitter", "seed", "was_due", "held_for", "not_before", "tries",
     "reason", "reason_code", "step",
 )  # fmt: skip
 
@@ -82,9 +91,9 @@ def write_schedule(delivery: Delivery, schedule: Schedule) -> None:
     """Have a row in memory say where the delivery stands; its profile is set by whoever has it."""
     delivery.state = schedule.state
     delivery.due_at = schedule.due_at
-    delivery.wall = schedule.wall_time.replace(tzinfo=UTC) if schedule.wall_time else None
+    delivery.wall_time = schedule.wall_time.replace(tzinfo=UTC) if schedule.wall_time else None
     delivery.zone = schedule.zone
-    delivery.delay, delivery.sway, delivery.seed = schedule.delay, schedule.jitter, schedule.seed
+    delivery.delay, delivery.jitter, delivery.seed = schedule.delay, schedule.jitter, schedule.seed
     delivery.was_due, delivery.not_before = schedule.was_due, schedule.not_before
     delivery.held_for = schedule.held_for or ""
     delivery.tries, delivery.reason, delivery.reason_code = schedule.tries, schedule.reason, schedule.reason_code
@@ -148,8 +157,8 @@ def load_content(raw: Mapping[str, Any]) -> Content:
         first_comment=raw.get("first_comment", ""),
         fields=raw.get("fields", {}),
         form=raw.get("form") or POST,
-        shown=_shown(raw),
-        card=_card(raw),
+        shown=_load_shown(raw),
+        card=_load_card(raw),
         link_tags=raw.get("link_tags"),
     )
 
@@ -164,25 +173,25 @@ def load_overrides(raw: Mapping[str, Any]) -> Overrides:
         first_comment=raw.get("first_comment"),
         fields=raw.get("fields", {}),
         form=raw.get("form"),
-        shown=_shown(raw),
-        card=_card(raw),
+        shown=_load_shown(raw),
+        card=_load_card(raw),
         link_tags=raw.get("link_tags"),
     )
 
 
-def _card(raw: Mapping[str, Any]) -> Card | None:
+def _load_card(raw: Mapping[str, Any]) -> Card | None:
     card = raw.get("card")
     return Card(card.get("title", ""), card.get("description", ""), card.get("picture")) if card else None
 
 
-def _shown(raw: Mapping[str, Any]) -> dict[int, Showing]:
-    found = {int(asset): load_showing(one) for asset, one in (raw.get("shown") or {}).items()}
-    return {asset: showing for asset, showing in found.items() if showing != PLAIN}
+def _load_shown(raw: Mapping[str, Any]) -> dict[int, MediaPresentation]:
+    found = {int(asset): load_presentation(one) for asset, one in (raw.get("shown") or {}).items()}
+    return {asset: showing for asset, showing in found.items() if showing != UNCHANGED}
 
 
-def load_showing(raw: Mapping[str, Any]) -> Showing:
+def load_presentation(raw: Mapping[str, Any]) -> MediaPresentation:
     crop, focus, people = raw.get("crop"), raw.get("focus"), raw.get("people")
-    return Showing(
+    return MediaPresentation(
         turn=raw.get("turn"),
         crop=Box(crop["x"], crop["y"], crop["w"], crop["h"]) if crop else None,
         focus=(focus["x"], focus["y"]) if focus else None,
@@ -195,9 +204,9 @@ def load_showing(raw: Mapping[str, Any]) -> Showing:
     )
 
 
-def store_showing(showing: Showing) -> dict[str, Any]:
+def store_presentation(showing: MediaPresentation) -> dict[str, Any]:
     """What is said of a showing; what isn't said is left out."""
-    said: dict[str, Any] = {
+    values: dict[str, Any] = {
         "turn": showing.turn,
         "crop": store_box(showing.crop) if showing.crop else None,
         "focus": {"x": showing.focus[0], "y": showing.focus[1]} if showing.focus else None,
@@ -208,7 +217,7 @@ def store_showing(showing: Showing) -> dict[str, Any]:
         "cover": showing.cover,
         "cover_at": showing.cover_at,
     }
-    return {name: value for name, value in said.items() if value is not None}
+    return {name: value for name, value in values.items() if value is not None}
 
 
 def store_box(box: Box) -> dict[str, float]:
@@ -225,32 +234,32 @@ def store_card(card: Card | None) -> dict[str, Any] | None:
 
 def store_master(content: Content) -> dict[str, Any]:
     """A post's master as the database keeps it: a card and link tags only where there are any."""
-    said = {
+    values = {
         "text": content.text,
         "media": list(content.media),
         "link": content.link,
         "first_comment": content.first_comment,
         "fields": dict(content.fields),
-        "shown": {str(asset): store_showing(s) for asset, s in content.shown.items()},
+        "shown": {str(asset): store_presentation(s) for asset, s in content.shown.items()},
     }
     more = {"card": store_card(content.card), "link_tags": content.link_tags}
-    return {**said, **{name: value for name, value in more.items() if value is not None}}
+    return {**values, **{name: value for name, value in more.items() if value is not None}}
 
 
-def store_overrides(own: Overrides) -> dict[str, Any]:
+def store_overrides(overrides: Overrides) -> dict[str, Any]:
     """Overrides as the database keeps it: only what is said."""
-    said = {
-        "text": own.text,
-        "media": None if own.media is None else list(own.media),
-        "link": own.link,
-        "first_comment": own.first_comment,
-        "fields": dict(own.fields) or None,
-        "form": own.form,
-        "shown": {str(asset): store_showing(s) for asset, s in own.shown.items()} or None,
-        "card": store_card(own.card),
-        "link_tags": own.link_tags,
+    values = {
+        "text": overrides.text,
+        "media": None if overrides.media is None else list(overrides.media),
+        "link": overrides.link,
+        "first_comment": overrides.first_comment,
+        "fields": dict(overrides.fields) or None,
+        "form": overrides.form,
+        "shown": {str(asset): store_presentation(s) for asset, s in overrides.shown.items()} or None,
+        "card": store_card(overrides.card),
+        "link_tags": overrides.link_tags,
     }
-    return {name: value for name, value in said.items() if value is not None}
+    return {name: value for name, value in values.items() if value is not None}
 
 
 def store_content(content: Content) -> dict[str, Any]:
@@ -262,12 +271,12 @@ def store_content(content: Content) -> dict[str, Any]:
         "first_comment": content.first_comment,
         "fields": dict(content.fields),
         "form": content.form,
-        "shown": {str(asset): store_showing(s) for asset, s in content.shown.items() if asset in content.media},
+        "shown": {str(asset): store_presentation(s) for asset, s in content.shown.items() if asset in content.media},
         "card": store_card(content.card),
     }
 
 
-def assets_in(raw: Mapping[str, Any]) -> set[int]:
+def asset_ids_in(raw: Mapping[str, Any]) -> set[int]:
     """Every asset that a kept master or version uses: its media, thumbnails, its card's picture."""
     found = {*(raw.get("media") or ())}
     found |= {one["cover"] for one in (raw.get("shown") or {}).values() if one.get("cover")}

@@ -4,17 +4,17 @@ from django.http import HttpRequest
 from ninja import Router, Status
 
 from menudo.base.problems import ERRORS
-from menudo.people.capabilities import May
-from menudo.people.here import here
-from menudo.profiles import reads
+from menudo.people.capabilities import Capability
+from menudo.people.context import brand_context
+from menudo.profiles import queries
 from menudo.profiles.actions.add_by_hand import add_by_hand
-from menudo.profiles.actions.describe import describe
-from menudo.profiles.actions.keep_set import change_set, delete_set, make_set
+from menudo.profiles.actions.begin_connecting import RETURN_PAGES, add_pending, begin_connecting
+from menudo.profiles.actions.create_link import create_link, revoke_link
+from menudo.profiles.actions.describe_profile import describe_profile
 from menudo.profiles.actions.load_sheet import load_sheet
-from menudo.profiles.actions.offer_link import offer_link, revoke_link
-from menudo.profiles.actions.set_out import RETURN_PAGES, set_out, with_trip
+from menudo.profiles.actions.save_set import create_set, delete_set, update_set
+from menudo.profiles.actions.save_spacing import save_spacing
 from menudo.profiles.actions.set_timetable import copy_timetable, set_timetable
-from menudo.profiles.actions.wish import wish
 from menudo.profiles.links import link_address, link_out
 from menudo.profiles.models import ProfileSet
 from menudo.profiles.schemas import (
@@ -30,9 +30,9 @@ from menudo.profiles.schemas import (
     SetIn,
     SetOut,
     SlotOut,
+    SpacingIO,
     StartConnectionIn,
     TimetableIn,
-    WishesIO,
 )
 from menudo.profiles.sheets import sheets_of
 from menudo_core.timing.slots import Slot
@@ -41,118 +41,128 @@ router = Router(tags=["profiles"])
 
 
 @router.get("/brands/{brand}/networks", response={200: list[NetworkOut], **ERRORS}, operation_id="networks")
-def networks(request: HttpRequest, brand: str) -> list[NetworkOut]:
+def list_networks(request: HttpRequest, brand: str) -> list[NetworkOut]:
     """Every network that has a rule sheet: those that ship, and the brand's own."""
-    return reads.networks(here(request, brand).brand.pk)
+    return queries.network_list(brand_context(request, brand).brand.pk)
 
 
 @router.post("/brands/{brand}/sheets", response={201: NetworkOut, **ERRORS}, operation_id="loadSheet")
-def sheet(request: HttpRequest, brand: str, data: RuleSheetIn) -> Status[NetworkOut]:
+def create_sheet(request: HttpRequest, brand: str, data: RuleSheetIn) -> Status[NetworkOut]:
     """Load a rule sheet of one's own (TOML). Faults point to lines: /toml/line/12."""
-    return Status(201, reads.network_out(load_sheet(here(request, brand, May.MANAGE_PROFILES), data.toml)))
+    return Status(
+        201, queries.network_out(load_sheet(brand_context(request, brand, Capability.MANAGE_PROFILES), data.toml))
+    )
 
 
 @router.post("/brands/{brand}/connections", response={200: GoTo, **ERRORS}, operation_id="connect")
-def connect(request: HttpRequest, brand: str, data: StartConnectionIn) -> GoTo:
+def connect_network(request: HttpRequest, brand: str, data: StartConnectionIn) -> GoTo:
     """Begin connecting; send the person to the address given."""
-    address, trip = set_out(here(request, brand, May.MANAGE_PROFILES), data.network, data.address)
-    request.session[RETURN_PAGES] = with_trip(request.session.get(RETURN_PAGES, {}), trip, data.return_to)
+    address, trip = begin_connecting(
+        brand_context(request, brand, Capability.MANAGE_PROFILES), data.network, data.address
+    )
+    request.session[RETURN_PAGES] = add_pending(request.session.get(RETURN_PAGES, {}), trip, data.return_to)
     return GoTo(go_to=address)
 
 
-@router.post("/brands/{brand}/profiles/by-hand", response={201: int, **ERRORS}, operation_id="addByHand")
-def by_hand(request: HttpRequest, brand: str, data: ByHandIn) -> Status[int]:
+@router.post("/brands/{brand}/profiles/by-hand", response={201: int, **ERRORS}, operation_id="createManualProfile")
+def create_manual_profile(request: HttpRequest, brand: str, data: ByHandIn) -> Status[int]:
     """Add a profile that a person publishes to. Its id."""
-    place = here(request, brand, May.MANAGE_PROFILES)
-    return Status(201, add_by_hand(place, data.name, data.handle, data.network, data.kind, data.url).pk)
+    context = brand_context(request, brand, Capability.MANAGE_PROFILES)
+    return Status(201, add_by_hand(context, data.name, data.handle, data.network, data.kind, data.url).pk)
 
 
-@router.patch("/brands/{brand}/profiles/{id}", response={204: None, **ERRORS}, operation_id="describeProfile")
-def set_description(request: HttpRequest, brand: str, id: int, data: ProfileIn) -> Status[None]:
+@router.patch("/brands/{brand}/profiles/{profile_id}", response={204: None, **ERRORS}, operation_id="describeProfile")
+def update_profile(request: HttpRequest, brand: str, profile_id: int, data: ProfileIn) -> Status[None]:
     """Set what the team calls a profile, its zone, and who is in charge of it."""
-    place = here(request, brand, May.MANAGE_PROFILES)
-    describe(place, reads.profile(place, id), data.called, data.zone, data.keeper)
+    context = brand_context(request, brand, Capability.MANAGE_PROFILES)
+    describe_profile(context, queries.profile_of(context, profile_id), data.display_name, data.zone, data.keeper)
     return Status(204, None)
 
 
 @router.put(
-    "/brands/{brand}/profiles/{id}/timetable", response={200: list[SlotOut], **ERRORS}, operation_id="setTimetable"
+    "/brands/{brand}/profiles/{profile_id}/timetable",
+    response={200: list[SlotOut], **ERRORS},
+    operation_id="setTimetable",
 )
-def timetable(request: HttpRequest, brand: str, id: int, data: TimetableIn) -> list[dict]:
+def update_timetable(request: HttpRequest, brand: str, profile_id: int, data: TimetableIn) -> list[dict]:
     """Replace a profile's weekly slots."""
-    place = here(request, brand, May.MANAGE_PROFILES)
+    context = brand_context(request, brand, Capability.MANAGE_PROFILES)
     slots = {
         Slot(s.weekday, s.at.replace(second=0, microsecond=0, tzinfo=None), f"label:{s.label}" if s.label else "")
         for s in data.slots
     }
-    profile = reads.profile(place, id)
-    set_timetable(place, profile, list(slots))
+    profile = queries.profile_of(context, profile_id)
+    set_timetable(context, profile, list(slots))
     return [{"weekday": s.weekday, "at": s.at, "label": s.label_id} for s in profile.slots.all()]
 
 
 @router.post(
-    "/brands/{brand}/profiles/{id}/timetable/copy", response={200: int, **ERRORS}, operation_id="copyTimetable"
+    "/brands/{brand}/profiles/{profile_id}/timetable/copy", response={200: int, **ERRORS}, operation_id="copyTimetable"
 )
-def copy(request: HttpRequest, brand: str, id: int, data: CopyIn) -> int:
+def copy_slots(request: HttpRequest, brand: str, profile_id: int, data: CopyIn) -> int:
     """Give other profiles the same slots. How many."""
-    place = here(request, brand, May.MANAGE_PROFILES)
-    return copy_timetable(place, reads.profile(place, id), data.profiles)
+    context = brand_context(request, brand, Capability.MANAGE_PROFILES)
+    return copy_timetable(context, queries.profile_of(context, profile_id), data.profiles)
 
 
-@router.put("/brands/{brand}/profiles/{id}/wishes", response={200: WishesIO, **ERRORS}, operation_id="setWishes")
-def wishes(request: HttpRequest, brand: str, id: int, data: WishesIO) -> dict:
+@router.put(
+    "/brands/{brand}/profiles/{profile_id}/spacing", response={200: SpacingIO, **ERRORS}, operation_id="saveSpacing"
+)
+def update_spacing(request: HttpRequest, brand: str, profile_id: int, data: SpacingIO) -> dict:
     """What a profile wishes of its spacing, and its waking hours."""
-    place = here(request, brand, May.MANAGE_PROFILES)
-    return reads.wishes_out(wish(place, reads.profile(place, id), **data.model_dump()))
+    context = brand_context(request, brand, Capability.MANAGE_PROFILES)
+    return queries.spacing_out(save_spacing(context, queries.profile_of(context, profile_id), **data.model_dump()))
 
 
 @router.get("/brands/{brand}/sets", response={200: list[SetOut], **ERRORS}, operation_id="profileSets")
-def sets(request: HttpRequest, brand: str) -> list[dict]:
+def list_sets(request: HttpRequest, brand: str) -> list[dict]:
     """The brand's profile sets."""
-    return reads.sets(here(request, brand))
+    return queries.set_list(brand_context(request, brand))
 
 
-def _set_out(row: ProfileSet) -> SetOut:
+def _set_response(row: ProfileSet) -> SetOut:
     return SetOut(id=row.pk, name=row.name, profiles=sorted(row.profiles.values_list("pk", flat=True)))
 
 
-@router.post("/brands/{brand}/sets", response={201: SetOut, **ERRORS}, operation_id="makeSet")
-def new_set(request: HttpRequest, brand: str, data: SetIn) -> Status[SetOut]:
+@router.post("/brands/{brand}/sets", response={201: SetOut, **ERRORS}, operation_id="createSet")
+def add_set(request: HttpRequest, brand: str, data: SetIn) -> Status[SetOut]:
     """Make a profile set."""
-    return Status(201, _set_out(make_set(here(request, brand, May.WRITE), data.name, data.profiles)))
+    return Status(
+        201, _set_response(create_set(brand_context(request, brand, Capability.WRITE), data.name, data.profiles))
+    )
 
 
-@router.put("/brands/{brand}/sets/{id}", response={200: SetOut, **ERRORS}, operation_id="changeSet")
-def other_set(request: HttpRequest, brand: str, id: int, data: SetIn) -> SetOut:
+@router.put("/brands/{brand}/sets/{set_id}", response={200: SetOut, **ERRORS}, operation_id="updateSet")
+def change_set(request: HttpRequest, brand: str, set_id: int, data: SetIn) -> SetOut:
     """Rename a set or change its members. Posts planned already stay as they are."""
-    return _set_out(change_set(here(request, brand, May.WRITE), id, data.name, data.profiles))
+    return _set_response(update_set(brand_context(request, brand, Capability.WRITE), set_id, data.name, data.profiles))
 
 
-@router.delete("/brands/{brand}/sets/{id}", response={204: None, **ERRORS}, operation_id="deleteSet")
-def no_set(request: HttpRequest, brand: str, id: int) -> Status[None]:
+@router.delete("/brands/{brand}/sets/{set_id}", response={204: None, **ERRORS}, operation_id="deleteSet")
+def destroy_set(request: HttpRequest, brand: str, set_id: int) -> Status[None]:
     """Delete a set; its profiles stay."""
-    delete_set(here(request, brand, May.WRITE), id)
+    delete_set(brand_context(request, brand, Capability.WRITE), set_id)
     return Status(204, None)
 
 
 @router.get("/brands/{brand}/links", response={200: list[LinkOut], **ERRORS}, operation_id="connectLinks")
-def links(request: HttpRequest, brand: str) -> list[LinkOut]:
+def list_links(request: HttpRequest, brand: str) -> list[LinkOut]:
     """The links that ask clients to connect their own profiles."""
-    place = here(request, brand, May.MANAGE_PROFILES)
-    sheets = sheets_of(place.brand.pk)
-    return [link_out(link, sheets) for link in reads.links(place)]
+    context = brand_context(request, brand, Capability.MANAGE_PROFILES)
+    sheets = sheets_of(context.brand.pk)
+    return [link_out(link, sheets) for link in queries.open_links(context)]
 
 
-@router.post("/brands/{brand}/links", response={201: OfferedOut, **ERRORS}, operation_id="offerLink")
-def offer(request: HttpRequest, brand: str, data: LinkIn) -> Status[OfferedOut]:
+@router.post("/brands/{brand}/links", response={201: OfferedOut, **ERRORS}, operation_id="createConnectLink")
+def add_link(request: HttpRequest, brand: str, data: LinkIn) -> Status[OfferedOut]:
     """Make a client's link. Its address is told this once."""
-    place = here(request, brand, May.MANAGE_PROFILES)
-    link, token = offer_link(place, data.called, [want.model_dump() for want in data.wants], data.days)
-    return Status(201, OfferedOut(link=link_out(link, sheets_of(place.brand.pk)), address=link_address(token)))
+    context = brand_context(request, brand, Capability.MANAGE_PROFILES)
+    link, token = create_link(context, data.display_name, [want.model_dump() for want in data.requested], data.days)
+    return Status(201, OfferedOut(link=link_out(link, sheets_of(context.brand.pk)), address=link_address(token)))
 
 
-@router.delete("/brands/{brand}/links/{id}", response={204: None, **ERRORS}, operation_id="revokeLink")
-def revoke(request: HttpRequest, brand: str, id: int) -> Status[None]:
+@router.delete("/brands/{brand}/links/{link_id}", response={204: None, **ERRORS}, operation_id="revokeLink")
+def destroy_link(request: HttpRequest, brand: str, link_id: int) -> Status[None]:
     """Take a link back; what was connected by it stays."""
-    revoke_link(here(request, brand, May.MANAGE_PROFILES), id)
+    revoke_link(brand_context(request, brand, Capability.MANAGE_PROFILES), link_id)
     return Status(204, None)

@@ -24,13 +24,13 @@ class Connection(models.Model):
     state = models.CharField(max_length=12, choices=State, default=State.CONNECTED)
     access_token = models.TextField()
     refresh_token = models.TextField(blank=True)
-    access_ends = models.DateTimeField()
-    ends = models.DateTimeField(null=True)
+    access_expires_at = models.DateTimeField()
+    expires_at = models.DateTimeField(null=True)
     endpoints = models.JSONField(default=dict)
-    since = models.DateTimeField(default=clock.now, db_default=Now())
+    connected_at = models.DateTimeField(default=clock.now, db_default=Now())
     address = models.CharField(max_length=500, blank=True, help_text="of an open site")
     link = models.ForeignKey("ConnectLink", on_delete=models.SET_NULL, null=True, related_name="connections")
-    warned = models.PositiveSmallIntegerField(null=True, help_text="days before its end that were warned of last")
+    warned_days = models.PositiveSmallIntegerField(null=True, help_text="days before its end that were warned of last")
 
     class Meta:
         constraints = [
@@ -51,14 +51,14 @@ class PendingConnection(models.Model):
     address = models.CharField(max_length=500, blank=True)
     network = models.CharField(max_length=32)
     endpoints = models.JSONField(default=dict)
-    ends = models.DateTimeField()
+    expires_at = models.DateTimeField()
 
 
 class Profile(models.Model):
     """One profile at a network. `zone` empty: the brand's. Connected while its connection is.
 
     `facts` are what the network told of it; with a condition that isn't met it is not ready.
-    A pause is no state: see Pause. `called` is the team's own name for it; `keeper` is in charge by hand. What it
+    A pause is no state: see Pause. `display_name` is the team's own name for it; `keeper` is in charge by hand. What it
     wishes of its spacing is advice; null is no wish. Times that vary stay in its waking hours.
     """
 
@@ -79,16 +79,16 @@ class Profile(models.Model):
     kind = models.CharField(max_length=32)
     zone = models.CharField(max_length=64, blank=True)
     state = models.CharField(max_length=20, choices=State, default=State.CONNECTED)
-    called = models.CharField(max_length=120, blank=True)
+    display_name = models.CharField(max_length=120, blank=True)
     url = models.CharField(max_length=500, blank=True, help_text="its page at the network")
     followers = models.PositiveIntegerField(null=True)
     facts = models.JSONField(default=dict)
     keeper = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
-    most_days = models.PositiveSmallIntegerField(null=True, default=4, help_text="days without a post")
-    least_minutes = models.PositiveIntegerField(null=True, default=60, help_text="between two posts")
-    repeat_days = models.PositiveSmallIntegerField(null=True, default=30, help_text="before the same returns")
-    wakes = models.TimeField(default=time(7))
-    sleeps = models.TimeField(default=time(23))
+    max_gap_days = models.PositiveSmallIntegerField(null=True, default=4, help_text="days without a post")
+    min_gap_minutes = models.PositiveIntegerField(null=True, default=60, help_text="between two posts")
+    min_repeat_days = models.PositiveSmallIntegerField(null=True, default=30, help_text="before the same returns")
+    waking_from = models.TimeField(default=time(7))
+    waking_until = models.TimeField(default=time(23))
 
     class Meta:
         ordering = ["network", "handle"]
@@ -110,34 +110,34 @@ class ProfileSet(models.Model):
 
 
 class Pause(models.Model):
-    """A time in which nothing goes out: of one profile, or of the whole brand (`profile` null). `until` null: until ended."""
+    """A time in which nothing goes out: of one profile, or of the whole brand (`profile` null). `ends_at` null: until ended."""
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="pauses")
     profile = models.ForeignKey(Profile, on_delete=models.CASCADE, null=True, related_name="pauses")
-    since = models.DateTimeField()
-    until = models.DateTimeField(null=True)
-    ended = models.DateTimeField(null=True)
-    by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
-    why = models.CharField(max_length=200, blank=True)
+    starts_at = models.DateTimeField()
+    ends_at = models.DateTimeField(null=True)
+    ended_at = models.DateTimeField(null=True)
+    created_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    reason = models.CharField(max_length=200, blank=True)
 
     class Meta:
         constraints = [
             models.UniqueConstraint(
                 fields=["brand", "profile"],
-                condition=models.Q(ended=None),
+                condition=models.Q(ended_at=None),
                 nulls_distinct=False,
                 name="one_pause_at_a_time",
             )
         ]
 
 
-class OwnSheet(models.Model):
+class CustomRuleSheet(models.Model):
     """A rule sheet that a brand loaded for a network nobody here thought of."""
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="own_sheets")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="custom_sheets")
     network = models.CharField(max_length=32)
     toml = models.TextField()
-    added = models.DateTimeField(default=clock.now, db_default=Now())
+    created_at = models.DateTimeField(default=clock.now, db_default=Now())
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["brand", "network"], name="an_own_sheet_once_in_a_brand")]
@@ -146,17 +146,17 @@ class OwnSheet(models.Model):
 class ConnectLink(models.Model):
     """A link with which a client connects their own profiles. Its token is kept as a hash.
 
-    `wants` are the networks and kinds that are asked for: [{"network": ..., "kinds": [...]}].
+    `requested` are the networks and kinds that are asked for: [{"network": ..., "kinds": [...]}].
     """
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="connect_links")
     token_hash = models.CharField(max_length=64, unique=True)
-    called = models.CharField(max_length=120)
-    wants = models.JSONField()
-    by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
-    made = models.DateTimeField(default=clock.now, db_default=Now())
-    ends = models.DateTimeField()
-    revoked = models.DateTimeField(null=True)
+    display_name = models.CharField(max_length=120)
+    requested = models.JSONField()
+    created_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    created_at = models.DateTimeField(default=clock.now, db_default=Now())
+    expires_at = models.DateTimeField()
+    revoked_at = models.DateTimeField(null=True)
 
 
 class Slot(models.Model):

@@ -4,15 +4,15 @@ from typing import Literal
 from ninja import Schema
 from pydantic import Field
 
-from menudo.base.schemas import In
+from menudo.base.schemas import InputSchema
 
 
 class ConditionOut(Schema):
     """What must hold before Menudo may post, and what to do when it doesn't."""
 
     id: str
-    words: str
-    mend: str
+    message: str
+    remedy: str
 
 
 class KindOut(Schema):
@@ -36,7 +36,7 @@ class FieldOut(Schema):
 class RatioOut(Schema):
     """A shape that fits, width over height; `form` is post or story."""
 
-    words: str
+    label: str
     ratio: float
     form: str
 
@@ -92,20 +92,20 @@ class PauseOut(Schema):
     id: int
     profile: int | None
     handle: str
-    since: datetime
-    until: datetime | None
-    by: str
-    why: str
+    starts_at: datetime
+    ends_at: datetime | None
+    created_by: str
+    reason: str
 
 
-class WishesIO(In):
+class SpacingIO(InputSchema):
     """What a profile wishes of its spacing, null for no wish, and its waking hours, in which a varied time stays."""
 
-    most_days: int | None = Field(ge=0, le=365, description="days without a post that are not too many")
-    least_minutes: int | None = Field(ge=1, le=20160, description="between two posts")
-    repeat_days: int | None = Field(ge=1, le=365, description="before the same media or text returns")
-    wakes: time
-    sleeps: time
+    max_gap_days: int | None = Field(ge=0, le=365, description="days without a post that are not too many")
+    min_gap_minutes: int | None = Field(ge=1, le=20160, description="between two posts")
+    min_repeat_days: int | None = Field(ge=1, le=365, description="before the same media or text returns")
+    waking_from: time
+    waking_until: time
 
 
 class ProfileOut(Schema):
@@ -113,7 +113,7 @@ class ProfileOut(Schema):
     network: str
     handle: str
     name: str
-    called: str = Field(description="what the team calls it; may be empty")
+    display_name: str = Field(description="what the team calls it; may be empty")
     kind: str
     url: str
     site: str = Field(description="the address of an open site")
@@ -123,8 +123,8 @@ class ProfileOut(Schema):
     state: str
     usable: bool = Field(description="whether something can be planned for it")
     paused: PauseOut | None
-    connection_ends: datetime | None
-    ends_in_days: int | None = Field(description="whole days until the connection ends")
+    connection_expires_at: datetime | None
+    expires_in_days: int | None = Field(description="whole days until the connection ends")
     warning: bool = Field(description="whether that is soon: 14 days or fewer")
     account: str
     connection: int | None
@@ -136,16 +136,16 @@ class ProfileOut(Schema):
     trouble: int
     last_published: datetime | None
     slots: list[SlotOut] = Field(description="with the label each is kept for")
-    wishes: WishesIO
+    spacing: SpacingIO
 
 
-class ProfileIn(In):
-    called: str = Field(default="", max_length=120)
+class ProfileIn(InputSchema):
+    display_name: str = Field(default="", max_length=120)
     zone: str = Field(default="", max_length=64, description="an IANA name; empty is the brand's")
     keeper: int | None = None
 
 
-class ByHandIn(In):
+class ByHandIn(InputSchema):
     name: str = Field(max_length=200)
     handle: str = Field(default="", max_length=120)
     network: str = Field(default="", max_length=32, description="empty: a place without a rule sheet")
@@ -153,7 +153,7 @@ class ByHandIn(In):
     url: str = Field(default="", max_length=500)
 
 
-class RuleSheetIn(In):
+class RuleSheetIn(InputSchema):
     toml: str = Field(max_length=60_000)
 
 
@@ -163,12 +163,12 @@ class SetOut(Schema):
     profiles: list[int]
 
 
-class SetIn(In):
+class SetIn(InputSchema):
     name: str = Field(max_length=60)
     profiles: list[int] = Field(max_length=1000)
 
 
-class ConnectIn(In):
+class ConnectIn(InputSchema):
     network: str = Field(max_length=32)
     address: str = Field(default="", max_length=500, description="of an open site")
 
@@ -183,14 +183,14 @@ class GoTo(Schema):
     go_to: str
 
 
-class WantIO(In):
+class RequestedNetwork(InputSchema):
     network: str = Field(max_length=32)
     kinds: list[str] = Field(max_length=20)
 
 
-class LinkIn(In):
-    called: str = Field(max_length=120)
-    wants: list[WantIO] = Field(max_length=30)
+class LinkIn(InputSchema):
+    display_name: str = Field(max_length=120)
+    requested: list[RequestedNetwork] = Field(max_length=30)
     days: int = Field(default=14, ge=1, le=90)
 
 
@@ -207,10 +207,10 @@ class LinkedOut(Schema):
 
 class LinkOut(Schema):
     id: int
-    called: str
-    wants: list[WantIO]
-    ends: datetime
-    by: str
+    display_name: str
+    requested: list[RequestedNetwork]
+    expires_at: datetime
+    created_by: str
     profiles: list[LinkedOut]
 
 
@@ -226,23 +226,23 @@ class LinkPage(Schema):
 
     brand: str
     ink: str
-    by: str
-    called: str
-    ends: datetime
-    wants: list[WantIO]
+    created_by: str
+    display_name: str
+    expires_at: datetime
+    requested: list[RequestedNetwork]
     networks: list[NetworkOut]
     profiles: list[LinkedOut]
 
 
-class SlotIn(In):
+class SlotIn(InputSchema):
     weekday: int = Field(ge=0, le=6, description="0 is Monday")
     at: time = Field(description="wall time in the profile's zone")
     label: int | None = Field(default=None, ge=1, le=2**63 - 1, description="the label it is kept for; null: anything")
 
 
-class TimetableIn(In):
+class TimetableIn(InputSchema):
     slots: list[SlotIn] = Field(max_length=200)
 
 
-class CopyIn(In):
+class CopyIn(InputSchema):
     profiles: list[int] = Field(min_length=1, max_length=500, description="those that get the same slots")

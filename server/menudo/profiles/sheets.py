@@ -4,18 +4,18 @@ from functools import lru_cache
 
 from django.conf import settings
 
-from menudo.profiles.models import OwnSheet
-from menudo_core.networks.load import plain, read, shipped
+from menudo.profiles.models import CustomRuleSheet
+from menudo_core.networks.load import parse_sheet, permissive_sheet, shipped_sheets
 from menudo_core.networks.sheet import RuleSheet
 
-OWN = "own-"
-_read = lru_cache(maxsize=256)(read)
+CUSTOM_NETWORK = "own-"
+_parsed = lru_cache(maxsize=256)(parse_sheet)
 
 
 def sheets_of(brand: int) -> dict[str, RuleSheet]:
     """Every sheet of a brand, by network: one statement."""
-    own = {s.network: _read(s.toml) for s in OwnSheet.objects.filter(brand_id=brand).order_by("network")}
-    return {**shipped(), plain().network: plain(), **own}
+    custom = {s.network: _parsed(s.toml) for s in CustomRuleSheet.objects.filter(brand_id=brand).order_by("network")}
+    return {**shipped_sheets(), permissive_sheet().network: permissive_sheet(), **custom}
 
 
 def can_connect(sheet: RuleSheet) -> bool:
@@ -26,7 +26,7 @@ def can_connect(sheet: RuleSheet) -> bool:
 
 def sheet_for(brand: int, network: str) -> RuleSheet:
     """The sheet of one network; a statement only for a sheet of the brand's own. A sheet that is gone is the plain one."""
-    if network.startswith(OWN):
-        kept = OwnSheet.objects.filter(brand_id=brand, network=network).first()
-        return _read(kept.toml) if kept else plain()
-    return shipped().get(network) or plain()
+    if network.startswith(CUSTOM_NETWORK):
+        kept = CustomRuleSheet.objects.filter(brand_id=brand, network=network).first()
+        return _parsed(kept.toml) if kept else permissive_sheet()
+    return shipped_sheets().get(network) or permissive_sheet()

@@ -7,117 +7,135 @@ from ninja import Router, Status
 from pydantic import Field
 
 from menudo.base import clock
-from menudo.base.problems import ERRORS, Invalid
-from menudo.base.revisions import began_from
-from menudo.people.capabilities import May
-from menudo.people.here import here
-from menudo.relays import reads, schemas
-from menudo.relays.actions import keep as keeping
-from menudo.relays.actions.answer import answer as answer_leg
-from menudo.relays.actions.answer import leg_of, make_draft
-from menudo.relays.actions.switch import switch as switch_relay
+from menudo.base.problems import ERRORS, InvalidError
+from menudo.base.revisions import if_match_revision
+from menudo.people.capabilities import Capability
+from menudo.people.context import brand_context
+from menudo.relays import queries, schemas
+from menudo.relays.actions import save_relay as keeping
+from menudo.relays.actions.answer_question import answer_question as answer_leg
+from menudo.relays.actions.answer_question import create_draft, firing_of
+from menudo.relays.actions.switch_relay import switch_relay as switch_relay
 from menudo.relays.models import Relay
-from menudo.relays.sample import sample as sample_of
-from menudo.relays.starts import starts as starts_for
+from menudo.relays.sample import sample_relay as sample_of
+from menudo.relays.starting_points import starting_points as starts_for
 
 router = Router(tags=["relays"])
 
 
 @router.get("/brands/{brand}/relays", response={200: schemas.BoardOut, **ERRORS}, operation_id="relayBoard")
-def board(request: HttpRequest, brand: str) -> dict[str, Any]:
+def get_board(request: HttpRequest, brand: str) -> dict[str, Any]:
     """The relay board: sources, relays, and what rings and doubles they make."""
-    return reads.board(here(request, brand), clock.now())
+    return queries.relay_board(brand_context(request, brand), clock.now())
 
 
-@router.post("/brands/{brand}/relays", response={201: schemas.RelayCellOut, **ERRORS}, operation_id="makeRelay")
-def make(request: HttpRequest, brand: str, data: schemas.RelayCellIn) -> Status[dict[str, Any]]:
+@router.post("/brands/{brand}/relays", response={201: schemas.RelayCellOut, **ERRORS}, operation_id="createRelay")
+def create_relay(request: HttpRequest, brand: str, data: schemas.RelayCellIn) -> Status[dict[str, Any]]:
     """Fill a cell. It begins switched off, so that a sample can be looked at first."""
-    place = here(request, brand, May.PUBLISH)
-    return Status(201, reads.cell(keeping.keep(place, None, data, source=data.source, target=data.target)))
+    context = brand_context(request, brand, Capability.PUBLISH)
+    return Status(
+        201, queries.cell_out(keeping.save_relay(context, None, data, source=data.source, target=data.target))
+    )
 
 
 @router.post(
     "/brands/{brand}/relays/sample", response={200: list[schemas.SampleOut], **ERRORS}, operation_id="sampleRelay"
 )
-def sample(request: HttpRequest, brand: str, data: schemas.RelayCellIn) -> list[dict[str, Any]]:
+def preview_relay(request: HttpRequest, brand: str, data: schemas.RelayCellIn) -> list[dict[str, Any]]:
     """What a relay with these settings would make of the last ten items of its source. Nothing is kept."""
-    place = here(request, brand, May.PUBLISH)
-    relay = keeping.settings_only(place, data)
-    return sample_of(place, relay, clock.now())
+    context = brand_context(request, brand, Capability.PUBLISH)
+    relay = keeping.unsaved_relay(context, data)
+    return sample_of(context, relay, clock.now())
 
 
 @router.get("/brands/{brand}/relays/log", response={200: schemas.LogOut, **ERRORS}, operation_id="relayLog")
-def log(
+def get_log(
     request: HttpRequest, brand: str, relay: int | None = None, page: Annotated[int, Field(ge=1, le=1000)] = 1
 ) -> dict[str, Any]:
     """Every item that relays saw, whether it fired, and why not; the latest first."""
-    return reads.log(here(request, brand), relay, page)
-
-
-@router.get("/brands/{brand}/relays/asked", response={200: list[schemas.AskedOut], **ERRORS}, operation_id="relaysAsk")
-def asked(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
-    """What relays ask, the oldest first."""
-    return reads.asked(here(request, brand))
+    return queries.relay_log(brand_context(request, brand), relay, page)
 
 
 @router.get(
-    "/brands/{brand}/relays/starts", response={200: list[schemas.StartOut], **ERRORS}, operation_id="relayStarts"
+    "/brands/{brand}/relays/questions",
+    response={200: list[schemas.QuestionOut], **ERRORS},
+    operation_id="relayQuestions",
 )
-def starts(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def list_questions(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+    """What relays ask, the oldest first."""
+    return queries.open_questions(brand_context(request, brand))
+
+
+@router.get(
+    "/brands/{brand}/relays/starting-points",
+    response={200: list[schemas.StartOut], **ERRORS},
+    operation_id="startingPoints",
+)
+def list_starting_points(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """Starting points that fill several cells, each said in full."""
-    return starts_for(here(request, brand))
+    return starts_for(brand_context(request, brand))
 
 
 @router.post(
-    "/brands/{brand}/relays/starts", response={201: list[schemas.RelayCellOut], **ERRORS}, operation_id="startRelays"
+    "/brands/{brand}/relays/starting-points",
+    response={201: list[schemas.RelayCellOut], **ERRORS},
+    operation_id="createFromStartingPoint",
 )
-def start(request: HttpRequest, brand: str, data: schemas.StartIn) -> Status[list[dict[str, Any]]]:
+def create_from_starting_point(request: HttpRequest, brand: str, data: schemas.StartIn) -> Status[list[dict[str, Any]]]:
     """Fill several cells at once, all switched off; those filled already stay as they are."""
-    place = here(request, brand, May.PUBLISH)
-    return Status(201, [reads.cell(relay) for relay in keeping.keep_many(place, data.cells)])
+    context = brand_context(request, brand, Capability.PUBLISH)
+    return Status(201, [queries.cell_out(relay) for relay in keeping.save_relays(context, data.cells)])
 
 
-@router.put("/brands/{brand}/relays/{id}", response={200: schemas.RelayCellOut, **ERRORS}, operation_id="changeRelay")
-def change(request: HttpRequest, brand: str, id: int, data: schemas.RelaySettings) -> dict[str, Any]:
+@router.put(
+    "/brands/{brand}/relays/{relay_id}", response={200: schemas.RelayCellOut, **ERRORS}, operation_id="updateRelay"
+)
+def update_relay(request: HttpRequest, brand: str, relay_id: int, data: schemas.RelaySettings) -> dict[str, Any]:
     """Change a relay; what it has carried stays."""
-    place = here(request, brand, May.PUBLISH)
-    keeping.relay_of(place, id)
-    return reads.cell(keeping.keep(place, id, data, began_from(request)))
+    context = brand_context(request, brand, Capability.PUBLISH)
+    keeping.relay_of(context, relay_id)
+    return queries.cell_out(keeping.save_relay(context, relay_id, data, if_match_revision(request)))
 
 
-@router.delete("/brands/{brand}/relays/{id}", response={204: None, **ERRORS}, operation_id="emptyRelay")
-def empty(request: HttpRequest, brand: str, id: int) -> Status[None]:
+@router.delete("/brands/{brand}/relays/{relay_id}", response={204: None, **ERRORS}, operation_id="deleteRelay")
+def destroy_relay(request: HttpRequest, brand: str, relay_id: int) -> Status[None]:
     """Empty a cell; what it carried stays."""
-    keeping.empty(here(request, brand, May.PUBLISH), id)
+    keeping.delete_relay(brand_context(request, brand, Capability.PUBLISH), relay_id)
     return Status(204, None)
 
 
 @router.post(
-    "/brands/{brand}/relays/{id}/switch", response={200: schemas.RelayCellOut, **ERRORS}, operation_id="switchRelay"
+    "/brands/{brand}/relays/{relay_id}/switch",
+    response={200: schemas.RelayCellOut, **ERRORS},
+    operation_id="switchRelay",
 )
-def switch(request: HttpRequest, brand: str, id: int, data: schemas.SwitchIn) -> dict[str, Any]:
+def set_relay_active(request: HttpRequest, brand: str, relay_id: int, data: schemas.SwitchIn) -> dict[str, Any]:
     """On from now, or with the last few; or off."""
-    place = here(request, brand, May.PUBLISH)
-    found = keeping.relay_of(place, id)
-    if data.on and not Relay.objects.get(pk=found.pk).messages:
-        raise Invalid.at("/on", "It has no message yet.", "empty")
-    return reads.cell(switch_relay(place, id, data.on, data.take))
+    context = brand_context(request, brand, Capability.PUBLISH)
+    found = keeping.relay_of(context, relay_id)
+    if data.active and not Relay.objects.get(pk=found.pk).messages:
+        raise InvalidError.at("/active", "It has no message yet.", "empty")
+    return queries.cell_out(switch_relay(context, relay_id, data.active, data.earlier_items))
 
 
 @router.post(
-    "/brands/{brand}/legs/{id}/answer", response={200: schemas.RelayAnswerOut, **ERRORS}, operation_id="answerRelay"
+    "/brands/{brand}/firings/{firing_id}/answer",
+    response={200: schemas.RelayAnswerOut, **ERRORS},
+    operation_id="answerFiring",
 )
-def answer(request: HttpRequest, brand: str, id: int, data: schemas.RelayAnswerIn) -> dict[str, Any]:
+def answer_firing(request: HttpRequest, brand: str, firing_id: int, data: schemas.RelayAnswerIn) -> dict[str, Any]:
     """Yes: it goes out as the relay says. No: its draft goes to the bin."""
-    place = here(request, brand, May.PUBLISH)
-    leg_of(place, id)
-    post = answer_leg(place, id, data.yes)
+    context = brand_context(request, brand, Capability.PUBLISH)
+    firing_of(context, firing_id)
+    post = answer_leg(context, firing_id, data.yes)
     return {"post": post.pk if post else None}
 
 
 @router.post(
-    "/brands/{brand}/legs/{id}/draft", response={200: schemas.RelayAnswerOut, **ERRORS}, operation_id="draftOfRelay"
+    "/brands/{brand}/firings/{firing_id}/draft",
+    response={200: schemas.RelayAnswerOut, **ERRORS},
+    operation_id="draftFiring",
 )
-def draft(request: HttpRequest, brand: str, id: int) -> dict[str, Any]:
+def create_draft_of(request: HttpRequest, brand: str, firing_id: int) -> dict[str, Any]:
     """A draft of what a relay only told of."""
-    return {"post": make_draft(here(request, brand, May.WRITE), id).pk}
+    return {"post": create_draft(brand_context(request, brand, Capability.WRITE), firing_id).pk}

@@ -5,35 +5,35 @@ from datetime import datetime
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from menudo.people.here import Here
-from menudo.relays.gather import SOON, look_outside
-from menudo.relays.judging import UNMET, WORDS, had_by
-from menudo.relays.kept import conditions_of, item_of, title_of
-from menudo.relays.models import Appeared, Relay
-from menudo.relays.shaping import Made, preview
+from menudo.people.context import BrandContext
+from menudo.relays.actions.poll_sources import SOON, poll_remote_profile
+from menudo.relays.adaptation import RelayedContent, preview_item
+from menudo.relays.evaluation import UNMET, VERDICT_LABELS, seen_origins
+from menudo.relays.models import Relay, SourceItem
+from menudo.relays.serializers import load_conditions, load_item, title_for
 from menudo.relays.sources import latest_for
-from menudo_core.networks.mends import WORDS as MEND_WORDS
-from menudo_core.relays.conditions import unmet
+from menudo_core.networks.fixes import FIX_LABELS as MEND_WORDS
+from menudo_core.relays.conditions import first_unmet
 
-_LAST = 10
+_SAMPLE_SIZE = 10
 
 
-def sample(place: Here, relay: Relay, now: datetime) -> list[dict[str, Any]]:
+def sample_relay(context: BrandContext, relay: Relay, now: datetime) -> list[dict[str, Any]]:
     """The last ten items, the newest first; each with what it would become, in the turns that its messages would take.
     Nothing is kept, fetched or drawn, but for asking a profile's network what else stands there."""
-    zone = ZoneInfo(place.brand.zone)
+    zone = ZoneInfo(context.brand.zone)
     if relay.profile_id is not None:
-        look_outside(relay.profile_id, SOON)
-    used: Counter[str] = Counter(relay.used)
-    last, out = relay.last, []
-    for one in reversed(latest_for(relay, _LAST)):
-        appeared = Appeared(
-            brand=place.brand, source=one.source, origin=one.origin, at=one.at, seen=now, trail=sorted(one.trail),
+        poll_remote_profile(relay.profile_id, SOON)
+    used: Counter[str] = Counter(relay.message_counts)
+    last, out = relay.last_message, []
+    for one in reversed(latest_for(relay, _SAMPLE_SIZE)):
+        appeared = SourceItem(
+            brand=context.brand, source=one.source, origin=one.origin, occurred_at=one.at, seen_at=now, trail=sorted(one.trail),
             addresses=list(one.addresses), data=one.data, event=one.event,
         )  # fmt: skip
-        words = _why_not(relay, appeared, zone)
-        made = preview(relay, appeared, zone, used, last)
-        shown = _shown(appeared, words, made)
+        words = _skip_reason(relay, appeared, zone)
+        made = preview_item(relay, appeared, zone, used, last)
+        shown = _sample_out(appeared, words, made)
         if made is not None and not words:
             used[str(made.message.id)] += 1
             last = made.message.id
@@ -41,50 +41,50 @@ def sample(place: Here, relay: Relay, now: datetime) -> list[dict[str, Any]]:
     return out[::-1]
 
 
-def _why_not(relay: Relay, appeared: Appeared, zone: ZoneInfo) -> str:
-    item = item_of(appeared)
-    missed = unmet(conditions_of(relay.conditions), item, zone)
+def _skip_reason(relay: Relay, appeared: SourceItem, zone: ZoneInfo) -> str:
+    item = load_item(appeared)
+    missed = first_unmet(load_conditions(relay.conditions), item, zone)
     if missed is not None:
         return UNMET[missed.value]
     if relay.target_id in item.trail:
-        return WORDS["been_there"]
-    return WORDS["twice"] if had_by(relay.target_id, item) else ""
+        return VERDICT_LABELS["been_there"]
+    return VERDICT_LABELS["twice"] if seen_origins(relay.target_id, item) else ""
 
 
-def _shown(appeared: Appeared, words: str, made: Made | None) -> dict[str, Any]:
+def _sample_out(appeared: SourceItem, words: str, made: RelayedContent | None) -> dict[str, Any]:
     data = appeared.data
-    base = {"title": title_of(data), "at": appeared.at}
+    base = {"title": title_for(data), "occurred_at": appeared.occurred_at}
     if made is None:
-        blank = {"text": "", "first_comment": "", "link": "", "fields": {}, "media": [], "mends": [], "findings": []}
-        return {**base, "fires": False, "words": words or "All its messages would be used up.", **blank}
+        blank = {"text": "", "first_comment": "", "link": "", "fields": {}, "media": [], "fixes": [], "findings": []}
+        return {**base, "fires": False, "reason": words or "All its messages would be used up.", **blank}
     content, shaped = made.shaped.content, made.shaped
-    if not words and shaped.stops:
-        words = f"It could not be posted. {shaped.stops[0].words}"
+    if not words and shaped.blocking_findings:
+        words = f"It could not be posted. {shaped.blocking_findings[0].message}"
     far = [*data.get("pictures", ()), *data.get("videos", ())]
     media = [
-        {"asset": id, "address": ""} if id > 0 else {"asset": None, "address": "banner" if data.get("banner") else far[-id - 1]}
-        for id in content.media
+        {"asset": asset_id, "address": ""} if asset_id > 0 else {"asset": None, "address": "banner" if data.get("banner") else far[-asset_id - 1]}
+        for asset_id in content.media
     ]  # fmt: skip
     return {
-        **base, "fires": not words, "words": words, "text": content.text, "first_comment": content.first_comment,
+        **base, "fires": not words, "reason": words, "text": content.text, "first_comment": content.first_comment,
         "link": content.link, "fields": dict(content.fields), "media": media,
-        "mends": [MEND_WORDS[m] for m in shaped.mends],
-        "findings": [{"level": f.level, "words": f.words} for f in shaped.findings],
+        "fixes": [MEND_WORDS[m] for m in shaped.fixes],
+        "findings": [{"level": f.level, "message": f.message} for f in shaped.findings],
     }  # fmt: skip
 
 
 _HOW = {"at_once": "at once", "slot": "at the next free slot"}
 
 
-def sentence(relay: Relay) -> str:
+def describe_relay(relay: Relay) -> str:
     """What a relay does, in a sentence that its cell is read out by."""
-    c, parts = conditions_of(relay.conditions), []
+    c, parts = load_conditions(relay.conditions), []
     if c.has:
         parts.append("with a " + " and a ".join(sorted(c.has)))
-    if c.words:
-        parts.append("that says " + " or ".join(c.words))
-    if c.but:
-        parts.append("without " + " or ".join(c.but))
+    if c.required_words:
+        parts.append("that says " + " or ".join(c.required_words))
+    if c.excluded_words:
+        parts.append("without " + " or ".join(c.excluded_words))
     if c.tags:
         parts.append("tagged " + " or ".join(c.tags))
     if c.kinds:
@@ -94,11 +94,11 @@ def sentence(relay: Relay) -> str:
     if c.hours:
         parts.append(f"between {c.hours.start:%H:%M} and {c.hours.end:%H:%M}")
     which = "everything" if not parts else "what comes " + ", ".join(parts)
-    how = _HOW.get(relay.how) or f"{relay.minutes} minutes later"
+    how = _HOW.get(relay.timing) or f"{relay.delay_minutes} minutes later"
     asks = {"goes": f"goes out {how}", "asks": f"asks first, then goes out {how}", "tells": "only tells you"}[
-        relay.asks
+        relay.confirmation
     ]
-    limits = [f"{relay.per_day} a day at most"] if relay.per_day else []
-    if relay.goes_from and relay.goes_until:
-        limits.append(f"from {relay.goes_from:%H:%M} until {relay.goes_until:%H:%M}")
+    limits = [f"{relay.daily_limit} a day at most"] if relay.daily_limit else []
+    if relay.hours_from and relay.hours_until:
+        limits.append(f"from {relay.hours_from:%H:%M} until {relay.hours_until:%H:%M}")
     return f"Of {which}: {asks}" + (f" ({', '.join(limits)})." if limits else ".")

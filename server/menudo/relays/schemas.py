@@ -6,18 +6,18 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field
 
-from menudo.base.schemas import In
-from menudo.posts.content_io import FieldName, Id
+from menudo.base.schemas import InputSchema
+from menudo.posts.schemas_content import FieldName, Id
 from menudo.relays.models import Relay
-from menudo_core.relays.conditions import Has
-from menudo_core.relays.shape import Take
+from menudo_core.relays.adaptation import TextUse
+from menudo_core.relays.conditions import ContentFeature
 
 Key = Annotated[str, Field(pattern="^[pfcl][1-9][0-9]{0,17}$")]
 Word = Annotated[str, Field(min_length=1, max_length=80)]
 Template = Annotated[str, Field(max_length=5000)]
 
 
-class SourceIO(In):
+class SourceIO(InputSchema):
     """`key`: p and a profile's id, f a feed's, c a catalogue's with its event, l a label's."""
 
     key: Key
@@ -25,10 +25,10 @@ class SourceIO(In):
     event_name: str = Field(default="", max_length=60)
 
 
-class RelayConditions(In):
+class RelayConditions(InputSchema):
     """What an item must be like; what is left empty asks nothing. `but`: none of these words."""
 
-    has: list[Has] = Field(default=[], max_length=4)
+    has: list[ContentFeature] = Field(default=[], max_length=4)
     words: list[Word] = Field(default=[], max_length=30)
     but: list[Word] = Field(default=[], max_length=30)
     tags: list[Word] = Field(default=[], max_length=30)
@@ -39,17 +39,17 @@ class RelayConditions(In):
     hours: list[time] | None = Field(default=None, min_length=2, max_length=2)
 
 
-class RelayMessage(In):
+class RelayMessage(InputSchema):
     """One template. `times`: how often it is used at most."""
 
     text: Template
     times: int | None = Field(default=None, ge=1, le=10_000)
 
 
-class RelayShape(In):
+class RelayAdaptation(InputSchema):
     """`adapts`: what the network would refuse is mended where it can be. `fields`: templates for the network's own fields."""
 
-    take: Take = Take.ALL
+    take: TextUse = TextUse.ALL
     adapts: bool = True
     tags_below: bool = False
     link: bool = True
@@ -59,20 +59,20 @@ class RelayShape(In):
     fields: dict[FieldName, Template] = Field(default={}, max_length=20)
 
 
-class RelaySettings(In):
+class RelaySettings(InputSchema):
     """What a cell of the board does; how it goes out, and whether it asks first."""
 
     conditions: RelayConditions = RelayConditions()
     messages: list[RelayMessage] = Field(default=[], max_length=20)
-    shape: RelayShape = RelayShape()
+    adaptation: RelayAdaptation = RelayAdaptation()
     link_tags: Id | None = None
-    how: Relay.How = Relay.How.AT_ONCE
-    minutes: int = Field(default=30, ge=1, le=10_080)
-    asks: Relay.Asks = Relay.Asks.GOES
-    goes_from: time | None = None
-    goes_until: time | None = None
-    per_day: int | None = Field(default=None, ge=1, le=200)
-    ceiling: int = Field(default=10, ge=1, le=200)
+    timing: Relay.Timing = Relay.Timing.AT_ONCE
+    delay_minutes: int = Field(default=30, ge=1, le=10_080)
+    confirmation: Relay.Confirmation = Relay.Confirmation.GOES
+    hours_from: time | None = None
+    hours_until: time | None = None
+    daily_limit: int | None = Field(default=None, ge=1, le=200)
+    hourly_limit: int = Field(default=10, ge=1, le=200)
 
 
 class RelayCellIn(RelaySettings):
@@ -81,20 +81,20 @@ class RelayCellIn(RelaySettings):
 
 
 class RelayCellOut(RelaySettings):
-    """A relay. `fires` of the last week; `paused` says why it paused itself."""
+    """A relay. `fires` of the last week; `paused_reason` says why it paused itself."""
 
     id: int
     revision: int
     source: SourceIO
     target: int
-    on: bool
-    paused: str
+    active: bool
+    paused_reason: str
     fires: int
-    words: str = Field(description="what it does, in a sentence")
+    summary: str = Field(description="what it does, in a sentence")
 
 
 class BoardRow(Schema):
-    """A source. `group`: its catalogue's name. `usual`: what a relay from it is unless it is told otherwise."""
+    """A source. `group`: its catalogue's name. `defaults`: what a relay from it is unless it is told otherwise."""
 
     key: str
     event: str
@@ -103,24 +103,24 @@ class BoardRow(Schema):
     group: str
     name: str
     network: str
-    trouble: str
-    usual: RelaySettings
+    last_error: str
+    defaults: RelaySettings
     placeholders: list[str] = Field(description="what may stand in its messages")
 
 
-class DoubleOut(Schema):
+class DuplicateOut(Schema):
     """What appears at a source would come to a target by more than one path; only the first is carried."""
 
     source: str
     target: int
-    words: str
+    summary: str
 
 
 class BoardOut(Schema):
     rows: list[BoardRow]
     cells: list[RelayCellOut]
-    rings: list[list[int]]
-    doubles: list[DoubleOut]
+    cycles: list[list[int]]
+    duplicates: list[DuplicateOut]
     asked: int
 
 
@@ -131,33 +131,33 @@ class SampleMedium(Schema):
 
 class SampleFinding(Schema):
     level: str
-    words: str
+    message: str
 
 
 class SampleOut(Schema):
-    """What one item would become; `words` say why nothing, if so."""
+    """What one item would become; `summary` say why nothing, if so."""
 
     title: str
-    at: datetime
+    occurred_at: datetime
     fires: bool
-    words: str
+    reason: str
     text: str
     first_comment: str
     link: str
     fields: dict[str, str]
     media: list[SampleMedium]
-    mends: list[str]
+    fixes: list[str]
     findings: list[SampleFinding]
 
 
-class SwitchIn(In):
-    """`take`: so many of the last items are carried too; else from now on."""
+class SwitchIn(InputSchema):
+    """`earlier_items`: so many of the last items are carried too; else from now on."""
 
-    on: bool
-    take: int = Field(default=0, ge=0, le=10)
+    active: bool
+    earlier_items: int = Field(default=0, ge=0, le=10)
 
 
-class LegOut(Schema):
+class FiringOut(Schema):
     """`post` and `delivery`: what was made of it."""
 
     id: int
@@ -165,30 +165,30 @@ class LegOut(Schema):
     source: str
     target: int
     title: str
-    at: datetime
+    fired_at: datetime
     appeared: datetime
     verdict: str
-    words: str
+    explanation: str
     post: int | None
     delivery: int | None
     state: str
 
 
 class LogOut(Schema):
-    legs: list[LegOut]
+    firings: list[FiringOut]
     more: bool
 
 
-class AskedOut(Schema):
+class QuestionOut(Schema):
     """What a relay asks: the draft that it made."""
 
-    leg: LegOut
+    firing: FiringOut
     text: str
     link: str
     media: list[int]
 
 
-class RelayAnswerIn(In):
+class RelayAnswerIn(InputSchema):
     yes: bool
 
 
@@ -203,8 +203,8 @@ class StartOut(Schema):
     name: str
     about: str
     cells: list[RelayCellIn]
-    words: list[str]
+    summary: list[str]
 
 
-class StartIn(In):
+class StartIn(InputSchema):
     cells: list[RelayCellIn] = Field(min_length=1, max_length=60)

@@ -8,28 +8,30 @@ from ninja.files import UploadedFile
 
 from menudo.base import clock
 from menudo.base.problems import ERRORS
-from menudo.brandsheet.reads import said_of
-from menudo.people.capabilities import May
-from menudo.people.here import here
+from menudo.brandsheet.queries import sheet_values
+from menudo.people.capabilities import Capability
+from menudo.people.context import brand_context
 from menudo.rotas import schemas
-from menudo.rotas.actions.fill import add_quotations, add_table
-from menudo.rotas.actions.keep import rota_of
-from menudo.rotas.reads import did_well, said
-from menudo_core.quotations.collection import SOURCES, Quotation, Subject, find
+from menudo.rotas.actions.import_turns import add_quotations, add_table
+from menudo.rotas.actions.save_rota import rota_of
+from menudo.rotas.queries import card_of, rota_top_posts
+from menudo_core.quotations.collection import SOURCES, Quotation, Subject, find_quotations
 
 router = Router(tags=["rotas"])
-_MOST = 120
+_MAX_QUOTATIONS = 120
 
 
 @router.get("/brands/{brand}/quotations", response={200: schemas.QuotationsOut, **ERRORS}, operation_id="quotations")
-def quotations(request: HttpRequest, brand: str, words: str = "", subject: Subject | None = None) -> dict[str, Any]:
+def search_quotations(
+    request: HttpRequest, brand: str, words: str = "", subject: Subject | None = None
+) -> dict[str, Any]:
     """Quotations out of copyright, those near to the brand's topics first; 120 at most at once."""
-    place = here(request, brand)
-    found = find(words[:200], subject, said_of(place.brand).get("topics", ()))
-    return {"count": len(found), "quotations": [_out(one) for one in found[:_MOST]]}
+    context = brand_context(request, brand)
+    found = find_quotations(words[:200], subject, sheet_values(context.brand).get("topics", ()))
+    return {"count": len(found), "quotations": [_quotation_out(one) for one in found[:_MAX_QUOTATIONS]]}
 
 
-def _out(one: Quotation) -> dict[str, Any]:
+def _quotation_out(one: Quotation) -> dict[str, Any]:
     return {
         "id": one.id, "subject": one.subject, "text": one.text, "author": one.author, "died": one.died,
         "work": one.work, "year": one.year, "source": SOURCES[one.source],
@@ -37,26 +39,32 @@ def _out(one: Quotation) -> dict[str, Any]:
 
 
 @router.post(
-    "/brands/{brand}/rotas/{id}/quotations", response={201: schemas.AddedOut, **ERRORS}, operation_id="addQuotations"
+    "/brands/{brand}/rotas/{rota_id}/quotations",
+    response={201: schemas.AddedOut, **ERRORS},
+    operation_id="addQuotations",
 )
-def add(request: HttpRequest, brand: str, id: int, data: schemas.QuotationsIn) -> Status[dict[str, Any]]:
+def create_quotation_turns(
+    request: HttpRequest, brand: str, rota_id: int, data: schemas.QuotationsIn
+) -> Status[dict[str, Any]]:
     """A turn for each quotation, as text or as a picture; the rota goes out once a day at most from then on."""
-    place = here(request, brand, May.PUBLISH)
-    count = add_quotations(place, rota_of(place, id), data.quotations, data.pictures, data.tags)
+    context = brand_context(request, brand, Capability.PUBLISH)
+    count = add_quotations(context, rota_of(context, rota_id), data.quotations, data.pictures, data.tags)
     return Status(201, {"turns": count})
 
 
-@router.post("/brands/{brand}/rotas/{id}/table", response={201: schemas.AddedOut, **ERRORS}, operation_id="addTable")
-def table(request: HttpRequest, brand: str, id: int, file: File[UploadedFile]) -> Status[dict[str, Any]]:
+@router.post(
+    "/brands/{brand}/rotas/{rota_id}/table", response={201: schemas.AddedOut, **ERRORS}, operation_id="addTable"
+)
+def upload_table(request: HttpRequest, brand: str, rota_id: int, file: File[UploadedFile]) -> Status[dict[str, Any]]:
     """A turn for each row of a CSV file: text (several are wordings), picture, link, times, until. All or none."""
-    place = here(request, brand, May.PUBLISH)
-    return Status(201, {"turns": add_table(place, rota_of(place, id), file.read(2_000_001))})
+    context = brand_context(request, brand, Capability.PUBLISH)
+    return Status(201, {"turns": add_table(context, rota_of(context, rota_id), file.read(2_000_001))})
 
 
-@router.get("/brands/{brand}/did-well", response={200: list[schemas.DidWellOut], **ERRORS}, operation_id="didWell")
-def well(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+@router.get("/brands/{brand}/top-posts", response={200: list[schemas.TopPostOut], **ERRORS}, operation_id="topPosts")
+def list_top_posts(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """The posts of the last year that did better than their profiles usually do, the best 30."""
-    found = did_well(here(request, brand).brand, clock.now(), 30)
+    found = rota_top_posts(brand_context(request, brand).brand, clock.now(), 30)
     return [
-        {**said(post), "times_usual": round(one.times_usual, 1), "reactions": int(one.earned)} for post, one in found
+        {**card_of(post), "times_usual": round(one.times_usual, 1), "reactions": int(one.earned)} for post, one in found
     ]

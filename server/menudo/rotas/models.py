@@ -14,7 +14,7 @@ from menudo_core.rotas.rota import Order
 class Rota(models.Model):
     """How evergreen posts take turns on some profiles, in the slots that their timetables keep for its label.
 
-    It begins switched off, so that what it will do is seen first. `by` is in whose name its posts go out. `each_time`: what signs off is asked of every copy; else an agreement to the same
+    It begins switched off, so that what it will do is seen first. `created_by` is in whose name its posts go out. `signoff_each_copy`: what signs off is asked of every copy; else an agreement to the same
     wording for the same profile holds on. `ahead_hours` before its time a turn becomes a post of its own.
     """
 
@@ -22,16 +22,16 @@ class Rota(models.Model):
     name = models.CharField(max_length=80)
     label = models.OneToOneField(Label, on_delete=models.SET_NULL, null=True, related_name="rota")
     profiles = models.ManyToManyField(Profile, related_name="rotas")
-    by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
-    on = models.BooleanField(default=False)
+    created_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    active = models.BooleanField(default=False)
     order = models.CharField(max_length=10, choices=[(o.value, o.value) for o in Order], default=Order.IN_ORDER)
     seed = models.PositiveIntegerField(default=0)
-    rest = models.PositiveSmallIntegerField(default=0)
-    apart = models.PositiveSmallIntegerField(default=1)
+    rest_days = models.PositiveSmallIntegerField(default=0)
+    gap_days = models.PositiveSmallIntegerField(default=1)
     until = models.DateField(null=True)
     seasons = models.JSONField(default=list, help_text="[[first month, day], [last month, day]] each")
-    closed = ArrayField(models.DateField(), default=list)
-    each_time = models.BooleanField(default=True)
+    closed_days = ArrayField(models.DateField(), default=list)
+    signoff_each_copy = models.BooleanField(default=True)
     ahead_hours = models.PositiveSmallIntegerField(default=48)
     revision = models.PositiveIntegerField(default=1)
 
@@ -65,21 +65,21 @@ class Wording(models.Model):
         ordering = ["position", "id"]
 
 
-class Place(models.Model):
+class Placement(models.Model):
     """What stands at one slot of a rota: what a person put there (`fixed`; no turn: nothing shall go), or the copy that was
     made for it. What was made is never made again, whatever becomes of it."""
 
-    rota = models.ForeignKey(Rota, on_delete=models.CASCADE, related_name="places")
+    rota = models.ForeignKey(Rota, on_delete=models.CASCADE, related_name="placements")
     profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="+")
-    at = models.DateTimeField()
-    turn = models.ForeignKey(Turn, on_delete=models.SET_NULL, null=True, related_name="places")
+    slot_at = models.DateTimeField()
+    turn = models.ForeignKey(Turn, on_delete=models.SET_NULL, null=True, related_name="placements")
     fixed = models.BooleanField(default=False)
-    round = models.PositiveIntegerField(null=True)
-    wording = models.ForeignKey(Wording, on_delete=models.SET_NULL, null=True, related_name="places")
-    made = models.ForeignKey(Post, on_delete=models.SET_NULL, null=True, related_name="rota_places")
-    done = models.BooleanField(default=False, help_text="a copy was made for it")
-    trouble = models.CharField(max_length=300, blank=True, help_text="why no copy could be planned")
+    round_number = models.PositiveIntegerField(null=True)
+    wording = models.ForeignKey(Wording, on_delete=models.SET_NULL, null=True, related_name="placements")
+    post = models.ForeignKey(Post, on_delete=models.SET_NULL, null=True, related_name="rota_placements")
+    filled = models.BooleanField(default=False, help_text="a copy was made for it")
+    last_error = models.CharField(max_length=300, blank=True, help_text="why no copy could be planned")
 
     class Meta:
-        ordering = ["at", "id"]
-        constraints = [models.UniqueConstraint(fields=["rota", "profile", "at"], name="one_thing_at_a_rotas_slot")]
+        ordering = ["slot_at", "id"]
+        constraints = [models.UniqueConstraint(fields=["rota", "profile", "slot_at"], name="one_thing_at_a_rotas_slot")]

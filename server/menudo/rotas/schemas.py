@@ -6,8 +6,8 @@ from typing import Annotated
 from ninja import Schema
 from pydantic import AwareDatetime, Field
 
-from menudo.base.schemas import Day, In
-from menudo.posts.content_io import Id
+from menudo.base.schemas import Day, InputSchema
+from menudo.posts.schemas_content import Id
 from menudo_core.quotations.collection import Subject
 from menudo_core.rotas.rota import Order
 
@@ -22,32 +22,32 @@ class SeasonIO(Schema):
     last: MonthDay
 
 
-class RotaIn(In):
-    """`rest` and `apart` are days; `ahead_hours` before its time a turn becomes a post of its own."""
+class RotaIn(InputSchema):
+    """`rest_days` and `gap_days` are days; `ahead_hours` before its time a turn becomes a post of its own."""
 
     name: str = Field(max_length=80)
     ink: str = Field(max_length=12)
     profiles: list[Id] = Field(max_length=200)
-    on: bool = False
+    active: bool = False
     order: Order = Order.IN_ORDER
     seed: int = Field(default=0, ge=0, le=2**31 - 1)
-    rest: Days = 0
-    apart: Days = 1
+    rest_days: Days = 0
+    gap_days: Days = 1
     until: Day | None = None
     seasons: list[SeasonIO] = Field(default=[], max_length=12)
-    closed: list[date] = Field(default=[], max_length=366)
-    each_time: bool = True
+    closed_days: list[date] = Field(default=[], max_length=366)
+    signoff_each_copy: bool = True
     ahead_hours: int = Field(default=48, ge=1, le=336)
 
 
-class DryOut(Schema):
+class ExhaustionOut(Schema):
     """Where a rota runs dry: the first day that stays empty, and how many whole weeks ahead that is."""
 
     profile: int
     handle: str
     day: date
     weeks: int
-    words: str
+    summary: str
 
 
 class RotaOut(RotaIn):
@@ -60,7 +60,7 @@ class RotaOut(RotaIn):
     slots: int
     without_slots: list[str] = Field(description="profiles whose timetables keep no slot for it")
     next: datetime | None
-    dry: list[DryOut]
+    exhaustion: list[ExhaustionOut]
 
 
 class TurnWordingOut(Schema):
@@ -76,12 +76,12 @@ class TurnOut(Schema):
     times: int | None
     until: date | None
     seasons: list[SeasonIO]
-    gone: int = Field(description="how many posts were made of it")
+    used: int = Field(description="how many posts were made of it")
     wordings: list[TurnWordingOut]
 
 
-class ComingOut(Schema):
-    """What a slot of a rota gets. `why` says why it stays empty. `delivery`: what was made of it already."""
+class UpcomingOut(Schema):
+    """What a slot of a rota gets. `empty_reason` says why it stays empty. `delivery`: what was made of it already."""
 
     rota: int
     ink: str
@@ -96,10 +96,10 @@ class ComingOut(Schema):
     thumb: int | None
     pictures: int
     fixed: bool
-    why: str
+    empty_reason: str
     delivery: int | None
     state: str
-    trouble: str
+    last_error: str
 
 
 class WeeklyOut(Schema):
@@ -114,33 +114,33 @@ class RotaPage(Schema):
     rota: RotaOut
     turns: list[TurnOut]
     weekly: list[WeeklyOut]
-    coming: list[ComingOut]
+    upcoming: list[UpcomingOut]
 
 
-class TurnsIn(In):
+class TurnsIn(InputSchema):
     """Drafts become turns themselves; of what is planned or out a copy does; each picture becomes a turn with its caption."""
 
     posts: list[Id] = Field(default=[], max_length=500)
     assets: list[Id] = Field(default=[], max_length=500)
 
 
-class TurnIn(In):
+class TurnIn(InputSchema):
     times: int | None = Field(default=None, ge=1, le=1000)
     until: Day | None = None
     seasons: list[SeasonIO] = Field(default=[], max_length=12)
 
 
-class OrderIn(In):
+class OrderIn(InputSchema):
     turns: list[Id] = Field(max_length=2000)
 
 
-class TurnWordingIn(In):
+class TurnWordingIn(InputSchema):
     """A wording more: a copy of one there is, to be changed on the Bench; or a draft, which becomes it."""
 
     post: Id | None = None
 
 
-class SlotsIn(In):
+class SlotsIn(InputSchema):
     """Weekdays (0 is Monday) at a time of each profile's own wall. `keep` false: such slots of the rota's are taken out."""
 
     weekdays: list[Annotated[int, Field(ge=0, le=6)]] = Field(min_length=1, max_length=7)
@@ -148,19 +148,19 @@ class SlotsIn(In):
     keep: bool = True
 
 
-class SpotIn(In):
+class SpotIn(InputSchema):
     profile: Id
     at: AwareDatetime
 
 
-class PlaceIn(SpotIn):
+class PlacementIn(SpotIn):
     """`turn` null: nothing shall go there. `free`: what the rota says shall hold again."""
 
     turn: Id | None = None
     free: bool = False
 
 
-class SwapPlacesIn(In):
+class SwapPlacementsIn(InputSchema):
     one: SpotIn
     other: SpotIn
 
@@ -187,7 +187,7 @@ class QuotationsOut(Schema):
     quotations: list[QuotationOut]
 
 
-class QuotationsIn(In):
+class QuotationsIn(InputSchema):
     """`tags` stand under each, with or without their sign; `pictures`: drawn in the brand's colours."""
 
     quotations: list[Annotated[str, Field(max_length=20)]] = Field(min_length=1, max_length=500)
@@ -197,7 +197,7 @@ class QuotationsIn(In):
     )
 
 
-class DidWellOut(Schema):
+class TopPostOut(Schema):
     """A post that earned more than its profiles usually do, and how many times as much."""
 
     post: int

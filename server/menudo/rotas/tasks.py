@@ -1,7 +1,7 @@
 """Background jobs: each a thin call of an action."""
 
-from menudo.notices.periodic import periodic
-from menudo.rotas.actions.carry_out import carry_out_all
+from menudo.notices.periodic import register_periodic
+from menudo.rotas.actions.fill_rota import fill_all_rotas
 
 # Posts of the turns whose slots are near.
-periodic("carry_out_rotas", "*/10 * * * *", carry_out_all)
+register_periodic("carry_out_rotas", "*/10 * * * *", fill_all_rotas)

@@ -6,20 +6,20 @@ from typing import Literal
 from ninja import Schema
 from pydantic import Field
 
-from menudo.base.schemas import In
-from menudo.posts.check_io import ColumnOut
-from menudo.posts.content_io import Id
-from menudo.posts.wording_io import SegmentOut
+from menudo.base.schemas import InputSchema
+from menudo.posts.schemas_check import ColumnOut
+from menudo.posts.schemas_content import Id
+from menudo.posts.schemas_wording import SegmentOut
 from menudo.profiles.schemas import NetworkOut
 from menudo.talk.schemas import RemarkOut
 
 
-class RuleIn(In):
-    """One rule. An empty list asks of everything; `who` are signers' keys, in their order (none: anyone who may)."""
+class RuleIn(InputSchema):
+    """One rule. An empty list asks of everything; `signers` are signers' keys, in their order (none: anyone who may)."""
 
     name: str = Field(max_length=80)
-    who: list[str] = Field(default_factory=list, max_length=50)
-    how: Literal["any", "all", "in_order"] = "any"
+    signers: list[str] = Field(default_factory=list, max_length=50)
+    mode: Literal["any", "all", "in_order"] = "any"
     profiles: list[Id] = Field(default_factory=list, max_length=500)
     labels: list[Id] = Field(default_factory=list, max_length=100)
     kinds: list[str] = Field(default_factory=list, max_length=20)
@@ -31,8 +31,8 @@ class RuleIn(In):
 
 class RuleOut(Schema):
     name: str
-    who: list[str]
-    how: Literal["any", "all", "in_order"]
+    signers: list[str]
+    mode: Literal["any", "all", "in_order"]
     profiles: list[int]
     labels: list[int]
     kinds: list[str]
@@ -40,10 +40,10 @@ class RuleOut(Schema):
     before_hours: int | None
 
 
-class RulesIn(In):
+class RulesIn(InputSchema):
     needed: bool
-    moving_asks: bool = False
-    earlier_stands: bool = False
+    signoff_on_move: bool = False
+    earlier_signoff_counts: bool = False
     rules: list[RuleIn] = Field(default_factory=list, max_length=50)
 
 
@@ -61,35 +61,35 @@ class RulesEffect(Schema):
 
 class RulesOut(Schema):
     needed: bool
-    moving_asks: bool
-    earlier_stands: bool
+    signoff_on_move: bool
+    earlier_signoff_counts: bool
     rules: list[RuleOut]
     signers: list[SignerOut]
     kinds: list[str]
 
 
-class PostAt(In):
+class PostAt(InputSchema):
     """A post in the revision one has seen."""
 
     id: Id
     revision: int
 
 
-class PostsIn(In):
+class PostsIn(InputSchema):
     posts: list[PostAt] = Field(min_length=1, max_length=500)
 
 
-class LeftPost(Schema):
+class SkippedPost(Schema):
     post: int
-    words: str
+    reason: str
 
 
 class AnsweredOut(Schema):
     done: int
-    left: list[LeftPost]
+    left: list[SkippedPost]
 
 
-class ChangeIn(In):
+class ChangeIn(InputSchema):
     """Another text for a network's version, or for that of a profile split off."""
 
     network: str = Field(max_length=32)
@@ -97,14 +97,14 @@ class ChangeIn(In):
     text: str = Field(max_length=20_000)
 
 
-class AgreeIn(In):
+class ApproveIn(InputSchema):
     """`deliveries` null: all that one is asked of."""
 
     deliveries: list[Id] | None = Field(default=None, max_length=500)
     changes: list[ChangeIn] = Field(default_factory=list, max_length=100)
 
 
-class SendBackIn(In):
+class SendBackIn(InputSchema):
     """`network` (and `profile`) and `field` say what the remark is on; nothing said: the whole post."""
 
     words: str = Field(max_length=4000)
@@ -114,7 +114,7 @@ class SendBackIn(In):
     deliveries: list[Id] | None = Field(default=None, max_length=500)
 
 
-class LinkAgreeIn(AgreeIn):
+class LinkApproveIn(ApproveIn):
     """`name`: what the client calls themselves."""
 
     revision: int
@@ -126,7 +126,7 @@ class LinkSendBackIn(SendBackIn):
     name: str = Field(default="", max_length=120)
 
 
-class LinkRemarkIn(In):
+class LinkRemarkIn(InputSchema):
     text: str = Field(max_length=4000)
     network: str = Field(default="", max_length=32)
     profile: Id | None = None
@@ -134,27 +134,27 @@ class LinkRemarkIn(In):
     name: str = Field(default="", max_length=120)
 
 
-class LinkAllIn(PostsIn):
+class LinkApproveAllIn(PostsIn):
     name: str = Field(default="", max_length=120)
 
 
 class AnswerOut(Schema):
-    """An answer that was given; `stands`: it is to what would go out now."""
+    """An answer that was given; `counts`: it is to what would go out now."""
 
     name: str
     verdict: str
-    at: datetime
-    stands: bool
+    answered_at: datetime
+    counts: bool
 
 
-class SignedOut(Schema):
+class DeliverySignoffOut(Schema):
     """Where one delivery's sign-off stands. `differs`: what has changed since somebody agreed; null: nothing has."""
 
     delivery: int
     profile: int
     handle: str
     network: str
-    sign: str = Field(description="waits, back, agreed; empty: nobody is asked")
+    state: str = Field(description="waits, back, agreed; empty: nobody is asked")
     asked: list[str]
     until: datetime | None
     late: bool
@@ -163,43 +163,43 @@ class SignedOut(Schema):
     parts: list[str] = Field(description="what else than the text differs")
 
 
-class SigningOut(Schema):
+class PostSignoffOut(Schema):
     """Where a post's sign-off stands, and what the person may do about it."""
 
     post: int
     revision: int
     state: str
     needed: bool
-    can: list[str]
-    deliveries: list[SignedOut]
+    allowed_actions: list[str]
+    deliveries: list[DeliverySignoffOut]
 
 
-class ToSignWhen(Schema):
+class PendingTime(Schema):
     """One profile that a version goes to, and when: a wall time of `zone`, null while it has none."""
 
     delivery: int
     profile: int
     handle: str
     name: str
-    wall: str | None
+    wall_time: str | None
     zone: str
 
 
-class ToSignColumn(Schema):
+class PendingColumn(Schema):
     """One version that waits, with every profile it goes to, as followers will see it."""
 
     network: str
     profile: int | None
     name: str
     text: str
-    when: list[ToSignWhen]
+    when: list[PendingTime]
     mine: bool = Field(description="whether it waits on the person who looks")
     differs: list[SegmentOut] | None
     parts: list[str]
     column: ColumnOut
 
 
-class ToSignPost(Schema):
+class PendingPost(Schema):
     post: int
     revision: int
     title: str
@@ -212,27 +212,27 @@ class ToSignPost(Schema):
     missed: bool = Field(description="its time has passed: signed off, it must be planned again")
     mine: bool
     asked: list[str]
-    columns: list[ToSignColumn]
+    columns: list[PendingColumn]
     remarks: list[RemarkOut]
 
 
-class ToSignOut(Schema):
+class PendingOut(Schema):
     """Everything that waits for sign-off, first to go out first; `more` were left out."""
 
     brand: str
     ink: str
     zone: str
-    called: str
+    display_name: str
     may_edit: bool
     by_link: bool
-    ends: datetime | None
-    posts: list[ToSignPost]
+    expires_at: datetime | None
+    posts: list[PendingPost]
     more: int
     networks: list[NetworkOut]
 
 
-class SignLinkIn(In):
-    called: str = Field(max_length=120)
+class SignLinkIn(InputSchema):
+    display_name: str = Field(max_length=120)
     user: Id | None = Field(default=None, description="a person of the brand for whom it answers; null: for itself")
     profiles: list[Id] = Field(default_factory=list, max_length=500)
     may_edit: bool = False
@@ -241,12 +241,12 @@ class SignLinkIn(In):
 
 class SignLinkOut(Schema):
     id: int
-    called: str
+    display_name: str
     answers_for: str
     profiles: list[int]
     may_edit: bool
-    ends: datetime
-    seen: datetime | None
+    expires_at: datetime
+    last_opened_at: datetime | None
 
 
 class SignLinkMade(Schema):

@@ -3,9 +3,9 @@
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
-from menudo.history.actions.record import Actor
-from menudo.people.capabilities import May
-from menudo.people.here import Here
+from menudo.history.actions.record_event import Actor
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
 from menudo.people.models import Brand, Membership
 from menudo.signoff.models import SignLink
 
@@ -28,18 +28,18 @@ class Signer:
         return Actor(None if self.by_link else self.user, f"{self.name} (by link)" if self.by_link else self.name)
 
 
-def of_person(place: Here) -> Signer:
+def signer_of_person(context: BrandContext) -> Signer:
     """The signed-in person. Raises Forbidden without the capability."""
-    place.needs(May.SIGN_OFF)
-    may_edit = May.WRITE in place.capabilities and May.EDIT_OTHERS in place.capabilities
-    return Signer(f"u{place.user.pk}", place.user.name, place.brand, place.user.pk, may_edit)
+    context.require(Capability.SIGN_OFF)
+    may_edit = Capability.WRITE in context.capabilities and Capability.EDIT_OTHERS in context.capabilities
+    return Signer(f"u{context.user.pk}", context.user.name, context.brand, context.user.pk, may_edit)
 
 
-def of_link(link: SignLink, name: str = "") -> Signer:
+def signer_of_link(link: SignLink, name: str = "") -> Signer:
     """The client of a link; `name` is what they call themselves, if they said."""
     key = f"u{link.user_id}" if link.user_id else f"l{link.pk}"
     seen = frozenset(link.profiles) or None
-    return Signer(key, name.strip() or link.called, link.brand, link.user_id, link.may_edit, seen, by_link=True)
+    return Signer(key, name.strip() or link.display_name, link.brand, link.user_id, link.may_edit, seen, by_link=True)
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,13 +49,15 @@ class Signers:
     names: dict[str, str] = field(default_factory=dict)
 
     @classmethod
-    def of(cls, brand: Brand) -> "Signers":
-        members = Membership.objects.filter(brand=brand, capabilities__contains=[May.SIGN_OFF]).select_related("user")
+    def for_brand(cls, brand: Brand) -> "Signers":
+        members = Membership.objects.filter(brand=brand, capabilities__contains=[Capability.SIGN_OFF]).select_related(
+            "user"
+        )
         names = {f"u{m.user_id}": m.user.name for m in members.order_by("user__name")}
-        links = SignLink.objects.filter(brand=brand, revoked=None, user=None)
-        return cls({**names, **{f"l{link.pk}": f"{link.called} (by link)" for link in links}})
+        links = SignLink.objects.filter(brand=brand, revoked_at=None, user=None)
+        return cls({**names, **{f"l{link.pk}": f"{link.display_name} (by link)" for link in links}})
 
-    def called(self, keys: Iterable[str | None]) -> list[str]:
+    def display_names(self, keys: Iterable[str | None]) -> list[str]:
         """The names of those asked; None among them is anyone who may."""
         return sorted(
             "anyone who may sign off" if key is None else self.names.get(key, "someone who has left") for key in keys

@@ -7,11 +7,11 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 
 from menudo.base.problems import ERRORS
-from menudo.base.schemas import In
-from menudo.people.capabilities import May
-from menudo.people.here import here
-from menudo.starters.actions.supply import SUPPLY, supply
-from menudo.starters.actions.take import keep, throw
+from menudo.base.schemas import InputSchema
+from menudo.people.capabilities import Capability
+from menudo.people.context import brand_context
+from menudo.starters.actions.answer_starter import discard_starter, keep_starter
+from menudo.starters.actions.supply_starters import TARGET_COUNT, supply_brand
 from menudo.starters.models import Starter
 from menudo_core.starters.choose import Kind, Reason
 
@@ -19,19 +19,19 @@ router = Router(tags=["starters"])
 
 
 class StarterOut(Schema):
-    """A proposed draft, made by rules; `why` says from what."""
+    """A proposed draft, made by rules; `reason` says from what."""
 
     id: int
     kind: Kind
-    why: str
+    reason: str
     text: str
     link: str
     media: list[int]
-    good_until: date | None
-    made: datetime
+    expires_on: date | None
+    created_at: datetime
 
 
-class ThrownIn(In):
+class DiscardedIn(InputSchema):
     reason: Reason
 
 
@@ -40,40 +40,44 @@ class KeptOut(Schema):
 
 
 @router.get("/brands/{brand}/starters", response={200: list[StarterOut], **ERRORS}, operation_id="starters")
-def starters(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def list_starters(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """The starters that wait, the newest first."""
-    place = here(request, brand)
-    return _shown(place.brand.pk)
+    context = brand_context(request, brand)
+    return _starters_out(context.brand.pk)
 
 
-def _shown(brand: int) -> list[dict[str, Any]]:
+def _starters_out(brand: int) -> list[dict[str, Any]]:
     return [
         {
-            "id": one.pk, "kind": one.kind, "why": one.why, "text": one.master.get("text", ""),
-            "link": one.master.get("link", ""), "media": one.master.get("media", []), "good_until": one.good_until,
-            "made": one.made,
+            "id": one.pk, "kind": one.kind, "reason": one.why, "text": one.master.get("text", ""),
+            "link": one.master.get("link", ""), "media": one.master.get("media", []), "expires_on": one.expires_on,
+            "created_at": one.created_at,
         }
         for one in Starter.objects.filter(brand=brand, state=Starter.State.PROPOSED)
     ]  # fmt: skip
 
 
 @router.post("/brands/{brand}/starters/more", response={200: list[StarterOut], **ERRORS}, operation_id="moreStarters")
-def more(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def supply_more(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """Fill the supply up, and a few more when it is full."""
-    place = here(request, brand, May.WRITE)
-    waiting = Starter.objects.filter(brand=place.brand, state=Starter.State.PROPOSED).count()
-    supply(place.brand, SUPPLY if waiting < SUPPLY else min(waiting + 3, 2 * SUPPLY))
-    return _shown(place.brand.pk)
+    context = brand_context(request, brand, Capability.WRITE)
+    waiting = Starter.objects.filter(brand=context.brand, state=Starter.State.PROPOSED).count()
+    supply_brand(context.brand, TARGET_COUNT if waiting < TARGET_COUNT else min(waiting + 3, 2 * TARGET_COUNT))
+    return _starters_out(context.brand.pk)
 
 
-@router.post("/brands/{brand}/starters/{id}/keep", response={201: KeptOut, **ERRORS}, operation_id="keepStarter")
-def keep_it(request: HttpRequest, brand: str, id: int) -> Status[dict[str, Any]]:
+@router.post(
+    "/brands/{brand}/starters/{starter_id}/keep", response={201: KeptOut, **ERRORS}, operation_id="keepStarter"
+)
+def keep_as_draft(request: HttpRequest, brand: str, starter_id: int) -> Status[dict[str, Any]]:
     """It becomes a draft of one's own."""
-    return Status(201, {"post": keep(here(request, brand, May.WRITE), id).pk})
+    return Status(201, {"post": keep_starter(brand_context(request, brand, Capability.WRITE), starter_id).pk})
 
 
-@router.post("/brands/{brand}/starters/{id}/throw", response={204: None, **ERRORS}, operation_id="throwStarter")
-def throw_away(request: HttpRequest, brand: str, id: int, data: ThrownIn) -> Status[None]:
+@router.post(
+    "/brands/{brand}/starters/{starter_id}/discard", response={204: None, **ERRORS}, operation_id="discardStarter"
+)
+def discard(request: HttpRequest, brand: str, starter_id: int, data: DiscardedIn) -> Status[None]:
     """It goes, with a reason that changes what comes."""
-    throw(here(request, brand, May.WRITE), id, data.reason)
+    discard_starter(brand_context(request, brand, Capability.WRITE), starter_id, data.reason)
     return Status(204, None)

@@ -21,13 +21,13 @@ class Starter(models.Model):
     topic = models.CharField(max_length=300)
     why = models.CharField(max_length=300)
     master = models.JSONField(default=dict)
-    good_until = models.DateField(null=True)
+    expires_on = models.DateField(null=True)
     state = models.CharField(max_length=10, choices=State, default=State.PROPOSED)
     reason = models.CharField(max_length=10, choices=[(r.value, r.value) for r in Reason], blank=True)
     post = models.ForeignKey(Post, on_delete=models.SET_NULL, null=True, related_name="+")
-    by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
-    made = models.DateTimeField()
+    decided_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    created_at = models.DateTimeField()
 
     class Meta:
-        ordering = ["-made", "-id"]
+        ordering = ["-created_at", "-id"]
         constraints = [models.UniqueConstraint(fields=["brand", "key"], name="a_starter_once")]

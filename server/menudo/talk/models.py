@@ -22,13 +22,13 @@ class Remark(models.Model):
     field = models.CharField(max_length=32, blank=True)
     shared = models.BooleanField(default=False, db_default=False, help_text="whether clients by link see it")
     mentions = ArrayField(models.BigIntegerField(), default=list)
-    at = models.DateTimeField()
-    edited = models.DateTimeField(null=True)
-    resolved = models.DateTimeField(null=True)
+    created_at = models.DateTimeField()
+    edited_at = models.DateTimeField(null=True)
+    resolved_at = models.DateTimeField(null=True)
     resolved_by = models.CharField(max_length=120, blank=True)
 
     class Meta:
-        ordering = ["at", "pk"]
+        ordering = ["created_at", "pk"]
 
 
 class Task(models.Model):
@@ -36,10 +36,10 @@ class Task(models.Model):
 
     post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="tasks")
     user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="tasks")
-    by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
-    words = models.CharField(max_length=200, blank=True)
+    assigned_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    summary = models.CharField(max_length=200, blank=True)
     due_at = models.DateTimeField(null=True)
-    made = models.DateTimeField()
+    created_at = models.DateTimeField()
     done_at = models.DateTimeField(null=True)
 
     class Meta:

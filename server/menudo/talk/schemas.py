@@ -3,8 +3,8 @@ from datetime import datetime
 from ninja import Schema
 from pydantic import Field
 
-from menudo.base.schemas import In
-from menudo.posts.content_io import Id
+from menudo.base.schemas import InputSchema
+from menudo.posts.schemas_content import Id
 
 
 class RemarkOut(Schema):
@@ -16,15 +16,15 @@ class RemarkOut(Schema):
     network: str
     profile: int | None
     field: str
-    at: datetime
-    edited: bool
-    resolved: datetime | None
+    created_at: datetime
+    edited_at: bool
+    resolved_at: datetime | None
     resolved_by: str
     shared: bool = Field(description="clients by link see it")
     mine: bool
 
 
-class RemarkIn(In):
+class RemarkIn(InputSchema):
     text: str = Field(max_length=8000)
     network: str = Field(default="", max_length=32)
     profile: Id | None = None
@@ -32,12 +32,12 @@ class RemarkIn(In):
     shared: bool = Field(default=False, description="clients by link see it too")
 
 
-class WordsIn(In):
+class RemarkTextIn(InputSchema):
     text: str = Field(max_length=8000)
 
 
-class SettledIn(In):
-    settled: bool
+class ResolvedIn(InputSchema):
+    resolved: bool
 
 
 class TaskOut(Schema):
@@ -46,20 +46,22 @@ class TaskOut(Schema):
     id: int
     user: int
     name: str
-    by: str
-    words: str
+    assigned_by: str
+    summary: str
     due_at: datetime | None
     late: bool
     mine: bool
 
 
-class TaskIn(In):
+class TaskIn(InputSchema):
     user: Id
-    words: str = Field(default="", max_length=200)
-    wall: str = Field(default="", max_length=30, description="a wall time in the brand's zone; empty: no hurry")
+    summary: str = Field(default="", max_length=200)
+    due_wall_time: str = Field(
+        default="", max_length=30, description="a wall time in the brand's zone; empty: no hurry"
+    )
 
 
-class WatchIn(In):
+class WatchIn(InputSchema):
     on: bool
 
 
@@ -78,20 +80,20 @@ class TalkOut(Schema):
     people: list[PersonOut]
 
 
-class WaitingItem(Schema):
+class AssignedItem(Schema):
     """One thing that waits on a person. `kind`: sign, back, mention, task, hand."""
 
     kind: str
     brand: str
-    words: str
+    summary: str
     headline: str
     due_at: datetime | None
     late: bool
     path: str
 
 
-class WaitingOut(Schema):
+class AssignedOut(Schema):
     """What waits on the person in every brand of theirs, the most urgent first; `count` is of all of it."""
 
     count: int
-    items: list[WaitingItem]
+    items: list[AssignedItem]

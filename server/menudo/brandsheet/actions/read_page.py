@@ -1,40 +1,42 @@
 """Read a first version of the brand sheet from the brand's own page: proposals, nothing more."""
 
-from menudo.base.fetch import CantFetch, fetch
-from menudo.base.problems import Forbidden, Invalid
+from menudo.base.fetch import FetchError, fetch
+from menudo.base.problems import ForbiddenError, InvalidError
 from menudo.brandsheet.countries import COUNTRIES
-from menudo.brandsheet.reading import Found, main_colours, pictures, read_page
+from menudo.brandsheet.page_parser import PageFact, logo_candidates, main_colours, parse_page
 from menudo.brandsheet.schemas import Proposal, ReadOut
-from menudo.library.actions.add import add
-from menudo.people.capabilities import May
-from menudo.people.here import Here
-from menudo_core.text.clean import unusable
+from menudo.library.actions.add_asset import add_asset
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
+from menudo_core.text.storable import unstorable_reason
 
 _LABELS = {
     "name": "Name", "site": "Web site", "about": "About", "topics": "Topics", "colours": "Colours", "language": "Language",
     "country": "Country", "feeds": "Feeds", "contact/email": "E-mail", "contact/phone": "Telephone", "contact/address": "Address", "logo": "Logo",
 }  # fmt: skip
-_MOST = {"about": 4000, "name": 120, "contact/address": 300, "contact/email": 254, "contact/phone": 60}
+_MAX_BYTES = {"about": 4000, "name": 120, "contact/address": 300, "contact/email": 254, "contact/phone": 60}
 
 
-def propose(place: Here, address: str) -> ReadOut:
+def propose_from_page(context: BrandContext, address: str) -> ReadOut:
     """What the page at `address` says, part by part, each with where it stands. Keeps nothing but the logo, in the library.
 
     Raises Invalid when the page can't be read.
     """
-    place.needs(May.EDIT_OTHERS)
+    context.require(Capability.EDIT_OTHERS)
     address = address.strip()
     if "://" not in address:
         address = f"https://{address}"
     try:
         page = fetch(address)
-    except CantFetch as error:
-        raise Invalid.at("/address", str(error), "fetch") from error
+    except FetchError as error:
+        raise InvalidError.at("/address", str(error), "fetch") from error
     if page.type not in ("text/html", "application/xhtml+xml"):
-        raise Invalid.at("/address", f"That is not a web page but {page.type or 'something without a type'}.", "fetch")
-    found = read_page(page.text, page.address)
-    proposals = [p for one in found if (p := _proposal(one))]
-    logo = _logo(place, page.text, page.address)
+        raise InvalidError.at(
+            "/address", f"That is not a web page but {page.type or 'something without a type'}.", "fetch"
+        )
+    found = parse_page(page.text, page.address)
+    proposals = [p for one in found if (p := _proposal_of(one))]
+    logo = _find_logo(context, page.text, page.address)
     if logo is not None:
         data, source = logo
         colours = main_colours(data)
@@ -47,35 +49,35 @@ def propose(place: Here, address: str) -> ReadOut:
                 Proposal(part="colours", label="Colours", value=colours, shown=", ".join(colours), source="the logo")
             )
         try:
-            asset = add(place, data, "logo", "Logo")
+            asset = add_asset(context, data, "logo", "Logo")
             proposals.append(Proposal(part="logo", label="Logo", value=asset.pk, shown=asset.name, source=source))
-        except (Invalid, Forbidden):
+        except (InvalidError, ForbiddenError):
             pass
     return ReadOut(address=page.address, proposals=proposals)
 
 
-def _proposal(one: Found) -> Proposal | None:
+def _proposal_of(one: PageFact) -> Proposal | None:
     value = one.value
     if isinstance(value, str):
         value = " ".join(value.split()) if one.part != "about" else value.strip()
-        value = value[: _MOST.get(one.part, 500)]
-        if unusable(value) or (one.part == "country" and value not in COUNTRIES):
+        value = value[: _MAX_BYTES.get(one.part, 500)]
+        if unstorable_reason(value) or (one.part == "country" and value not in COUNTRIES):
             return None
         shown = value
     else:
-        value = [v for v in value if not unusable(v)]
+        value = [v for v in value if not unstorable_reason(v)]
         shown = ", ".join(value)
     if not value:
         return None
     return Proposal(part=one.part, label=_LABELS[one.part], value=value, shown=shown, source=one.source)
 
 
-def _logo(place: Here, html: str, address: str) -> tuple[bytes, str] | None:
+def _find_logo(context: BrandContext, html: str, address: str) -> tuple[bytes, str] | None:
     """The first picture that can be read, of the likeliest three."""
-    for one in pictures(html, address)[:3]:
+    for one in logo_candidates(html, address)[:3]:
         try:
             picture = fetch(one, "image/*")
-        except CantFetch:
+        except FetchError:
             continue
         if picture.type.startswith("image/") and main_colours(picture.body):
             return picture.body, one

@@ -48,7 +48,7 @@ class Migration(migrations.Migration):
                 ('title', models.CharField(max_length=300)),
                 ('price', models.DecimalField(decimal_places=2, max_digits=14, null=True)),
                 ('currency', models.CharField(blank=True, max_length=3)),
-                ('standing', models.CharField(choices=[('coming', 'coming'), ('free', 'free'), ('reserved', 'reserved'), ('sold', 'sold')], default=menudo_core.catalogue.events.Standing['FREE'], max_length=10)),
+                ('standing', models.CharField(choices=[('coming', 'coming'), ('free', 'free'), ('reserved', 'reserved'), ('sold', 'sold')], default=menudo_core.catalogue.events.Availability['FREE'], max_length=10)),
                 ('open_day', models.DateField(null=True)),
                 ('link', models.CharField(blank=True, max_length=2000)),
                 ('picture', models.CharField(blank=True, max_length=2000)),

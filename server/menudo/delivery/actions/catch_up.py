@@ -6,22 +6,22 @@ from typing import Literal
 from zoneinfo import ZoneInfo
 
 from menudo.base import clock
-from menudo.base.problems import Conflict
-from menudo.people.capabilities import May
-from menudo.people.here import Here
+from menudo.base.problems import ConflictError
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
 from menudo.posts.change.decision import Decision
 from menudo.posts.change.kernel import PostChange, change_posts
 from menudo.posts.models import Delivery
-from menudo.posts.times import next_slot
+from menudo.posts.times import next_free_slot
+from menudo.profiles.pauses import is_usable, pauses_of
 from menudo.profiles.sheets import sheets_of
-from menudo.profiles.standing import pauses_of, usable
-from menudo_core.signoff.holds import CATCHES_UP
+from menudo_core.signoff.holds import RECOVERABLE_HOLDS
 from menudo_core.signoff.schedule import Schedule, schedule_at, unschedule
 from menudo_core.signoff.states import DeliveryState, Event
-from menudo_core.timing.spacing import one_after_another
+from menudo_core.timing.spacing import space_out
 
 Choice = Literal["send_now", "next_slots", "drafts"]
-_APART = timedelta(seconds=60)
+_SPACING = timedelta(seconds=60)
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,64 +32,66 @@ class CaughtUp:
     undo: int
 
 
-def missed(brand: int) -> list[Delivery]:
+def missed_deliveries(brand: int) -> list[Delivery]:
     """What can be caught up with: missed through a pause or an ended connection, of profiles that are usable again now."""
     rows = (
         Delivery.objects.filter(
-            brand_id=brand, state=DeliveryState.MISSED, held_for__in=CATCHES_UP, post__binned__isnull=True
+            brand_id=brand, state=DeliveryState.MISSED, held_for__in=RECOVERABLE_HOLDS, post__deleted_at__isnull=True
         )
         .select_related("profile", "post", "brand")
         .order_by("due_at", "id")
     )
     now, pauses = clock.now(), pauses_of([brand])
-    return [row for row in rows if usable(row.profile) and pauses.at(row.profile, now) is None]
+    return [row for row in rows if is_usable(row.profile) and pauses.at(row.profile, now) is None]
 
 
-def catch_up(place: Here, choice: Choice) -> CaughtUp:
+def catch_up(context: BrandContext, choice: Choice) -> CaughtUp:
     """Send what was missed now (one after another at the network's pace), move it to the next free slots, or make it
     drafts. Raises Conflict."""
-    place.needs(May.PUBLISH)
-    waiting = missed(place.brand.pk)
+    context.require(Capability.PUBLISH)
+    waiting = missed_deliveries(context.brand.pk)
     slots_of = [row.profile_id for row in waiting] if choice == "next_slots" else []
-    with change_posts(place, deliveries=[row.pk for row in waiting], slots_of=slots_of) as change:
+    with change_posts(context, deliveries=[row.pk for row in waiting], slots_of=slots_of) as change:
         # Somebody else may have chosen meanwhile.
         taken = (change.deliveries[row.pk] for row in waiting if row.pk in change.deliveries)
         rows = [row for row in taken if row.state == DeliveryState.MISSED]
         if not rows:
-            raise Conflict("Nothing that was missed is waiting for a choice any more.")
+            raise ConflictError("Nothing that was missed is waiting for a choice any more.")
         if choice == "drafts":
             schedules = {row.pk: unschedule(change.schedule(row), Event.UNPLAN) for row in rows}
         else:
-            schedules = _schedules(place, change, rows, choice)
+            schedules = _new_schedules(context, change, rows, choice)
         change.apply(Decision(schedules=schedules))
         words = {
             "send_now": "sent what was missed",
             "next_slots": "moved what was missed to the next free slots",
             "drafts": "made what was missed drafts",
         }
-        told = f"{words[choice]}: {len(rows)}"
-        entry = change.record("catch_up", "delivery", rows[0].pk, told, undoes=schedules)
+        summary = f"{words[choice]}: {len(rows)}"
+        entry = change.record("catch_up", "delivery", rows[0].pk, summary, undoes=schedules)
     return CaughtUp(len(rows), entry.pk)
 
 
-def _schedules(place: Here, change: PostChange, rows: list[Delivery], choice: Choice) -> dict[int, Schedule]:
+def _new_schedules(
+    context: BrandContext, change: PostChange, rows: list[Delivery], choice: Choice
+) -> dict[int, Schedule]:
     """Where each goes, decided one after another: a slot that one takes is taken for the next."""
-    sheets = sheets_of(place.brand.pk)
+    sheets = sheets_of(context.brand.pk)
     apart = {}
     for row in rows:
         pace = sheets[row.profile.network].pace.seconds_between if row.profile.network in sheets else None
-        apart[row.profile_id] = max(timedelta(seconds=pace or 0), _APART)
-    times = one_after_another([row.profile_id for row in rows], apart, change.now)
+        apart[row.profile_id] = max(timedelta(seconds=pace or 0), _SPACING)
+    times = space_out([row.profile_id for row in rows], apart, change.now)
     chosen: dict[int, set[datetime]] = {}
     found = {}
     for row, at in zip(rows, times, strict=True):
         mine = chosen.setdefault(row.profile_id, set())
-        slot = next_slot(place, row.profile, change.now, chosen=mine) if choice == "next_slots" else at
+        slot = next_free_slot(context, row.profile, change.now, chosen=mine) if choice == "next_slots" else at
         if slot is None:
-            raise Conflict(
+            raise ConflictError(
                 f"{row.profile.handle} has no slots in its timetable. Give it some in Profiles, or choose otherwise."
             )
         mine.add(slot)
-        zone = ZoneInfo(row.zone or place.brand.zone)
+        zone = ZoneInfo(row.zone or context.brand.zone)
         found[row.pk] = schedule_at(change.schedule(row), slot, zone, Event.PLAN)
     return found

@@ -9,7 +9,7 @@ from typing import Any
 
 from django.conf import settings
 from django.db import IntegrityError, transaction
-from django.db.models import Exists, F, Func, JSONField, OuterRef, Q, TextField, Value
+from django.db.models import Exists, F, Func, JSONField, OuterRef, Q, QuerySet, TextField, Value
 from django.db.models.functions import Cast
 
 from menudo.base.clock import db_now
@@ -20,15 +20,15 @@ from menudo_core.signoff.states import DeliveryState
 # A network and a site (empty for a network): what hangs, hangs for all of it.
 Lane = tuple[str, str]
 _SKEW = timedelta(seconds=5)
-WHO = f"{socket.gethostname()[:40]}:{os.getpid()}"
+LEASE_HOLDER = f"{socket.gethostname()[:40]}:{os.getpid()}"
 
 
-class LeaseLost(BaseException):
+class LeaseLostError(BaseException):
     """Another worker has taken it over; this one stops without a trace. Nothing broke: no boundary catches it."""
 
 
-def claim(only: int | None = None, most: int = 1, without: Iterable[Lane] = ()) -> list[Delivery]:
-    """Up to `most` deliveries that are due, now this call's to send, the oldest first and at most one of a profile; or
+def claim_due(only: int | None = None, limit: int = 1, without: Iterable[Lane] = ()) -> list[Delivery]:
+    """Up to `limit` deliveries that are due, now this call's to send, the oldest first and at most one of a profile; or
     none but `only`. Empty: nothing is due, or others are at it. `without`: lanes of which nothing is taken, each a network
     and a site.
 
@@ -37,55 +37,55 @@ def claim(only: int | None = None, most: int = 1, without: Iterable[Lane] = ()) 
     have one delivery in sending at a time. The lease bears a name of its own for each claim: what one thread took is
     never taken for another's.
     """
-    name = f"{WHO}:{secrets.token_hex(6)}"
+    name = f"{LEASE_HOLDER}:{secrets.token_hex(6)}"
     try:
         with transaction.atomic():
-            chosen = _chosen(only, most, without)
+            chosen = _ids_to_claim(only, limit, without)
             if not chosen:
                 return []
             # Whoever holds a row just now is doing something about it: it is passed over, and nobody waits for anybody.
-            free = _open().filter(pk__in=chosen).select_for_update(of=("self",), skip_locked=True, no_key=True)
+            free = _claimable().filter(pk__in=chosen).select_for_update(of=("self",), skip_locked=True, no_key=True)
             Delivery.objects.filter(pk__in=free.values("pk")).update(
                 state=DeliveryState.SENDING,
                 lease_until=db_now() + settings.LEASE,
-                lease_by=name,
+                lease_holder=name,
                 tries=F("tries") + 1,
                 revision=F("revision") + 1,
             )
     except IntegrityError:
         return []
-    mine = Delivery.objects.filter(pk__in=chosen, lease_by=name, state=DeliveryState.SENDING)
+    mine = Delivery.objects.filter(pk__in=chosen, lease_holder=name, state=DeliveryState.SENDING)
     return list(mine.select_related("post__campaign", "brand", "profile__connection").order_by("due_at", "pk"))
 
 
 def first_due() -> list[Delivery]:
     """The one that a claim would take first, if there is any."""
-    return list(_open().order_by("due_at", "pk")[:1])
+    return list(_claimable().order_by("due_at", "pk")[:1])
 
 
-def anyone_sends() -> bool:
+def is_anyone_sending() -> bool:
     """Whether any worker holds a delivery just now."""
-    return Delivery.objects.filter(state=DeliveryState.SENDING).exclude(lease_over()).exists()
+    return Delivery.objects.filter(state=DeliveryState.SENDING).exclude(lease_expired()).exists()
 
 
-def _open() -> Any:
+def _claimable() -> QuerySet[Delivery]:
     """What may be claimed: due, with nothing of its profile in sending, or left by a worker whose lease ran out; never what
     is in the bin."""
     busy = Delivery.objects.filter(profile=OuterRef("profile"), state=DeliveryState.SENDING)
     due = Q(state=DeliveryState.PLANNED, due_at__lte=db_now()) & (Q(not_before=None) | Q(not_before__lte=db_now()))
     return Delivery.objects.filter(
-        (due & ~Exists(busy)) | (Q(state=DeliveryState.SENDING) & lease_over()), post__binned=None
+        (due & ~Exists(busy)) | (Q(state=DeliveryState.SENDING) & lease_expired()), post__deleted_at=None
     )
 
 
-def lease_over() -> Q:
+def lease_expired() -> Q:
     """A lease that ran out; or one longer than any can be: the clock was set back since, and nobody may be left to end it."""
     return Q(lease_until__lt=db_now()) | Q(lease_until__gt=db_now() + settings.LEASE + _SKEW)
 
 
-def _chosen(only: int | None, most: int, without: Iterable[Lane]) -> list[int]:
+def _ids_to_claim(only: int | None, most: int, without: Iterable[Lane]) -> list[int]:
     """The ids to claim, one of a profile; their profiles' rows are held."""
-    found = _open() if only is None else _open().filter(pk=only)
+    found = _claimable() if only is None else _claimable().filter(pk=only)
     for network, site in without:
         found = found.exclude(profile__network=network, profile__site=site)
     rows = found.order_by("due_at", "pk").values_list("profile_id", "pk")[: most * 4]
@@ -99,47 +99,47 @@ def _chosen(only: int | None, most: int, without: Iterable[Lane]) -> list[int]:
     return [of_profile[profile] for profile in free.values_list("pk", flat=True)]
 
 
-def held_by(deliveries: Iterable[Delivery]) -> Any:
+def leased_rows(deliveries: Iterable[Delivery]) -> QuerySet[Delivery]:
     """The rows of deliveries that their own claims hold still: one that was taken again since is another's."""
     by_name: dict[str, list[int]] = {}
     for d in deliveries:
-        by_name.setdefault(d.lease_by, []).append(d.pk)
+        by_name.setdefault(d.lease_holder, []).append(d.pk)
     theirs = Q(pk__in=())
     for name, ids in by_name.items():
-        theirs |= Q(pk__in=ids, lease_by=name)
+        theirs |= Q(pk__in=ids, lease_holder=name)
     return Delivery.objects.filter(theirs, state=DeliveryState.SENDING)
 
 
-def still_mine(delivery: Delivery, step: str, trying: dict[str, Any] | None = None) -> bool:
+def renew_lease(delivery: Delivery, step: str, trying: dict[str, Any] | None = None) -> bool:
     """Renew the lease and note how far sending got, and with what. False: the lease ran out and another worker has it."""
     delivery.step = step
-    begun: dict[str, Any] = {} if trying is None else {"trying": trying}
-    delivery.trying = begun.get("trying", delivery.trying)
-    return bool(held_by([delivery]).update(step=step, lease_until=db_now() + settings.LEASE, **begun))
+    begun: dict[str, Any] = {} if trying is None else {"attempted_content": trying}
+    delivery.attempted_content = begun.get("attempted_content", delivery.attempted_content)
+    return bool(leased_rows([delivery]).update(step=step, lease_until=db_now() + settings.LEASE, **begun))
 
 
-def begin(trying: Mapping[Delivery, dict[str, Any]]) -> list[Delivery]:
+def begin_sending(trying: Mapping[Delivery, dict[str, Any]]) -> list[Delivery]:
     """Renew the leases of all that are about to be created, and note that, and with what. Those that were lost are left out."""
     if not trying:
         return []
-    for delivery, said in trying.items():
-        delivery.step, delivery.trying = Delivery.Step.CREATE, said
-    kept = of_each({d.pk: said for d, said in trying.items()})
-    held = held_by(trying)
+    for delivery, content in trying.items():
+        delivery.step, delivery.attempted_content = Delivery.Step.CREATE, content
+    kept = value_by_id({d.pk: content for d, content in trying.items()})
+    held = leased_rows(trying)
     with transaction.atomic():
         list(held.select_for_update(no_key=True).order_by("pk").values_list("pk"))
-        done = held.update(step=Delivery.Step.CREATE, lease_until=db_now() + settings.LEASE, trying=kept)
+        done = held.update(step=Delivery.Step.CREATE, lease_until=db_now() + settings.LEASE, attempted_content=kept)
     if done == len(trying):
         return list(trying)
     mine = set(held.values_list("pk", flat=True))
     return [d for d in trying if d.pk in mine]
 
 
-def of_each(values: Mapping[int, Any], text: bool = False) -> Func:
+def value_by_id(values: Mapping[int, Any], text: bool = False) -> Func:
     """Each row's own value, by its id, in one expression: JSON, or with `text` a text."""
-    told = Value({str(pk): value for pk, value in values.items()}, JSONField())
+    by_id = Value({str(pk): value for pk, value in values.items()}, JSONField())
     return Func(
-        told,
+        by_id,
         Cast(F("pk"), TextField()),
         function="jsonb_extract_path_text" if text else "jsonb_extract_path",
         output_field=TextField() if text else JSONField(),

@@ -4,35 +4,37 @@ from django.db import transaction
 
 from menudo.base.clock import db_now
 from menudo.notices.actions.notify import notify
-from menudo.notices.mishaps import boundary
-from menudo.people.capabilities import May
-from menudo.people.who_may import who_may
+from menudo.notices.failures import failure_boundary
+from menudo.people.capabilities import Capability
+from menudo.people.queries import members_with
 from menudo.posts.change.holds import recompute_holds
 from menudo.posts.models import Delivery
-from menudo.profiles.actions.token import mark_ended
+from menudo.profiles.actions.refresh_token import mark_connection_ended
 from menudo.profiles.models import Connection
 
 
 def end_connection(connection: Connection) -> None:
     """Mark it ended, hold what hangs on it, and tell those who manage profiles."""
     with transaction.atomic():
-        mark_ended(connection)
+        mark_connection_ended(connection)
         recompute_holds(Delivery.objects.filter(profile__connection=connection))
         handles = ", ".join(connection.profiles.values_list("handle", flat=True)[:6])
         words = f"{handles or connection.account} must be reconnected: the network ended the connection"
-        notify(managers(connection.brand_id), connection.brand_id, "connection", f"ended:{connection.pk}:{connection.ends}", words,
+        notify(profile_managers(connection.brand_id), connection.brand_id, "connection", f"ended:{connection.pk}:{connection.expires_at}", words,
                f"/{connection.brand.slug}/profiles")  # fmt: skip
 
 
-def end_those_over() -> int:
+def end_expired_connections() -> int:
     """End every connection whose time is over, before anything is sent into a closed door. How many."""
-    over = Connection.objects.select_related("brand").filter(state=Connection.State.CONNECTED, ends__lte=db_now())
+    over = Connection.objects.select_related("brand").filter(state=Connection.State.CONNECTED, expires_at__lte=db_now())
     for connection in over:
-        with boundary("end_connections", f"connection {connection.pk}", connection.brand_id, connection.account):
+        with failure_boundary(
+            "end_connections", f"connection {connection.pk}", connection.brand_id, connection.account
+        ):
             end_connection(connection)
     return len(over)
 
 
-def managers(brand: int) -> list[int]:
+def profile_managers(brand: int) -> list[int]:
     """Who manages profiles in a brand."""
-    return who_may(brand, May.MANAGE_PROFILES)
+    return members_with(brand, Capability.MANAGE_PROFILES)

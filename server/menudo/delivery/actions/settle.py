@@ -12,25 +12,25 @@ from django.db import OperationalError, transaction
 from django.db.models import F
 
 from menudo.base import clock
-from menudo.base.live import tell_all
-from menudo.delivery.actions.claim import held_by, of_each
-from menudo.delivery.actions.sweep import over_delivery
-from menudo.history.actions.record import MENUDO, entry, record, record_all
+from menudo.base.live import publish_changes
+from menudo.delivery.actions.claim import leased_rows, value_by_id
+from menudo.delivery.actions.sweep import delivery_boundary
+from menudo.history.actions.record_event import MENUDO, build_event, record_event, record_events
 from menudo.library.models import Asset
-from menudo.people.actions.tell_planners import tell_planners
-from menudo.posts.actions.comments import begin_comment
-from menudo.posts.actions.due import put_job
-from menudo.posts.actions.watch import called, tell_watchers
+from menudo.people.actions.notify_planners import notify_planners
+from menudo.posts.actions.create_comment import create_comment
+from menudo.posts.actions.enqueue_delivery import enqueue_delivery
+from menudo.posts.actions.watch import notify_watchers, title_for
 from menudo.posts.models import Delivery, Watch
 from menudo.posts.serializers import store_content
 from menudo.profiles.sheets import sheet_for
 from menudo_core.networks.content import STORY, Content
-from menudo_core.sending.decide import Backoff, Decision, NetworkResponse, Step, decide
+from menudo_core.sending.decision import Backoff, Decision, NetworkResponse, Step, decide_next_step
 from menudo_core.signoff.holds import Hold
-from menudo_core.signoff.states import DeliveryState, Event, after
+from menudo_core.signoff.states import DeliveryState, Event, next_state
 
 log = structlog.get_logger(__name__)
-_LET_GO: dict[str, Any] = {"lease_until": None, "lease_by": "", "revision": F("revision") + 1}
+_LET_GO: dict[str, Any] = {"lease_until": None, "lease_holder": "", "revision": F("revision") + 1}
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -42,108 +42,111 @@ class SendResult:
     content: Content
 
 
-def settle_all(results: Sequence[SendResult]) -> None:
+def settle_safely(results: Sequence[SendResult]) -> None:
     """Settle them together; should one of them break that, each by itself, so that it spoils none of the others."""
     try:
-        settle(results)
+        settle_results(results)
     except OperationalError:
         # The database is gone: their leases run out, and their networks are asked.
         raise
     except Exception:
         log.exception("settling_together_broke_off")
         for one in results:
-            with over_delivery("settle", one.delivery):
-                settle([one])
+            with delivery_boundary("settle", one.delivery):
+                settle_results([one])
 
 
-def settle(came: Sequence[SendResult]) -> None:
+def settle_results(results: Sequence[SendResult]) -> None:
     """Decide what follows from each answer and keep all of it. Where a lease was lost meanwhile, nothing is kept."""
-    if not came:
+    if not results:
         return
     now = clock.now()
     with transaction.atomic():
-        held = held_by(one.delivery for one in came).select_for_update(no_key=True).order_by("pk")
+        held = leased_rows(one.delivery for one in results).select_for_update(no_key=True).order_by("pk")
         mine = set(held.values_list("pk", flat=True))
         out: list[SendResult] = []
-        for one in came:
-            decision = _decided(one, now)
+        for one in results:
+            decision = _decide(one, now)
             if one.delivery.pk not in mine:
                 log.warning("lease_lost_before_outcome", delivery=one.delivery.pk)
             elif decision.step is Step.PUBLISHED:
                 out.append(one)
             else:
-                _not_out(one.delivery, decision)
-        _out(out, now)
-        for brand in {one.delivery.brand_id for one in came}:
-            tell_all(brand, "delivery", [d.pk for d in (one.delivery for one in came) if d.brand_id == brand])
+                _mark_unpublished(one.delivery, decision)
+        _mark_published(out, now)
+        for brand in {one.delivery.brand_id for one in results}:
+            publish_changes(brand, "delivery", [d.pk for d in (one.delivery for one in results) if d.brand_id == brand])
 
 
-def _decided(one: SendResult, now: datetime) -> Decision:
+def _decide(one: SendResult, now: datetime) -> Decision:
     delivery = one.delivery
     backoff = Backoff(settings.BACKOFF_BASE, settings.BACKOFF_MOST, settings.BACKOFF_TRIES)
     network = sheet_for(delivery.brand_id, delivery.profile.network).name
-    decision = decide(one.response, network, delivery.tries, now, random.random(), backoff)
+    decision = decide_next_step(one.response, network, delivery.tries, now, random.random(), backoff)
     log.info("settled", delivery=delivery.pk, outcome=one.response.outcome, step=decision.step, code=decision.code)
     return decision
 
 
-def _out(came: list[SendResult], now: datetime) -> None:
+def _mark_published(results: list[SendResult], now: datetime) -> None:
     """They are published: one statement for all, and what follows from it."""
-    if not came:
+    if not results:
         return
-    of = {one.delivery.pk: one.delivery for one in came}
+    of = {one.delivery.pk: one.delivery for one in results}
     Delivery.objects.filter(pk__in=of).update(
-        state=after(DeliveryState.SENDING, Event.PUBLISH),
-        remote_url=of_each({one.delivery.pk: one.response.url[:500] for one in came}, text=True),
+        state=next_state(DeliveryState.SENDING, Event.PUBLISH),
+        remote_url=value_by_id({one.delivery.pk: one.response.url[:500] for one in results}, text=True),
         published_at=now,
         # What was begun is what is there, whatever the wording has become since.
-        sent=of_each({one.delivery.pk: one.delivery.trying or store_sent_content(one.content) for one in came}),
-        trying=None,
+        sent_content=value_by_id(
+            {one.delivery.pk: one.delivery.attempted_content or store_sent_content(one.content) for one in results}
+        ),
+        attempted_content=None,
         reason="",
         reason_code="",
         not_before=None,
         **_LET_GO,
     )
-    record_all(
-        entry(d.brand_id, MENUDO, "publish", "delivery", pk, f"published on {d.profile.handle}") for pk, d in of.items()
+    record_events(
+        build_event(d.brand_id, MENUDO, "publish", "delivery", pk, f"published on {d.profile.handle}")
+        for pk, d in of.items()
     )
     watched = set(Watch.objects.filter(post__in=[d.post_id for d in of.values()]).values_list("post_id", flat=True))
-    for one in came:
+    for one in results:
         d = one.delivery
         if d.post_id in watched:
-            told, key = f"{called(d.post)} is out on {d.profile.handle}", f"out:{d.pk}:{now:%Y%m%d%H%M}"
-            tell_watchers(d.brand, d.post, "changed", key, told, author=False)
+            message, key = f"{title_for(d.post)} is out on {d.profile.handle}", f"out:{d.pk}:{now:%Y%m%d%H%M}"
+            notify_watchers(d.brand, d.post, "changed", key, message, author=False)
         if has_comment(one.content, d):
-            begin_comment(d, one.content.first_comment.strip())
+            create_comment(d, one.content.first_comment.strip())
 
 
-def _not_out(delivery: Delivery, decision: Decision) -> None:
+def _mark_unpublished(delivery: Delivery, decision: Decision) -> None:
     """It waits, is held for its profile, or needs a person."""
     rows = Delivery.objects.filter(pk=delivery.pk)
-    kept: dict[str, Any] = {"reason": decision.words, "reason_code": decision.code, **_LET_GO}
+    kept: dict[str, Any] = {"reason": decision.message, "reason_code": decision.code, **_LET_GO}
     if decision.step is Step.WAIT:
         if decision.code == "too_many":
             # Being asked to wait is no failed try.
             kept["tries"] = F("tries") - 1
-        rows.update(**kept, state=after(DeliveryState.SENDING, Event.WAIT), not_before=decision.at)
-        put_job(delivery, decision.at)
+        rows.update(**kept, state=next_state(DeliveryState.SENDING, Event.WAIT), not_before=decision.at)
+        enqueue_delivery(delivery, decision.at)
         return
     hold = decision.step is Step.RECONNECT
     if hold:
         # Not failed one by one: it waits for the profile, with all the others.
         kept["held_for"] = Hold.RECONNECT
-    rows.update(**kept, state=after(DeliveryState.SENDING, Event.HOLD if hold else Event.FAIL), not_before=None)
-    record(delivery.brand_id, MENUDO, "hold" if hold else "fail", "delivery", delivery.pk, decision.words)
+    rows.update(**kept, state=next_state(DeliveryState.SENDING, Event.HOLD if hold else Event.FAIL), not_before=None)
+    record_event(delivery.brand_id, MENUDO, "hold" if hold else "fail", "delivery", delivery.pk, decision.message)
     if decision.step is Step.TROUBLE:
-        tell_trouble(delivery, decision.words)
+        notify_trouble(delivery, decision.message)
 
 
-def tell_trouble(delivery: Delivery, words: str) -> None:
+def notify_trouble(delivery: Delivery, words: str) -> None:
     """Tell those who publish, its author and who watches that a person is needed; once for each time it comes to that."""
     post, brand, key = delivery.post, delivery.brand, f"trouble:{delivery.pk}:{delivery.revision}"
-    told = f"{called(post)} on {delivery.profile.handle}: {words}"
-    tell_watchers(brand, post, "trouble", key, told)
-    tell_planners(brand, "trouble", key, told, f"calendar?open={delivery.pk}")
+    message = f"{title_for(post)} on {delivery.profile.handle}: {words}"
+    notify_watchers(brand, post, "trouble", key, message)
+    notify_planners(brand, "trouble", key, message, f"calendar?open={delivery.pk}")
 
 
 def has_comment(content: Content, delivery: Delivery) -> bool:

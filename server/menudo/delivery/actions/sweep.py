@@ -10,50 +10,50 @@ from django.db.models import F, Q
 from django.db.models.functions import Coalesce
 
 from menudo.base.clock import db_now
-from menudo.notices.mishaps import boundary
-from menudo.people.actions.tell_planners import tell_planners
+from menudo.notices.failures import failure_boundary
+from menudo.people.actions.notify_planners import notify_planners
 from menudo.people.models import Brand
-from menudo.posts.actions.due import put_job
-from menudo.posts.actions.watch import called, tell_watchers
+from menudo.posts.actions.enqueue_delivery import enqueue_delivery
+from menudo.posts.actions.watch import notify_watchers, title_for
 from menudo.posts.change.decision import Decision
 from menudo.posts.change.holds import recompute_holds
 from menudo.posts.change.kernel import System, change_posts
 from menudo.posts.models import Delivery
-from menudo_core.signoff.holds import CATCHES_UP, MISSED_WORDS, Hold
-from menudo_core.signoff.states import DeliveryState, Event, after
+from menudo_core.signoff.holds import MISSED_WORDS, RECOVERABLE_HOLDS, Hold
+from menudo_core.signoff.states import DeliveryState, Event, next_state
 
 log = structlog.get_logger(__name__)
 _GRACE = timedelta(seconds=30)
-_MOST = 2000
+_BATCH_SIZE = 2000
 
 
-def miss() -> int:
+def miss_overdue() -> int:
     """Held deliveries whose time has passed are missed, and say so. How many."""
-    late = Delivery.objects.filter(state=DeliveryState.HELD, due_at__lte=db_now(), post__binned__isnull=True)
+    late = Delivery.objects.filter(state=DeliveryState.HELD, due_at__lte=db_now(), post__deleted_at__isnull=True)
     # A person has it, and is told when it may be published: no time is missed by it.
     late = late.exclude(step=Delivery.Step.HAND).select_related("profile", "post", "brand")
     by_brand: dict[Brand, list[Delivery]] = {}
-    for delivery in late.order_by("brand_id", "pk")[:_MOST]:
+    for delivery in late.order_by("brand_id", "pk")[:_BATCH_SIZE]:
         by_brand.setdefault(delivery.brand, []).append(delivery)
-    return sum(_miss_all(brand, rows) for brand, rows in by_brand.items())
+    return sum(_miss_in_brand(brand, rows) for brand, rows in by_brand.items())
 
 
-def _miss_all(brand: Brand, rows: list[Delivery]) -> int:
+def _miss_in_brand(brand: Brand, rows: list[Delivery]) -> int:
     """Those of a brand together; should one of them break that, each by itself, so that it spoils none of the others."""
     try:
-        return _miss(brand, rows)
+        return _mark_missed(brand, rows)
     except OperationalError:
         raise
     except Exception:
         log.exception("delivery.missing_together_broke_off")
     count = 0
     for row in rows:
-        with over_delivery("miss", row):
-            count += _miss(brand, [row])
+        with delivery_boundary("miss", row):
+            count += _mark_missed(brand, [row])
     return count
 
 
-def _miss(brand: Brand, rows: list[Delivery]) -> int:
+def _mark_missed(brand: Brand, rows: list[Delivery]) -> int:
     with change_posts(System(brand), deliveries=[row.pk for row in rows]) as change:
         schedules = {}
         for row in rows:
@@ -61,45 +61,45 @@ def _miss(brand: Brand, rows: list[Delivery]) -> int:
             if row.pk in change.deliveries and change.deliveries[row.pk].revision == row.revision:
                 before = change.schedule(row)
                 words = MISSED_WORDS[before.held_for or Hold.SIGNOFF]
-                missed = after(before.state, Event.MISS)
+                missed = next_state(before.state, Event.MISS)
                 schedules[row.pk] = replace(before, state=missed, reason=words, reason_code="missed")
         change.apply(Decision(schedules=schedules))
         for row in (row for row in rows if row.pk in schedules):
             change.record("miss", "delivery", row.pk, f"missed on {row.profile.handle}")
-            _tell_missed(row)
+            _notify_missed(row)
     return len(schedules)
 
 
-def over_delivery(step: str, delivery: Delivery) -> AbstractContextManager[None]:
+def delivery_boundary(step: str, delivery: Delivery) -> AbstractContextManager[None]:
     """A boundary around what is done with one delivery."""
     words = f"“{delivery.headline or 'a post'}” for {delivery.profile.handle}"
-    return boundary(step, f"delivery {delivery.pk}", delivery.brand_id, words)
+    return failure_boundary(step, f"delivery {delivery.pk}", delivery.brand_id, words)
 
 
-def _tell_missed(delivery: Delivery) -> None:
+def _notify_missed(delivery: Delivery) -> None:
     """What nobody signed in time is told to those who plan, to its author and to who watches; a pause tells for itself."""
     if delivery.held_for != Hold.SIGNOFF:
         return
     post, brand = delivery.post, delivery.brand
-    words = f"{called(post)} missed its time on {delivery.profile.handle}: it was not signed off. Plan it again"
+    words = f"{title_for(post)} missed its time on {delivery.profile.handle}: it was not signed off. Plan it again"
     key = f"missed:{delivery.pk}:{delivery.due_at}"
-    told = tell_watchers(brand, post, "missed", key, words)
-    tell_planners(brand, "missed", key, words, f"calendar?open={delivery.pk}")
-    log.info("missed_told", delivery=delivery.pk, told=told)
+    count = notify_watchers(brand, post, "missed", key, words)
+    notify_planners(brand, "missed", key, words, f"calendar?open={delivery.pk}")
+    log.info("missed_told", delivery=delivery.pk, told=count)
 
 
-def look_again() -> int:
+def recheck_held() -> int:
     """Look again at what is held for a pause or a connection: a program that died in between may have left it so. How many changed."""
     changed = 0
     open_still = Q(due_at__gt=db_now()) | Q(step=Delivery.Step.HAND)
-    held = Delivery.objects.filter(open_still, state=DeliveryState.HELD, held_for__in=CATCHES_UP)
+    held = Delivery.objects.filter(open_still, state=DeliveryState.HELD, held_for__in=RECOVERABLE_HOLDS)
     for brand in held.order_by("brand_id").values_list("brand_id", flat=True).distinct():
-        with boundary("look_again", f"brand {brand}", brand, "what is held"), transaction.atomic():
+        with failure_boundary("look_again", f"brand {brand}", brand, "what is held"), transaction.atomic():
             changed += recompute_holds(held.filter(brand=brand))
     return changed
 
 
-def sweep(grace: timedelta = _GRACE) -> int:
+def sweep_overdue(grace: timedelta = _GRACE) -> int:
     """Give a job to every delivery that is overdue by `grace`, and one to each that is being sent, for when its lease ends.
 
     Jobs too many do no harm: a claim decides. How many were found.
@@ -113,10 +113,10 @@ def sweep(grace: timedelta = _GRACE) -> int:
     found = (
         Delivery.objects.filter(due | left)
         .annotate(at=Coalesce(F("lease_until"), F("due_at")))
-        .order_by("due_at")[:_MOST]
+        .order_by("due_at")[:_BATCH_SIZE]
     )
     for delivery in found:
-        put_job(delivery, delivery.at)
+        enqueue_delivery(delivery, delivery.at)
     if found:
         log.info("swept", found=len(found))
     return len(found)

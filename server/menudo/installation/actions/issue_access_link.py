@@ -9,12 +9,12 @@ from django.core.validators import validate_email
 from django.db import connection, transaction
 
 from menudo.base import clock
-from menudo.base.problems import Conflict, Invalid
-from menudo.base.tokens import hashed, new_token
+from menudo.base.problems import ConflictError, InvalidError
+from menudo.base.tokens import hash_token, new_token
 from menudo.installation.models import AccessLink
 from menudo.people.models import User
 
-GOOD_FOR = timedelta(hours=24)
+LINK_LIFETIME = timedelta(hours=24)
 log = structlog.get_logger(__name__)
 
 
@@ -24,8 +24,8 @@ def issue_setup_link() -> str:
     with transaction.atomic():
         lock_access_links()
         if User.objects.exists():
-            raise Conflict("Somebody has an account here already.")
-        return _offer("", None, True)
+            raise ConflictError("Somebody has an account here already.")
+        return _create_link("", None, True)
 
 
 def issue_access_link_to(email: str, by_shell: bool) -> tuple[str, bool]:
@@ -35,15 +35,15 @@ def issue_access_link_to(email: str, by_shell: bool) -> tuple[str, bool]:
     try:
         validate_email(email)
     except ValidationError:
-        raise Invalid.at("/email", "That is not an e-mail address.", "email") from None
+        raise InvalidError.at("/email", "That is not an e-mail address.", "email") from None
     with transaction.atomic():
         lock_access_links()
         user = User.objects.filter(email__iexact=email).first()
         if user and not by_shell:
-            raise Conflict(
+            raise ConflictError(
                 f"{email} has an account. Lost access is given back where Menudo runs: ./menudo invite {email}"
             )
-        return _offer(email, user, by_shell), user is not None
+        return _create_link(email, user, by_shell), user is not None
 
 
 def lock_access_links() -> None:
@@ -52,17 +52,17 @@ def lock_access_links() -> None:
         cursor.execute("SELECT pg_advisory_xact_lock(hashtext('menudo.way-in'))")
 
 
-def _offer(email: str, user: User | None, grants_installation: bool) -> str:
+def _create_link(email: str, user: User | None, grants_installation: bool) -> str:
     now, token = clock.now(), new_token()
     AccessLink.objects.filter(email=email, used_at=None).delete()
     AccessLink.objects.filter(expires_at__lt=now - timedelta(days=30)).delete()
     row = AccessLink.objects.create(
-        token_hash=hashed(token),
+        token_hash=hash_token(token),
         email=email,
         user=user,
         grants_installation=grants_installation,
         created_at=now,
-        expires_at=now + GOOD_FOR,
+        expires_at=now + LINK_LIFETIME,
     )
     log.info("access_link.offered", way=row.pk, lost_access=user is not None)
     return f"{settings.PUBLIC_URL}/set-up/{token}"

@@ -10,12 +10,12 @@ from django.core.validators import validate_email
 from django.db import transaction
 
 from menudo.base import clock
-from menudo.base.problems import Fault, Invalid, NotFound
-from menudo.base.tokens import hashed
+from menudo.base.problems import Fault, InvalidError, NotFoundError
+from menudo.base.tokens import hash_token
 from menudo.installation.actions.issue_access_link import lock_access_links
 from menudo.installation.models import AccessLink
 from menudo.people.models import User
-from menudo_core.text.clean import unusable
+from menudo_core.text.storable import unstorable_reason
 
 ENDED = "This address was used, or it is older than a day. Where Menudo runs, ./menudo invite makes another."
 log = structlog.get_logger(__name__)
@@ -23,9 +23,9 @@ log = structlog.get_logger(__name__)
 
 def find_access_link(token: str) -> AccessLink:
     """What the address of a token leads to. Raises NotFound when it leads nowhere any more."""
-    row = AccessLink.objects.select_related("user").filter(token_hash=hashed(token), used_at=None).first()
+    row = AccessLink.objects.select_related("user").filter(token_hash=hash_token(token), used_at=None).first()
     if row is None or row.expires_at < clock.now() or (not row.email and User.objects.exists()):
-        raise NotFound(ENDED)
+        raise NotFoundError(ENDED)
     return row
 
 
@@ -34,17 +34,21 @@ def redeem_access_link(token: str, name: str, email: str, password: str) -> User
     with transaction.atomic():
         lock_access_links()
         row = find_access_link(token)
-        user = _again(row.user, password) if row.user else _new(row, name, row.email or email, password)
+        user = (
+            _restore_access(row.user, password)
+            if row.user
+            else _create_account(row, name, row.email or email, password)
+        )
         row.used_at = clock.now()
         row.save(update_fields=["used_at"])
     log.info("access_link.used", way=row.pk, user=user.pk)
     return user
 
 
-def _new(row: AccessLink, name: str, email: str, password: str) -> User:
+def _create_account(row: AccessLink, name: str, email: str, password: str) -> User:
     name, email, faults = name.strip(), email.strip().lower(), []
-    if not name or unusable(name):
-        faults.append(Fault("/name", unusable(name) or "Say what you are called.", "missing"))
+    if not name or unstorable_reason(name):
+        faults.append(Fault("/name", unstorable_reason(name) or "Say what you are called.", "missing"))
     try:
         validate_email(email)
     except ValidationError:
@@ -53,19 +57,19 @@ def _new(row: AccessLink, name: str, email: str, password: str) -> User:
         taken = EmailAddress.objects.filter(email__iexact=email, verified=True).exists()
         if taken or User.objects.filter(email__iexact=email).exists():
             faults.append(Fault("/email", "This address has an account here. Sign in with it.", "taken"))
-    faults += _weak(password, User(email=email, name=name))
+    faults += _password_faults(password, User(email=email, name=name))
     if faults:
-        raise Invalid(faults=faults)
+        raise InvalidError(faults=faults)
     user = User.objects.create_user(email, password, name)
     user.manages_installation = row.grants_installation
     user.save(update_fields=["manages_installation"])
     return user
 
 
-def _again(user: User, password: str) -> User:
+def _restore_access(user: User, password: str) -> User:
     """A new password; the second factor, which may be lost with a phone, is off, and whoever was signed in isn't any more."""
-    if faults := _weak(password, user):
-        raise Invalid(faults=faults)
+    if faults := _password_faults(password, user):
+        raise InvalidError(faults=faults)
     user = User.objects.select_for_update(no_key=True).get(pk=user.pk)
     user.set_password(password)
     user.is_active = True
@@ -79,7 +83,7 @@ def _again(user: User, password: str) -> User:
     return user
 
 
-def _weak(password: str, user: User) -> list[Fault]:
+def _password_faults(password: str, user: User) -> list[Fault]:
     try:
         validate_password(password, user)
     except ValidationError as error:

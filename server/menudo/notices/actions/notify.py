@@ -5,14 +5,14 @@ from collections.abc import Iterable
 from procrastinate.contrib.django import app
 
 from menudo.base import clock
-from menudo.base.clock import for_the_engine
-from menudo.base.live import tell
+from menudo.base.clock import to_engine_time
+from menudo.base.live import publish_change
 from menudo.notices.models import Notice
-from menudo.notices.wishes import wishes_of
-from menudo_core.notices.when import Way, send_at
+from menudo.notices.preferences import preferences_of
+from menudo_core.notices.timing import Channel, send_at
 
 
-def notify(users: Iterable[int], brand: int | None, kind: str, key: str, words: str, path: str) -> int:
+def notify(users: Iterable[int], brand: int | None, kind: str, key: str, summary: str, path: str) -> int:
     """Keep a notice for each person who hasn't had it, and defer its mail or text message; part of the caller's
     transaction. How many were told."""
     wanted = set(users)
@@ -20,24 +20,24 @@ def notify(users: Iterable[int], brand: int | None, kind: str, key: str, words: 
     fresh = sorted(wanted - had)
     if not fresh:
         return 0
-    wishes = wishes_of(fresh)
+    wishes = preferences_of(fresh)
     rows = [
         Notice(
-            user_id=user, brand_id=brand, kind=kind, key=key, words=words[:300], path=path, way=wishes[user].way(kind)
+            user_id=user, brand_id=brand, kind=kind, key=key, summary=summary[:300], path=path, channel=wishes[user].channel(kind)
         )
         for user in fresh
     ]  # fmt: skip
     # Two workers may tell the same thing at once: the constraint lets one of them.
     Notice.objects.bulk_create(rows, ignore_conflicts=True)
     now = clock.now()
-    for id, user, way in Notice.objects.filter(user_id__in=fresh, key=key, mailed_at=None).values_list(
-        "pk", "user_id", "way"
+    for notice_id, user, way in Notice.objects.filter(user_id__in=fresh, key=key, mailed_at=None).values_list(
+        "pk", "user_id", "channel"
     ):
-        if way not in (Way.NOW, Way.TEXT):
+        if way not in (Channel.NOW, Channel.TEXT):
             continue
         at = send_at(now, wishes[user].zone, wishes[user].quiet)
-        later = for_the_engine(at) if at > now else None
-        app.configure_task("mail_notice", queue="sweep", schedule_at=later).defer(notice=id)
+        later = to_engine_time(at) if at > now else None
+        app.configure_task("mail_notice", queue="sweep", schedule_at=later).defer(notice=notice_id)
     if brand is not None:
-        tell(brand, "notice", 0)
+        publish_change(brand, "notice", 0)
     return len(rows)

@@ -2,7 +2,7 @@
 
 import datetime
 import django.db.models.deletion
-import menudo_core.notices.when
+import menudo_core.notices.timing
 from django.conf import settings
 from django.db import migrations, models
 
@@ -31,7 +31,7 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name='notice',
             name='way',
-            field=models.CharField(choices=[('now', 'now'), ('digest', 'digest'), ('text', 'text'), ('none', 'none')], db_default=menudo_core.notices.when.Way['NOW'], default=menudo_core.notices.when.Way['NOW'], max_length=8),
+            field=models.CharField(choices=[('now', 'now'), ('digest', 'digest'), ('text', 'text'), ('none', 'none')], db_default=menudo_core.notices.timing.Channel['NOW'], default=menudo_core.notices.timing.Channel['NOW'], max_length=8),
         ),
         migrations.AddField(
             model_name='sentmail',

@@ -4,33 +4,33 @@ from collections.abc import Iterable
 
 from menudo.base import clock
 from menudo.notices.actions.notify import notify
-from menudo.people.here import Here
+from menudo.people.context import BrandContext
 from menudo.people.models import Brand, Membership
 from menudo.posts.models import Post, Watch
 from menudo_core.text.lines import first_line
 
 
-def watch(place: Here, post: Post, on: bool) -> None:
+def set_watch(context: BrandContext, post: Post, on: bool) -> None:
     """Be told of what happens to the post from now on, or no more."""
     if on:
-        Watch.objects.get_or_create(post=post, user=place.user)
+        Watch.objects.get_or_create(post=post, user=context.user)
     else:
-        Watch.objects.filter(post=post, user=place.user).delete()
+        Watch.objects.filter(post=post, user=context.user).delete()
 
 
-def called(post: Post) -> str:
+def title_for(post: Post) -> str:
     """A post as a notice names it."""
     line = first_line(post.master.get("text", ""))
     return f"“{(post.title or line)[:80]}”" if post.title or line else "a post without words"
 
 
-def spot(brand: Brand, post: int, part: str = "") -> str:
+def bench_path(brand: Brand, post: int, part: str = "") -> str:
     """The address of a post on the Bench; `part` opens what is meant there."""
     return f"/{brand.slug}/bench/{post}{f'?part={part}' if part else ''}"
 
 
-def tell_watchers(
-    brand: Brand, post: Post, kind: str, key: str, words: str, but: Iterable[int | None] = (), author: bool = True
+def notify_watchers(
+    brand: Brand, post: Post, kind: str, key: str, summary: str, but: Iterable[int | None] = (), author: bool = True
 ) -> int:
     """Tell who watches the post, and its author, except those in `but`. How many; part of the caller's transaction."""
     who = set(Watch.objects.filter(post=post).values_list("user_id", flat=True))
@@ -41,13 +41,13 @@ def tell_watchers(
         return 0
     # Who has left the brand is told nothing of it any more.
     there = Membership.objects.filter(brand=brand, user__in=who).values_list("user_id", flat=True)
-    return notify(there, brand.pk, kind, f"{key}"[:120], words, spot(brand, post.pk))
+    return notify(there, brand.pk, kind, f"{key}"[:120], summary, bench_path(brand, post.pk))
 
 
-def tell_moved(place: Here, posts: Iterable[int], words: str) -> None:
+def notify_moved(context: BrandContext, posts: Iterable[int], words: str) -> None:
     """Tell who watches any of the posts that it has another time; once a minute at most for each post."""
     watched = Post.objects.filter(pk__in=posts, watches__isnull=False).distinct()
     for post in watched:
         key = f"moved:{post.pk}:{clock.now():%Y%m%d%H%M}"
-        told = f"{place.user.name} {words}: {called(post)}"
-        tell_watchers(place.brand, post, "changed", key, told, but=[place.user.pk], author=False)
+        message = f"{context.user.name} {words}: {title_for(post)}"
+        notify_watchers(context.brand, post, "changed", key, message, but=[context.user.pk], author=False)

@@ -9,7 +9,7 @@ from menudo.posts.rendering import PostRenderer, render_delivery
 from menudo_core.networks.content import PostContent
 from menudo_core.text.lines import first_line
 
-CARD_FIELDS = ("headline", "thumb_id", "pictures")
+CARD_FIELDS = ("headline", "thumb_id", "picture_count")
 _CARD = 100
 _WORDS = 20_000
 
@@ -26,30 +26,31 @@ def refresh_cards(
         headline = (renderer.content.title or first_line(content.text))[:_CARD]
         card = (headline, content.media[0] if content.media else None, len(content.media))
         if card != tuple(getattr(delivery, name) for name in CARD_FIELDS):
-            delivery.headline, delivery.thumb_id, delivery.pictures = card
+            delivery.headline, delivery.thumb_id, delivery.picture_count = card
             changed.append(delivery)
     return changed
 
 
-def says_the_day(content: PostContent) -> bool:
+def depends_on_day(content: PostContent) -> bool:
     """Whether what it says may be different on another day."""
-    texts = [content.master.text, *(own.text or "" for own in content.versions.values())]
+    texts = [content.master.text, *(overrides.text or "" for overrides in content.versions.values())]
     return not content.title and any("{" in text for text in texts)
 
 
 def write_uses(contents: Mapping[int, PostContent]) -> None:
     """Say which assets each post uses, so that the library can tell where each is used: three statements."""
     uses = []
-    for id, content in contents.items():
-        said = [content.master.text, *(own.text for own in content.versions.values() if own.text)]
-        words = "\n".join(said)[:_WORDS]
+    for post_id, content in contents.items():
+        texts = [content.master.text, *(overrides.text for overrides in content.versions.values() if overrides.text)]
+        words = "\n".join(texts)[:_WORDS]
         uses += [
-            Use(asset_id=asset, post_id=id, title=content.title, words=words) for asset in sorted(content.assets())
+            Use(asset_id=asset, post_id=post_id, title=content.title, excerpt=words)
+            for asset in sorted(content.asset_ids())
         ]
     wanted = {(use.post_id, use.asset_id) for use in uses}
     kept = Use.objects.filter(post_id__in=contents).values_list("pk", "post_id", "asset_id")
     if gone := [pk for pk, post, asset in kept if (post, asset) not in wanted]:
         Use.objects.filter(pk__in=gone).delete()
     Use.objects.bulk_create(
-        uses, update_conflicts=True, unique_fields=["asset", "post_id"], update_fields=["title", "words"]
+        uses, update_conflicts=True, unique_fields=["asset", "post_id"], update_fields=["title", "excerpt"]
     )

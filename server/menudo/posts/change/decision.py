@@ -23,11 +23,11 @@ class PostStatus:
 
     @classmethod
     def of(cls, post: Post) -> "PostStatus":
-        return cls(post.up_at, post.binned, post.aside, post.evergreen)
+        return cls(post.requested_at, post.deleted_at, post.aside, post.evergreen)
 
     def write(self, post: Post) -> None:
         """Have the row in memory say so."""
-        post.up_at, post.binned = self.requested_at, self.deleted_at
+        post.requested_at, post.deleted_at = self.requested_at, self.deleted_at
         post.aside, post.evergreen = self.aside, self.evergreen
 
 

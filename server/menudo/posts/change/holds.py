@@ -6,15 +6,15 @@ from datetime import datetime
 from django.db.models import QuerySet
 
 from menudo.base import clock
-from menudo.base.live import tell
+from menudo.base.live import publish_change
 from menudo.base.rows import write_fields
-from menudo.posts.actions.due import put_jobs
+from menudo.posts.actions.enqueue_delivery import enqueue_deliveries
 from menudo.posts.change.locks import lock_deliveries, shut_gate
 from menudo.posts.models import Delivery
 from menudo.posts.serializers import load_schedule, write_schedule
-from menudo.profiles.standing import Pauses, pauses_of, usable
-from menudo_core.signoff.agreement import Sign
-from menudo_core.signoff.holds import Hold, hold
+from menudo.profiles.pauses import Pauses, is_usable, pauses_of
+from menudo_core.signoff.agreement import SignoffState
+from menudo_core.signoff.holds import Hold, hold_reason
 from menudo_core.signoff.schedule import apply_hold
 from menudo_core.signoff.states import DeliveryState
 
@@ -24,9 +24,9 @@ _OPEN = [DeliveryState.PLANNED, DeliveryState.HELD, DeliveryState.HAND]
 def hold_for(delivery: Delivery, pauses: Pauses, at: datetime | None = None) -> Hold | None:
     """What stands in the way of the delivery at `at` (None: when it is due). Its profile is read with it."""
     instant = at or delivery.due_at
-    signed = delivery.signing in (Sign.NONE, Sign.AGREED)
+    signed = delivery.signoff_state in (SignoffState.NONE, SignoffState.AGREED)
     paused = instant is not None and pauses.at(delivery.profile, instant) is not None
-    return hold(signed, usable(delivery.profile), paused)
+    return hold_reason(signed, is_usable(delivery.profile), paused)
 
 
 def refresh_holds(
@@ -57,7 +57,7 @@ def recompute_holds(deliveries: QuerySet[Delivery]) -> int:
     for row in changed:
         row.revision += 1
     write_fields(changed, ["state", "held_for", "revision"])
-    put_jobs((row.pk, row.due_at) for row in changed if row.state == DeliveryState.PLANNED)
+    enqueue_deliveries((row.pk, row.due_at) for row in changed if row.state == DeliveryState.PLANNED)
     for brand in {row.brand_id for row in changed}:
-        tell(brand, "delivery", 0)
+        publish_change(brand, "delivery", 0)
     return len(changed)

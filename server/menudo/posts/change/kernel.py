@@ -21,21 +21,21 @@ from django.db import transaction
 from django.db.models import Q
 
 from menudo.base import clock
-from menudo.base.problems import NotFound
-from menudo.base.revisions import unchanged
-from menudo.history.actions.record import MENUDO, Actor, record
-from menudo.history.models import Entry
+from menudo.base.problems import NotFoundError
+from menudo.base.revisions import require_unchanged
+from menudo.history.actions.record_event import MENUDO, Actor, record_event
+from menudo.history.models import HistoryEvent
 from menudo.people.models import Brand
-from menudo.posts.change.apply import Applied, apply
+from menudo.posts.change.apply import Applied, apply_decision
 from menudo.posts.change.content import insert_deliveries, insert_posts
 from menudo.posts.change.decision import Decision, NewPost, PostStatus
+from menudo.posts.change.locked_posts import LockedPosts
 from menudo.posts.change.locks import lock_posts, lock_slots, pass_gate
-from menudo.posts.change.taken import Taken
 from menudo.posts.models import Delivery, Post
-from menudo.posts.reads import delivery_out, state_now
+from menudo.posts.queries import current_state, delivery_out
 from menudo.posts.rendering import PostRenderer, render_delivery
 from menudo.posts.serializers import load_schedule, store_schedule
-from menudo.profiles.standing import Pauses
+from menudo.profiles.pauses import Pauses
 from menudo_core.networks.content import Content, PostContent
 from menudo_core.signoff.schedule import Schedule
 
@@ -90,7 +90,7 @@ class PostChange:
     def __init__(self, context: Context, by: int | None = None) -> None:
         self.brand: Brand = context.brand
         self.actor, self.now = context.actor, clock.now()
-        self._taken = Taken(self.brand, self.actor.id if by is None else by)
+        self._taken = LockedPosts(self.brand, self.actor.id if by is None else by)
         self._applied = Applied()
         self._uncarded: set[int] = set()
 
@@ -100,7 +100,7 @@ class PostChange:
         if deliveries:
             wanted |= Q(pk__in=Delivery.objects.filter(pk__in=set(deliveries)).values("post_id"))
         found = Post.objects.filter(wanted, brand=self.brand)
-        self._taken.load(lock_posts(found if binned else found.filter(binned__isnull=True)))
+        self._taken.load(lock_posts(found if binned else found.filter(deleted_at__isnull=True)))
 
     @property
     def posts(self) -> Mapping[int, Post]:
@@ -115,23 +115,23 @@ class PostChange:
         """The pauses in force in the brand."""
         return self._taken.pauses
 
-    def post(self, id: int, revision: int | None = None, shows: bool = True) -> Post:
+    def post(self, post_id: int, revision: int | None = None, shows: bool = True) -> Post:
         """A post that was taken. Raises NotFound, and Stale where it has moved on since `revision`; with `shows` that says
         how it stands now."""
-        post = self.posts.get(id)
+        post = self.posts.get(post_id)
         if post is None:
-            raise NotFound()
+            raise NotFoundError()
         if revision is not None and revision != post.revision:
-            unchanged(revision, post.revision, state_now(post) if shows else {})
+            require_unchanged(revision, post.revision, current_state(post) if shows else {})
         return post
 
-    def delivery(self, id: int, revision: int | None = None) -> Delivery:
+    def delivery(self, delivery_id: int, revision: int | None = None) -> Delivery:
         """A delivery that was taken. Raises NotFound, and Stale where it has moved on since `revision`."""
-        delivery = self.deliveries.get(id)
+        delivery = self.deliveries.get(delivery_id)
         if delivery is None:
-            raise NotFound()
+            raise NotFoundError()
         if revision is not None and revision != delivery.revision:
-            unchanged(revision, delivery.revision, delivery_out(delivery).model_dump(mode="json"))
+            require_unchanged(revision, delivery.revision, delivery_out(delivery).model_dump(mode="json"))
         return delivery
 
     def deliveries_of(self, post: Post) -> list[Delivery]:
@@ -174,32 +174,32 @@ class PostChange:
 
     def apply(self, decision: Decision = Decision()) -> None:  # noqa: B008 - a frozen value
         """Write what was decided, and what follows from it. May be called again: what was written is the snapshot then."""
-        apply(self._taken, decision, self._applied, self.now, self._uncarded)
+        apply_decision(self._taken, decision, self._applied, self.now, self._uncarded)
         self._uncarded = set()
 
     def recheck(self) -> int:
         """Look again at the sign-off and holds of all that was taken. How many deliveries' sign-off stands otherwise."""
-        return apply(self._taken, Decision(rechecked=self.posts.keys()), self._applied, self.now, ())
+        return apply_decision(self._taken, Decision(rechecked=self.posts.keys()), self._applied, self.now, ())
 
     def record(
         self,
         verb: str,
         kind: str,
-        id: int,
+        object_id: int,
         words: str,
         *,
         undoes: Iterable[int] = (),
         before: dict[str, Any] | None = None,
         after: dict[str, Any] | None = None,
         join: bool = False,
-    ) -> Entry:
+    ) -> HistoryEvent:
         """Keep what was done in the history. `undoes`: deliveries that an undo puts back as they were when they were taken,
         if nobody changes them meanwhile."""
         kept = {str(pk): self._undo_state(pk) for pk in undoes}
-        return record(self.brand.pk, self.actor, verb, kind, id, words, kept or before, after, join)
+        return record_event(self.brand.pk, self.actor, verb, kind, object_id, words, kept or before, after, join)
 
-    def _undo_state(self, id: int) -> dict[str, Any]:
-        before, row = self._taken.schedules_before[id], self.deliveries[id]
+    def _undo_state(self, delivery_id: int) -> dict[str, Any]:
+        before, row = self._taken.schedules_before[delivery_id], self.deliveries[delivery_id]
         moved = {"profile": before.profile_id} if before.profile_id != row.profile_id else {}
         return {**store_schedule(before), "revision": row.revision, **moved}
 

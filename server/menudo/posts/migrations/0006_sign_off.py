@@ -50,7 +50,7 @@ class Migration(migrations.Migration):
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
                 ('name', models.CharField(max_length=80)),
                 ('who', django.contrib.postgres.fields.ArrayField(base_field=models.CharField(max_length=20), default=list, size=None)),
-                ('how', models.CharField(choices=[('any', 'any'), ('all', 'all'), ('in_order', 'in_order')], default=menudo_core.signoff.rules.How['ANY'], max_length=8)),
+                ('how', models.CharField(choices=[('any', 'any'), ('all', 'all'), ('in_order', 'in_order')], default=menudo_core.signoff.rules.SigningMode['ANY'], max_length=8)),
                 ('profiles', django.contrib.postgres.fields.ArrayField(base_field=models.BigIntegerField(), default=list, size=None)),
                 ('labels', django.contrib.postgres.fields.ArrayField(base_field=models.BigIntegerField(), default=list, size=None)),
                 ('kinds', django.contrib.postgres.fields.ArrayField(base_field=models.CharField(max_length=20), default=list, size=None)),

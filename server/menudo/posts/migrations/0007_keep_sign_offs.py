@@ -7,8 +7,8 @@ from django.db.models import F
 
 from menudo.posts.serializers import store_content, load_content, load_overrides
 from menudo_core.networks.content import Overrides, apply_overrides
-from menudo_core.signoff.says import fingerprint
-from menudo_core.text.placeholders import fill
+from menudo_core.signoff.fingerprint import fingerprint
+from menudo_core.text.placeholders import fill_placeholders
 
 OPEN = ["unplanned", "planned", "held", "sending", "missed", "in_trouble", "waiting_for_hand"]
 
@@ -24,8 +24,8 @@ def keep(apps, schema_editor):
         raw = apply_overrides(load_content(delivery.post.master), load_overrides(own.own) if own else Overrides())
         known = {"title": delivery.post.title}
         content = replace(
-            raw, text=fill(raw.text, known), first_comment=fill(raw.first_comment, known), link=fill(raw.link, known),
-            fields={key: fill(value, known) for key, value in raw.fields.items()},
+            raw, text=fill_placeholders(raw.text, known), first_comment=fill_placeholders(raw.first_comment, known), link=fill_placeholders(raw.link, known),
+            fields={key: fill_placeholders(value, known) for key, value in raw.fields.items()},
         )
         says = fingerprint(content)
         SignOff.objects.create(

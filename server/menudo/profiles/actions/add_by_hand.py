@@ -4,25 +4,27 @@ import secrets
 
 from django.db import transaction
 
-from menudo.base.live import tell
-from menudo.base.problems import Fault, Invalid
-from menudo.history.actions.record import record
-from menudo.people.capabilities import May
-from menudo.people.here import Here
-from menudo.profiles.actions.set_timetable import first_timetable
+from menudo.base.live import publish_change
+from menudo.base.problems import Fault, InvalidError
+from menudo.history.actions.record_event import record_event
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
+from menudo.profiles.actions.set_timetable import create_default_timetable
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheets_of
-from menudo_core.networks.load import plain
-from menudo_core.text.clean import unusable
+from menudo_core.networks.load import permissive_sheet
+from menudo_core.text.storable import unstorable_reason
 
 
-def add_by_hand(place: Here, name: str, handle: str, network: str, kind: str, url: str) -> Profile:
+def add_by_hand(context: BrandContext, name: str, handle: str, network: str, kind: str, url: str) -> Profile:
     """The new profile. `network` empty: a place without a rule sheet. Raises Invalid, each fault at its field."""
-    place.needs(May.MANAGE_PROFILES)
+    context.require(Capability.MANAGE_PROFILES)
     name, handle, url = name.strip(), handle.strip(), url.strip()
-    sheet = sheets_of(place.brand.pk).get(network or plain().network)
+    sheet = sheets_of(context.brand.pk).get(network or permissive_sheet().network)
     faults = [
-        Fault(f"/{field}", words) for field, text in (("name", name), ("handle", handle)) if (words := unusable(text))
+        Fault(f"/{field}", words)
+        for field, text in (("name", name), ("handle", handle))
+        if (words := unstorable_reason(text))
     ]
     if not name:
         faults.append(Fault("/name", "Give it a name, as the team says it.", "missing"))
@@ -35,13 +37,13 @@ def add_by_hand(place: Here, name: str, handle: str, network: str, kind: str, ur
     elif kind not in {k.kind for k in sheet.kinds}:
         faults.append(Fault("/kind", f"Choose what kind of profile it is on {sheet.name}."))
     if faults or sheet is None:
-        raise Invalid(faults=faults)
+        raise InvalidError(faults=faults)
     with transaction.atomic():
         profile = Profile.objects.create(
-            brand=place.brand, network=sheet.network, remote_id=f"by-hand-{secrets.token_hex(8)}", handle=(handle or name)[:120],
-            name=name, kind=kind, url=url, state=Profile.State.BY_HAND, keeper=place.user,
+            brand=context.brand, network=sheet.network, remote_id=f"by-hand-{secrets.token_hex(8)}", handle=(handle or name)[:120],
+            name=name, kind=kind, url=url, state=Profile.State.BY_HAND, keeper=context.user,
         )  # fmt: skip
-        first_timetable(profile)
-        record(place.brand.pk, place.actor, "add", "profile", profile.pk, f"added {profile.handle}, by hand")
-        tell(place.brand.pk, "profile", profile.pk)
+        create_default_timetable(profile)
+        record_event(context.brand.pk, context.actor, "add", "profile", profile.pk, f"added {profile.handle}, by hand")
+        publish_change(context.brand.pk, "profile", profile.pk)
     return profile

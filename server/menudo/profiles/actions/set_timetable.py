@@ -4,64 +4,69 @@ from collections.abc import Sequence
 
 from django.db import transaction
 
-from menudo.base.live import tell
-from menudo.base.problems import Invalid
-from menudo.history.actions.record import record
+from menudo.base.live import publish_change
+from menudo.base.problems import InvalidError
+from menudo.history.actions.record_event import record_event
 from menudo.labels.models import Label
-from menudo.people.capabilities import May
-from menudo.people.here import Here
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
 from menudo.profiles.models import Profile, Slot
 from menudo.profiles.sheets import sheet_for
-from menudo_core.timing.sensible import sensible
+from menudo_core.timing.default_slots import default_slots
 from menudo_core.timing.slots import Slot as CoreSlot
 
 _LABEL = "label:"
 
 
-def first_timetable(profile: Profile) -> None:
+def create_default_timetable(profile: Profile) -> None:
     """The timetable a new profile starts with, by what its network is for."""
-    slots = sensible(sheet_for(profile.brand_id, profile.network).use)
+    slots = default_slots(sheet_for(profile.brand_id, profile.network).use)
     Slot.objects.bulk_create([Slot(profile=profile, weekday=s.weekday, at=s.at) for s in slots])
 
 
-def set_timetable(place: Here, profile: Profile, slots: Sequence[CoreSlot]) -> None:
+def set_timetable(context: BrandContext, profile: Profile, slots: Sequence[CoreSlot]) -> None:
     """Replace a profile's weekly slots. Planned deliveries stay where they are. Raises Invalid for another's label."""
-    place.needs(May.MANAGE_PROFILES)
+    context.require(Capability.MANAGE_PROFILES)
     wanted = sorted(set(slots))
     if len({(s.weekday, s.at) for s in wanted}) < len(wanted):
-        raise Invalid.at("/slots", "A time of a weekday can be one slot only, kept for one thing.", "twice")
-    labels = {int(s.kept.removeprefix(_LABEL)) for s in wanted if s.kept}
-    if Label.objects.filter(brand=place.brand, pk__in=labels).count() < len(labels):
-        raise Invalid.at("/slots", "That label isn't one of this brand's.", "foreign")
+        raise InvalidError.at("/slots", "A time of a weekday can be one slot only, kept for one thing.", "twice")
+    labels = {int(s.reserved_for.removeprefix(_LABEL)) for s in wanted if s.reserved_for}
+    if Label.objects.filter(brand=context.brand, pk__in=labels).count() < len(labels):
+        raise InvalidError.at("/slots", "That label isn't one of this brand's.", "foreign")
     with transaction.atomic():
         before = [[s.weekday, s.at.isoformat("minutes")] for s in profile.slots.all()]
-        _replace(profile, wanted)
+        _replace_slots(profile, wanted)
         after = [[s.weekday, s.at.isoformat("minutes")] for s in wanted]
-        record(place.brand.pk, place.actor, "set_timetable", "profile", profile.pk, f"changed the timetable of {profile.handle}",
+        record_event(context.brand.pk, context.actor, "set_timetable", "profile", profile.pk, f"changed the timetable of {profile.handle}",
                {"slots": before}, {"slots": after})  # fmt: skip
-        tell(place.brand.pk, "profile", profile.pk)
+        publish_change(context.brand.pk, "profile", profile.pk)
 
 
-def copy_timetable(place: Here, profile: Profile, others: Sequence[int]) -> int:
+def copy_timetable(context: BrandContext, profile: Profile, others: Sequence[int]) -> int:
     """Give other profiles the same slots as wall times, each in its own zone. How many. Raises Invalid."""
-    place.needs(May.MANAGE_PROFILES)
-    found = list(Profile.objects.filter(brand=place.brand, pk__in=set(others) - {profile.pk}))
+    context.require(Capability.MANAGE_PROFILES)
+    found = list(Profile.objects.filter(brand=context.brand, pk__in=set(others) - {profile.pk}))
     if len(found) < len(set(others) - {profile.pk}) or not found:
-        raise Invalid.at("/profiles", "Choose other profiles of this brand.", "foreign")
+        raise InvalidError.at("/profiles", "Choose other profiles of this brand.", "foreign")
     slots = [CoreSlot(s.weekday, s.at, f"{_LABEL}{s.label_id}" if s.label_id else "") for s in profile.slots.all()]
     with transaction.atomic():
         for other in found:
-            _replace(other, slots)
+            _replace_slots(other, slots)
             words = f"gave {other.handle} the timetable of {profile.handle}"
-            record(place.brand.pk, place.actor, "set_timetable", "profile", other.pk, words)
-        tell(place.brand.pk, "profile", profile.pk)
+            record_event(context.brand.pk, context.actor, "set_timetable", "profile", other.pk, words)
+        publish_change(context.brand.pk, "profile", profile.pk)
     return len(found)
 
 
-def _replace(profile: Profile, slots: Sequence[CoreSlot]) -> None:
+def _replace_slots(profile: Profile, slots: Sequence[CoreSlot]) -> None:
     profile.slots.all().delete()
     rows = [
-        Slot(profile=profile, weekday=s.weekday, at=s.at, label_id=int(s.kept.removeprefix(_LABEL)) if s.kept else None)
+        Slot(
+            profile=profile,
+            weekday=s.weekday,
+            at=s.at,
+            label_id=int(s.reserved_for.removeprefix(_LABEL)) if s.reserved_for else None,
+        )
         for s in slots
     ]
     Slot.objects.bulk_create(rows)

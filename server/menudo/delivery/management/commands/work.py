@@ -12,9 +12,9 @@ from django.core.management.base import BaseCommand
 from procrastinate.contrib.django import app
 
 from menudo.base.engine import OUTWARD
-from menudo.delivery.actions.sweep import sweep
+from menudo.delivery.actions.sweep import sweep_overdue
 from menudo.delivery.tasks import STEPS
-from menudo.notices.mishaps import boundary
+from menudo.notices.failures import failure_boundary
 
 # What is ours, and what waits on others' machines: neither ever takes the other's hands.
 HANDS = {("send", "sweep"): settings.WORKER_CONCURRENCY, (OUTWARD,): settings.OUTWARD_CONCURRENCY}
@@ -26,11 +26,11 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         # A worker that died may have left something: look at once, not at the next full minute. What breaks here is told,
         # and keeps no worker from starting.
-        with boundary("sweep"):
-            sweep(grace=timedelta(seconds=0))
+        with failure_boundary("sweep"):
+            sweep_overdue(grace=timedelta(seconds=0))
         for name, step in STEPS.items():
-            if step is not sweep:
-                with boundary(name):
+            if step is not sweep_overdue:
+                with failure_boundary(name):
                     step()
         asyncio.run(self._run())
 

@@ -5,7 +5,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
-from menudo.base.problems import Conflict, Problem
+from menudo.base.problems import ConflictError, ProblemError
 from menudo.installation.actions.issue_access_link import issue_access_link_to, issue_setup_link
 
 
@@ -27,8 +27,8 @@ class Command(BaseCommand):
                 "  Nobody has an account yet. The first person makes theirs here (once, within 24 hours):\n"
                 f"  {issue_setup_link()}"
             )
-        except Conflict:
+        except ConflictError:
             if email:
                 raise
-        except Problem as problem:
+        except ProblemError as problem:
             raise CommandError(str(problem)) from None

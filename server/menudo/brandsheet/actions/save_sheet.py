@@ -1,0 +1,85 @@
+"""Write the brand sheet."""
+
+import re
+from typing import Any
+
+from django.db import transaction
+
+from menudo.base.live import publish_change
+from menudo.base.problems import Fault, InvalidError
+from menudo.base.revisions import require_unchanged
+from menudo.brandsheet.countries import COUNTRIES
+from menudo.brandsheet.models import BrandSheet
+from menudo.brandsheet.schemas import SheetIO
+from menudo.history.actions.record_event import record_event
+from menudo.library.models import Asset
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
+from menudo_core.text.storable import unstorable_reason
+
+_LANGUAGE = re.compile(r"^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$")
+_EMAIL = re.compile(r"^[^@\s]+@[^@\s]+\.[^@\s]+$")
+
+
+def current_sheet(context: BrandContext) -> BrandSheet:
+    """The brand's sheet; one that says nothing yet when none was written."""
+    return BrandSheet.objects.filter(brand=context.brand).first() or BrandSheet(brand=context.brand, revision=0)
+
+
+def save_sheet(context: BrandContext, sheet: SheetIO, revision: int) -> BrandSheet:
+    """Keep the sheet whole. Raises Invalid at each faulty field, Stale when it moved on since `revision`."""
+    context.require(Capability.EDIT_OTHERS)
+    values = sheet.model_dump()
+    faults = list(_faults(context, sheet, values))
+    if faults:
+        raise InvalidError(faults=faults)
+    with transaction.atomic():
+        row = BrandSheet.objects.select_for_update().filter(brand=context.brand).first() or BrandSheet(
+            brand=context.brand, revision=0
+        )
+        require_unchanged(revision, row.revision, {"sheet": row.values, "revision": row.revision})
+        before, row.values = row.values, values
+        row.revision += 1
+        row.save()
+        record_event(
+            context.brand.pk,
+            context.actor,
+            "write",
+            "sheet",
+            row.pk,
+            "changed the brand sheet",
+            {"said": before},
+            {"said": values},
+        )
+        publish_change(context.brand.pk, "brand", context.brand.pk)
+    return row
+
+
+def _faults(context: BrandContext, sheet: SheetIO, values: dict[str, Any]):  # type: ignore[no-untyped-def]
+    for pointer, text in _text_values(values, ""):
+        if words := unstorable_reason(text):
+            yield Fault(pointer, words, "unusable")
+    if sheet.site and not re.match(r"^https?://[^\s/]+", sheet.site):
+        yield Fault("/site", "That is not a whole web address. Write it with https:// in front.")
+    if sheet.contact.email and not _EMAIL.match(sheet.contact.email):
+        yield Fault("/contact/email", "That is not an e-mail address.")
+    if sheet.language and not _LANGUAGE.match(sheet.language):
+        yield Fault("/language", "Write the language as a tag, like es or en-GB.")
+    if sheet.country and sheet.country not in COUNTRIES:
+        yield Fault("/country", "That is not a country's two-letter code (ISO 3166-1).")
+    if sheet.logo is not None and not Asset.objects.filter(brand=context.brand, pk=sheet.logo).exists():
+        yield Fault("/logo", "This picture isn't one of this brand's.", "foreign")
+    for place_in, tag in enumerate(sheet.hashtags):
+        if not re.fullmatch(r"[\w\-+]+", tag):
+            yield Fault(f"/hashtags/{place_in}", f"“{tag}” can't be a hashtag: write it as one word, without its sign.")
+
+
+def _text_values(value: Any, pointer: str):  # type: ignore[no-untyped-def]
+    if isinstance(value, str):
+        yield pointer, value
+    elif isinstance(value, dict):
+        for key, one in value.items():
+            yield from _text_values(one, f"{pointer}/{key}")
+    elif isinstance(value, list):
+        for number, one in enumerate(value):
+            yield from _text_values(one, f"{pointer}/{number}")

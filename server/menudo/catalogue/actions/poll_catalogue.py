@@ -1,0 +1,169 @@
+"""Read a catalogue again: its things are kept, and what happened since the last reading is noted once."""
+
+from datetime import date, datetime, timedelta
+from decimal import Decimal
+from typing import Any
+from zoneinfo import ZoneInfo
+
+import structlog
+from django.db import transaction
+
+from menudo.base import clock
+from menudo.base.engine import enqueue
+from menudo.base.fetch import FetchError, fetch
+from menudo.base.live import publish_change
+from menudo.catalogue.models import Catalogue, CatalogueEvent, CatalogueItem
+from menudo.catalogue.row_parser import NotACatalogueError, Rows, parse_rows
+from menudo.people.actions.notify_planners import notify_planners
+from menudo.people.models import User
+from menudo_core.catalogue import events as core
+from menudo_core.catalogue.formatting import EVENT_TITLES, format_day, format_price
+from menudo_core.catalogue.mapping import ParsedRow, missing_fields, parse_row, with_currency
+from menudo_core.feeds.pace import NOTIFY_AFTER_FAILURES, next_poll_at
+
+log = structlog.get_logger(__name__)
+ACCEPT = "application/ld+json, application/json, text/csv, text/html;q=0.8"
+
+
+def poll_catalogue(catalogue_id: int) -> int:
+    """Ask the catalogue's site, and note when to ask again. How many things happened."""
+    catalogue = Catalogue.objects.select_related("brand").filter(pk=catalogue_id).exclude(address="").first()
+    if catalogue is None:
+        return 0
+    now = clock.now()
+    try:
+        page = fetch(catalogue.address, ACCEPT, validators=(catalogue.etag, catalogue.modified))
+        found = None if page.unchanged else parse_rows(page.body, page.type)
+    except (FetchError, NotACatalogueError) as error:
+        _note_failure(catalogue, str(error), now)
+        return 0
+    except Exception:
+        _note_failure(catalogue, "Menudo broke over what its site sent.", now)
+        raise
+    if found is not None and (lacks := missing_fields(catalogue.mapping, found.columns)):
+        _note_failure(catalogue, "Its columns are others than they were. " + next(iter(lacks.values())), now)
+        return 0
+    count = apply_reading(catalogue, found, now) if found is not None else 0
+    etag, modified = page.validators
+    Catalogue.objects.filter(pk=catalogue.pk).update(
+        etag=etag, modified=modified, failure_count=0,
+        last_error="", read_at=now, next_at=next_poll_at(now, timedelta(minutes=catalogue.interval_minutes), 0),
+    )  # fmt: skip
+    return count
+
+
+def apply_reading(catalogue: Catalogue, found: Rows, now: datetime, by: User | None = None) -> int:
+    """Keep a reading and what happened since the last. Rows without a key or a title are left out. How many happened."""
+    with transaction.atomic():
+        catalogue = Catalogue.objects.select_for_update(of=("self",)).select_related("brand").get(pk=catalogue.pk)
+        known = {thing.key: thing for thing in catalogue.items.all()}
+        reads = [with_currency(parse_row(row, catalogue.mapping), catalogue.currency) for row in found.rows]
+        good: dict[str, ParsedRow] = {}
+        for one in reads:
+            if one.thing.key and one.thing.title:
+                good.setdefault(one.thing.key, one)
+        before = {key: _core_item(thing) for key, thing in known.items()} if catalogue.read_at is not None else None
+        today = brand_date(catalogue, now)
+        stand = {key: _stored_item(known.get(key), one.thing) for key, one in good.items()}
+        happened = core.detect_events(before, stand.values(), today, custom_rules(catalogue))
+        things = {key: _save_item(catalogue, known.get(key), one, stand[key], now) for key, one in good.items()}
+        for event in happened:
+            save_event(catalogue, things[event.thing.key], event, now, by)
+        Catalogue.objects.filter(pk=catalogue.pk).update(read_at=now, failure_count=0, last_error="")
+        publish_change(catalogue.brand_id, "catalogue", catalogue.pk)
+    return len(happened)
+
+
+def _stored_item(thing: CatalogueItem | None, read: core.CatalogueItem) -> core.CatalogueItem:
+    if thing is None or not thing.last_reading:
+        return read
+    return core.merge_reading(_core_item(thing), _last_read_item(thing), read)
+
+
+def _last_read_item(thing: CatalogueItem) -> core.CatalogueItem:
+    stored = thing.last_reading
+    return core.CatalogueItem(
+        thing.key, thing.title, stored["price"] and Decimal(stored["price"]), stored["currency"],
+        core.Availability(stored["standing"]), stored["open_day"] and date.fromisoformat(stored["open_day"]),
+    )  # fmt: skip
+
+
+def _save_item(
+    catalogue: Catalogue, thing: CatalogueItem | None, one: ParsedRow, stands: core.CatalogueItem, now: datetime
+) -> CatalogueItem:
+    thing = thing or CatalogueItem(catalogue=catalogue, key=one.thing.key)
+    if thing.picture != one.picture:
+        thing.asset = None
+    for name in ("title", "price", "currency", "availability", "open_day"):
+        setattr(thing, name, getattr(stands, name))
+    values_read = one.thing
+    thing.last_reading = {
+        "price": None if values_read.price is None else str(values_read.price), "currency": values_read.currency, "standing": values_read.availability,
+        "open_day": values_read.open_day and values_read.open_day.isoformat(),
+    }  # fmt: skip
+    thing.link, thing.picture, thing.about = one.link, one.picture, one.about
+    thing.more, thing.last_seen_at = dict(one.thing.more), now
+    thing.save()
+    return thing
+
+
+def save_event(
+    catalogue: Catalogue, thing: CatalogueItem, event: core.Event, now: datetime, by: User | None = None
+) -> CatalogueEvent | None:
+    """Note that something happened, once; None where it was known."""
+    values = message_values(thing, event)
+    enqueue("round_of_relays")
+    made, fresh = CatalogueEvent.objects.get_or_create(
+        catalogue=catalogue, dedup_key=event.dedup_key[:400],
+        defaults={"item": thing, "kind": event.happened, "name": event.name, "values": values, "occurred_at": now, "created_by": by},
+    )  # fmt: skip
+    return made if fresh else None
+
+
+def message_values(thing: CatalogueItem, event: core.Event) -> dict[str, Any]:
+    """The facts for its message and banner."""
+    return {
+        "event": event.name if event.happened is core.EventKind.OWN else EVENT_TITLES[event.happened], "title": thing.title,
+        "price": format_price(thing.price, thing.currency), "before": format_price(event.before, thing.currency),
+        "open_day": format_day(thing.open_day), "about": thing.about, "link": thing.link,
+    }  # fmt: skip
+
+
+def brand_date(catalogue: Catalogue, now: datetime) -> date:
+    """The day it is in the brand's zone."""
+    return now.astimezone(ZoneInfo(catalogue.brand.zone)).date()
+
+
+def custom_rules(catalogue: Catalogue) -> list[core.CustomRule]:
+    """The brand's own events, as the core has them."""
+    return [
+        core.CustomRule(r["name"], r["field"], core.FieldChange(r["change"]), r.get("value", ""))
+        for r in catalogue.rules
+    ]
+
+
+def _core_item(thing: CatalogueItem) -> core.CatalogueItem:
+    return core.CatalogueItem(
+        thing.key,
+        thing.title,
+        thing.price,
+        thing.currency,
+        core.Availability(thing.availability),
+        thing.open_day,
+        thing.more,
+    )
+
+
+def _note_failure(catalogue: Catalogue, words: str, now: datetime) -> None:
+    fails = catalogue.failure_count + 1
+    Catalogue.objects.filter(pk=catalogue.pk).update(
+        failure_count=fails,
+        last_error=words[:300],
+        next_at=next_poll_at(now, timedelta(minutes=catalogue.interval_minutes), fails),
+    )
+    if fails == NOTIFY_AFTER_FAILURES:
+        message = f"The catalogue {catalogue.name} can't be read. {words}"
+        notify_planners(
+            catalogue.brand, "trouble", f"catalogue:{catalogue.pk}:{now:%Y%m%d}", message, "relays/catalogue"
+        )
+    publish_change(catalogue.brand_id, "catalogue", catalogue.pk)

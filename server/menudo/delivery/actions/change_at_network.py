@@ -1,0 +1,101 @@
+"""What is out already: take it down at the network, or bring its words up to date there."""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from menudo.base.problems import ConflictError
+from menudo.base.revisions import require_unchanged
+from menudo.delivery.with_connection import with_connection
+from menudo.networks.protocol import Adapter
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
+from menudo.posts.change.decision import Decision, Publication
+from menudo.posts.change.kernel import change_posts
+from menudo.posts.checking import findings_for, media_facts
+from menudo.posts.models import Delivery
+from menudo.posts.queries import delivery_out
+from menudo.posts.rendering import PostRenderer, render_delivery
+from menudo.posts.signoff_state import signoff_state
+from menudo.profiles.sheets import sheet_for
+from menudo_core.networks.findings import Level
+from menudo_core.sending.decision import NetworkResponse, Outcome
+from menudo_core.signoff.agreement import SignoffState
+from menudo_core.signoff.states import DeliveryState, Event, next_state
+
+
+def take_down(context: BrandContext, delivery: Delivery, began: int) -> Delivery:
+    """It is no longer at the network; what was sent is kept here. Raises Stale, Conflict with the network's own words.
+
+    Doing it twice does no harm: what isn't there any more is taken down.
+    """
+    context.require(Capability.DELETE)
+    row = _published(delivery, began)
+    _act_at_network(
+        row, "deletes", "taken down", lambda adapter: adapter.take_down(row.profile.remote_id, row.remote_url)
+    )
+    with change_posts(context, deliveries=[row.pk]) as change:
+        row = change.delivery(row.pk)
+        schedule = change.schedule(row)
+        if schedule.state is DeliveryState.PUBLISHED:
+            down = replace(schedule, state=next_state(schedule.state, Event.TAKE_DOWN))
+            change.apply(Decision(schedules={row.pk: down}))
+            change.record("take_down", "delivery", row.pk, f"took {row.profile.handle}'s post down")
+    return row
+
+
+def update_at_network(context: BrandContext, delivery: Delivery, began: int) -> Delivery:
+    """The text at the network becomes what the version says now; pictures and the rest stay as they were sent.
+
+    What must be signed off must be so, as it says now. Raises Stale, Conflict.
+    """
+    context.require(Capability.PUBLISH)
+    row = _published(delivery, began)
+    renderer = PostRenderer.for_post(row.post, row.brand)
+    content = render_delivery(renderer, row, row.profile, row.brand)
+    if row.sent_content and row.sent_content.get("text") == content.text:
+        raise ConflictError("The text there is the present one already.")
+    if signoff_state(row, renderer) not in (SignoffState.NONE, SignoffState.AGREED):
+        raise ConflictError("Nobody has agreed to its present wording. Have it signed off first, in a copy.")
+    found = findings_for(
+        row.brand_id, row.profile.network, content, media_facts(row.brand, [content]), row.profile.followers
+    )
+    stops = [f for f in found if f.level is Level.STOPS]
+    if stops:
+        raise ConflictError(stops[0].message)
+    _act_at_network(
+        row, "edits", "changed", lambda adapter: adapter.edit(row.profile.remote_id, row.remote_url, content.text)
+    )
+    with change_posts(context, deliveries=[row.pk]) as change:
+        row = change.delivery(row.pk)
+        if row.state == DeliveryState.PUBLISHED:
+            sent = {**(row.sent_content or {}), "text": content.text, "changed_at": change.now.isoformat()}
+            there = Publication(row.remote_url, row.published_at, sent)
+            change.apply(Decision(publications={row.pk: there}))
+            change.record("update_there", "delivery", row.pk, f"changed {row.profile.handle}'s post at the network")
+    return row
+
+
+def _published(delivery: Delivery, began: int) -> Delivery:
+    row = Delivery.objects.select_related("post", "brand", "profile__connection").get(pk=delivery.pk)
+    require_unchanged(began, row.revision, delivery_out(row).model_dump(mode="json"))
+    if row.state != DeliveryState.PUBLISHED:
+        raise ConflictError("It isn't at the network.")
+    return row
+
+
+def _act_at_network(row: Delivery, flag: str, verb: str, act: Callable[[Adapter], NetworkResponse]) -> None:
+    sheet = sheet_for(row.brand_id, row.profile.network)
+    if not getattr(sheet.wire, flag):
+        raise ConflictError(
+            f"{sheet.name} doesn't let another program have a post {verb}. Do it at {sheet.name} itself."
+        )
+    if not row.remote_url or row.profile.connection is None:
+        raise ConflictError(
+            "Menudo doesn't know its address there, or is no longer connected. Do it at the network itself."
+        )
+    answer = with_connection(row.profile.connection, act)
+    if answer.outcome is Outcome.DONE:
+        return
+    if answer.outcome is Outcome.NOT_AUTHORISED:
+        raise ConflictError(f"{sheet.name} no longer lets Menudo in. Reconnect the profile, then try again.")
+    raise ConflictError(f"{sheet.name} did not do it: {answer.message or 'it gave no reason'}.")

@@ -1,0 +1,53 @@
+"""Make, rename, re-ink and delete labels."""
+
+from django.db import IntegrityError, transaction
+
+from menudo.base.live import publish_change
+from menudo.base.problems import InvalidError
+from menudo.base.rows import first_or_404
+from menudo.history.actions.record_event import record_event
+from menudo.labels.models import Ink, Label
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
+from menudo_core.text.storable import unstorable_reason
+
+_MAX_LABELS = 200
+
+
+def save_label(context: BrandContext, label_id: int | None, name: str, ink: str) -> Label:
+    """A new label (`id` None), or one changed. Raises Invalid, NotFound."""
+    context.require(Capability.WRITE)
+    label = label_of(context, label_id) if label_id is not None else Label(brand=context.brand)
+    name = " ".join(name.split())
+    if words := unstorable_reason(name) or ("" if name else "Give the label a name."):
+        raise InvalidError.at("/name", words)
+    if ink not in Ink.values:
+        raise InvalidError.at("/ink", f"There is no ink “{ink[:20]}”.", "choice")
+    if label_id is None and Label.objects.filter(brand=context.brand).count() >= _MAX_LABELS:
+        raise InvalidError.at("/name", f"There are {_MAX_LABELS} labels already. Delete one that isn't used.", "many")
+    try:
+        with transaction.atomic():
+            label.name, label.ink = name, ink
+            label.save()
+            record_event(context.brand.pk, context.actor, "keep_label", "label", label.pk, f"kept the label {name}")
+            publish_change(context.brand.pk, "label", label.pk)
+    except IntegrityError:
+        raise InvalidError.at("/name", "There is a label of that name already.", "twice") from None
+    return label
+
+
+def delete_label(context: BrandContext, label_id: int) -> None:
+    """Its posts stay, without it; slots kept for it are open to anything."""
+    context.require(Capability.WRITE)
+    with transaction.atomic():
+        label = label_of(context, label_id)
+        record_event(
+            context.brand.pk, context.actor, "delete_label", "label", label.pk, f"deleted the label {label.name}"
+        )
+        label.delete()
+        publish_change(context.brand.pk, "label", label_id)
+
+
+def label_of(context: BrandContext, label_id: int) -> Label:
+    """A label of the brand. Raises NotFound."""
+    return first_or_404(Label.objects.filter(brand=context.brand, pk=label_id))

@@ -1,0 +1,149 @@
+"""Move, copy and label media, many at once; make, name, copy and remove the folders they lie in."""
+
+from django.db import IntegrityError, transaction
+
+from menudo.base.live import publish_change
+from menudo.base.problems import InvalidError, NotFoundError
+from menudo.history.actions.record_event import record_event
+from menudo.library.actions.describe_asset import MAX_LABELS, clean_labels
+from menudo.library.models import Asset, Folder
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
+from menudo_core.text.storable import unstorable_reason
+
+
+def assets_by_ids(context: BrandContext, ids: list[int]) -> list[Asset]:
+    """The assets of these ids, in their order. Raises NotFound when any isn't the brand's."""
+    by_id = {a.pk: a for a in Asset.objects.filter(brand=context.brand, pk__in=ids)}
+    if len(by_id) != len(set(ids)):
+        raise NotFoundError("One of these isn't in the library any more.")
+    return [by_id[asset_id] for asset_id in dict.fromkeys(ids)]
+
+
+def folder_of(context: BrandContext, folder_id: int | None) -> Folder | None:
+    """The folder of this id; None for none. Raises NotFound, also for another brand's."""
+    if folder_id is None:
+        return None
+    found = Folder.objects.filter(brand=context.brand, pk=folder_id).first()
+    if found is None:
+        raise NotFoundError("That folder isn't there any more.")
+    return found
+
+
+def move_assets(context: BrandContext, ids: list[int], into: int | None) -> int:
+    """Into a folder, or out of all (None). How many."""
+    context.require(Capability.WRITE)
+    target = folder_of(context, into)
+    with transaction.atomic():
+        assets = assets_by_ids(context, ids)
+        Asset.objects.filter(pk__in=[a.pk for a in assets]).update(folder=target)
+        _record_and_publish(
+            context, "move", assets, f"moved {_count_label(assets)} to {target.name if target else 'no folder'}"
+        )
+    return len(assets)
+
+
+def copy_assets(context: BrandContext, ids: list[int], into: int | None) -> list[Asset]:
+    """Copies with alt texts, captions and labels of their own, into a folder. The files themselves lie there once."""
+    context.require(Capability.WRITE)
+    target = folder_of(context, into)
+    with transaction.atomic():
+        assets = assets_by_ids(context, ids)
+        made = [
+            _copy_of(a, target, a.name if a.folder_id != (target and target.pk) else f"Copy of {a.name}"[:200])
+            for a in assets
+        ]
+        Asset.objects.bulk_create(made)
+        _record_and_publish(context, "copy", assets, f"copied {_count_label(assets)}")
+    return made
+
+
+def _copy_of(asset: Asset, target: Folder | None, name: str) -> Asset:
+    same = (
+        "brand_id",
+        "kind",
+        "format",
+        "codec",
+        "width",
+        "height",
+        "size",
+        "seconds",
+        "sha256",
+        "alt",
+        "caption",
+        "credit",
+    )
+    return Asset(
+        **{field: getattr(asset, field) for field in same}, labels=list(asset.labels), name=name, folder=target
+    )
+
+
+def label_assets(context: BrandContext, ids: list[int], add: list[str], remove: list[str]) -> int:
+    """Give labels to many, and take labels from them. How many changed. Raises Invalid."""
+    context.require(Capability.WRITE)
+    for text in add:
+        if words := unstorable_reason(text):
+            raise InvalidError.at("/add", words, "unusable")
+    gone = {text.strip().casefold() for text in remove}
+    with transaction.atomic():
+        assets = assets_by_ids(context, ids)
+        for asset in assets:
+            kept = [text for text in asset.labels if text.casefold() not in gone]
+            asset.labels = clean_labels([*kept, *add])[:MAX_LABELS]
+        Asset.objects.bulk_update(assets, ["labels"])
+        _record_and_publish(context, "label", assets, f"labelled {_count_label(assets)}")
+    return len(assets)
+
+
+def save_folder(context: BrandContext, folder_id: int | None, name: str, bundle: bool) -> Folder:
+    """A new folder (id None), or another name for one. Raises Invalid, NotFound."""
+    context.require(Capability.WRITE)
+    row = folder_of(context, folder_id) or Folder(brand=context.brand)
+    name = " ".join(name.split())
+    if not name or unstorable_reason(name):
+        raise InvalidError.at("/name", unstorable_reason(name) or "Give the folder a name.", "missing")
+    row.name, row.bundle = name, bundle
+    verb = "named" if row.pk else "made"
+    try:
+        with transaction.atomic():
+            row.save()
+            record_event(context.brand.pk, context.actor, verb, "folder", row.pk, f"{verb} the folder “{name}”")
+            publish_change(context.brand.pk, "asset", 0)
+    except IntegrityError as error:
+        raise InvalidError.at("/name", f"There is a folder named “{name}” already.", "taken") from error
+    return row
+
+
+def remove_folder(context: BrandContext, folder_id: int) -> int:
+    """The folder goes; what lies in it stays in the library, in no folder. How many lay in it."""
+    context.require(Capability.WRITE)
+    with transaction.atomic():
+        found = folder_of(context, folder_id)
+        assert found is not None
+        count = found.assets.count()
+        record_event(
+            context.brand.pk, context.actor, "remove", "folder", folder_id, f"removed the folder “{found.name}”"
+        )
+        found.delete()
+        publish_change(context.brand.pk, "asset", 0)
+    return count
+
+
+def copy_folder(context: BrandContext, folder_id: int, name: str) -> Folder:
+    """A copy of a folder with copies of all that lies in it: a bundle made one's own. Raises Invalid, NotFound."""
+    with transaction.atomic():
+        found = folder_of(context, folder_id)
+        assert found is not None
+        made = save_folder(context, None, name or f"{found.name} (copy)", found.bundle)
+        rows = found.assets.filter(deleted_at=None).order_by("pk")
+        Asset.objects.bulk_create([_copy_of(asset, made, asset.name) for asset in rows])
+    return made
+
+
+def _count_label(assets: list[Asset]) -> str:
+    return assets[0].name if len(assets) == 1 else f"{len(assets)} pictures and videos"
+
+
+def _record_and_publish(context: BrandContext, verb: str, assets: list[Asset], words: str) -> None:
+    record_event(context.brand.pk, context.actor, verb, "asset", assets[0].pk if len(assets) == 1 else 0, words)
+    publish_change(context.brand.pk, "asset", 0)

@@ -1,0 +1,104 @@
+"""Bring media in from a ZIP: its folders become folders, a text file beside a picture its caption."""
+
+import stat
+import zipfile
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from pathlib import Path, PurePosixPath
+
+from django.conf import settings
+
+from menudo.base.problems import InvalidError
+from menudo.library import files
+from menudo.library.actions.add_asset import add_asset
+from menudo.library.models import Asset, Folder
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
+from menudo_core.media.shapes import format_bytes
+
+_SKIPPED = ("__MACOSX/", ".DS_Store", "Thumbs.db")
+_MOST_CAPTION, _PIECE = 20_000, 1_000_000
+
+
+@dataclass
+class ImportedMedia:
+    """What came of a ZIP: what was added, and what was left with its reason, by its name in the ZIP."""
+
+    added: list[Asset] = field(default_factory=list)
+    left: list[tuple[str, str]] = field(default_factory=list)
+
+
+def import_zip(context: BrandContext, source: Path, name: str) -> ImportedMedia:
+    """Add every picture and video in the ZIP; what can't be taken is left, with its reason. Raises Invalid."""
+    context.require(Capability.WRITE)
+    try:
+        archive = zipfile.ZipFile(source)
+    except (zipfile.BadZipFile, OSError, ValueError) as error:
+        raise InvalidError.at(
+            "/file", f"“{name}” is not a ZIP, or it is damaged. Pack it again.", "unreadable"
+        ) from error
+    with archive:
+        entries = list(_checked_entries(archive, name))
+        captions = {_stem(e.filename): e for e in entries if e.filename.lower().endswith(".txt")}
+        out = ImportedMedia()
+        for entry in entries:
+            if entry.filename.lower().endswith(".txt"):
+                continue
+            path = PurePosixPath(entry.filename)
+            try:
+                folder = _folder_for(context, str(path.parent)) if str(path.parent) != "." else None
+                caption = captions.get(_stem(entry.filename))
+                text = _read_caption(archive, caption) if caption else ""
+                with files.workspace() as workspace:
+                    file = _unpack(archive, entry, workspace)
+                    out.added.append(add_asset(context, file, path.name, folder=folder, caption=text))
+            except InvalidError as error:
+                out.left.append((entry.filename, error.words))
+            except (zipfile.BadZipFile, RuntimeError, NotImplementedError, OSError, EOFError, ValueError):
+                out.left.append((entry.filename, f"“{path.name}” can't be unpacked: it is damaged or has a password."))
+    if not out.added and not out.left:
+        raise InvalidError.at("/file", f"There is nothing in “{name}”.", "empty")
+    if not out.added:
+        raise InvalidError.at("/file", f"Nothing in “{name}” could be taken. {out.left[0][1]}", "nothing")
+    return out
+
+
+def _checked_entries(archive: zipfile.ZipFile, name: str) -> Iterator[zipfile.ZipInfo]:
+    """Its files. Raises Invalid when they are too many or too large unpacked: what a ZIP says of itself is checked again as it is read."""
+    found = [e for e in archive.infolist() if not e.is_dir() and not any(s in e.filename for s in _SKIPPED)]
+    # What points elsewhere is no file.
+    found = [e for e in found if not stat.S_ISLNK(e.external_attr >> 16)]
+    if len(found) > settings.ZIP_MOST_FILES:
+        raise InvalidError.at(
+            "/file", f"“{name}” holds {len(found):,} files; Menudo takes {settings.ZIP_MOST_FILES} at a time."
+        )
+    if (size := sum(e.file_size for e in found)) > settings.ZIP_MOST_BYTES:
+        most = format_bytes(settings.ZIP_MOST_BYTES)
+        raise InvalidError.at("/file", f"“{name}” unpacks to {format_bytes(size)}; Menudo takes {most} at a time.")
+    yield from found
+
+
+def _unpack(archive: zipfile.ZipFile, entry: zipfile.ZipInfo, workspace: Path) -> Path:
+    """The entry as a file. Raises ValueError when it is larger than it says."""
+    left, out = min(entry.file_size, settings.UPLOAD_MOST_VIDEO_BYTES), workspace / "unpacked"
+    with archive.open(entry) as file, out.open("wb") as target:
+        while piece := file.read(_PIECE):
+            left -= len(piece)
+            if left < 0:
+                raise ValueError("larger than it says")
+            target.write(piece)
+    return out
+
+
+def _read_caption(archive: zipfile.ZipFile, entry: zipfile.ZipInfo) -> str:
+    with archive.open(entry) as file:
+        return file.read(_MOST_CAPTION).decode("utf-8", "replace").strip().replace("\0", "")
+
+
+def _stem(name: str) -> str:
+    return name.rsplit(".", 1)[0]
+
+
+def _folder_for(context: BrandContext, path: str) -> Folder:
+    name = " ".join("".join(c for c in path if c.isprintable()).split())[-120:] or "From a ZIP"
+    return Folder.objects.get_or_create(brand=context.brand, name=name)[0]

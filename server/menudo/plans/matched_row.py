@@ -1,0 +1,67 @@
+"""One row of a plan with what its words mean in the brand, and the wording it makes."""
+
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from menudo.labels.models import Label
+from menudo.library.models import Asset
+from menudo.posts.models import Campaign
+from menudo.posts.serializers import load_content
+from menudo.profiles.models import Profile
+from menudo_core.networks.content import Content
+from menudo_core.plans.rows import CellFault, Row
+
+
+@dataclass
+class MatchedRow:
+    """One row with what its words mean here. `media` are files of the library, and addresses that are still to be fetched, in
+    their order; `showing` says how each is shown, by its place from 1."""
+
+    row: Row
+    zone: ZoneInfo
+    profiles: list[Profile] = field(default_factory=list)
+    media: list[Asset | str] = field(default_factory=list)
+    labels: list[Label] = field(default_factory=list)
+    new_labels: list[str] = field(default_factory=list)
+    campaign: Campaign | None = None
+    showing: dict[int, dict[str, Any]] = field(default_factory=dict)
+    card: dict[str, Any] | None = None
+    link_tags: int | None = None
+    at: datetime | None = None
+    faults: list[CellFault] = field(default_factory=list)
+    advice: list[CellFault] = field(default_factory=list)
+    known: bool = False
+
+    @property
+    def assets(self) -> list[Asset]:
+        return [one for one in self.media if isinstance(one, Asset)]
+
+    @property
+    def addresses(self) -> list[str]:
+        return [one for one in self.media if isinstance(one, str)]
+
+    @property
+    def shown(self) -> dict[str, dict[str, Any]]:
+        """How each file is shown, as a wording keeps it."""
+        found = {n: one for n, one in enumerate(self.media, 1) if isinstance(one, Asset)}
+        return {str(found[n].pk): presentation for n, presentation in self.showing.items() if n in found}
+
+
+def network_content(m: MatchedRow, network: str) -> Content:
+    """What the row says on a network."""
+    row = m.row
+    return load_content({**stored_master(m), "text": row.texts.get(network, row.text), "form": row.kind})
+
+
+def stored_master(m: MatchedRow) -> dict[str, Any]:
+    """The row's wording as the database keeps it; media that are still to be fetched are left out."""
+    row = m.row
+    values: dict[str, Any] = {
+        "text": row.text, "media": [a.pk for a in m.assets], "link": row.link, "first_comment": row.first_comment,
+        "fields": dict(row.fields), "shown": m.shown, "card": m.card,
+    }  # fmt: skip
+    if m.link_tags is not None:
+        values["link_tags"] = m.link_tags
+    return {name: value for name, value in values.items() if value or name == "link_tags"}

@@ -1,0 +1,20 @@
+"""Keep the first comment that follows a published post, and give it its job."""
+
+import uuid
+from datetime import datetime
+
+from procrastinate.contrib.django import app
+
+from menudo.base.clock import to_engine_time
+from menudo.posts.models import Delivery, FirstComment
+
+
+def create_comment(delivery: Delivery, text: str) -> None:
+    """Keep the first comment of what has just been published, and its job; part of the caller's transaction."""
+    FirstComment.objects.get_or_create(delivery=delivery, defaults={"text": text, "key": uuid.uuid4()})
+    enqueue_comment(delivery.pk)
+
+
+def enqueue_comment(delivery: int, at: datetime | None = None) -> None:
+    when = to_engine_time(at) if at else None
+    app.configure_task("comment", schedule_at=when, queue="send").defer(delivery=delivery)

@@ -1,0 +1,53 @@
+"""Turning what someone said into the instant a delivery is due, and into a job."""
+
+from collections.abc import Iterable
+from datetime import datetime
+from zoneinfo import ZoneInfo
+
+from procrastinate.contrib.django import app
+
+from menudo.base.clock import to_engine_time
+from menudo.base.problems import InvalidError
+from menudo.posts.models import Delivery
+from menudo_core.timing.due import InvalidTimeError, due_at
+from menudo_core.timing.walltimes import ResolvedTime
+
+
+def parse_wall_time(wall: str, pointer: str) -> datetime:
+    """A wall time without offset (ISO 8601). Raises Invalid."""
+    try:
+        read = datetime.fromisoformat(wall.strip())
+    except ValueError:
+        raise InvalidError.at(pointer, "Write a day and a time, for instance 2026-11-25T12:00.", "unreadable") from None
+    if read.tzinfo is not None:
+        raise InvalidError.at(pointer, "Leave the offset out: the time is meant in the brand's zone.", "offset")
+    if not 1971 <= read.year <= 9000:
+        raise InvalidError.at(pointer, "Write a year between 1971 and 9000.", "far")
+    return read.replace(second=0, microsecond=0)
+
+
+def resolve_due(wall: datetime, zone: ZoneInfo, now: datetime, pointer: str) -> ResolvedTime:
+    """The instant of a wall time that may be planned. Raises Invalid, with the reason at the field."""
+    try:
+        return due_at(wall, zone, now)
+    except InvalidTimeError as bad:
+        raise InvalidError.at(pointer, bad.words, bad.code) from bad
+
+
+def enqueue_delivery(delivery: Delivery, at: datetime | None = None) -> None:
+    """Defer the job that sends a delivery, in the caller's transaction. Stale jobs do nothing, so none is taken back.
+
+    `at` None: the delivery's own time.
+    """
+    enqueue_deliveries([(delivery.pk, at or delivery.due_at)])
+
+
+def enqueue_deliveries(deliveries: Iterable[tuple[int, datetime | None]]) -> None:
+    """Defer the jobs of many deliveries (id and instant, None: at once), in the caller's transaction: one statement."""
+    job = app.configure_task("send", queue="send").job
+    jobs = [
+        job.evolve(scheduled_at=to_engine_time(at) if at else None, task_kwargs={"delivery": delivery_id})
+        for delivery_id, at in deliveries
+    ]
+    if jobs:
+        app.job_manager.batch_defer_jobs(jobs)

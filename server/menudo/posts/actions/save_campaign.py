@@ -1,0 +1,85 @@
+"""Make, change and delete campaigns."""
+
+from datetime import date
+
+from django.db import IntegrityError, transaction
+
+from menudo.base.live import publish_change
+from menudo.base.problems import Fault, InvalidError
+from menudo.base.rows import first_or_404
+from menudo.history.actions.record_event import record_event
+from menudo.labels.models import Ink
+from menudo.library.models import LinkTags
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
+from menudo.posts.models import Campaign
+from menudo_core.text.hashtags import hashtags, strip_sign, tag_key
+from menudo_core.text.storable import unstorable_reason
+
+_MAX_DAYS = 3 * 366
+
+
+def save_campaign(
+    context: BrandContext,
+    campaign_id: int | None,
+    name: str,
+    starts_on: date,
+    ends_on: date,
+    ink: str,
+    tags: list[str],
+    link_tags: int | None,
+) -> Campaign:
+    """A new campaign (`id` None), or one changed. Raises Invalid with every fault at its field, NotFound."""
+    context.require(Capability.WRITE)
+    campaign = campaign_of(context, campaign_id) if campaign_id is not None else Campaign(brand=context.brand)
+    name = " ".join(name.split())
+    faults = []
+    if words := unstorable_reason(name) or ("" if name else "Give the campaign a name."):
+        faults.append(Fault("/name", words))
+    if ends_on < starts_on:
+        faults.append(Fault("/ends_on", "It ends before it starts.", "order"))
+    elif (ends_on - starts_on).days > _MAX_DAYS:
+        faults.append(Fault("/ends_on", "A campaign lasts three years at most.", "long"))
+    if ink not in Ink.values:
+        faults.append(Fault("/ink", f"There is no ink “{ink[:20]}”.", "choice"))
+    tags = [tag for tag in map(strip_sign, tags) if tag]
+    for number, tag in enumerate(tags):
+        if hashtags(f"#{tag}") != [tag]:
+            faults.append(
+                Fault(f"/tags/{number}", f"“{tag[:40]}” is no hashtag: letters, digits and _ only.", "hashtag")
+            )
+    if link_tags is not None and not LinkTags.objects.filter(brand=context.brand, pk=link_tags).exists():
+        faults.append(Fault("/link_tags", "These link tags aren't this brand's.", "foreign"))
+    if faults:
+        raise InvalidError(faults=faults)
+    try:
+        with transaction.atomic():
+            campaign.name, campaign.starts_on, campaign.ends_on, campaign.ink = name, starts_on, ends_on, ink
+            campaign.tags, campaign.link_tags_id = (
+                list({tag_key(tag): tag for tag in reversed(tags)}.values())[::-1],
+                link_tags,
+            )
+            campaign.save()
+            record_event(
+                context.brand.pk, context.actor, "keep_campaign", "campaign", campaign.pk, f"kept the campaign {name}"
+            )
+            publish_change(context.brand.pk, "campaign", campaign.pk)
+    except IntegrityError:
+        raise InvalidError.at("/name", "There is a campaign of that name already.", "twice") from None
+    return campaign
+
+
+def delete_campaign(context: BrandContext, campaign_id: int) -> None:
+    """Its posts stay, without it."""
+    context.require(Capability.WRITE)
+    with transaction.atomic():
+        campaign = campaign_of(context, campaign_id)
+        words = f"deleted the campaign {campaign.name}"
+        record_event(context.brand.pk, context.actor, "delete_campaign", "campaign", campaign.pk, words)
+        campaign.delete()
+        publish_change(context.brand.pk, "campaign", campaign_id)
+
+
+def campaign_of(context: BrandContext, campaign_id: int) -> Campaign:
+    """A campaign of the brand. Raises NotFound."""
+    return first_or_404(Campaign.objects.filter(brand=context.brand, pk=campaign_id))

@@ -1,0 +1,70 @@
+"""A client's link: asks them to connect their own profiles, without an account."""
+
+from datetime import timedelta
+
+from django.db import transaction
+
+from menudo.base import clock
+from menudo.base.problems import Fault, InvalidError, NotFoundError
+from menudo.base.tokens import hash_token, new_token
+from menudo.history.actions.record_event import record_event
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
+from menudo.profiles.models import ConnectLink
+from menudo.profiles.sheets import can_connect
+from menudo_core.networks.load import shipped_sheets
+from menudo_core.text.storable import unstorable_reason
+
+
+def create_link(context: BrandContext, called: str, wants: list[dict], days: int) -> tuple[ConnectLink, str]:
+    """The link, and its token: shown once, kept as a hash. Raises Invalid."""
+    context.require(Capability.MANAGE_PROFILES)
+    called = called.strip()
+    faults = []
+    if not called or unstorable_reason(called):
+        faults.append(Fault("/display_name", unstorable_reason(called) or "Say whom the link is for.", "missing"))
+    if not wants:
+        faults.append(Fault("/requested", "Choose at least one network to ask for.", "missing"))
+    for place_in, want in enumerate(wants):
+        sheet = shipped_sheets().get(want["network"])
+        direct = {k.kind for k in sheet.kinds if k.direct} if sheet and can_connect(sheet) else set()
+        if not want["kinds"] or not set(want["kinds"]) <= direct:
+            faults.append(Fault(f"/requested/{place_in}", "Menudo can't connect that kind of profile."))
+    if faults:
+        raise InvalidError(faults=faults)
+    token = new_token()
+    with transaction.atomic():
+        link = ConnectLink.objects.create(
+            brand=context.brand, token_hash=hash_token(token), display_name=called, requested=wants, created_by=context.user, created_at=clock.now(),
+            expires_at=clock.now() + timedelta(days=days),
+        )  # fmt: skip
+        record_event(
+            context.brand.pk, context.actor, "offer", "link", link.pk, f"made a link for {called} to connect profiles"
+        )
+    return link, token
+
+
+def revoke_link(context: BrandContext, link_id: int) -> None:
+    """The link leads nowhere from now on; what was connected by it stays. Raises NotFound."""
+    context.require(Capability.MANAGE_PROFILES)
+    with transaction.atomic():
+        link = ConnectLink.objects.select_for_update().filter(brand=context.brand, pk=link_id, revoked_at=None).first()
+        if link is None:
+            raise NotFoundError()
+        link.revoked_at = clock.now()
+        link.save(update_fields=["revoked_at"])
+        record_event(
+            context.brand.pk, context.actor, "revoke", "link", link.pk, f"revoked the link for {link.display_name}"
+        )
+
+
+def open_link(token: str) -> ConnectLink:
+    """The link of a token that is still good. Raises NotFound for any other."""
+    link = (
+        ConnectLink.objects.select_related("brand", "created_by")
+        .filter(token_hash=hash_token(token), revoked_at=None)
+        .first()
+    )
+    if link is None or link.expires_at < clock.now():
+        raise NotFoundError("This link has ended or was taken back. Ask for a new one.")
+    return link

@@ -1,0 +1,66 @@
+"""Make, change and delete profile sets."""
+
+from django.db import IntegrityError, transaction
+
+from menudo.base.live import publish_change
+from menudo.base.problems import Fault, InvalidError
+from menudo.base.rows import first_or_404
+from menudo.history.actions.record_event import record_event
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
+from menudo.profiles.models import Profile, ProfileSet
+from menudo_core.text.storable import unstorable_reason
+
+
+def create_set(context: BrandContext, name: str, profiles: list[int]) -> ProfileSet:
+    """A new set. Raises Invalid."""
+    return _save_set(context, ProfileSet(brand=context.brand), name, profiles)
+
+
+def update_set(context: BrandContext, set_id: int, name: str, profiles: list[int]) -> ProfileSet:
+    """Another name, other members. What is planned already stays as it is. Raises NotFound, Invalid."""
+    return _save_set(context, _set_of(context, set_id), name, profiles)
+
+
+def delete_set(context: BrandContext, set_id: int) -> None:
+    """The set goes; its profiles and their posts stay. Raises NotFound."""
+    context.require(Capability.WRITE)
+    with transaction.atomic():
+        found = _set_of(context, set_id)
+        record_event(context.brand.pk, context.actor, "delete", "set", found.pk, f"deleted the set “{found.name}”")
+        found.delete()
+        publish_change(context.brand.pk, "set", set_id)
+
+
+def _set_of(context: BrandContext, set_id: int) -> ProfileSet:
+    return first_or_404(ProfileSet.objects.filter(brand=context.brand, pk=set_id))
+
+
+def _save_set(context: BrandContext, row: ProfileSet, name: str, profiles: list[int]) -> ProfileSet:
+    context.require(Capability.WRITE)
+    name = name.strip()
+    known = set(Profile.objects.filter(brand=context.brand, pk__in=profiles).values_list("pk", flat=True))
+    faults = [
+        Fault(f"/profiles/{i}", "This profile isn't one of this brand's.", "foreign")
+        for i, profile_id in enumerate(profiles)
+        if profile_id not in known
+    ]
+    if words := unstorable_reason(name):
+        faults.append(Fault("/name", words))
+    if not name:
+        faults.append(Fault("/name", "Give the set a name.", "missing"))
+    if not profiles:
+        faults.append(Fault("/profiles", "Choose at least one profile for the set.", "missing"))
+    if faults:
+        raise InvalidError(faults=faults)
+    row.name = name
+    verb = "changed" if row.pk else "made"
+    try:
+        with transaction.atomic():
+            row.save()
+            row.profiles.set(known)
+            record_event(context.brand.pk, context.actor, verb, "set", row.pk, f"{verb} the set “{name}”")
+            publish_change(context.brand.pk, "set", row.pk)
+    except IntegrityError as error:
+        raise InvalidError.at("/name", f"There is a set named “{name}” already.", "taken") from error
+    return row

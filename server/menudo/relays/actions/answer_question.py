@@ -1,0 +1,88 @@
+"""Answer what a relay asks: it goes out as the relay says, or is thrown away; make a draft of what it only told."""
+
+from django.db import transaction
+
+from menudo.base.live import publish_change
+from menudo.base.problems import ConflictError
+from menudo.base.rows import first_or_404
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
+from menudo.posts.actions.bin_post import DELETABLE_STATES, binned_status
+from menudo.posts.actions.plan_post import blocking_reasons
+from menudo.posts.change.decision import Decision
+from menudo.posts.change.kernel import PostChange, System, change_posts
+from menudo.posts.models import Post
+from menudo.relays.actions.run_relay import draft_for_target, plan_draft
+from menudo.relays.adaptation import prepare_item
+from menudo.relays.evaluation import mark_seen
+from menudo.relays.models import Firing, SeenItem
+from menudo_core.relays.guard import Verdict
+from menudo_core.signoff.states import DeliveryState
+
+
+def answer_question(context: BrandContext, firing_id: int, yes: bool) -> Post | None:
+    """The draft that was asked about is planned, as it stands now, for every profile it goes to, or put in the bin.
+    Raises NotFound, Conflict."""
+    context.require(Capability.PUBLISH)
+    with transaction.atomic():
+        leg = firing_of(context, firing_id, lock=True)
+        if leg.verdict != Firing.Asked.ASKED:
+            raise ConflictError("That was answered already.")
+        with change_posts(context, posts=[leg.post_id or 0], slots_of=[leg.relay.target_id]) as change:
+            post = change.posts.get(leg.post_id or 0)
+            if yes:
+                _send_off(change, leg, post)
+            elif post is not None and all(d.state in DELETABLE_STATES for d in change.deliveries_of(post)):
+                change.apply(Decision(statuses={post.pk: binned_status(change, post)}))
+            leg.verdict = Verdict.FIRES.value if yes else Firing.Asked.DECLINED
+            leg.save(update_fields=["verdict"])
+            words = f"{'let it go out' if yes else 'threw away'} what a relay asked about"
+            change.record("answer_relay", "post", leg.post_id or 0, words)
+        publish_change(context.brand.pk, "relay", leg.relay_id)
+        publish_change(context.brand.pk, "post", leg.post_id or 0)
+    return post if yes else None
+
+
+def _send_off(change: PostChange, leg: Firing, post: Post | None) -> None:
+    if post is None:
+        raise ConflictError("Its draft isn't there any more.")
+    loose = [d for d in change.deliveries_of(post) if d.state == DeliveryState.UNPLANNED]
+    if leg.relay.target_id not in {delivery.profile_id for delivery in loose}:
+        raise ConflictError("Its draft was planned by itself, or isn't for that profile any more.")
+    # Those that were added to it go along, or nothing goes: none is left behind unseen.
+    if stops := blocking_reasons(change, loose):
+        raise ConflictError(next(iter(stops.values())))
+    plan_draft(change, leg.relay, post)
+
+
+def create_draft(context: BrandContext, firing_id: int) -> Post:
+    """A draft of what a relay only told of; the same one when asked again. Raises NotFound, Conflict."""
+    context.require(Capability.WRITE)
+    leg = firing_of(context, firing_id)
+    if leg.post_id is not None:
+        return Post.objects.get(pk=leg.post_id)
+    if leg.verdict != Firing.Asked.TOLD:
+        raise ConflictError("Nothing is to be made of that.")
+    made = prepare_item(context, leg.relay, leg.item)
+    if made is None:
+        raise ConflictError("All messages of the relay are used up.")
+    with change_posts(System(context.brand)) as change:
+        leg = firing_of(context, firing_id, lock=True)
+        if leg.post_id is not None:
+            return Post.objects.get(pk=leg.post_id)
+        leg.post = draft_for_target(change, context, leg.relay, leg.item, made)
+        leg.message = made.message.id
+        leg.save(update_fields=["post", "message"])
+        if not SeenItem.objects.filter(profile=leg.relay.target, origin=leg.item.origin).exists():
+            mark_seen(leg.relay.target, leg.item, leg)
+    return leg.post
+
+
+def firing_of(context: BrandContext, firing_id: int, lock: bool = False) -> Firing:
+    """A leg of one of the brand's relays. Raises NotFound."""
+    legs = Firing.objects.select_for_update(of=("self",)) if lock else Firing.objects
+    return first_or_404(
+        legs.select_related("relay__target", "relay__brand", "relay__created_by", "item").filter(
+            relay__brand=context.brand, pk=firing_id
+        )
+    )

@@ -1,0 +1,28 @@
+"""What people are told of relays."""
+
+from django.db.models import F
+
+from menudo.base import clock
+from menudo.base.live import publish_change
+from menudo.people.actions.notify_planners import notify_planners
+from menudo.relays.models import Firing, Relay, SourceItem
+from menudo.relays.serializers import title_for
+
+
+def pause_relay(relay: Relay, words: str) -> None:
+    """It carries nothing more until somebody has looked; those who plan are told."""
+    Relay.objects.filter(pk=relay.pk).update(paused_reason=words[:300], revision=F("revision") + 1)
+    key = f"relay:{relay.pk}:{clock.now():%Y%m%d%H}"
+    message = f"A relay to {relay.target.handle} paused itself. {words}"
+    notify_planners(relay.brand, "trouble", key, message, f"relays?open={relay.pk}")
+    publish_change(relay.brand_id, "relay", relay.pk)
+
+
+def ask_about(relay: Relay, leg: Firing, appeared: SourceItem) -> None:
+    """A question, or with a relay that only tells a word of it; each leads to where it can be answered."""
+    title = title_for(appeared.data)
+    if leg.verdict == Firing.Asked.TOLD:
+        words, path = f"New at {appeared.data.get('source') or 'a source'}: {title}", f"relays/log?relay={relay.pk}"
+    else:
+        words, path = f"Shall this go out on {relay.target.handle}? {title}", f"relays/asked?leg={leg.pk}"
+    notify_planners(relay.brand, "ask", f"leg:{leg.pk}", words, path)

@@ -1,0 +1,131 @@
+"""What a relay makes of an item: its message, its media, in the form that its target's network takes."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from menudo.brandsheet.queries import sheet_values as sheet_says
+from menudo.catalogue.models import CatalogueItem
+from menudo.library import files
+from menudo.library.actions.add_asset import add_asset
+from menudo.library.actions.fetch_asset import try_fetch_asset
+from menudo.library.drawing import can_draw, draw_banner
+from menudo.library.models import Asset
+from menudo.people.context import BrandContext
+from menudo.profiles.sheets import sheet_for
+from menudo.relays.models import Relay, SourceItem
+from menudo.relays.serializers import load_adaptation, load_messages
+from menudo_core.feeds.messages import Message, next_message
+from menudo_core.media.facts import MediaFacts, MediaKind
+from menudo_core.networks.ratios import drawing_size
+from menudo_core.relays.adaptation import AdaptedItem, TextUse, adapt_item
+from menudo_core.text.placeholders import day_values
+
+_MAX_BYTES = 20_000_000
+# What isn't here yet is judged as if it were this.
+_AS_IF = (1080, 1080, 300_000)
+
+
+@dataclass(frozen=True, slots=True)
+class RelayedContent:
+    """What would be posted, and by which message."""
+
+    message: Message
+    shaped: AdaptedItem
+
+
+def preview_item(
+    relay: Relay, appeared: SourceItem, zone: ZoneInfo, used: Mapping[str, int], last: int | None
+) -> RelayedContent | None:
+    """As it would go out; nothing is fetched or drawn."""
+    data, sheet = appeared.data, sheet_for(relay.brand_id, relay.target.network)
+    kinds = [MediaKind.PICTURE for _ in data.get("pictures", ())] + [MediaKind.VIDEO for _ in data.get("videos", ())]
+    media = [asset.facts for asset in _load_assets(relay.brand_id, data.get("assets", ()))]
+    media += [_assumed_facts(-n - 1, kind) for n, kind in enumerate(kinds)]
+    if data.get("banner"):
+        media = [MediaFacts(-1, MediaKind.PICTURE, "png", *drawing_size([sheet]), _AS_IF[2], alt="a banner")]
+    return _adapt(relay, appeared, media, zone, used, last)
+
+
+def prepare_item(context: BrandContext, relay: Relay, appeared: SourceItem) -> RelayedContent | None:
+    """As it goes out: far media are brought to the library, a banner is drawn. Part of no transaction: it may take long."""
+    media = [asset.facts for asset in _load_assets(relay.brand_id, appeared.data.get("assets", ()))]
+    if load_adaptation(relay.adaptation).take is not TextUse.NONE:
+        if appeared.data.get("banner"):
+            media = [_draw_event_banner(context, relay, appeared).facts]
+        else:
+            wanted = [*appeared.data.get("pictures", ()), *appeared.data.get("videos", ())]
+            wanted = wanted[:1] if load_adaptation(relay.adaptation).take is TextUse.FIRST else wanted
+            brought = [
+                try_fetch_asset(context, address, _MAX_BYTES, appeared.data.get("alts", {}).get(address, ""))
+                for address in wanted
+            ]
+            media += [asset.facts for asset in brought if asset is not None]
+    return _adapt(relay, appeared, media, context.zone, relay.message_counts, relay.last_message)
+
+
+def _adapt(
+    relay: Relay, appeared: SourceItem, media: Sequence[MediaFacts], zone: ZoneInfo, used: Mapping[str, int],
+    last: int | None,
+) -> RelayedContent | None:  # fmt: skip
+    message = next_message(load_messages(relay.messages), {int(message_id): n for message_id, n in used.items()}, last)
+    if message is None:
+        return None
+    sheet = sheet_for(relay.brand_id, relay.target.network)
+    values = placeholder_values(appeared.data, appeared.occurred_at.astimezone(zone).date())
+    made = adapt_item(
+        message.text,
+        values,
+        appeared.data.get("tags", ()),
+        media,
+        load_adaptation(relay.adaptation),
+        sheet,
+        relay.target.followers,
+    )
+    return RelayedContent(message, made)
+
+
+def placeholder_values(data: Mapping[str, Any], day: date) -> dict[str, str]:
+    """An item's facts by placeholder."""
+    names = ("title", "text", "summary", "link", "author", "source", "address")
+    return {**{name: data.get(name, "") for name in names}, **data.get("more", {}), **day_values(day)}
+
+
+def _load_assets(brand: int, ids: Sequence[int]) -> list[Asset]:
+    found = Asset.objects.filter(brand=brand, deleted_at=None).in_bulk(list(ids))
+    return [found[asset_id] for asset_id in ids if asset_id in found]
+
+
+def _assumed_facts(asset_id: int, kind: MediaKind) -> MediaFacts:
+    video = kind is MediaKind.VIDEO
+    return MediaFacts(
+        asset_id, kind, "mp4" if video else "jpeg", *_AS_IF, seconds=15 if video else None, alt="as told",
+        codec="h264" if video else "",
+    )  # fmt: skip
+
+
+def _draw_event_banner(context: BrandContext, relay: Relay, appeared: SourceItem) -> Asset:
+    """The thing's photo with what happened, its name and price, in the brand's colours, in the target network's shape."""
+    more, title = appeared.data.get("more", {}), appeared.data.get("title", "")
+    thing = CatalogueItem.objects.filter(pk=appeared.data.get("thing")).select_related("asset").first()
+    photo = _fetch_photo(context, thing) if thing is not None else None
+    colours = sheet_says(relay.brand).get("colours", ())
+    words = [more.get("event", ""), title, more.get("price", "")]
+    event, name, price = (one if can_draw(one) else "" for one in words)
+    size = drawing_size([sheet_for(relay.brand_id, relay.target.network)])
+    drawn = draw_banner(photo, event, name, price, colours, size)
+    alt = ", ".join(one for one in words if one)
+    return add_asset(context, drawn, f"{title[:60]}.png", alt=alt)
+
+
+def _fetch_photo(context: BrandContext, thing: CatalogueItem) -> bytes | None:
+    if thing.asset is None and thing.picture:
+        asset = try_fetch_asset(context, thing.picture, _MAX_BYTES)
+        if asset is not None:
+            thing.asset = asset
+            thing.save(update_fields=["asset"])
+    if thing.asset is None or thing.asset.kind != MediaKind.PICTURE:
+        return None
+    return files.file_path(thing.asset.sha256).read_bytes()

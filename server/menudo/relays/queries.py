@@ -1,0 +1,153 @@
+"""The relay board and its log as pages need them."""
+
+from collections import Counter
+from collections.abc import Iterable
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.db.models import Prefetch, QuerySet
+
+from menudo.catalogue.models import Catalogue
+from menudo.feeds.models import Feed
+from menudo.labels.models import Label
+from menudo.people.context import BrandContext
+from menudo.posts.models import Delivery
+from menudo.profiles.models import Profile
+from menudo.relays.models import Firing, Relay
+from menudo.relays.sample import describe_relay
+from menudo.relays.serializers import default_settings, title_for
+from menudo_core.catalogue.events import EventKind
+from menudo_core.catalogue.formatting import EVENT_TITLES as EVENT_WORDS
+from menudo_core.relays.board import find_cycles, find_duplicates
+from menudo_core.relays.guard import Verdict
+from menudo_core.relays.messages import SourceKind, placeholders_for
+
+_PAGE = 40
+
+
+def relay_board(context: BrandContext, now: datetime) -> dict[str, Any]:
+    """Every source and every relay of the brand: a fixed number of statements."""
+    relays = list(Relay.objects.filter(brand=context.brand).select_related("target"))
+    fired = Counter(
+        Firing.objects.filter(
+            relay__brand=context.brand,
+            fired_at__gte=now - timedelta(days=7),
+            verdict__in=[Verdict.FIRES, Firing.Asked.ASKED],
+        ).values_list("relay", flat=True)
+    )
+    rows = _board_rows(context)
+    names = {_source_key(row["key"], row["event"], row["event_name"]): _full_name(row) for row in rows}
+    edges = [(_source_key(r.source, r.event, r.event_name), r.target_id) for r in relays]
+    asked = question_query(context).count()
+    return {
+        "rows": rows, "cells": [cell_out(relay, fired[relay.pk]) for relay in relays], "cycles": find_cycles(edges),
+        "duplicates": _duplicates_out(edges, names), "asked": asked,
+    }  # fmt: skip
+
+
+def _source_key(key: str, event: str, name: str) -> str:
+    """A source's key; the events of a catalogue are sources of their own."""
+    return f"{key}|{event}|{name}" if event else key
+
+
+def _duplicates_out(edges: list[tuple[str, int]], names: dict[str, str]) -> list[dict[str, Any]]:
+    return [
+        {
+            "source": source, "target": target,
+            "summary": f"What appears at {names.get(source, source)} comes to {names.get(f'p{target}', '')} by "
+            f"{len(paths)} paths: {', '.join(names.get(one, one) for one in paths)}. Only the first to come is carried.",
+        }
+        for (source, target), paths in find_duplicates(edges).items()
+    ]  # fmt: skip
+
+
+def _board_rows(context: BrandContext) -> list[dict[str, Any]]:
+    profiles = Profile.objects.filter(brand=context.brand).exclude(state=Profile.State.DISCONNECTED)
+    rows = [_board_row(f"p{p.pk}", "profile", p.display_name or p.handle, network=p.network) for p in profiles]
+    rows += [
+        _board_row(f"f{f.pk}", "feed", f.title, last_error=f.last_error)
+        for f in Feed.objects.filter(brand=context.brand)
+    ]
+    for one in Catalogue.objects.filter(brand=context.brand):
+        about = {"group": one.name, "last_error": one.last_error}
+        rows += [
+            _board_row(f"c{one.pk}", "catalogue", words, event.value, **about) for event, words in EVENT_WORDS.items()
+        ]
+        custom = EventKind.OWN.value
+        rows += [
+            _board_row(f"c{one.pk}", "catalogue", r["name"], custom, event_name=r["name"], **about) for r in one.rules
+        ]
+    rows += [_board_row(f"l{label.pk}", "label", label.name) for label in Label.objects.filter(brand=context.brand)]
+    return rows
+
+
+def _board_row(key: str, kind: str, name: str, event: str = "", **more: str) -> dict[str, Any]:
+    blank = {"event_name": "", "group": "", "network": "", "last_error": ""}
+    names = [f"{{{one}}}" for one in placeholders_for(SourceKind(key[0]))]
+    computed = {"defaults": default_settings(key, event), "placeholders": names}
+    return {"key": key, "kind": kind, "name": name, "event": event, **blank, **more, **computed}
+
+
+def _full_name(row: dict[str, Any]) -> str:
+    return f"{row['group']}: {row['name']}" if row["group"] else str(row["name"])
+
+
+def cell_out(relay: Relay, fires: int = 0) -> dict[str, Any]:
+    """A relay as its cell shows it."""
+    return {
+        "id": relay.pk, "revision": relay.revision, "target": relay.target_id, "active": relay.active, "paused_reason": relay.paused_reason,
+        "source": {"key": relay.source, "event": relay.event, "event_name": relay.event_name}, "fires": fires,
+        "summary": describe_relay(relay), "conditions": relay.conditions, "adaptation": relay.adaptation,
+        "messages": [{"text": m["text"], "times": m.get("times")} for m in relay.messages], "link_tags": relay.link_tags_id,
+        "timing": relay.timing, "delay_minutes": relay.delay_minutes, "confirmation": relay.confirmation, "hours_from": relay.hours_from,
+        "hours_until": relay.hours_until, "daily_limit": relay.daily_limit, "hourly_limit": relay.hourly_limit,
+    }  # fmt: skip
+
+
+def relay_log(context: BrandContext, relay: int | None, page: int) -> dict[str, Any]:
+    """What became of what appeared, the latest first; of one relay or of all."""
+    legs = Firing.objects.filter(relay__brand=context.brand)
+    if relay is not None:
+        legs = legs.filter(relay=relay)
+    start = (page - 1) * _PAGE
+    found = list(_with_related(legs)[start : start + _PAGE + 1])
+    return {"firings": [firing_out(one) for one in found[:_PAGE]], "more": len(found) > _PAGE}
+
+
+def open_questions(context: BrandContext) -> list[dict[str, Any]]:
+    """What relays ask, the oldest first."""
+    return [
+        {
+            "firing": firing_out(one), "text": one.post.master.get("text", ""), "link": one.post.master.get("link", ""),
+            "media": one.post.master.get("media", []),
+        }
+        for one in _with_related(question_query(context)).order_by("fired_at", "pk")[:100]
+        if one.post is not None
+    ]  # fmt: skip
+
+
+def question_query(context: BrandContext) -> QuerySet[Firing]:
+    """What is asked and not answered: neither here nor by planning its draft, or putting it in the bin."""
+    return Firing.objects.filter(
+        relay__brand=context.brand, verdict=Firing.Asked.ASKED, post__deleted_at=None, post__aside=True
+    )
+
+
+def _with_related(legs: QuerySet[Firing]) -> QuerySet[Firing]:
+    deliveries = Prefetch("post__deliveries", Delivery.objects.order_by("pk"))
+    return legs.select_related("relay__target", "relay", "item", "post").prefetch_related(deliveries)
+
+
+def firing_out(one: Firing) -> dict[str, Any]:
+    data = one.item.data
+    out = _target_delivery(one.post.deliveries.all(), one.relay.target_id) if one.post else None
+    return {
+        "id": one.pk, "relay": one.relay_id, "source": data.get("source", ""), "target": one.relay.target_id,
+        "title": title_for(data), "fired_at": one.fired_at, "appeared": one.item.occurred_at,
+        "verdict": one.verdict, "explanation": one.explanation, "post": one.post_id, "delivery": out.pk if out else None,
+        "state": out.state if out else "",
+    }  # fmt: skip
+
+
+def _target_delivery(deliveries: Iterable[Delivery], target: int) -> Delivery | None:
+    return next((d for d in deliveries if d.profile_id == target), None)

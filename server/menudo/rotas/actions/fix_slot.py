@@ -1,0 +1,74 @@
+"""Change single coming slots of a rota: put a turn there, leave it empty, swap two, or let the rota say again."""
+
+from datetime import datetime
+
+from django.db import transaction
+
+from menudo.base import clock
+from menudo.base.live import publish_change
+from menudo.base.problems import ConflictError, InvalidError
+from menudo.history.actions.record_event import record_event
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
+from menudo.rotas.forecast import Upcoming, forecast, with_turns
+from menudo.rotas.models import Placement, Rota
+
+
+def fix_slot(context: BrandContext, rota: Rota, profile: int, at: datetime, turn: int | None) -> None:
+    """Fix a slot: with a turn, or (None) empty. Raises Invalid where there is no such slot, or no such turn; Conflict where
+    a post has been made of it."""
+    context.require(Capability.PUBLISH)
+    with transaction.atomic():
+        _lock_rota(rota)
+        coming = _upcoming_at(rota, profile, at, "/at")
+        if turn is not None and not rota.turns.filter(pk=turn).exists():
+            raise InvalidError.at("/turn", "It is no turn of this rota's.", "foreign")
+        _fix_turn(rota, coming, turn)
+        what = "left empty" if turn is None else "chosen by hand"
+        _record_and_publish(context, rota, f"a slot of {rota.name} is {what}")
+
+
+def release_slot(context: BrandContext, rota: Rota, profile: int, at: datetime) -> None:
+    """What the rota says holds again there."""
+    context.require(Capability.PUBLISH)
+    with transaction.atomic():
+        _lock_rota(rota)
+        Placement.objects.filter(rota=rota, profile=profile, slot_at=at, filled=False).delete()
+        _record_and_publish(context, rota, f"a slot of {rota.name} is the rota's again")
+
+
+def swap_slots(context: BrandContext, rota: Rota, one: tuple[int, datetime], other: tuple[int, datetime]) -> None:
+    """Two slots change what they get; both are fixed then. Raises Invalid, Conflict."""
+    context.require(Capability.PUBLISH)
+    with transaction.atomic():
+        _lock_rota(rota)
+        first, second = _upcoming_at(rota, *one, "/one"), _upcoming_at(rota, *other, "/other")
+        _fix_turn(rota, first, second.turn.pk if second.turn else None)
+        _fix_turn(rota, second, first.turn.pk if first.turn else None)
+        _record_and_publish(context, rota, f"two slots of {rota.name} were swapped")
+
+
+def _lock_rota(rota: Rota) -> None:
+    Rota.objects.select_for_update().get(pk=rota.pk)
+
+
+def _upcoming_at(rota: Rota, profile: int, at: datetime, pointer: str) -> Upcoming:
+    (loaded,) = with_turns(Rota.objects.filter(pk=rota.pk))
+    for one in forecast([loaded], clock.now()):
+        if one.profile.pk == profile:
+            for coming in one.upcoming:
+                if coming.slot.at == at:
+                    return coming
+    raise InvalidError.at(pointer, "The rota has no slot there in the coming weeks.", "slot")
+
+
+def _fix_turn(rota: Rota, coming: Upcoming, turn: int | None) -> None:
+    if coming.placement is not None and coming.placement.filled:
+        raise ConflictError("A post has been made of it already. Change that post.")
+    kept = {"turn_id": turn, "fixed": True, "round_number": None, "wording": None, "last_error": ""}
+    Placement.objects.update_or_create(rota=rota, profile=coming.profile, slot_at=coming.slot.at, defaults=kept)
+
+
+def _record_and_publish(context: BrandContext, rota: Rota, words: str) -> None:
+    record_event(context.brand.pk, context.actor, "place", "rota", rota.pk, words)
+    publish_change(context.brand.pk, "rota", rota.pk)

@@ -1,0 +1,168 @@
+"""What the coming slots of rotas get: read from the database, laid out by the core."""
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from zoneinfo import ZoneInfo
+
+from django.db.models import Prefetch, QuerySet
+
+from menudo.people.models import Brand
+from menudo.posts.models import Delivery
+from menudo.posts.times import TAKES_A_SLOT, profile_slots
+from menudo.profiles.models import Profile
+from menudo.profiles.pauses import is_usable
+from menudo.rotas.models import Placement, Rota, Turn, Wording
+from menudo_core.rotas import rota as core
+from menudo_core.rotas.assignment import assign_turns
+from menudo_core.rotas.exhaustion import Exhaustion, find_exhaustion
+from menudo_core.timing.slots import slots_between
+
+WEEKS = 8
+
+
+@dataclass(frozen=True, slots=True)
+class Upcoming:
+    """What one slot of a rota gets. `wording` is None where it stays empty (`empty_reason`); `place` is what stands in the database
+    for it, if anything does."""
+
+    rota: Rota
+    profile: Profile
+    slot: core.RotaSlot
+    turn: Turn | None
+    wording: Wording | None
+    round: int | None
+    fixed: bool
+    empty_reason: str
+    placement: Placement | None
+
+
+@dataclass(frozen=True, slots=True)
+class RotaForecast:
+    """The coming slots of one rota on one profile, and when it runs dry there."""
+
+    rota: Rota
+    profile: Profile
+    upcoming: list[Upcoming]
+    dry: Exhaustion | None
+
+
+def with_turns(rotas: QuerySet[Rota]) -> QuerySet[Rota]:
+    """Rotas with all that laying them out asks for: a fixed number of statements."""
+    turns = Turn.objects.prefetch_related(Prefetch("wordings", Wording.objects.select_related("post")))
+    profiles = Profile.objects.prefetch_related("slots")
+    return rotas.select_related("label", "brand", "created_by").prefetch_related(
+        Prefetch("turns", turns), Prefetch("profiles", profiles.order_by("pk")), "placements"
+    )
+
+
+def forecast(rotas: Iterable[Rota], now: datetime, weeks: int = WEEKS) -> list[RotaForecast]:
+    """Each rota on each of its profiles, from now on for so many weeks; `rotas` come from `with_turns`. What was made already
+    is in it too, and what others have put into a rota's slot is left out."""
+    found = []
+    listed = list(rotas)
+    taken = _taken_instants({p.pk for rota in listed for p in rota.profiles.all()}, now)
+    for rota in listed:
+        for profile in rota.profiles.all():
+            if is_usable(profile):
+                found.append(_forecast_of(rota, profile, now, now + timedelta(weeks=weeks), taken[profile.pk]))
+    return found
+
+
+def profile_zone(brand: Brand, profile: Profile) -> ZoneInfo:
+    return ZoneInfo(profile.zone or brand.zone)
+
+
+def _taken_instants(profiles: Iterable[int], since: datetime) -> Mapping[int, set[datetime]]:
+    """Where something stands for each profile that no rota has made (see `posts.times.standing_at`). One statement."""
+    rows = Delivery.objects.filter(
+        profile__in=profiles, state__in=TAKES_A_SLOT, due_at__gte=since - timedelta(days=1), post__rota_placements=None
+    )
+    found: dict[int, set[datetime]] = defaultdict(set)
+    for profile, due, sway, delay in rows.values_list("profile_id", "due_at", "jitter", "delay"):
+        if due:
+            for off in (0, sway, sway + delay):
+                found[profile].add(due - timedelta(minutes=off))
+    return found
+
+
+def _forecast_of(rota: Rota, profile: Profile, now: datetime, end: datetime, taken: set[datetime]) -> RotaForecast:
+    zone = profile_zone(rota.brand, profile)
+    turns = {turn.pk: turn for turn in rota.turns.all()}
+    places = {placement.slot_at: placement for placement in rota.placements.all() if placement.profile_id == profile.pk}
+    kept = [slot for slot in profile_slots(profile) if slot.reserved_for == f"label:{rota.label_id}"]
+    open_at = [at for at in slots_between(kept, now, end, zone) if at not in taken or at in places]
+    spots = [_slot_at(at, zone) for at in open_at if not (at in places and places[at].filled)]
+    fixed = {at: place.turn_id for at, place in places.items() if place.fixed and not place.filled}
+    laid = assign_turns(
+        load_rota(rota), load_turns(turns.values()), profile.pk, spots, load_past_turns(places.values(), zone), fixed
+    )
+    coming = [_upcoming_of(rota, profile, one, turns, places.get(one.slot.at)) for one in laid]
+    made = [
+        Upcoming(
+            rota, profile, _slot_at(at, zone), place.turn, place.wording, place.round_number, place.fixed, "", place
+        )
+        for at, place in places.items()
+        if place.filled and now <= at < end
+    ]
+    return RotaForecast(
+        rota,
+        profile,
+        sorted([*coming, *made], key=lambda c: c.slot),
+        find_exhaustion(laid, now.astimezone(zone).date()),
+    )
+
+
+def _slot_at(at: datetime, zone: ZoneInfo) -> core.RotaSlot:
+    return core.RotaSlot(at, at.astimezone(zone).date())
+
+
+def _upcoming_of(
+    rota: Rota, profile: Profile, one: core.Assignment, turns: Mapping[int, Turn], placement: Placement | None
+) -> Upcoming:
+    turn = turns.get(one.turn) if one.turn is not None else None
+    wordings = list(turn.wordings.all()) if turn else []
+    wording = wordings[one.wording % len(wordings)] if wordings else None
+    return Upcoming(
+        rota,
+        profile,
+        one.slot,
+        turn,
+        wording,
+        one.round,
+        one.fixed,
+        one.empty_reason.value if one.empty_reason else "",
+        placement,
+    )
+
+
+def load_rota(rota: Rota) -> core.Rota:
+    """A rota as the core has it."""
+    return core.Rota(
+        core.Order(rota.order), rota.seed, rota.rest_days, rota.gap_days, rota.until, load_seasons(rota.seasons),
+        frozenset(rota.closed_days),
+    )  # fmt: skip
+
+
+def load_turns(turns: Iterable[Turn]) -> list[core.Turn]:
+    """Turns as the core has them, those without a wording left out."""
+    counted = [(turn, len(turn.wordings.all())) for turn in turns]
+    return [core.Turn(t.pk, count, t.times, t.until, load_seasons(t.seasons)) for t, count in counted if count]
+
+
+def load_past_turns(places: Iterable[Placement], zone: ZoneInfo) -> list[core.PastTurn]:
+    """What was made, the oldest first."""
+    made = sorted((p for p in places if p.filled and p.turn_id is not None), key=lambda p: p.slot_at)
+    return [
+        core.PastTurn(p.turn_id, _local_day(p.slot_at, zone), p.round_number) for p in made if p.turn_id is not None
+    ]
+
+
+def _local_day(at: datetime, zone: ZoneInfo) -> date:
+    return at.astimezone(zone).date()
+
+
+def load_seasons(kept: Sequence[Sequence[Sequence[int]]]) -> tuple[core.Season, ...]:
+    """Seasons as they are kept, as the core has them."""
+    return tuple(core.Season((a[0], a[1]), (b[0], b[1])) for a, b in kept)

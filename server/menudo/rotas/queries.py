@@ -1,0 +1,156 @@
+"""Rotas as pages need them."""
+
+from collections import Counter
+from collections.abc import Iterable, Sequence
+from datetime import date, datetime, time, timedelta
+from typing import Any
+
+from django.db.models import Prefetch, Q
+
+from menudo.insight.top_posts import brand_top_posts
+from menudo.labels.models import Ink
+from menudo.people.context import BrandContext
+from menudo.people.models import Brand
+from menudo.posts.models import Delivery, Post
+from menudo.rotas.forecast import WEEKS, RotaForecast, Upcoming, forecast, profile_zone, with_turns
+from menudo.rotas.models import Placement, Rota, Turn
+from menudo_core.insight.top_posts import TopPost
+from menudo_core.rotas.rota import EmptyReason
+from menudo_core.text.lines import first_line
+from menudo_core.timing.walltimes import day_bounds, wall_time_in
+
+_EMPTY_REASONS = {
+    EmptyReason.SKIPPED: "left empty by hand",
+    EmptyReason.CLOSED: "a closed day",
+    EmptyReason.OUT_OF_SEASON: "out of season",
+    EmptyReason.OVER: "the rota is over",
+    EmptyReason.APART: "too near to another of the rota's",
+    EmptyReason.RESTING: "all its turns rest",
+    EmptyReason.USED_UP: "no turn is left",
+}
+
+
+def rota_list(context: BrandContext, now: datetime) -> list[dict[str, Any]]:
+    """Every rota of the brand with its coming weeks in short: a fixed number of statements."""
+    found = list(with_turns(Rota.objects.filter(brand=context.brand)))
+    laid = forecast(found, now)
+    return [_rota_out(rota, [a for a in laid if a.rota is rota]) for rota in found]
+
+
+def rota_page(context: BrandContext, rota: Rota, now: datetime, weeks: int = WEEKS) -> dict[str, Any]:
+    """One rota: its settings, its turns, and what its slots get."""
+    (loaded,) = with_turns(Rota.objects.filter(pk=rota.pk))
+    laid = forecast([loaded], now, weeks)
+    gone = Counter(p.turn_id for p in loaded.placements.all() if p.filled)
+    return {
+        "rota": _rota_out(loaded, laid),
+        "turns": [_turn_out(turn, gone[turn.pk]) for turn in loaded.turns.all()],
+        "weekly": _weekly_slots(loaded),
+        "upcoming": sorted(_upcoming_list(c for a in laid for c in a.upcoming), key=lambda c: (c["at"], c["profile"])),
+    }
+
+
+def upcoming_turns(context: BrandContext, first: date, days: int, now: datetime) -> list[dict[str, Any]]:
+    """What the rotas that are on will put into a window of the calendar and hasn't been made yet."""
+    start, end = day_bounds(datetime.combine(first, time()), context.zone, days)
+    weeks = -(-(end - now) // timedelta(weeks=1))
+    if weeks <= 0:
+        return []
+    laid = forecast(with_turns(Rota.objects.filter(brand=context.brand, active=True)), now, min(weeks, WEEKS))
+    here = (
+        c
+        for a in laid
+        for c in a.upcoming
+        if c.wording is not None and start <= c.slot.at < end and not (c.placement is not None and c.placement.filled)
+    )
+    return sorted(_upcoming_list(here, context), key=lambda c: (c["at"], c["profile"]))
+
+
+def _rota_out(rota: Rota, laid: Sequence[RotaForecast]) -> dict[str, Any]:
+    profiles = list(rota.profiles.all())
+    slots = {p.pk: sum(s.label_id is not None and s.label_id == rota.label_id for s in p.slots.all()) for p in profiles}
+    going = [c.slot.at for a in laid for c in a.upcoming if c.wording is not None]
+    return {
+        "id": rota.pk, "revision": rota.revision, "name": rota.name, "label": rota.label_id or 0,
+        "ink": rota.label.ink if rota.label else Ink.ANIL.value, "profiles": [p.pk for p in profiles], "active": rota.active,
+        "order": rota.order, "seed": rota.seed, "rest_days": rota.rest_days, "gap_days": rota.gap_days, "until": rota.until,
+        "seasons": _seasons_out(rota.seasons), "closed_days": rota.closed_days, "signoff_each_copy": rota.signoff_each_copy,
+        "ahead_hours": rota.ahead_hours, "turns": len(rota.turns.all()), "slots": sum(slots.values()),
+        "without_slots": [p.display_name or p.handle for p in profiles if not slots[p.pk]],
+        "next": min(going, default=None) if rota.active else None, "exhaustion": [_exhaustion_out(a) for a in laid if a.dry is not None],
+    }  # fmt: skip
+
+
+def _weekly_slots(rota: Rota) -> list[dict[str, Any]]:
+    slots = Counter(
+        (slot.weekday, slot.at)
+        for profile in rota.profiles.all()
+        for slot in profile.slots.all()
+        if slot.label_id is not None and slot.label_id == rota.label_id
+    )
+    return [{"weekday": day, "at": at, "profiles": count} for (day, at), count in sorted(slots.items())]
+
+
+def _exhaustion_out(one: RotaForecast) -> dict[str, Any]:
+    dry, handle = one.dry, one.profile.display_name or one.profile.handle
+    if dry is None:
+        return {}
+    far = "this week" if dry.weeks == 0 else f"in {dry.weeks} week{'s' if dry.weeks > 1 else ''}"
+    words = f"{handle} runs dry {far}, on {dry.day:%a} {dry.day.day} {dry.day:%b}: {_EMPTY_REASONS[dry.reason]}."
+    return {"profile": one.profile.pk, "handle": handle, "day": dry.day, "weeks": dry.weeks, "summary": words}
+
+
+def _turn_out(turn: Turn, gone: int) -> dict[str, Any]:
+    return {
+        "id": turn.pk, "times": turn.times, "until": turn.until, "seasons": _seasons_out(turn.seasons), "used": gone,
+        "wordings": [{"id": w.pk, **card_of(w.post)} for w in turn.wordings.all()],
+    }  # fmt: skip
+
+
+def card_of(post: Post) -> dict[str, Any]:
+    """What a turn's card says."""
+    line = first_line(post.master.get("text", ""))
+    media = post.master.get("media", [])
+    return {
+        "post": post.pk, "headline": (post.title or line)[:100], "thumb": media[0] if media else None,
+        "pictures": len(media),
+    }  # fmt: skip
+
+
+def rota_top_posts(brand: Brand, now: datetime, limit: int) -> list[tuple[Post, TopPost]]:
+    """What did better than usual; copies of turns left out: their rota has them already."""
+    return brand_top_posts(brand, now, limit, without=Q(delivery__post__rota_placements__isnull=False))
+
+
+def _seasons_out(kept: Iterable[Any]) -> list[dict[str, Any]]:
+    return [{"first": first, "last": last} for first, last in kept]
+
+
+def _upcoming_list(found: Iterable[Upcoming], context: BrandContext | None = None) -> list[dict[str, Any]]:
+    """`place`: days and times on the brand's wall; without it on each profile's own."""
+    listed = list(found)
+    made = {(c.placement.pk) for c in listed if c.placement is not None and c.placement.post_id is not None}
+    deliveries = Prefetch("post__deliveries", Delivery.objects.all())
+    places = {
+        p.pk: p for p in Placement.objects.filter(pk__in=made).select_related("post").prefetch_related(deliveries)
+    }
+    return [_upcoming_out(c, places, context) for c in listed]
+
+
+def _upcoming_out(c: Upcoming, places: dict[int, Placement], context: BrandContext | None) -> dict[str, Any]:
+    wall = wall_time_in(c.slot.at, context.zone if context is not None else profile_zone(c.rota.brand, c.profile))
+    kept = places.get(c.placement.pk) if c.placement is not None else None
+    out = (
+        next((d for d in kept.post.deliveries.all() if d.profile_id == c.profile.pk), None)
+        if kept and kept.post
+        else None
+    )
+    nothing = {"post": None, "headline": "", "thumb": None, "pictures": 0}
+    return {
+        "rota": c.rota.pk, "ink": c.rota.label.ink if c.rota.label else Ink.ANIL.value, "profile": c.profile.pk,
+        "handle": c.profile.display_name or c.profile.handle, "at": c.slot.at, "date": wall.date(),
+        "time": f"{wall:%H:%M}", "turn": c.turn.pk if c.turn else None,
+        **(card_of(c.wording.post) if c.wording else nothing), "fixed": c.fixed,
+        "empty_reason": _EMPTY_REASONS[EmptyReason(c.empty_reason)] if c.empty_reason else "", "delivery": out.pk if out else None,
+        "state": out.state if out else "", "last_error": c.placement.last_error if c.placement is not None else "",
+    }  # fmt: skip

@@ -1,0 +1,107 @@
+"""Keep a brand's rules of sign-off."""
+
+from collections.abc import Sequence
+
+from django.db import transaction
+
+from menudo.base.live import publish_change
+from menudo.base.problems import Fault, InvalidError
+from menudo.history.actions.record_event import record_event
+from menudo.labels.models import Label
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
+from menudo.people.models import Brand, Membership
+from menudo.posts.change.locks import shut_gate
+from menudo.posts.change.recheck_signoff import recheck_signoff
+from menudo.posts.models import Delivery, SignRule
+from menudo.profiles.models import Profile
+from menudo.profiles.sheets import sheets_of
+from menudo.signoff.schemas import RulesIn
+from menudo.signoff.signers import Signers
+from menudo_core.signoff.fingerprint import post_kinds
+from menudo_core.signoff.holds import Hold
+from menudo_core.signoff.states import DeliveryState
+from menudo_core.text.storable import unstorable_reason
+
+_OPEN = [s for s in DeliveryState if s not in (DeliveryState.PUBLISHED, DeliveryState.DOWN, DeliveryState.OFF)]
+
+
+def save_rules(context: BrandContext, data: RulesIn) -> list[SignRule]:
+    """The whole list, as it is from now on, and whether sign-off is needed at all. What is open is looked at again: it
+    may be held now, or go. Raises Invalid, with each fault at its rule."""
+    context.require(Capability.MANAGE_PEOPLE)
+    faults = _rule_faults(context, data)
+    if faults:
+        raise InvalidError(faults=faults)
+    with transaction.atomic():
+        shut_gate([context.brand.pk])
+        brand = Brand.objects.select_for_update(no_key=True).get(pk=context.brand.pk)
+        brand.needs_signoff, brand.signoff_on_move = data.needed, data.signoff_on_move
+        brand.earlier_signoff_counts = data.earlier_signoff_counts
+        brand.save(update_fields=["needs_signoff", "signoff_on_move", "earlier_signoff_counts"])
+        SignRule.objects.filter(brand=brand).delete()
+        rows = SignRule.objects.bulk_create(
+            [
+                SignRule(
+                    brand=brand, name=r.name.strip(), signers=r.signers, mode=r.mode, profiles=r.profiles, labels=r.labels,
+                    kinds=r.kinds, authors=r.authors, before_hours=r.before_hours,
+                )
+                for r in data.rules
+            ]
+        )  # fmt: skip
+        posts = Delivery.objects.filter(brand=brand, state__in=_OPEN, post__deleted_at__isnull=True)
+        recheck_signoff(context, posts.values_list("post_id", flat=True))
+        words = f"changed the rules of sign-off: {len(rows)} {'rule' if len(rows) == 1 else 'rules'}"
+        record_event(brand.pk, context.actor, "rules", "brand", brand.pk, words if data.needed else "ended sign-off")
+        publish_change(brand.pk, "brand", brand.pk)
+        publish_change(brand.pk, "post", 0)
+    return rows
+
+
+def simulate_rules(context: BrandContext, data: RulesIn) -> tuple[int, int]:
+    """What keeping the rules would do to what is planned: how many deliveries would be held from now on, and how many go
+    that are held now. Nothing is kept: they are kept, looked at and taken back. Raises Invalid as keeping does."""
+    with transaction.atomic():
+        before = _held_deliveries(context)
+        save_rules(context, data)
+        after = _held_deliveries(context)
+        transaction.set_rollback(True)
+    return len(after - before), len(before - after)
+
+
+def _held_deliveries(context: BrandContext) -> set[int]:
+    held = Delivery.objects.filter(brand=context.brand, state=DeliveryState.HELD, held_for=Hold.SIGNOFF)
+    return set(held.values_list("pk", flat=True))
+
+
+def _rule_faults(context: BrandContext, data: RulesIn) -> list[Fault]:
+    signers = Signers.for_brand(context.brand).names
+    profiles = set(Profile.objects.filter(brand=context.brand).values_list("pk", flat=True))
+    labels = set(Label.objects.filter(brand=context.brand).values_list("pk", flat=True))
+    known_kinds = post_kinds(sheets_of(context.brand.pk).values())
+    people = set(Membership.objects.filter(brand=context.brand).values_list("user_id", flat=True))
+    faults = []
+    for n, rule in enumerate(data.rules):
+        if not rule.name.strip() or unstorable_reason(rule.name):
+            faults.append(Fault(f"/rules/{n}/name", unstorable_reason(rule.name) or "Give the rule a name.", "missing"))
+        for part, named, known, words in (
+            ("signers", rule.signers, signers, "may not sign off here any more."),
+            ("profiles", rule.profiles, profiles, "isn't one of this brand's profiles."),
+            ("labels", rule.labels, labels, "isn't one of this brand's labels."),
+            ("kinds", rule.kinds, known_kinds, "is no kind of post."),
+            ("authors", rule.authors, people, "isn't one of this brand's people."),
+        ):
+            faults += _unknown_faults(f"/rules/{n}/{part}", named, known, words)
+        if len(set(rule.signers)) < len(rule.signers):
+            faults.append(Fault(f"/rules/{n}/signers", "Name each of them once.", "twice"))
+        if not rule.signers and rule.mode != "any":
+            faults.append(Fault(f"/rules/{n}/signers", "Name who must agree.", "missing"))
+    return faults
+
+
+def _unknown_faults(pointer: str, named: Sequence[object], known: object, words: str) -> list[Fault]:
+    return [
+        Fault(f"{pointer}/{i}", f"“{one}” {words}", "foreign")
+        for i, one in enumerate(named)
+        if one not in known  # type: ignore[operator]
+    ]

@@ -1,0 +1,91 @@
+"""Ask somebody to do something with a post, until when; and have it done."""
+
+from zlib import crc32
+
+from django.db import transaction
+
+from menudo.base import clock
+from menudo.base.live import publish_change
+from menudo.base.problems import ForbiddenError, InvalidError, NotFoundError
+from menudo.history.actions.record_event import record_event
+from menudo.notices.actions.notify import notify
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
+from menudo.people.models import Membership
+from menudo.posts.actions.enqueue_delivery import parse_wall_time, resolve_due
+from menudo.posts.actions.watch import bench_path, title_for
+from menudo.posts.models import Post
+from menudo.talk.models import Task
+from menudo_core.text.storable import unstorable_reason
+
+
+def assign_task(context: BrandContext, post: Post, user: int, words: str, wall: str) -> Task:
+    """Ask a person of the brand; asked again, the words and the time are the new ones. `wall`: a wall time in the brand's
+    zone, empty: no hurry. Raises Invalid."""
+    context.require(Capability.WRITE)
+    member = Membership.objects.filter(brand=context.brand, user=user).select_related("user").first()
+    if member is None:
+        raise InvalidError.at("/user", "Choose one of this brand's people.", "foreign")
+    words = words.strip()
+    if bad := unstorable_reason(words):
+        raise InvalidError.at("/summary", bad)
+    due = (
+        resolve_due(parse_wall_time(wall, "/due_wall_time"), context.zone, clock.now(), "/due_wall_time").instant
+        if wall.strip()
+        else None
+    )
+    with transaction.atomic():
+        task, fresh = Task.objects.get_or_create(
+            post=post, user=member.user, done_at=None, defaults={"created_at": clock.now(), "assigned_by": context.user}
+        )
+        task.summary, task.due_at, task.assigned_by = words, due, context.user
+        task.save()
+        until = f" until {due.astimezone(context.zone):%a %-d %b, %H:%M}" if due else ""
+        message = f"{context.user.name} asks you to see to {title_for(post)}{until}{f': {words}' if words else ''}"
+        if user != context.user.pk:
+            key = f"task:{task.pk}:{int(due.timestamp()) if due else 0}:{crc32(words.encode())}"
+            notify([user], context.brand.pk, "task", key, message, bench_path(context.brand, post.pk, "talk"))
+        verb = "asked" if fresh else "asked again"
+        record_event(
+            context.brand.pk,
+            context.actor,
+            "assign",
+            "post",
+            post.pk,
+            f"{verb} {member.user.name} to see to {title_for(post)}{until}",
+        )
+        publish_change(context.brand.pk, "remarks", post.pk)
+    return task
+
+
+def complete_task(context: BrandContext, post: Post, task_id: int) -> Task:
+    """It is done, or not wanted any more: said by who was asked, who asked, or who may edit others' posts."""
+    with transaction.atomic():
+        task = (
+            Task.objects.select_for_update(of=("self",))
+            .select_related("user")
+            .filter(post=post, pk=task_id, done_at=None)
+            .first()
+        )
+        if task is None:
+            raise NotFoundError()
+        if (
+            context.user.pk not in (task.user_id, task.assigned_by_id)
+            and Capability.EDIT_OTHERS not in context.capabilities
+        ):
+            raise ForbiddenError("It was asked of somebody else.")
+        task.done_at = clock.now()
+        task.save(update_fields=["done_at"])
+        if task.assigned_by_id not in (None, context.user.pk):
+            message = f"{context.user.name} has seen to {title_for(post)}"
+            notify(
+                [task.assigned_by_id],
+                context.brand.pk,
+                "task",
+                f"done:{task.pk}",
+                message,
+                bench_path(context.brand, post.pk, "talk"),
+            )
+        record_event(context.brand.pk, context.actor, "done", "post", post.pk, f"saw to {title_for(post)}")
+        publish_change(context.brand.pk, "remarks", post.pk)
+    return task
