@@ -14,7 +14,7 @@ export type Finding = Schemas["FindingOut"];
 export type Asset = Schemas["AssetBrief"];
 export type ProfileSet = Schemas["SetOut"];
 export type Pause = Schemas["PauseOut"];
-export type Standing = Schemas["StandingOut"];
+export type Obstacles = Schemas["ObstaclesOut"];
 export type Member = Schemas["MemberOut"];
 export type Brand = Schemas["BrandOut"];
 export type Me = Schemas["MeOut"];
@@ -58,7 +58,7 @@ api.use(guard);
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
 /** The data of an answer; throws a Problem for anything else, also when there is no way through to the server. */
-export async function got<T>(asked: Promise<Answer<T>>): Promise<T> {
+export async function unwrap<T>(asked: Promise<Answer<T>>): Promise<T> {
   let answer: Answer<T>;
   try {
     answer = await asked;

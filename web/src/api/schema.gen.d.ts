@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/assigned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Pending
+         * @description What waits on me in every brand of mine, the most urgent first.
+         */
+        get: operations["assigned"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands": {
         parameters: {
             query?: never;
@@ -14,10 +34,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * New Brand
+         * Create Brand
          * @description Make a brand; its maker is its coordinator.
          */
-        post: operations["makeBrand"];
+        post: operations["createBrand"];
         delete?: never;
         options?: never;
         head?: never;
@@ -38,30 +58,10 @@ export interface paths {
         options?: never;
         head?: never;
         /**
-         * Other Brand
+         * Update Brand
          * @description Change a brand's name, zone and ink.
          */
-        patch: operations["changeBrand"];
-        trace?: never;
-    };
-    "/api/brands/{brand}/agree": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Agree To All
-         * @description Agree to many posts as they stand, a whole week for instance.
-         */
-        post: operations["agreeToAll"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
+        patch: operations["updateBrand"];
         trace?: never;
     };
     "/api/brands/{brand}/almanac": {
@@ -72,15 +72,15 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Almanac
+         * Get Almanac
          * @description Which days worth a post the brand sees, and all there are to choose from.
          */
         get: operations["almanac"];
         /**
-         * Set Almanac
+         * Update Almanac
          * @description Choose countries and observances.
          */
-        put: operations["keepAlmanac"];
+        put: operations["saveAlmanac"];
         post?: never;
         delete?: never;
         options?: never;
@@ -98,17 +98,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * New Date
+         * Create Date
          * @description A date of the brand's own.
          */
-        post: operations["makeDate"];
+        post: operations["createDate"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/almanac/dates/{id}": {
+    "/api/brands/{brand}/almanac/dates/{date_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -117,13 +117,13 @@ export interface paths {
         };
         get?: never;
         /**
-         * Other Date
+         * Update Date
          * @description Change a date of the brand's own.
          */
-        put: operations["changeDate"];
+        put: operations["updateDate"];
         post?: never;
         /**
-         * No Date
+         * Destroy Date
          * @description Delete a date of the brand's own.
          */
         delete: operations["deleteDate"];
@@ -132,7 +132,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/articles/{id}": {
+    "/api/brands/{brand}/approve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Approve Many
+         * @description Agree to many posts as they stand, a whole week for instance.
+         */
+        post: operations["approveAll"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/articles/{article_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -143,7 +163,7 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Put Away
+         * Put Article Away
          * @description Take an article off the shelf; it doesn't come back.
          */
         delete: operations["putAway"];
@@ -152,7 +172,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/articles/{id}/thumb": {
+    "/api/brands/{brand}/articles/{article_id}/thumb": {
         parameters: {
             query?: never;
             header?: never;
@@ -160,7 +180,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Thumb
+         * Get Thumbnail
          * @description The small copy of an article's picture.
          */
         get: operations["articleThumb"];
@@ -180,13 +200,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Assets
+         * List Assets
          * @description A page of the library.
          */
         get: operations["assets"];
         put?: never;
         /**
-         * Upload
+         * Upload Asset
          * @description Add a picture or video. It is turned upright and loses its metadata.
          */
         post: operations["addAsset"];
@@ -196,7 +216,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/assets/{id}": {
+    "/api/brands/{brand}/assets/{asset_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -204,7 +224,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * One
+         * Get Asset
          * @description One asset.
          */
         get: operations["asset"];
@@ -214,13 +234,13 @@ export interface paths {
         options?: never;
         head?: never;
         /**
-         * Set Alt
+         * Update Asset
          * @description Change an asset's name, alt text, caption, credit or labels.
          */
         patch: operations["describeAsset"];
         trace?: never;
     };
-    "/api/brands/{brand}/assets/{id}/uses": {
+    "/api/brands/{brand}/assets/{asset_id}/uses": {
         parameters: {
             query?: never;
             header?: never;
@@ -228,12 +248,52 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Uses
+         * List Uses
          * @description The posts that use it.
          */
         get: operations["uses"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Schedule Rows
+         * @description Plan many posts and pictures, each at its own time, in one step with one undo.
+         */
+        post: operations["scheduleBatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/batches/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Batch
+         * @description Every date that would come of laying out, with clashes, days and findings. Nothing is changed.
+         */
+        post: operations["previewBatch"];
         delete?: never;
         options?: never;
         head?: never;
@@ -248,7 +308,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Binned
+         * List Binned
          * @description The posts in the bin, newest first.
          */
         get: operations["bin"];
@@ -268,7 +328,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Window
+         * Get Window
          * @description A window of the calendar, by default 14 days from today in the brand's zone.
          */
         get: operations["calendar"];
@@ -288,7 +348,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Spacing
+         * List Advice
          * @description Gaps, crowding and repetition among what is still to come, each with why and a proposed time.
          */
         get: operations["spacing"];
@@ -300,7 +360,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/called-off": {
+    "/api/brands/{brand}/call-offs": {
         parameters: {
             query?: never;
             header?: never;
@@ -310,10 +370,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Off Many
+         * Unschedule Many
          * @description Call deliveries off. What can't be is left with its reason.
          */
-        post: operations["callOffMany"];
+        post: operations["cancelDeliveries"];
         delete?: never;
         options?: never;
         head?: never;
@@ -328,23 +388,23 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * All Campaigns
+         * List Campaigns
          * @description The brand's campaigns and how far each is.
          */
         get: operations["campaigns"];
         put?: never;
         /**
-         * Make Campaign
+         * Create Campaign
          * @description A new campaign.
          */
-        post: operations["makeCampaign"];
+        post: operations["createCampaign"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/campaigns/{id}": {
+    "/api/brands/{brand}/campaigns/{campaign_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -353,13 +413,13 @@ export interface paths {
         };
         get?: never;
         /**
-         * Change Campaign
+         * Update Campaign
          * @description Change a campaign.
          */
-        put: operations["changeCampaign"];
+        put: operations["updateCampaign"];
         post?: never;
         /**
-         * No Campaign
+         * Destroy Campaign
          * @description Delete a campaign; its posts stay.
          */
         delete: operations["deleteCampaign"];
@@ -378,7 +438,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Card
+         * Read Link Card
          * @description What the page at a link says of itself; its picture goes to the library.
          */
         post: operations["readCard"];
@@ -396,16 +456,16 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Catalogues
+         * List Catalogues
          * @description The brand's catalogues, by name.
          */
         get: operations["catalogues"];
         put?: never;
         /**
-         * Make
+         * Create Catalogue
          * @description A catalogue at an address. What stands in it now is where it begins: nothing has happened yet.
          */
-        post: operations["makeCatalogue"];
+        post: operations["createCatalogue"];
         delete?: never;
         options?: never;
         head?: never;
@@ -422,17 +482,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Make Of File
+         * Create From File
          * @description A catalogue that is brought as files, from its first.
          */
-        post: operations["makeCatalogueOfFile"];
+        post: operations["createCatalogueFromFile"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/catalogues/look": {
+    "/api/brands/{brand}/catalogues/inspect": {
         parameters: {
             query?: never;
             header?: never;
@@ -442,17 +502,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Look
+         * Inspect Address
          * @description What an address has: its columns, which is which as it is guessed or said, and rows as they would be understood.
          */
-        post: operations["lookAtCatalogue"];
+        post: operations["inspectCatalogue"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/catalogues/look/file": {
+    "/api/brands/{brand}/catalogues/inspect/file": {
         parameters: {
             query?: never;
             header?: never;
@@ -462,17 +522,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Look At File
+         * Inspect File
          * @description The same for a file.
          */
-        post: operations["lookAtCatalogueFile"];
+        post: operations["inspectCatalogueFile"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/catalogues/{id}": {
+    "/api/brands/{brand}/catalogues/{catalogue_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -480,18 +540,18 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Page
+         * Get Catalogue
          * @description A catalogue with its things and what happened lately.
          */
         get: operations["catalogue"];
         /**
-         * Change
+         * Update Catalogue
          * @description Its name, address, columns, own events, and how often it is read.
          */
-        put: operations["changeCatalogue"];
+        put: operations["updateCatalogue"];
         post?: never;
         /**
-         * Delete
+         * Destroy Catalogue
          * @description Delete a catalogue with its things and relays; what was posted stays.
          */
         delete: operations["deleteCatalogue"];
@@ -500,7 +560,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/catalogues/{id}/file": {
+    "/api/brands/{brand}/catalogues/{catalogue_id}/file": {
         parameters: {
             query?: never;
             header?: never;
@@ -510,17 +570,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Bring
+         * Upload File
          * @description Another file of a catalogue: what is different from the last has happened.
          */
-        post: operations["bringCatalogue"];
+        post: operations["importCatalogueFile"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/catalogues/{id}/read": {
+    "/api/brands/{brand}/catalogues/{catalogue_id}/read": {
         parameters: {
             query?: never;
             header?: never;
@@ -530,10 +590,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Read Now
+         * Poll Now
          * @description Read a catalogue at its address now.
          */
-        post: operations["readCatalogue"];
+        post: operations["pollCatalogue"];
         delete?: never;
         options?: never;
         head?: never;
@@ -550,7 +610,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Choose
+         * Catch Up Missed
          * @description Say what happens to what was missed while paused or disconnected.
          */
         post: operations["catchUp"];
@@ -570,30 +630,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Check
+         * Check Bench
          * @description Findings and proofs for a whole Bench in one call. Keeps nothing.
          */
         post: operations["check"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/coming": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Coming
-         * @description What the rotas will put into a window of the calendar that no post has been made of yet.
-         */
-        get: operations["coming"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -610,7 +650,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Differences
+         * Compare Texts
          * @description Two texts by words: what is the same, gone, new.
          */
         post: operations["compare"];
@@ -630,7 +670,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Connect
+         * Connect Network
          * @description Begin connecting; send the person to the address given.
          */
         post: operations["connect"];
@@ -640,7 +680,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/deliveries/{id}": {
+    "/api/brands/{brand}/deliveries/{delivery_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -648,7 +688,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Show Delivery
+         * Get Delivery
          * @description One delivery, with what it says.
          */
         get: operations["delivery"];
@@ -660,7 +700,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/deliveries/{id}/call-off": {
+    "/api/brands/{brand}/deliveries/{delivery_id}/call-off": {
         parameters: {
             query?: never;
             header?: never;
@@ -670,17 +710,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Call Off
+         * Cancel
          * @description Call a delivery off (If-Match).
          */
-        post: operations["callOffDelivery"];
+        post: operations["cancelDelivery"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/deliveries/{id}/comment": {
+    "/api/brands/{brand}/deliveries/{delivery_id}/comment": {
         parameters: {
             query?: never;
             header?: never;
@@ -690,17 +730,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Comment Again
+         * Retry First Comment
          * @description Try the first comment again that failed alone (If-Match).
          */
-        post: operations["tryComment"];
+        post: operations["retryComment"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/deliveries/{id}/done": {
+    "/api/brands/{brand}/deliveries/{delivery_id}/move": {
         parameters: {
             query?: never;
             header?: never;
@@ -710,47 +750,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Done
-         * @description It is published by hand (If-Match).
-         */
-        post: operations["handDone"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/deliveries/{id}/later": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Later
-         * @description It will be published by hand at another time (If-Match).
-         */
-        post: operations["handLater"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/deliveries/{id}/move": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Move
+         * Update Time
          * @description Give a delivery another time (If-Match).
          */
         post: operations["moveDelivery"];
@@ -760,7 +760,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/deliveries/{id}/not-done": {
+    "/api/brands/{brand}/deliveries/{delivery_id}/not-published": {
         parameters: {
             query?: never;
             header?: never;
@@ -770,17 +770,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Not Done
+         * Report Not Published
          * @description It won't be published by hand, and why (If-Match).
          */
-        post: operations["handNotDone"];
+        post: operations["reportNotPublished"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/deliveries/{id}/retry": {
+    "/api/brands/{brand}/deliveries/{delivery_id}/postpone": {
         parameters: {
             query?: never;
             header?: never;
@@ -790,7 +790,47 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Retry
+         * Postpone By Hand
+         * @description It will be published by hand at another time (If-Match).
+         */
+        post: operations["postponeByHand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/deliveries/{delivery_id}/published": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Report Published
+         * @description It is published by hand (If-Match).
+         */
+        post: operations["reportPublished"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/deliveries/{delivery_id}/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retry Sending
          * @description Send a delivery in trouble again (If-Match).
          */
         post: operations["retryDelivery"];
@@ -800,7 +840,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/deliveries/{id}/settle": {
+    "/api/brands/{brand}/deliveries/{delivery_id}/settle": {
         parameters: {
             query?: never;
             header?: never;
@@ -810,17 +850,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Settle
+         * Settle Uncertain
          * @description Say whether a delivery that may have gone out is at the network (If-Match).
          */
-        post: operations["settleDelivery"];
+        post: operations["resolveUncertain"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/deliveries/{id}/take-down": {
+    "/api/brands/{brand}/deliveries/{delivery_id}/take-down": {
         parameters: {
             query?: never;
             header?: never;
@@ -830,7 +870,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Down
+         * Take Down Post
          * @description Take a published post down at the network (If-Match).
          */
         post: operations["takeDown"];
@@ -840,7 +880,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/deliveries/{id}/unplan": {
+    "/api/brands/{brand}/deliveries/{delivery_id}/unschedule": {
         parameters: {
             query?: never;
             header?: never;
@@ -850,17 +890,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Unplan
+         * Unschedule
          * @description Take a delivery off the calendar (If-Match).
          */
-        post: operations["unplanDelivery"];
+        post: operations["unscheduleDelivery"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/deliveries/{id}/update-there": {
+    "/api/brands/{brand}/deliveries/{delivery_id}/update-text": {
         parameters: {
             query?: never;
             header?: never;
@@ -870,30 +910,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Update
+         * Update Post Text
          * @description Bring the text of a published post up to date at the network (If-Match).
          */
-        post: operations["updateThere"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/did-well": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Well
-         * @description The posts of the last year that did better than their profiles usually do, the best 30.
-         */
-        get: operations["didWell"];
-        put?: never;
-        post?: never;
+        post: operations["updateText"];
         delete?: never;
         options?: never;
         head?: never;
@@ -910,10 +930,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Drafts
+         * Create Drafts From Pictures
          * @description One draft for each picture, with its caption as the text.
          */
-        post: operations["draftFrom"];
+        post: operations["createDrafts"];
         delete?: never;
         options?: never;
         head?: never;
@@ -928,13 +948,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Feeds
+         * List Feeds
          * @description The feeds that the brand follows, by title.
          */
         get: operations["feeds"];
         put?: never;
         /**
-         * Follow
+         * Create Feed
          * @description Follow the feed at an address, or the one that its page names. What stands in it now counts as old.
          */
         post: operations["followFeed"];
@@ -944,7 +964,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/feeds/look": {
+    "/api/brands/{brand}/feeds/find": {
         parameters: {
             query?: never;
             header?: never;
@@ -954,10 +974,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Look
+         * Find Feeds At
          * @description The feeds at an address: itself, or those that its page names. Nothing is kept.
          */
-        post: operations["lookForFeeds"];
+        post: operations["findFeeds"];
         delete?: never;
         options?: never;
         head?: never;
@@ -972,23 +992,23 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Opml
+         * Download Opml
          * @description The feeds as an OPML 2.0 file.
          */
         get: operations["feedsAsOpml"];
         put?: never;
         /**
-         * Bring
+         * Upload Opml
          * @description Follow every feed that an OPML file names; each is read soon.
          */
-        post: operations["bringOpml"];
+        post: operations["importOpml"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/feeds/{id}": {
+    "/api/brands/{brand}/feeds/{feed_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -997,22 +1017,22 @@ export interface paths {
         };
         get?: never;
         /**
-         * Change
+         * Update Feed
          * @description A feed's title, how often it is read, and whether its articles stand on the shelf.
          */
-        put: operations["changeFeed"];
+        put: operations["updateFeed"];
         post?: never;
         /**
-         * Leave
+         * Destroy Feed
          * @description Follow a feed no more; its relays go with it, what was posted of it stays.
          */
-        delete: operations["leaveFeed"];
+        delete: operations["unfollowFeed"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/feeds/{id}/read": {
+    "/api/brands/{brand}/feeds/{feed_id}/read": {
         parameters: {
             query?: never;
             header?: never;
@@ -1022,10 +1042,50 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Read
+         * Poll Now
          * @description Have it read at once, by a worker.
          */
-        post: operations["readFeed"];
+        post: operations["pollFeed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/firings/{firing_id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer Firing
+         * @description Yes: it goes out as the relay says. No: its draft goes to the bin.
+         */
+        post: operations["answerFiring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/firings/{firing_id}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Draft Of
+         * @description A draft of what a relay only told of.
+         */
+        post: operations["draftFiring"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1040,12 +1100,32 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * First Steps
+         * Get First Steps
          * @description How far a new brand has come.
          */
         get: operations["firstSteps"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/fix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Apply Fix To Version
+         * @description What a version has of its own once a finding is mended. Keeps nothing.
+         */
+        post: operations["applyFix"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1062,17 +1142,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Make Folder
+         * Create Folder
          * @description A new folder, or a bundle.
          */
-        post: operations["makeFolder"];
+        post: operations["createFolder"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/folders/{id}": {
+    "/api/brands/{brand}/folders/{folder_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1081,13 +1161,13 @@ export interface paths {
         };
         get?: never;
         /**
-         * Change Folder
+         * Update Folder
          * @description Another name; a bundle or not.
          */
-        put: operations["changeFolder"];
+        put: operations["updateFolder"];
         post?: never;
         /**
-         * Remove Folder
+         * Destroy Folder
          * @description Remove a folder; what lies in it stays in the library.
          */
         delete: operations["removeFolder"];
@@ -1096,7 +1176,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/folders/{id}/copy": {
+    "/api/brands/{brand}/folders/{folder_id}/copy": {
         parameters: {
             query?: never;
             header?: never;
@@ -1106,7 +1186,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Copy Folder
+         * Create Folder Copy
          * @description A copy of a folder with all that lies in it.
          */
         post: operations["copyFolder"];
@@ -1126,7 +1206,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Hashtags
+         * Suggest Hashtags
          * @description Hashtags that suit a text, the best first, each with why.
          */
         post: operations["hashtags"];
@@ -1164,7 +1244,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * History
+         * List History
          * @description Who did what when, newest first, a hundred at a time.
          */
         get: operations["history"];
@@ -1184,7 +1264,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * History Csv
+         * Export History
          * @description The same as CSV.
          */
         get: operations["historyCsv"];
@@ -1206,7 +1286,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Send Invitation
+         * Create Invitation
          * @description Invite a person by e-mail.
          */
         post: operations["invite"];
@@ -1216,7 +1296,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/invitations/{id}": {
+    "/api/brands/{brand}/invitations/{invitation_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1227,10 +1307,30 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * No Invitation
+         * Destroy Invitation
          * @description Take an invitation back.
          */
-        delete: operations["takeInvitationBack"];
+        delete: operations["withdrawInvitation"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/items/{item_id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Event
+         * @description Say by hand what happened to a thing.
+         */
+        post: operations["createCatalogueEvent"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1244,23 +1344,23 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Labels
+         * List Labels
          * @description The brand's labels, by name.
          */
         get: operations["labels"];
         put?: never;
         /**
-         * Make
+         * Create Label
          * @description A new label.
          */
-        post: operations["makeLabel"];
+        post: operations["createLabel"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/labels/{id}": {
+    "/api/brands/{brand}/labels/{label_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1269,96 +1369,16 @@ export interface paths {
         };
         get?: never;
         /**
-         * Change
+         * Update Label
          * @description Rename a label, or give it another ink.
          */
-        put: operations["changeLabel"];
+        put: operations["updateLabel"];
         post?: never;
         /**
-         * Delete
+         * Destroy Label
          * @description Delete a label; its posts stay.
          */
         delete: operations["deleteLabel"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/laid": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Fix
-         * @description Plan many posts and pictures, each at its own time, in one step with one undo.
-         */
-        post: operations["layOut"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/laid/look": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Look At
-         * @description Every date that would come of laying out, with clashes, days and findings. Nothing is changed.
-         */
-        post: operations["lookAtLaying"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/legs/{id}/answer": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Answer
-         * @description Yes: it goes out as the relay says. No: its draft goes to the bin.
-         */
-        post: operations["answerRelay"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/legs/{id}/draft": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Draft
-         * @description A draft of what a relay only told of.
-         */
-        post: operations["draftOfRelay"];
-        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1374,17 +1394,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Make Link Tags
+         * Create Link Tags
          * @description A new preset of link tags.
          */
-        post: operations["makeLinkTags"];
+        post: operations["createLinkTags"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/link-tags/{id}": {
+    "/api/brands/{brand}/link-tags/{preset_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1393,13 +1413,13 @@ export interface paths {
         };
         get?: never;
         /**
-         * Change Link Tags
+         * Update Link Tags
          * @description Change a preset.
          */
-        put: operations["changeLinkTags"];
+        put: operations["updateLinkTags"];
         post?: never;
         /**
-         * Delete Link Tags
+         * Destroy Link Tags
          * @description Delete a preset; posts that were to be tagged with it go out without.
          */
         delete: operations["deleteLinkTags"];
@@ -1416,23 +1436,23 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Links
+         * List Links
          * @description The links that ask clients to connect their own profiles.
          */
         get: operations["connectLinks"];
         put?: never;
         /**
-         * Offer
+         * Add Link
          * @description Make a client's link. Its address is told this once.
          */
-        post: operations["offerLink"];
+        post: operations["createConnectLink"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/links/{id}": {
+    "/api/brands/{brand}/links/{link_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1443,7 +1463,7 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Revoke
+         * Destroy Link
          * @description Take a link back; what was connected by it stays.
          */
         delete: operations["revokeLink"];
@@ -1460,7 +1480,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * All Listings
+         * List Listings
          * @description How fresh each location's listing is: the emptiest first.
          */
         get: operations["listings"];
@@ -1482,7 +1502,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Marks
+         * Mark Many
          * @description Put labels on posts, take them off, gather them in a campaign.
          */
         post: operations["markPosts"];
@@ -1502,7 +1522,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * To Bin
+         * Bin Many
          * @description Put media in the bin; what a post uses stays.
          */
         post: operations["binMedia"];
@@ -1522,7 +1542,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Copy
+         * Copy To Folder
          * @description Copy media into a folder: alt texts, captions and labels become the copies' own.
          */
         post: operations["copyMedia"];
@@ -1542,7 +1562,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Label
+         * Update Labels
          * @description Give labels to media, and take labels from them.
          */
         post: operations["labelMedia"];
@@ -1562,7 +1582,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Move
+         * Move To Folder
          * @description Move media into a folder, or out of all.
          */
         post: operations["moveMedia"];
@@ -1582,30 +1602,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Restore
+         * Restore Many
          * @description Take media out of the bin.
          */
         post: operations["restoreMedia"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/mend": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Mend
-         * @description What a version has of its own once a finding is mended. Keeps nothing.
-         */
-        post: operations["mend"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1622,10 +1622,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Move Many
+         * Move All
          * @description Move deliveries: to other times or profiles, or to the tray. What can't be moved is left with its reason.
          */
-        post: operations["moveMany"];
+        post: operations["moveDeliveries"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1640,10 +1640,30 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Networks
+         * List Networks
          * @description Every network that has a rule sheet: those that ship, and the brand's own.
          */
         get: operations["networks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/obstacles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Obstacles
+         * @description What stands in the way of the brand's posts just now.
+         */
+        get: operations["obstacles"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1662,7 +1682,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Begin Pause
+         * Create Pause
          * @description Pause a profile or the brand, from now on.
          */
         post: operations["pause"];
@@ -1672,7 +1692,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/pauses/{id}/end": {
+    "/api/brands/{brand}/pauses/{pause_id}/end": {
         parameters: {
             query?: never;
             header?: never;
@@ -1682,7 +1702,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * End Pause
+         * Destroy Pause
          * @description Resume. What was missed waits for a choice.
          */
         post: operations["resume"];
@@ -1700,7 +1720,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * People
+         * List People
          * @description Who belongs to the brand, and, for those who manage people, who is invited.
          */
         get: operations["people"];
@@ -1712,7 +1732,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/people/{user}": {
+    "/api/brands/{brand}/people/{user_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1721,13 +1741,13 @@ export interface paths {
         };
         get?: never;
         /**
-         * Set Member
+         * Update Member
          * @description Set what a person may do in the brand.
          */
-        put: operations["changeMember"];
+        put: operations["updateMember"];
         post?: never;
         /**
-         * No Member
+         * Destroy Member
          * @description Take a person out of the brand.
          */
         delete: operations["removeMember"];
@@ -1744,10 +1764,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * In Full
+         * List Full Texts
          * @description What each delivery of the window says, in full.
          */
-        get: operations["planned"];
+        get: operations["plannedTexts"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1764,7 +1784,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * As Csv
+         * Export Csv
          * @description The window as CSV, in columns that can be brought in again.
          */
         get: operations["planCsv"];
@@ -1786,10 +1806,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Take
+         * Import Plan File
          * @description Bring a plan's rows in, all that were chosen or none. Faults point to /rows/LINE/COLUMN.
          */
-        post: operations["bringPlan"];
+        post: operations["importPlan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1806,10 +1826,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Read
+         * Inspect Plan
          * @description Read a plan (CSV) and say what each row would be, with every fault by row and column. Nothing is changed.
          */
-        post: operations["readPlan"];
+        post: operations["inspectPlan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1826,17 +1846,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Make
+         * Create
          * @description A new draft.
          */
-        post: operations["makePost"];
+        post: operations["createPost"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}": {
+    "/api/brands/{brand}/posts/{post_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1844,18 +1864,18 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Show
+         * Get Post
          * @description A whole post; its revision is the ETag.
          */
         get: operations["post"];
         /**
-         * Save
+         * Update Post
          * @description Keep a changed post (If-Match).
          */
-        put: operations["savePost"];
+        put: operations["updatePost"];
         post?: never;
         /**
-         * Put In Bin
+         * Delete Post
          * @description Put a draft in the bin.
          */
         delete: operations["binPost"];
@@ -1864,7 +1884,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}/agree": {
+    "/api/brands/{brand}/posts/{post_id}/approve": {
         parameters: {
             query?: never;
             header?: never;
@@ -1874,17 +1894,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Agree To
+         * Approve Post
          * @description Agree to a post as it stands, or with a small change of its texts (If-Match).
          */
-        post: operations["agreeToPost"];
+        post: operations["approvePost"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}/back-to/{entry}": {
+    "/api/brands/{brand}/posts/{post_id}/duplicate": {
         parameters: {
             query?: never;
             header?: never;
@@ -1894,27 +1914,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Back To
-         * @description Go back to how the post was after an entry of its history (If-Match).
-         */
-        post: operations["goBack"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/posts/{id}/duplicate": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Make Copy
+         * Create Copy
          * @description A copy as a new draft, with or without the times.
          */
         post: operations["duplicatePost"];
@@ -1924,31 +1924,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}/here": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Attend
-         * @description Say that one has the post open. Who else has.
-         */
-        post: operations["attend"];
-        /**
-         * Leave
-         * @description Say that one has closed the post.
-         */
-        delete: operations["leave"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/posts/{id}/history": {
+    "/api/brands/{brand}/posts/{post_id}/history": {
         parameters: {
             query?: never;
             header?: never;
@@ -1956,7 +1932,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * History
+         * List Post History
          * @description What happened to a post and its deliveries, newest first.
          */
         get: operations["postHistory"];
@@ -1968,7 +1944,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}/peek": {
+    "/api/brands/{brand}/posts/{post_id}/peek": {
         parameters: {
             query?: never;
             header?: never;
@@ -1976,7 +1952,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Show Peek
+         * Get Peek
          * @description What a card says without opening it: each network's wording, media, states, findings, and who.
          */
         get: operations["peek"];
@@ -1988,7 +1964,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}/plan": {
+    "/api/brands/{brand}/posts/{post_id}/plan": {
         parameters: {
             query?: never;
             header?: never;
@@ -1998,7 +1974,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Plan
+         * Plan Deliveries
          * @description Plan every delivery that fits; the others are left with their reason (If-Match).
          */
         post: operations["planPost"];
@@ -2008,7 +1984,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}/remarks": {
+    "/api/brands/{brand}/posts/{post_id}/presence": {
         parameters: {
             query?: never;
             header?: never;
@@ -2018,17 +1994,41 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Add
+         * Attend Post
+         * @description Say that one has the post open. Who else has.
+         */
+        post: operations["attendPost"];
+        /**
+         * Leave Post
+         * @description Say that one has closed the post.
+         */
+        delete: operations["leavePost"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/posts/{post_id}/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Remark
          * @description Say something; @ and a person's whole name tells them.
          */
-        post: operations["remark"];
+        post: operations["createRemark"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}/remarks/{remark}": {
+    "/api/brands/{brand}/posts/{post_id}/remarks/{remark_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -2037,22 +2037,22 @@ export interface paths {
         };
         get?: never;
         /**
-         * Change
+         * Update Remark
          * @description Other words for one's own remark.
          */
-        put: operations["changeRemark"];
+        put: operations["updateRemark"];
         post?: never;
         /**
-         * Take Back
+         * Destroy Remark
          * @description Take one's own remark back.
          */
-        delete: operations["takeBackRemark"];
+        delete: operations["deleteRemark"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}/remarks/{remark}/settled": {
+    "/api/brands/{brand}/posts/{post_id}/remarks/{remark_id}/resolved": {
         parameters: {
             query?: never;
             header?: never;
@@ -2062,17 +2062,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Settle
+         * Update Resolution
          * @description Say that a remark is dealt with, or after all not.
          */
-        post: operations["settleRemark"];
+        post: operations["resolveRemark"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}/restore": {
+    "/api/brands/{brand}/posts/{post_id}/restore": {
         parameters: {
             query?: never;
             header?: never;
@@ -2082,7 +2082,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Restore
+         * Restore From Bin
          * @description Take a post out of the bin.
          */
         post: operations["restorePost"];
@@ -2092,7 +2092,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}/send-back": {
+    "/api/brands/{brand}/posts/{post_id}/restore/{event_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -2102,7 +2102,27 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Send Back
+         * Restore Earlier
+         * @description Go back to how the post was after an entry of its history (If-Match).
+         */
+        post: operations["restoreVersion"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/posts/{post_id}/send-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Post Back
          * @description Ask for a change, and say which (If-Match).
          */
         post: operations["sendBack"];
@@ -2112,7 +2132,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}/signing": {
+    "/api/brands/{brand}/posts/{post_id}/signoff": {
         parameters: {
             query?: never;
             header?: never;
@@ -2120,10 +2140,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Signing
+         * Get Signoff
          * @description Where a post's sign-off stands: who is asked, who agreed, what has changed since.
          */
-        get: operations["signing"];
+        get: operations["postSignoff"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2132,7 +2152,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}/talk": {
+    "/api/brands/{brand}/posts/{post_id}/talk": {
         parameters: {
             query?: never;
             header?: never;
@@ -2140,7 +2160,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Talk
+         * Get Talk
          * @description Remarks in order, open tasks, who watches.
          */
         get: operations["talk"];
@@ -2152,7 +2172,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}/tasks": {
+    "/api/brands/{brand}/posts/{post_id}/tasks": {
         parameters: {
             query?: never;
             header?: never;
@@ -2162,17 +2182,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Assign
+         * Create Task
          * @description Ask somebody to see to the post.
          */
-        post: operations["assign"];
+        post: operations["assignTask"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}/tasks/{task}/done": {
+    "/api/brands/{brand}/posts/{post_id}/tasks/{task_id}/done": {
         parameters: {
             query?: never;
             header?: never;
@@ -2182,17 +2202,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Task Done
+         * Destroy Task
          * @description It is seen to.
          */
-        post: operations["taskDone"];
+        post: operations["completeTask"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}/times": {
+    "/api/brands/{brand}/posts/{post_id}/times": {
         parameters: {
             query?: never;
             header?: never;
@@ -2202,7 +2222,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Look
+         * Preview Times
          * @description When each profile of a post would go out. Nothing is planned; planned with the same seed, it is these times.
          */
         post: operations["times"];
@@ -2212,7 +2232,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}/watch": {
+    "/api/brands/{brand}/posts/{post_id}/watch": {
         parameters: {
             query?: never;
             header?: never;
@@ -2221,7 +2241,7 @@ export interface paths {
         };
         get?: never;
         /**
-         * Set Watch
+         * Update Watch
          * @description Be told of what happens to the post, or no more.
          */
         put: operations["watch"];
@@ -2232,7 +2252,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/posts/{id}/withdraw": {
+    "/api/brands/{brand}/posts/{post_id}/withdraw": {
         parameters: {
             query?: never;
             header?: never;
@@ -2242,10 +2262,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Take Back
+         * Destroy Request
          * @description Take a post back from sign-off: it is a draft again (If-Match).
          */
-        post: operations["withdrawPost"];
+        post: operations["withdrawSignoffRequest"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2260,7 +2280,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * All Profiles
+         * List Profiles
          * @description Every profile of the brand, with what is planned for it and what is in trouble.
          */
         get: operations["profiles"];
@@ -2282,17 +2302,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * By Hand
+         * Create Manual Profile
          * @description Add a profile that a person publishes to. Its id.
          */
-        post: operations["addByHand"];
+        post: operations["createManualProfile"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/profiles/{id}": {
+    "/api/brands/{brand}/profiles/{profile_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -2306,33 +2326,13 @@ export interface paths {
         options?: never;
         head?: never;
         /**
-         * Set Description
+         * Update Profile
          * @description Set what the team calls a profile, its zone, and who is in charge of it.
          */
         patch: operations["describeProfile"];
         trace?: never;
     };
-    "/api/brands/{brand}/profiles/{id}/better": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Better Times
-         * @description Times that did better, by reactions, and how sure that is.
-         */
-        get: operations["betterTimes"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/profiles/{id}/check": {
+    "/api/brands/{brand}/profiles/{profile_id}/check": {
         parameters: {
             query?: never;
             header?: never;
@@ -2342,7 +2342,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Check
+         * Recheck Conditions
          * @description Ask the network whether the profile's conditions are met now. Its state.
          */
         post: operations["checkProfile"];
@@ -2352,7 +2352,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/profiles/{id}/disconnect": {
+    "/api/brands/{brand}/profiles/{profile_id}/disconnect": {
         parameters: {
             query?: never;
             header?: never;
@@ -2362,7 +2362,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Put Off
+         * Disconnect
          * @description Disconnect a profile. How many planned deliveries were made drafts or called off.
          */
         post: operations["disconnectProfile"];
@@ -2372,7 +2372,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/profiles/{id}/grid": {
+    "/api/brands/{brand}/profiles/{profile_id}/grid": {
         parameters: {
             query?: never;
             header?: never;
@@ -2380,7 +2380,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Show Grid
+         * Get Profile Grid
          * @description A photo profile's page as it will be.
          */
         get: operations["gridProof"];
@@ -2392,7 +2392,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/profiles/{id}/timetable": {
+    "/api/brands/{brand}/profiles/{profile_id}/posting-times": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Posting Times
+         * @description Times that did better, by reactions, and how sure that is.
+         */
+        get: operations["postingTimes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/profiles/{profile_id}/spacing": {
         parameters: {
             query?: never;
             header?: never;
@@ -2401,7 +2421,27 @@ export interface paths {
         };
         get?: never;
         /**
-         * Timetable
+         * Update Spacing
+         * @description What a profile wishes of its spacing, and its waking hours.
+         */
+        put: operations["saveSpacing"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/profiles/{profile_id}/timetable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Update Timetable
          * @description Replace a profile's weekly slots.
          */
         put: operations["setTimetable"];
@@ -2412,7 +2452,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/profiles/{id}/timetable/copy": {
+    "/api/brands/{brand}/profiles/{profile_id}/timetable/copy": {
         parameters: {
             query?: never;
             header?: never;
@@ -2422,50 +2462,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Copy
+         * Copy Slots
          * @description Give other profiles the same slots. How many.
          */
         post: operations["copyTimetable"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/profiles/{id}/wishes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Wishes
-         * @description What a profile wishes of its spacing, and its waking hours.
-         */
-        put: operations["setWishes"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/put-up": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Put Up Posts
-         * @description Put posts up for sign-off, one or many.
-         */
-        post: operations["putUp"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2480,7 +2480,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Quotations
+         * Search Quotations
          * @description Quotations out of copyright, those near to the brand's topics first; 120 at most at once.
          */
         get: operations["quotations"];
@@ -2500,36 +2500,16 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Board
+         * Get Board
          * @description The relay board: sources, relays, and what rings and doubles they make.
          */
         get: operations["relayBoard"];
         put?: never;
         /**
-         * Make
+         * Create Relay
          * @description Fill a cell. It begins switched off, so that a sample can be looked at first.
          */
-        post: operations["makeRelay"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/relays/asked": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Asked
-         * @description What relays ask, the oldest first.
-         */
-        get: operations["relaysAsk"];
-        put?: never;
-        post?: never;
+        post: operations["createRelay"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2544,10 +2524,30 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Log
+         * Get Log
          * @description Every item that relays saw, whether it fired, and why not; the latest first.
          */
         get: operations["relayLog"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/relays/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Questions
+         * @description What relays ask, the oldest first.
+         */
+        get: operations["relayQuestions"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2566,7 +2566,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Sample
+         * Preview Relay
          * @description What a relay with these settings would make of the last ten items of its source. Nothing is kept.
          */
         post: operations["sampleRelay"];
@@ -2576,7 +2576,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/relays/starts": {
+    "/api/brands/{brand}/relays/starting-points": {
         parameters: {
             query?: never;
             header?: never;
@@ -2584,23 +2584,23 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Starts
+         * List Starting Points
          * @description Starting points that fill several cells, each said in full.
          */
-        get: operations["relayStarts"];
+        get: operations["startingPoints"];
         put?: never;
         /**
-         * Start
+         * Create From Starting Point
          * @description Fill several cells at once, all switched off; those filled already stay as they are.
          */
-        post: operations["startRelays"];
+        post: operations["createFromStartingPoint"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/relays/{id}": {
+    "/api/brands/{brand}/relays/{relay_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -2609,22 +2609,22 @@ export interface paths {
         };
         get?: never;
         /**
-         * Change
+         * Update Relay
          * @description Change a relay; what it has carried stays.
          */
-        put: operations["changeRelay"];
+        put: operations["updateRelay"];
         post?: never;
         /**
-         * Empty
+         * Destroy Relay
          * @description Empty a cell; what it carried stays.
          */
-        delete: operations["emptyRelay"];
+        delete: operations["deleteRelay"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/relays/{id}/switch": {
+    "/api/brands/{brand}/relays/{relay_id}/switch": {
         parameters: {
             query?: never;
             header?: never;
@@ -2634,7 +2634,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Switch
+         * Set Relay Active
          * @description On from now, or with the last few; or off.
          */
         post: operations["switchRelay"];
@@ -2652,23 +2652,23 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Rotas
+         * List Rotas
          * @description The brand's rotas, by name, and where each runs dry.
          */
         get: operations["rotas"];
         put?: never;
         /**
-         * Make
+         * Create Rota
          * @description A new rota, with a label of its name: slots that timetables keep for that label are the rota's.
          */
-        post: operations["makeRota"];
+        post: operations["createRota"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/rotas/{id}": {
+    "/api/brands/{brand}/rotas/{rota_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -2676,18 +2676,18 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Rota
+         * Get Rota
          * @description A rota, its turns, and what its slots get in the coming eight weeks.
          */
         get: operations["rota"];
         /**
-         * Change
+         * Update Rota
          * @description Change a rota. What was fixed or made stays; all else is laid out anew.
          */
-        put: operations["changeRota"];
+        put: operations["updateRota"];
         post?: never;
         /**
-         * Delete
+         * Destroy Rota
          * @description Delete a rota: what it planned stays, its turns are drafts again.
          */
         delete: operations["deleteRota"];
@@ -2696,7 +2696,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/rotas/{id}/places": {
+    "/api/brands/{brand}/rotas/{rota_id}/placements": {
         parameters: {
             query?: never;
             header?: never;
@@ -2705,10 +2705,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Put
+         * Update Upcoming
          * @description Fix one coming slot, leave it empty, or let the rota say again.
          */
-        put: operations["putTurn"];
+        put: operations["setPlacement"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2716,7 +2716,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/rotas/{id}/places/swap": {
+    "/api/brands/{brand}/rotas/{rota_id}/placements/swap": {
         parameters: {
             query?: never;
             header?: never;
@@ -2726,17 +2726,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Swap
+         * Swap Upcoming
          * @description Two coming slots change what they get.
          */
-        post: operations["swapTurns"];
+        post: operations["swapPlacements"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/rotas/{id}/quotations": {
+    "/api/brands/{brand}/rotas/{rota_id}/quotations": {
         parameters: {
             query?: never;
             header?: never;
@@ -2746,7 +2746,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Add
+         * Create Quotation Turns
          * @description A turn for each quotation, as text or as a picture; the rota goes out once a day at most from then on.
          */
         post: operations["addQuotations"];
@@ -2756,7 +2756,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/rotas/{id}/slots": {
+    "/api/brands/{brand}/rotas/{rota_id}/slots": {
         parameters: {
             query?: never;
             header?: never;
@@ -2765,10 +2765,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Slots
+         * Update Slots
          * @description Keep slots for the rota in the timetables of all its profiles, or give them back.
          */
-        put: operations["keepSlots"];
+        put: operations["saveRotaSlots"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2776,7 +2776,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/rotas/{id}/table": {
+    "/api/brands/{brand}/rotas/{rota_id}/table": {
         parameters: {
             query?: never;
             header?: never;
@@ -2786,7 +2786,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Table
+         * Upload Table
          * @description A turn for each row of a CSV file: text (several are wordings), picture, link, times, until. All or none.
          */
         post: operations["addTable"];
@@ -2796,7 +2796,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/rotas/{id}/turns": {
+    "/api/brands/{brand}/rotas/{rota_id}/turns": {
         parameters: {
             query?: never;
             header?: never;
@@ -2805,12 +2805,12 @@ export interface paths {
         };
         get?: never;
         /**
-         * Order
+         * Update Order
          * @description The turns in another order.
          */
-        put: operations["orderTurns"];
+        put: operations["reorderTurns"];
         /**
-         * Add
+         * Create Turns
          * @description Turns of drafts, of posts that were out, and of pictures.
          */
         post: operations["addTurns"];
@@ -2820,7 +2820,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/rotas/{id}/turns/{turn}": {
+    "/api/brands/{brand}/rotas/{rota_id}/turns/{turn_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -2829,13 +2829,13 @@ export interface paths {
         };
         get?: never;
         /**
-         * Change Turn
+         * Update Turn
          * @description How often a turn goes, until when, and in which seasons.
          */
-        put: operations["changeTurn"];
+        put: operations["updateTurn"];
         post?: never;
         /**
-         * Remove
+         * Destroy Turn
          * @description A turn out of the rota: its wordings are drafts again.
          */
         delete: operations["removeTurn"];
@@ -2844,7 +2844,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/rotas/{id}/turns/{turn}/wordings": {
+    "/api/brands/{brand}/rotas/{rota_id}/turns/{turn_id}/wordings": {
         parameters: {
             query?: never;
             header?: never;
@@ -2854,7 +2854,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Add Wording
+         * Create Wording
          * @description Another wording of a turn: a copy of its last one, or a draft.
          */
         post: operations["addTurnWording"];
@@ -2864,7 +2864,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/rotas/{id}/turns/{turn}/wordings/{wording}": {
+    "/api/brands/{brand}/rotas/{rota_id}/turns/{turn_id}/wordings/{wording_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -2875,7 +2875,7 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Remove Wording
+         * Destroy Wording
          * @description A wording out of its turn; with the last one goes the turn.
          */
         delete: operations["removeTurnWording"];
@@ -2892,7 +2892,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Sayings
+         * List Sayings
          * @description Everything that is kept to be said again.
          */
         get: operations["sayings"];
@@ -2912,23 +2912,23 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Sets
+         * List Sets
          * @description The brand's profile sets.
          */
         get: operations["profileSets"];
         put?: never;
         /**
-         * New Set
+         * Add Set
          * @description Make a profile set.
          */
-        post: operations["makeSet"];
+        post: operations["createSet"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/sets/{id}": {
+    "/api/brands/{brand}/sets/{set_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -2937,13 +2937,13 @@ export interface paths {
         };
         get?: never;
         /**
-         * Other Set
+         * Change Set
          * @description Rename a set or change its members. Posts planned already stay as they are.
          */
-        put: operations["changeSet"];
+        put: operations["updateSet"];
         post?: never;
         /**
-         * No Set
+         * Destroy Set
          * @description Delete a set; its profiles stay.
          */
         delete: operations["deleteSet"];
@@ -2960,15 +2960,15 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Show
+         * Get Sheet
          * @description The brand sheet; its revision is the ETag.
          */
         get: operations["brandSheet"];
         /**
-         * Put
+         * Update Sheet
          * @description Write the brand sheet (If-Match).
          */
-        put: operations["writeSheet"];
+        put: operations["saveBrandSheet"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2986,7 +2986,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Read
+         * Read Page
          * @description Read the brand's own page: proposals to take or leave.
          */
         post: operations["readBrandPage"];
@@ -3006,7 +3006,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Sheet
+         * Create Sheet
          * @description Load a rule sheet of one's own (TOML). Faults point to lines: /toml/line/12.
          */
         post: operations["loadSheet"];
@@ -3024,7 +3024,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Shelf
+         * Get Shelf
          * @description The reading shelf, the newest first; dead links left out, broken pictures not shown.
          */
         get: operations["shelf"];
@@ -3045,10 +3045,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Reminder
+         * Update Reminder
          * @description When one wants to be told of a few fresh articles. One's own.
          */
-        put: operations["keepReminder"];
+        put: operations["saveReminder"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3066,7 +3066,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Share
+         * Create Shared Posts
          * @description A post for each article, with a remark over it; as drafts, or planned at the next free slots.
          */
         post: operations["shareArticles"];
@@ -3084,7 +3084,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Shelves
+         * Get Shelves
          * @description Folders, labels and the storage used.
          */
         get: operations["shelves"];
@@ -3104,23 +3104,23 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * All Links
+         * List Links
          * @description The links with which clients sign off.
          */
         get: operations["signLinks"];
         put?: never;
         /**
-         * Offer
+         * Add Link
          * @description Make a client's link. Its address is told this once.
          */
-        post: operations["offerSignLink"];
+        post: operations["createSignLink"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/sign-links/{id}": {
+    "/api/brands/{brand}/sign-links/{link_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -3131,7 +3131,7 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Revoke
+         * Destroy Link
          * @description Take a client's link back.
          */
         delete: operations["revokeSignLink"];
@@ -3148,15 +3148,15 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Rules
+         * Get Rules
          * @description The brand's rules of sign-off, and who can be named in them.
          */
         get: operations["signRules"];
         /**
-         * Set Rules
+         * Update Rules
          * @description Keep the rules. What is open is looked at again at once.
          */
-        put: operations["keepSignRules"];
+        put: operations["saveSignRules"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3164,7 +3164,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/sign-rules/try": {
+    "/api/brands/{brand}/sign-rules/preview": {
         parameters: {
             query?: never;
             header?: never;
@@ -3174,10 +3174,50 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Try Them
+         * Preview Rules
          * @description What keeping these rules would do to what is planned. Nothing is kept.
          */
-        post: operations["trySignRules"];
+        post: operations["previewSignRules"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/signoff-requests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Requests
+         * @description Put posts up for sign-off, one or many.
+         */
+        post: operations["requestSignoff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/signoffs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Pending
+         * @description Everything that waits on me to sign off, with its proofs; `everyone`: on others too.
+         */
+        get: operations["pendingSignoffs"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3194,17 +3234,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Make Snippet
+         * Create Snippet
          * @description A new snippet.
          */
-        post: operations["makeSnippet"];
+        post: operations["createSnippet"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/snippets/{id}": {
+    "/api/brands/{brand}/snippets/{snippet_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -3213,36 +3253,16 @@ export interface paths {
         };
         get?: never;
         /**
-         * Change Snippet
+         * Update Snippet
          * @description Change a snippet.
          */
-        put: operations["changeSnippet"];
+        put: operations["updateSnippet"];
         post?: never;
         /**
-         * Delete Snippet
+         * Destroy Snippet
          * @description Delete a snippet.
          */
         delete: operations["deleteSnippet"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/standing": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Standing
-         * @description What stands in the way of the brand's posts just now.
-         */
-        get: operations["standing"];
-        put?: never;
-        post?: never;
-        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -3256,7 +3276,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Starters
+         * List Starters
          * @description The starters that wait, the newest first.
          */
         get: operations["starters"];
@@ -3278,7 +3298,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * More
+         * Supply More
          * @description Fill the supply up, and a few more when it is full.
          */
         post: operations["moreStarters"];
@@ -3288,7 +3308,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/starters/{id}/keep": {
+    "/api/brands/{brand}/starters/{starter_id}/discard": {
         parameters: {
             query?: never;
             header?: never;
@@ -3298,17 +3318,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Keep It
-         * @description It becomes a draft of one's own.
+         * Discard
+         * @description It goes, with a reason that changes what comes.
          */
-        post: operations["keepStarter"];
+        post: operations["discardStarter"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/starters/{id}/throw": {
+    "/api/brands/{brand}/starters/{starter_id}/keep": {
         parameters: {
             query?: never;
             header?: never;
@@ -3318,10 +3338,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Throw Away
-         * @description It goes, with a reason that changes what comes.
+         * Keep As Draft
+         * @description It becomes a draft of one's own.
          */
-        post: operations["throwStarter"];
+        post: operations["keepStarter"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3336,23 +3356,23 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * All Stores
+         * List Stores
          * @description The brand's shared stores.
          */
         get: operations["stores"];
         put?: never;
         /**
-         * Keep Store
+         * Create Store
          * @description Name a shared store (WebDAV); it is looked into first.
          */
-        post: operations["keepStore"];
+        post: operations["createStore"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/stores/{id}": {
+    "/api/brands/{brand}/stores/{store_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -3360,21 +3380,21 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Look
+         * List Store Folder
          * @description What lies in a store, folders first.
          */
-        get: operations["lookInStore"];
+        get: operations["listStore"];
         put?: never;
         /**
-         * Bring In
+         * Import From Store
          * @description Bring files in from a store.
          */
-        post: operations["bringIn"];
+        post: operations["importFromStore"];
         /**
-         * Forget Store
+         * Destroy Store
          * @description Forget a store.
          */
-        delete: operations["forgetStore"];
+        delete: operations["deleteStore"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3388,7 +3408,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Strip
+         * Get Strip
          * @description The next 24 hours.
          */
         get: operations["strip"];
@@ -3408,13 +3428,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Subscriptions
+         * List Subscriptions
          * @description The addresses at which other programs read the calendar: one's own, and with the right to manage people all.
          */
         get: operations["subscriptions"];
         put?: never;
         /**
-         * New Subscription
+         * Add Subscription
          * @description Make a secret address. It is told this once.
          */
         post: operations["subscribe"];
@@ -3424,7 +3444,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/subscriptions/{id}": {
+    "/api/brands/{brand}/subscriptions/{subscription_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -3435,7 +3455,7 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * No Subscription
+         * Destroy Subscription
          * @description Revoke an address.
          */
         delete: operations["unsubscribe"];
@@ -3454,7 +3474,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Swapped
+         * Swap Deliveries
          * @description Let two posts of one profile change places: their times swap.
          */
         post: operations["swapTimes"];
@@ -3474,17 +3494,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Make Tag Set
+         * Create Tag Set
          * @description A new tag set.
          */
-        post: operations["makeTagSet"];
+        post: operations["createTagSet"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/tag-sets/{id}": {
+    "/api/brands/{brand}/tag-sets/{tag_set_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -3493,56 +3513,16 @@ export interface paths {
         };
         get?: never;
         /**
-         * Change Tag Set
+         * Update Tag Set
          * @description Change a tag set.
          */
-        put: operations["changeTagSet"];
+        put: operations["updateTagSet"];
         post?: never;
         /**
-         * Delete Tag Set
+         * Destroy Tag Set
          * @description Delete a tag set.
          */
         delete: operations["deleteTagSet"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/things/{id}/happened": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Happened
-         * @description Say by hand what happened to a thing.
-         */
-        post: operations["sayHappened"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/to-sign": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * To Sign
-         * @description Everything that waits on me to sign off, with its proofs; `everyone`: on others too.
-         */
-        get: operations["toSign"];
-        put?: never;
-        post?: never;
-        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -3556,10 +3536,30 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Morning
+         * Get Today
          * @description The morning page: what goes out, what waits for a person, what is in trouble.
          */
         get: operations["today"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/top-posts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Top Posts
+         * @description The posts of the last year that did better than their profiles usually do, the best 30.
+         */
+        get: operations["topPosts"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3576,7 +3576,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * All Troubles
+         * List Troubles
          * @description Everything that needs a person, by cause; and counts of sent and failed by profile.
          */
         get: operations["troubles"];
@@ -3598,17 +3598,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Again
+         * Retry Many
          * @description Send many again.
          */
-        post: operations["retryMany"];
+        post: operations["retryDeliveries"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/undo/{entry}": {
+    "/api/brands/{brand}/undo/{event_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -3618,10 +3618,30 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Undo
+         * Undo Change
          * @description Undo what one did oneself.
          */
         post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/upcoming": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Upcoming
+         * @description What the rotas will put into a window of the calendar that no post has been made of yet.
+         */
+        get: operations["upcomingTurns"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3636,23 +3656,23 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Views
+         * List Views
          * @description One's own kept views, and those others share.
          */
         get: operations["views"];
         put?: never;
         /**
-         * New View
+         * Create View
          * @description Keep a view and its filter under a name, over one's own of that name.
          */
-        post: operations["keepView"];
+        post: operations["saveView"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/views/{id}": {
+    "/api/brands/{brand}/views/{view_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -3663,7 +3683,7 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * No View
+         * Destroy View
          * @description Delete a kept view.
          */
         delete: operations["deleteView"];
@@ -3682,10 +3702,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Wording
+         * Propose Wording
          * @description Up to three proposals, each with how it differs. Nothing changes until one is taken.
          */
-        post: operations["wording"];
+        post: operations["proposeWording"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3702,17 +3722,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Zips
+         * Upload Zip
          * @description Bring media in from a ZIP.
          */
-        post: operations["unzip"];
+        post: operations["importZip"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/zone-followed": {
+    "/api/brands/{brand}/zone-changes": {
         parameters: {
             query?: never;
             header?: never;
@@ -3722,7 +3742,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Follow
+         * Follow Changed Zone
          * @description After a zone was changed: what is planned in it keeps the time on the wall, or the moment.
          */
         post: operations["followZone"];
@@ -3740,10 +3760,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * All Brands
+         * Get All Brands
          * @description The calendar across all my brands, each in its own zone.
          */
-        get: operations["everywhere"];
+        get: operations["allBrands"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3760,7 +3780,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Installation
+         * Get Installation
          * @description How the installation stands.
          */
         get: operations["installation"];
@@ -3781,13 +3801,13 @@ export interface paths {
         };
         get?: never;
         /**
-         * Mail
+         * Update Mail Server
          * @description Say by which server mail leaves.
          */
         put: operations["saveMailServer"];
         post?: never;
         /**
-         * No Mail
+         * Destroy Mail Server
          * @description Go back to what the environment says of mail.
          */
         delete: operations["deleteMailServer"];
@@ -3806,7 +3826,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Trial
+         * Send Trial Mail
          * @description Send one mail to me by a server, without keeping it.
          */
         post: operations["sendTestMail"];
@@ -3826,7 +3846,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Newcomer
+         * Issue Newcomer Link
          * @description A one-time address for a new person, who will make a brand of their own.
          */
         post: operations["issueAccessLink"];
@@ -3844,7 +3864,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Show Invitation
+         * Get Invitation
          * @description What an invitation is to.
          */
         get: operations["invitation"];
@@ -3866,7 +3886,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Accept Invitation
+         * Join By Invitation
          * @description Join the brand, as the person who is signed in or as a new one, who is then signed in.
          */
         post: operations["acceptInvitation"];
@@ -3884,7 +3904,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Page
+         * Get Connect Page
          * @description What a client's link asks for, and what stands connected by it.
          */
         get: operations["linkPage"];
@@ -3906,7 +3926,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Connect
+         * Begin Connecting
          * @description Begin connecting by a link; send the client to the address given.
          */
         post: operations["connectByLink"];
@@ -3916,7 +3936,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/links/{token}/profiles/{id}": {
+    "/api/links/{token}/profiles/{profile_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -3927,10 +3947,10 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Withdraw
+         * Withdraw Profile
          * @description The client withdraws a profile that was connected by their link; what was planned for it becomes drafts.
          */
-        delete: operations["withdrawByLink"];
+        delete: operations["withdrawProfileByLink"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3944,10 +3964,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Mail Tray
+         * List Sent Mail
          * @description Mail the demo would have sent, newest first. There is none outside the demo.
          */
-        get: operations["mailTray"];
+        get: operations["sentMail"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3964,7 +3984,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Me
+         * Get Me
          * @description The signed-in person and their brands.
          */
         get: operations["me"];
@@ -3974,10 +3994,10 @@ export interface paths {
         options?: never;
         head?: never;
         /**
-         * Change Me
+         * Update Me
          * @description Change my name, or how times are written for me.
          */
-        patch: operations["changeMe"];
+        patch: operations["updateMe"];
         trace?: never;
     };
     "/api/me/totp-picture": {
@@ -3990,7 +4010,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Totp Picture
+         * Draw Totp Code
          * @description The address of a second factor (otpauth:) as a picture to scan, SVG.
          */
         post: operations["totpPicture"];
@@ -4008,11 +4028,35 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Notices
+         * List Notices
          * @description What I was told, newest first.
          */
         get: operations["notices"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices/preferences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Preferences
+         * @description How I am told outside the product.
+         */
+        get: operations["notificationPreferences"];
+        /**
+         * Update Preferences
+         * @description Say how I wish to be told.
+         */
+        put: operations["saveNotificationPreferences"];
         post?: never;
         delete?: never;
         options?: never;
@@ -4030,34 +4074,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Mark Read
+         * Mark Notices Read
          * @description Mark my notices up to this one as read.
          */
         post: operations["readNotices"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/notices/wishes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Wishes
-         * @description How I am told outside the product.
-         */
-        get: operations["noticeWishes"];
-        /**
-         * Keep Wishes
-         * @description Say how I wish to be told.
-         */
-        put: operations["keepNoticeWishes"];
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4074,7 +4094,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Pause All
+         * Pause Everywhere
          * @description Pause every brand one may publish in. How many; those paused already stay as they are.
          */
         post: operations["pauseAll"];
@@ -4094,7 +4114,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Resume All
+         * Resume Everywhere
          * @description Resume every brand one may publish in. How many.
          */
         post: operations["resumeAll"];
@@ -4132,7 +4152,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Door
+         * Get Public Status
          * @description What there is to know before one is in.
          */
         get: operations["publicStatus"];
@@ -4152,13 +4172,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Access Link
+         * Get Access Link
          * @description What a one-time address leads to.
          */
         get: operations["accessLink"];
         put?: never;
         /**
-         * Enter
+         * Redeem Link
          * @description Make the account, or choose a new password; one is signed in then.
          */
         post: operations["redeemAccessLink"];
@@ -4176,7 +4196,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Page
+         * Get Page
          * @description Every post that waits on the client, as followers will see it.
          */
         get: operations["signPage"];
@@ -4188,7 +4208,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sign/{token}/agree": {
+    "/api/sign/{token}/approve": {
         parameters: {
             query?: never;
             header?: never;
@@ -4198,17 +4218,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Agree All
+         * Approve All By Link
          * @description Agree to many posts at once.
          */
-        post: operations["agreeToAllByLink"];
+        post: operations["approveAllByLink"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/sign/{token}/posts/{id}/agree": {
+    "/api/sign/{token}/posts/{post_id}/approve": {
         parameters: {
             query?: never;
             header?: never;
@@ -4218,17 +4238,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Agree
+         * Approve By Link
          * @description Agree to a post in its revision, or with a small change where the link allows it. What still waits.
          */
-        post: operations["agreeByLink"];
+        post: operations["approveByLink"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/sign/{token}/posts/{id}/remarks": {
+    "/api/sign/{token}/posts/{post_id}/remarks": {
         parameters: {
             query?: never;
             header?: never;
@@ -4238,7 +4258,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Remark
+         * Add Remark
          * @description Say something at a post without sending it back.
          */
         post: operations["remarkByLink"];
@@ -4248,7 +4268,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sign/{token}/posts/{id}/send-back": {
+    "/api/sign/{token}/posts/{post_id}/send-back": {
         parameters: {
             query?: never;
             header?: never;
@@ -4258,30 +4278,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Send Back
+         * Send Back By Link
          * @description Ask for a change, and say which.
          */
         post: operations["sendBackByLink"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/waiting": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * On Me
-         * @description What waits on me in every brand of mine, the most urgent first.
-         */
-        get: operations["waiting"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4356,18 +4356,8 @@ export interface components {
             revision: number | null;
             /** Subject */
             subject: number | null;
-            /** Words */
-            words: string;
-        };
-        /**
-         * AgreeIn
-         * @description `deliveries` null: all that one is asked of.
-         */
-        AgreeIn: {
-            /** Changes */
-            changes?: components["schemas"]["ChangeIn"][];
-            /** Deliveries */
-            deliveries?: number[] | null;
+            /** Summary */
+            summary: string;
         };
         /**
          * AllBrandOut
@@ -4422,13 +4412,13 @@ export interface components {
              * @description ISO 3166-1 alpha-2
              */
             countries: string[];
-            /** Observances */
-            observances: boolean;
             /**
-             * Without
+             * Excluded
              * @description keys of observances that aren't wished
              */
-            without?: string[];
+            excluded?: string[];
+            /** Observances */
+            observances: boolean;
         };
         /** AlmanacOut */
         AlmanacOut: {
@@ -4436,29 +4426,29 @@ export interface components {
             all: components["schemas"]["ObservanceOut"][];
             /** Countries */
             countries: string[];
+            /** Custom */
+            custom: components["schemas"]["CustomDateOut"][];
+            /** Excluded */
+            excluded: string[];
             /** Known */
             known: components["schemas"]["CountryOut"][];
             /** Observances */
             observances: boolean;
-            /** Own */
-            own: components["schemas"]["OwnDateOut"][];
-            /** Without */
-            without: string[];
         };
         /**
          * AnswerOut
-         * @description An answer that was given; `stands`: it is to what would go out now.
+         * @description An answer that was given; `counts`: it is to what would go out now.
          */
         AnswerOut: {
             /**
-             * At
+             * Answered At
              * Format: date-time
              */
-            at: string;
+            answered_at: string;
+            /** Counts */
+            counts: boolean;
             /** Name */
             name: string;
-            /** Stands */
-            stands: boolean;
             /** Verdict */
             verdict: string;
         };
@@ -4467,12 +4457,20 @@ export interface components {
             /** Done */
             done: number;
             /** Left */
-            left: components["schemas"]["LeftPost"][];
+            left: components["schemas"]["SkippedPost"][];
+        };
+        /**
+         * ApproveIn
+         * @description `deliveries` null: all that one is asked of.
+         */
+        ApproveIn: {
+            /** Changes */
+            changes?: components["schemas"]["ChangeIn"][];
+            /** Deliveries */
+            deliveries?: number[] | null;
         };
         /** ArticleOut */
         ArticleOut: {
-            /** At */
-            at: string | null;
             /** Author */
             author: string;
             /** Feed */
@@ -4485,6 +4483,8 @@ export interface components {
             id: number;
             /** Link */
             link: string;
+            /** Published At */
+            published_at: string | null;
             /** Summary */
             summary: string;
             /** Tags */
@@ -4492,24 +4492,6 @@ export interface components {
             /** Title */
             title: string;
         };
-        /**
-         * AskedOut
-         * @description What a relay asks: the draft that it made.
-         */
-        AskedOut: {
-            leg: components["schemas"]["LegOut"];
-            /** Link */
-            link: string;
-            /** Media */
-            media: number[];
-            /** Text */
-            text: string;
-        };
-        /**
-         * Asks
-         * @enum {string}
-         */
-        Asks: "goes" | "asks" | "tells";
         /** AssetBrief */
         AssetBrief: {
             /** Alt */
@@ -4536,21 +4518,21 @@ export interface components {
         };
         /** AssetOut */
         AssetOut: {
-            /**
-             * Added
-             * Format: date-time
-             */
-            added: string;
             /** Alt */
             alt: string;
-            /** Binned */
-            binned: string | null;
             /** Caption */
             caption: string;
             /** Codec */
             codec: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
             /** Credit */
             credit: string;
+            /** Deleted At */
+            deleted_at: string | null;
             /** Folder */
             folder: number | null;
             /** Format */
@@ -4592,6 +4574,36 @@ export interface components {
             total: number;
         };
         /**
+         * AssignedItem
+         * @description One thing that waits on a person. `kind`: sign, back, mention, task, hand.
+         */
+        AssignedItem: {
+            /** Brand */
+            brand: string;
+            /** Due At */
+            due_at: string | null;
+            /** Headline */
+            headline: string;
+            /** Kind */
+            kind: string;
+            /** Late */
+            late: boolean;
+            /** Path */
+            path: string;
+            /** Summary */
+            summary: string;
+        };
+        /**
+         * AssignedOut
+         * @description What waits on the person in every brand of theirs, the most urgent first; `count` is of all of it.
+         */
+        AssignedOut: {
+            /** Count */
+            count: number;
+            /** Items */
+            items: components["schemas"]["AssignedItem"][];
+        };
+        /**
          * AttendantOut
          * @description Someone else who has the post open.
          */
@@ -4601,12 +4613,175 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * Availability
+         * @description How a thing stands.
+         * @enum {string}
+         */
+        Availability: "coming" | "free" | "reserved" | "sold";
         /** BandsOut */
         BandsOut: {
             /** Almanac */
             almanac: components["schemas"]["AlmanacDay"][];
             /** Campaigns */
             campaigns: components["schemas"]["CampaignBand"][];
+        };
+        /**
+         * BatchIn
+         * @description Posts or pictures in their order, from a day onward.
+         *
+         *     `slots`: each goes to the next free slot of each of its profiles. `run`: one date after another, at a wall time of
+         *     the brand's zone. `profiles` are those it all goes to; empty: each post's own.
+         */
+        BatchIn: {
+            /** Assets */
+            assets?: number[];
+            /**
+             * At
+             * @default 15:00
+             */
+            at: string;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            interval?: components["schemas"]["IntervalIn"] | null;
+            /**
+             * Jitter
+             * @default 0
+             */
+            jitter: number;
+            /**
+             * Moved
+             * @description single ones put elsewhere by hand
+             */
+            moved?: components["schemas"]["BatchMoveIn"][];
+            /** Posts */
+            posts?: number[];
+            /** Profiles */
+            profiles?: number[];
+            /**
+             * Seed
+             * @default 0
+             */
+            seed: number;
+            /**
+             * Skip
+             * @description days that are left out
+             */
+            skip?: string[];
+            /**
+             * Timing
+             * @enum {string}
+             */
+            timing: "slots" | "run";
+        };
+        /**
+         * BatchMoveIn
+         * @description One of what is laid, a post's or a picture's, put to a wall time of its zone by hand.
+         */
+        BatchMoveIn: {
+            /** Asset */
+            asset?: number | null;
+            /** Post */
+            post?: number | null;
+            /** Profile */
+            profile: number;
+            /** Wall Time */
+            wall_time: string;
+        };
+        /**
+         * BatchNote
+         * @description What is to be said of a date. `kind`: stops, advice, clash, close, day, clock.
+         */
+        BatchNote: {
+            /** Kind */
+            kind: string;
+            /** Message */
+            message: string;
+        };
+        /** BatchPreviewOut */
+        BatchPreviewOut: {
+            /** Rows */
+            rows: components["schemas"]["BatchRowOut"][];
+        };
+        /** BatchResultOut */
+        BatchResultOut: {
+            /** Left */
+            left: components["schemas"]["SkippedRow"][];
+            /**
+             * Made
+             * @description posts that were made of pictures
+             */
+            made: number[];
+            /** Planned */
+            planned: number[];
+            /** Undo */
+            undo: number | null;
+        };
+        /**
+         * BatchRowIn
+         * @description Where one delivery goes: `post` or `asset`, a profile, a wall time of `zone`.
+         */
+        BatchRowIn: {
+            /** Asset */
+            asset?: number | null;
+            /**
+             * Jitter
+             * @default 0
+             */
+            jitter: number;
+            /** Post */
+            post?: number | null;
+            /** Profile */
+            profile: number;
+            /** Wall Time */
+            wall_time: string;
+            /**
+             * Zone
+             * @default
+             */
+            zone: string;
+        };
+        /**
+         * BatchRowOut
+         * @description One delivery as it would be laid. `item` counts in posts, then pictures; `wall_time` null: nowhere, see the notes.
+         */
+        BatchRowOut: {
+            /** Asset */
+            asset: number | null;
+            /** Headline */
+            headline: string;
+            /** Item */
+            item: number;
+            /** Jitter */
+            jitter: number;
+            /** Notes */
+            notes: components["schemas"]["BatchNote"][];
+            /** Post */
+            post: number | null;
+            /** Profile */
+            profile: number;
+            /** Thumb */
+            thumb: number | null;
+            /** Wall Time */
+            wall_time: string | null;
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * BatchScheduleIn
+         * @description What was looked at, to be planned so. `seed` is what the look drew its variations from; it is kept with them.
+         */
+        BatchScheduleIn: {
+            /** Rows */
+            rows: components["schemas"]["BatchRowIn"][];
+            /**
+             * Seed
+             * @default 0
+             */
+            seed: number;
         };
         /**
          * BetterHour
@@ -4651,25 +4826,25 @@ export interface components {
         };
         /**
          * BinnedOut
-         * @description A post in the bin; `gone` is when it is deleted for good.
+         * @description A post in the bin; `purged_at` is when it is deleted for good.
          */
         BinnedOut: {
             /** Author */
             author: string;
             /**
-             * Binned
+             * Deleted At
              * Format: date-time
              */
-            binned: string;
-            /**
-             * Gone
-             * Format: date-time
-             */
-            gone: string;
+            deleted_at: string;
             /** Headline */
             headline: string;
             /** Id */
             id: number;
+            /**
+             * Purged At
+             * Format: date-time
+             */
+            purged_at: string;
             /** Title */
             title: string;
         };
@@ -4679,18 +4854,19 @@ export interface components {
             asked: number;
             /** Cells */
             cells: components["schemas"]["RelayCellOut"][];
-            /** Doubles */
-            doubles: components["schemas"]["DoubleOut"][];
-            /** Rings */
-            rings: number[][];
+            /** Cycles */
+            cycles: number[][];
+            /** Duplicates */
+            duplicates: components["schemas"]["DuplicateOut"][];
             /** Rows */
             rows: components["schemas"]["BoardRow"][];
         };
         /**
          * BoardRow
-         * @description A source. `group`: its catalogue's name. `usual`: what a relay from it is unless it is told otherwise.
+         * @description A source. `group`: its catalogue's name. `defaults`: what a relay from it is unless it is told otherwise.
          */
         BoardRow: {
+            defaults: components["schemas"]["RelaySettings"];
             /** Event */
             event: string;
             /** Event Name */
@@ -4704,6 +4880,8 @@ export interface components {
              * @enum {string}
              */
             kind: "profile" | "feed" | "catalogue" | "label";
+            /** Last Error */
+            last_error: string;
             /** Name */
             name: string;
             /** Network */
@@ -4713,9 +4891,6 @@ export interface components {
              * @description what may stand in its messages
              */
             placeholders: string[];
-            /** Trouble */
-            trouble: string;
-            usual: components["schemas"]["RelaySettings"];
         };
         /**
          * BoxIO
@@ -4762,23 +4937,6 @@ export interface components {
             slug: string;
             /** Zone */
             zone: string;
-        };
-        /** BringIn */
-        BringIn: {
-            /** Folder */
-            folder?: number | null;
-            /** Paths */
-            paths: string[];
-        };
-        /**
-         * BroughtOut
-         * @description What was added, and what was left with its reason.
-         */
-        BroughtOut: {
-            /** Added */
-            added: components["schemas"]["AssetOut"][];
-            /** Left */
-            left: components["schemas"]["LeftFile"][];
         };
         /** ByHandIn */
         ByHandIn: {
@@ -4829,10 +4987,10 @@ export interface components {
         /** CampaignIn */
         CampaignIn: {
             /**
-             * Ends
+             * Ends On
              * Format: date
              */
-            ends: string;
+            ends_on: string;
             /** Ink */
             ink: string;
             /** Link Tags */
@@ -4840,10 +4998,10 @@ export interface components {
             /** Name */
             name: string;
             /**
-             * Starts
+             * Starts On
              * Format: date
              */
-            starts: string;
+            starts_on: string;
             /**
              * Tags
              * @description hashtags that belong to it
@@ -4858,10 +5016,10 @@ export interface components {
             /** Drafts */
             drafts: number;
             /**
-             * Ends
+             * Ends On
              * Format: date
              */
-            ends: string;
+            ends_on: string;
             /** Id */
             id: number;
             /** Ink */
@@ -4877,10 +5035,10 @@ export interface components {
             /** Published */
             published: number;
             /**
-             * Starts
+             * Starts On
              * Format: date
              */
-            starts: string;
+            starts_on: string;
             /** Tags */
             tags: string[];
             /** Trouble */
@@ -4918,10 +5076,42 @@ export interface components {
             /** Site */
             site: string;
         };
-        /** CatalogueBroughtOut */
-        CatalogueBroughtOut: {
-            /** Happened */
-            happened: number;
+        /**
+         * CatalogueEventIn
+         * @description `price` is the new one, of a lowered price; `open_day` of an open day; `name` of an event of the brand's own.
+         */
+        CatalogueEventIn: {
+            kind: components["schemas"]["EventKind"];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Open Day */
+            open_day?: string | null;
+            /** Price */
+            price?: number | string | null;
+        };
+        /** CatalogueEventOut */
+        CatalogueEventOut: {
+            /** Before */
+            before: string;
+            /** Event */
+            event: string;
+            /** Id */
+            id: number;
+            /** Item */
+            item: number;
+            kind: components["schemas"]["EventKind"];
+            /**
+             * Occurred At
+             * Format: date-time
+             */
+            occurred_at: string;
+            /** Price */
+            price: string;
+            /** Title */
+            title: string;
         };
         /** CatalogueFormIn */
         CatalogueFormIn: {
@@ -4930,6 +5120,11 @@ export interface components {
              * @description a CatalogueIn as JSON
              */
             said: string;
+        };
+        /** CatalogueImportedOut */
+        CatalogueImportedOut: {
+            /** Events */
+            events: number;
         };
         /**
          * CatalogueIn
@@ -4948,10 +5143,10 @@ export interface components {
              */
             currency: string;
             /**
-             * Every
+             * Interval Minutes
              * @default 60
              */
-            every: number;
+            interval_minutes: number;
             /**
              * Mapping
              * @default {}
@@ -4965,7 +5160,31 @@ export interface components {
              * Rules
              * @default []
              */
-            rules: components["schemas"]["OwnRuleIO"][];
+            rules: components["schemas"]["CustomRuleIO"][];
+        };
+        /** CatalogueItemOut */
+        CatalogueItemOut: {
+            /** Asset */
+            asset: number | null;
+            availability: components["schemas"]["Availability"];
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Link */
+            link: string;
+            /** More */
+            more: {
+                [key: string]: string;
+            };
+            /** Open Day */
+            open_day: string | null;
+            /** Picture */
+            picture: string;
+            /** Price */
+            price: string;
+            /** Title */
+            title: string;
         };
         /** CatalogueOut */
         CatalogueOut: {
@@ -4973,10 +5192,14 @@ export interface components {
             address: string;
             /** Currency */
             currency: string;
-            /** Every */
-            every: number;
             /** Id */
             id: number;
+            /** Interval Minutes */
+            interval_minutes: number;
+            /** Items */
+            items: number;
+            /** Last Error */
+            last_error: string;
             /** Mapping */
             mapping: {
                 [key: string]: string;
@@ -4990,21 +5213,17 @@ export interface components {
             /** Revision */
             revision: number;
             /** Rules */
-            rules: components["schemas"]["OwnRuleIO"][];
-            /** Things */
-            things: number;
-            /** Trouble */
-            trouble: string;
+            rules: components["schemas"]["CustomRuleIO"][];
         };
         /** CataloguePage */
         CataloguePage: {
             catalogue: components["schemas"]["CatalogueOut"];
             /** Count */
             count: number;
-            /** Happenings */
-            happenings: components["schemas"]["HappeningOut"][];
-            /** Things */
-            things: components["schemas"]["ThingOut"][];
+            /** Events */
+            events: components["schemas"]["CatalogueEventOut"][];
+            /** Items */
+            items: components["schemas"]["CatalogueItemOut"][];
         };
         /** CatchUpIn */
         CatchUpIn: {
@@ -5028,8 +5247,8 @@ export interface components {
         CellOut: {
             /** Column */
             column: string;
-            /** Words */
-            words: string;
+            /** Message */
+            message: string;
         };
         /**
          * Change
@@ -5053,6 +5272,17 @@ export interface components {
             delivery: components["schemas"]["DeliveryOut"];
             /** Undo */
             undo: number | null;
+        };
+        /** ChannelOut */
+        ChannelOut: {
+            /** About */
+            about: string;
+            /** Channel */
+            channel: string;
+            /** Kind */
+            kind: string;
+            /** Standard */
+            standard: string;
         };
         /**
          * CheckIn
@@ -5117,52 +5347,6 @@ export interface components {
             unit: string;
         };
         /**
-         * ComingOut
-         * @description What a slot of a rota gets. `why` says why it stays empty. `delivery`: what was made of it already.
-         */
-        ComingOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Date
-             * Format: date
-             */
-            date: string;
-            /** Delivery */
-            delivery: number | null;
-            /** Fixed */
-            fixed: boolean;
-            /** Handle */
-            handle: string;
-            /** Headline */
-            headline: string;
-            /** Ink */
-            ink: string;
-            /** Pictures */
-            pictures: number;
-            /** Post */
-            post: number | null;
-            /** Profile */
-            profile: number;
-            /** Rota */
-            rota: number;
-            /** State */
-            state: string;
-            /** Thumb */
-            thumb: number | null;
-            /** Time */
-            time: string;
-            /** Trouble */
-            trouble: string;
-            /** Turn */
-            turn: number | null;
-            /** Why */
-            why: string;
-        };
-        /**
          * CommentOut
          * @description The first comment of a published post.
          */
@@ -5195,10 +5379,10 @@ export interface components {
         ConditionOut: {
             /** Id */
             id: string;
-            /** Mend */
-            mend: string;
-            /** Words */
-            words: string;
+            /** Message */
+            message: string;
+            /** Remedy */
+            remedy: string;
         };
         /** ConfiguredNetworkOut */
         ConfiguredNetworkOut: {
@@ -5209,6 +5393,11 @@ export interface components {
             /** Network */
             network: string;
         };
+        /**
+         * Confirmation
+         * @enum {string}
+         */
+        Confirmation: "goes" | "asks" | "tells";
         /** ConnectIn */
         ConnectIn: {
             /**
@@ -5238,6 +5427,11 @@ export interface components {
              */
             phone: string;
         };
+        /**
+         * ContentFeature
+         * @enum {string}
+         */
+        ContentFeature: "picture" | "video" | "media" | "link";
         /**
          * ContentIO
          * @description A whole wording. `shown` goes by asset id; `link_tags` is a preset's id.
@@ -5292,12 +5486,53 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** CreatedBrandOut */
+        CreatedBrandOut: {
+            /** Slug */
+            slug: string;
+        };
         /** CrowdOut */
         CrowdOut: {
             /** Ids */
             ids: number[];
-            /** Words */
-            words: string;
+            /** Summary */
+            summary: string;
+        };
+        /** CustomDateIn */
+        CustomDateIn: {
+            /** Name */
+            name: string;
+            /**
+             * Rule
+             * @description 2026-12-13, 12-13, “first sun of 05”, “easter +1”
+             */
+            rule: string;
+        };
+        /** CustomDateOut */
+        CustomDateOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Rule */
+            rule: string;
+        };
+        /**
+         * CustomRuleIO
+         * @description An event of the brand's own: when this field changes, becomes a value, falls or rises.
+         */
+        CustomRuleIO: {
+            /** @default changes */
+            change: components["schemas"]["FieldChange"];
+            /** Field */
+            field: string;
+            /** Name */
+            name: string;
+            /**
+             * Value
+             * @default
+             */
+            value: string;
         };
         /** DayOut */
         DayOut: {
@@ -5318,10 +5553,10 @@ export interface components {
         /** DeliveryOut */
         DeliveryOut: {
             /**
-             * Can
+             * Allowed Actions
              * @description what can be done to it: move, unplan, call_off, retry, settle, done, comment, take_down, update_there, post_again
              */
-            can: string[];
+            allowed_actions: string[];
             comment: components["schemas"]["CommentOut"] | null;
             /** Due At */
             due_at: string | null;
@@ -5351,8 +5586,8 @@ export interface components {
             remote_url: string;
             /** Revision */
             revision: number;
-            /** Sent */
-            sent: {
+            /** Sent Content */
+            sent_content: {
                 [key: string]: unknown;
             } | null;
             /** State */
@@ -5360,10 +5595,10 @@ export interface components {
             /** Tries */
             tries: number;
             /**
-             * Wall
+             * Wall Time
              * @description the wall time meant, without a zone
              */
-            wall: string | null;
+            wall_time: string | null;
             /** Zone */
             zone: string;
         };
@@ -5378,7 +5613,7 @@ export interface components {
             by_hand: boolean;
             delivery: components["schemas"]["DeliveryOut"];
             /** Fields */
-            fields: components["schemas"]["SaidField"][];
+            fields: components["schemas"]["FieldValueOut"][];
             /** First Comment */
             first_comment: string;
             /** Form */
@@ -5415,6 +5650,40 @@ export interface components {
             waits: string;
         };
         /**
+         * DeliverySignoffOut
+         * @description Where one delivery's sign-off stands. `differs`: what has changed since somebody agreed; null: nothing has.
+         */
+        DeliverySignoffOut: {
+            /** Answers */
+            answers: components["schemas"]["AnswerOut"][];
+            /** Asked */
+            asked: string[];
+            /** Delivery */
+            delivery: number;
+            /** Differs */
+            differs: components["schemas"]["SegmentOut"][] | null;
+            /** Handle */
+            handle: string;
+            /** Late */
+            late: boolean;
+            /** Network */
+            network: string;
+            /**
+             * Parts
+             * @description what else than the text differs
+             */
+            parts: string[];
+            /** Profile */
+            profile: number;
+            /**
+             * State
+             * @description waits, back, agreed; empty: nobody is asked
+             */
+            state: string;
+            /** Until */
+            until: string | null;
+        };
+        /**
          * DescribeIn
          * @description Only what is said changes.
          */
@@ -5430,23 +5699,9 @@ export interface components {
             /** Name */
             name?: string | null;
         };
-        /**
-         * DidWellOut
-         * @description A post that earned more than its profiles usually do, and how many times as much.
-         */
-        DidWellOut: {
-            /** Headline */
-            headline: string;
-            /** Pictures */
-            pictures: number;
-            /** Post */
-            post: number;
-            /** Reactions */
-            reactions: number;
-            /** Thumb */
-            thumb: number | null;
-            /** Times Usual */
-            times_usual: number;
+        /** DiscardedIn */
+        DiscardedIn: {
+            reason: components["schemas"]["Reason"];
         };
         /** DisconnectIn */
         DisconnectIn: {
@@ -5470,18 +5725,6 @@ export interface components {
             /** Count */
             count: number;
         };
-        /**
-         * DoubleOut
-         * @description What appears at a source would come to a target by more than one path; only the first is carried.
-         */
-        DoubleOut: {
-            /** Source */
-            source: string;
-            /** Target */
-            target: number;
-            /** Words */
-            words: string;
-        };
         /** DraftFromIn */
         DraftFromIn: {
             /** Ids */
@@ -5494,25 +5737,6 @@ export interface components {
             /** Posts */
             posts: number[];
         };
-        /**
-         * DryOut
-         * @description Where a rota runs dry: the first day that stays empty, and how many whole weeks ahead that is.
-         */
-        DryOut: {
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /** Handle */
-            handle: string;
-            /** Profile */
-            profile: number;
-            /** Weeks */
-            weeks: number;
-            /** Words */
-            words: string;
-        };
         /** DuplicateIn */
         DuplicateIn: {
             /**
@@ -5523,10 +5747,46 @@ export interface components {
             times: boolean;
         };
         /**
-         * EndingOut
+         * DuplicateOut
+         * @description What appears at a source would come to a target by more than one path; only the first is carried.
+         */
+        DuplicateOut: {
+            /** Source */
+            source: string;
+            /** Summary */
+            summary: string;
+            /** Target */
+            target: number;
+        };
+        /**
+         * EventKind
+         * @enum {string}
+         */
+        EventKind: "new" | "lowered" | "reserved" | "sold" | "open_day" | "coming" | "own";
+        /**
+         * ExhaustionOut
+         * @description Where a rota runs dry: the first day that stays empty, and how many whole weeks ahead that is.
+         */
+        ExhaustionOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Handle */
+            handle: string;
+            /** Profile */
+            profile: number;
+            /** Summary */
+            summary: string;
+            /** Weeks */
+            weeks: number;
+        };
+        /**
+         * ExpiringConnectionOut
          * @description A connection that ends soon, or has ended.
          */
-        EndingOut: {
+        ExpiringConnectionOut: {
             /** Account */
             account: string;
             /** Connection */
@@ -5535,31 +5795,12 @@ export interface components {
             days: number;
             /** Ended */
             ended: boolean;
-            /** Ends */
-            ends: string | null;
+            /** Expires At */
+            expires_at: string | null;
             /** Handles */
             handles: string[];
             /** Network */
             network: string;
-        };
-        /**
-         * EntryOut
-         * @description One thing that happened. `state`: one can go back to how the post was after it.
-         */
-        EntryOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Id */
-            id: number;
-            /** State */
-            state: boolean;
-            /** Who */
-            who: string;
-            /** Words */
-            words: string;
         };
         /** FaultOut */
         FaultOut: {
@@ -5573,10 +5814,10 @@ export interface components {
         /** FeedIn */
         FeedIn: {
             /**
-             * Every
+             * Interval Minutes
              * @default 60
              */
-            every: number;
+            interval_minutes: number;
             /**
              * Shelved
              * @default true
@@ -5601,23 +5842,25 @@ export interface components {
         };
         /**
          * FeedOut
-         * @description A feed that is followed. `fresh` of its articles came since; `trouble` says why it can't be read.
+         * @description A feed that is followed. `new_articles` of its articles came since; `last_error` says why it can't be read.
          */
         FeedOut: {
             /** Address */
             address: string;
             /** Articles */
             articles: number;
-            /** Every */
-            every: number;
-            /** Fresh */
-            fresh: number;
-            /** Gone */
-            gone: boolean;
             /** Id */
             id: number;
+            /** Interval Minutes */
+            interval_minutes: number;
+            /** Is Gone */
+            is_gone: boolean;
             /** Last */
             last: string | null;
+            /** Last Error */
+            last_error: string;
+            /** New Articles */
+            new_articles: number;
             /** Next At */
             next_at: string | null;
             /** Read At */
@@ -5630,8 +5873,6 @@ export interface components {
             site: string;
             /** Title */
             title: string;
-            /** Trouble */
-            trouble: string;
         };
         /**
          * FieldChange
@@ -5656,6 +5897,16 @@ export interface components {
             required: boolean;
             /** Type */
             type: string;
+        };
+        /**
+         * FieldValueOut
+         * @description One of the network's own fields, with what it says.
+         */
+        FieldValueOut: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
         };
         /**
          * FilterIn
@@ -5709,8 +5960,12 @@ export interface components {
         };
         /** FindingOut */
         FindingOut: {
+            /** Actual */
+            actual: string;
             /** Field */
             field: string;
+            /** Fixes */
+            fixes: components["schemas"]["FixOut"][];
             /**
              * Level
              * @enum {string}
@@ -5718,14 +5973,46 @@ export interface components {
             level: "stops" | "advice";
             /** Limit */
             limit: string;
-            /** Mends */
-            mends: components["schemas"]["MendOut"][];
-            /** Present */
-            present: string;
+            /** Message */
+            message: string;
             /** Rule */
             rule: string;
-            /** Words */
-            words: string;
+        };
+        /**
+         * FiringOut
+         * @description `post` and `delivery`: what was made of it.
+         */
+        FiringOut: {
+            /**
+             * Appeared
+             * Format: date-time
+             */
+            appeared: string;
+            /** Delivery */
+            delivery: number | null;
+            /** Explanation */
+            explanation: string;
+            /**
+             * Fired At
+             * Format: date-time
+             */
+            fired_at: string;
+            /** Id */
+            id: number;
+            /** Post */
+            post: number | null;
+            /** Relay */
+            relay: number;
+            /** Source */
+            source: string;
+            /** State */
+            state: string;
+            /** Target */
+            target: number;
+            /** Title */
+            title: string;
+            /** Verdict */
+            verdict: string;
         };
         /**
          * FirstSteps
@@ -5755,30 +6042,37 @@ export interface components {
         };
         /**
          * FixIn
-         * @description What was looked at, to be planned so. `seed` is what the look drew its variations from; it is kept with them.
+         * @description A mend of one finding, in the first of `columns`.
          */
         FixIn: {
-            /** Rows */
-            rows: components["schemas"]["RowIn"][];
+            /** Campaign */
+            campaign?: number | null;
+            /** Columns */
+            columns: components["schemas"]["ColumnIn"][];
+            /** Day */
+            day?: string | null;
+            /** Field */
+            field: string;
+            /** Fix */
+            fix: string;
+            master: components["schemas"]["ContentIO"];
             /**
-             * Seed
-             * @default 0
+             * Title
+             * @default
              */
-            seed: number;
+            title: string;
+            /** Versions */
+            versions?: components["schemas"]["VersionIO"][];
         };
-        /** FixedOut */
-        FixedOut: {
-            /** Left */
-            left: components["schemas"]["LeftRow"][];
-            /**
-             * Made
-             * @description posts that were made of pictures
-             */
-            made: number[];
-            /** Planned */
-            planned: number[];
-            /** Undo */
-            undo: number | null;
+        /**
+         * FixOut
+         * @description A step that mends a finding for this version.
+         */
+        FixOut: {
+            /** Fix */
+            fix: string;
+            /** Label */
+            label: string;
         };
         /** FolderCopyIn */
         FolderCopyIn: {
@@ -5814,16 +6108,16 @@ export interface components {
         };
         /**
          * FollowFeedIn
-         * @description `every` minutes it is read.
+         * @description `interval_minutes` minutes it is read.
          */
         FollowFeedIn: {
             /** Address */
             address: string;
             /**
-             * Every
+             * Interval Minutes
              * @default 60
              */
-            every: number;
+            interval_minutes: number;
             /**
              * Shelved
              * @default true
@@ -5861,6 +6155,22 @@ export interface components {
             stay: number;
         };
         /**
+         * FullTextOut
+         * @description What a delivery says, as its version has it or as it was sent.
+         */
+        FullTextOut: {
+            /** Delivery */
+            delivery: number;
+            /** First Comment */
+            first_comment: string;
+            /** Link */
+            link: string;
+            /** Media */
+            media: number[];
+            /** Text */
+            text: string;
+        };
+        /**
          * GapOut
          * @description Days of the window, the first and the last.
          */
@@ -5869,8 +6179,8 @@ export interface components {
             first: number;
             /** Last */
             last: number;
-            /** Words */
-            words: string;
+            /** Summary */
+            summary: string;
         };
         /** GoTo */
         GoTo: {
@@ -5894,57 +6204,45 @@ export interface components {
             zone: string;
         };
         /**
-         * HappenIn
-         * @description `price` is the new one, of a lowered price; `open_day` of an open day; `name` of an event of the brand's own.
+         * HistoryEventOut
+         * @description One thing that was done. `kind` and `object` say to what.
          */
-        HappenIn: {
-            happened: components["schemas"]["Happened"];
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /** Open Day */
-            open_day?: string | null;
-            /** Price */
-            price?: number | string | null;
-        };
-        /**
-         * Happened
-         * @enum {string}
-         */
-        Happened: "new" | "lowered" | "reserved" | "sold" | "open_day" | "coming" | "own";
-        /** HappeningOut */
-        HappeningOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Before */
-            before: string;
-            /** Event */
-            event: string;
-            happened: components["schemas"]["Happened"];
+        HistoryEventOut: {
+            /** Actor */
+            actor: string;
             /** Id */
             id: number;
-            /** Price */
-            price: string;
-            /** Thing */
-            thing: number;
-            /** Title */
-            title: string;
+            /** Kind */
+            kind: string;
+            /** Object */
+            object: number;
+            /**
+             * Occurred At
+             * Format: date-time
+             */
+            occurred_at: string;
+            /** Summary */
+            summary: string;
+            /** Undone */
+            undone: boolean;
+        };
+        /** HistoryOut */
+        HistoryOut: {
+            /** Events */
+            events: components["schemas"]["HistoryEventOut"][];
+            /**
+             * More
+             * @description ask for what is before this next; null: that was all
+             */
+            more: number | null;
+            /** People */
+            people: components["schemas"]["HistoryPerson"][];
         };
         /**
-         * Has
-         * @enum {string}
-         */
-        Has: "picture" | "video" | "media" | "link";
-        /**
-         * HistoryAsked
+         * HistoryParams
          * @description What narrows the history. Days are of the brand's calendar.
          */
-        HistoryAsked: {
+        HistoryParams: {
             /** First */
             first?: string | null;
             /** Last */
@@ -5963,41 +6261,6 @@ export interface components {
              */
             words: string;
         };
-        /**
-         * HistoryEntry
-         * @description One thing that was done. `kind` and `object` say to what.
-         */
-        HistoryEntry: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Id */
-            id: number;
-            /** Kind */
-            kind: string;
-            /** Object */
-            object: number;
-            /** Undone */
-            undone: boolean;
-            /** Who */
-            who: string;
-            /** Words */
-            words: string;
-        };
-        /** HistoryOut */
-        HistoryOut: {
-            /** Entries */
-            entries: components["schemas"]["HistoryEntry"][];
-            /**
-             * More
-             * @description ask for what is before this next; null: that was all
-             */
-            more: number | null;
-            /** People */
-            people: components["schemas"]["HistoryPerson"][];
-        };
         /** HistoryPerson */
         HistoryPerson: {
             /**
@@ -6015,15 +6278,36 @@ export interface components {
             /** Share */
             share: number;
         };
-        /**
-         * How
-         * @enum {string}
-         */
-        How: "at_once" | "after" | "slot";
         /** IdsIn */
         IdsIn: {
             /** Ids */
             ids: number[];
+        };
+        /** ImportFilesIn */
+        ImportFilesIn: {
+            /** Folder */
+            folder?: number | null;
+            /** Paths */
+            paths: string[];
+        };
+        /** ImportResultOut */
+        ImportResultOut: {
+            /** Planned */
+            planned: number;
+            /** Posts */
+            posts: number[];
+            /** Undo */
+            undo: number | null;
+        };
+        /**
+         * ImportedMediaOut
+         * @description What was added, and what was left with its reason.
+         */
+        ImportedMediaOut: {
+            /** Added */
+            added: components["schemas"]["AssetOut"][];
+            /** Left */
+            left: components["schemas"]["SkippedFile"][];
         };
         /**
          * InsertIn
@@ -6035,18 +6319,43 @@ export interface components {
             /** Text */
             text: string;
         };
+        /** InspectIn */
+        InspectIn: {
+            /** Address */
+            address: string;
+            /**
+             * Mapping
+             * @description null: as it is guessed
+             */
+            mapping?: {
+                [key: string]: string;
+            } | null;
+        };
+        /** InspectionOut */
+        InspectionOut: {
+            /** Columns */
+            columns: string[];
+            /** Count */
+            count: number;
+            /** Mapping */
+            mapping: {
+                [key: string]: string;
+            };
+            /** Rows */
+            rows: components["schemas"]["ReadRowOut"][];
+        };
         /**
          * InstallationOut
-         * @description `mail`: as set here; `mail_by`: what counts, "page", "environment", "tray" (the demo's) or "nothing".
+         * @description `update_mail_server`: as set here; `mail_by`: what counts, "page", "environment", "tray" (the demo's) or "nothing".
          */
         InstallationOut: {
             /** Address */
             address: string;
+            /** Failures */
+            failures: components["schemas"]["JobFailureOut"][];
             mail: components["schemas"]["MailServerOut"] | null;
             /** Mail By */
             mail_by: string;
-            /** Mishaps */
-            mishaps: components["schemas"]["MishapOut"][];
             /** Networks */
             networks: components["schemas"]["ConfiguredNetworkOut"][];
         };
@@ -6088,17 +6397,17 @@ export interface components {
              * @default
              */
             address: string;
-            /** By */
-            by: string;
             /** Email */
             email: string;
             /**
-             * Ends
+             * Expires At
              * Format: date-time
              */
-            ends: string;
+            expires_at: string;
             /** Id */
             id: number;
+            /** Invited By */
+            invited_by: string;
             /** Role */
             role: string;
         };
@@ -6109,14 +6418,14 @@ export interface components {
         InvitationPage: {
             /** Brand */
             brand: string;
-            /** By */
-            by: string;
             /** Email */
             email: string;
             /** Has Account */
             has_account: boolean;
             /** Ink */
             ink: string;
+            /** Invited By */
+            invited_by: string;
             /** Role */
             role: string;
         };
@@ -6133,6 +6442,22 @@ export interface components {
         IssuedLinkOut: {
             /** Address */
             address: string;
+        };
+        /** JobFailureOut */
+        JobFailureOut: {
+            /** Error */
+            error: string;
+            /**
+             * Last
+             * Format: date-time
+             */
+            last: string;
+            /** Step */
+            step: string;
+            /** Thing */
+            thing: string;
+            /** Times */
+            times: number;
         };
         /** KeptOut */
         KeptOut: {
@@ -6173,53 +6498,17 @@ export interface components {
             label: string;
         };
         /**
-         * LaidNote
-         * @description What is to be said of a date. `kind`: stops, advice, clash, close, day, clock.
-         */
-        LaidNote: {
-            /** Kind */
-            kind: string;
-            /** Words */
-            words: string;
-        };
-        /**
-         * LaidOut
-         * @description One delivery as it would be laid. `thing` counts in posts, then pictures; `wall` null: nowhere, see the notes.
-         */
-        LaidOut: {
-            /** Asset */
-            asset: number | null;
-            /** Headline */
-            headline: string;
-            /** Notes */
-            notes: components["schemas"]["LaidNote"][];
-            /** Post */
-            post: number | null;
-            /** Profile */
-            profile: number;
-            /** Sway */
-            sway: number;
-            /** Thing */
-            thing: number;
-            /** Thumb */
-            thumb: number | null;
-            /** Wall */
-            wall: string | null;
-            /** Zone */
-            zone: string;
-        };
-        /**
          * LaneOut
          * @description One profile's row.
          */
         LaneOut: {
-            /** Called */
-            called: string;
             /**
              * Crowds
              * @description posts too close together, or too many in a day
              */
             crowds: components["schemas"]["CrowdOut"][];
+            /** Display Name */
+            display_name: string;
             /**
              * Gaps
              * @description days without a post, more than wished
@@ -6253,141 +6542,26 @@ export interface components {
         /** LaterIn */
         LaterIn: {
             /**
-             * Wall
+             * Wall Time
              * @description a wall time in the brand's zone, without an offset
              */
-            wall: string;
+            wall_time: string;
         };
-        /**
-         * LayIn
-         * @description Posts or pictures in their order, from a day onward.
-         *
-         *     `slots`: each goes to the next free slot of each of its profiles. `run`: one date after another, at a wall time of
-         *     the brand's zone. `profiles` are those it all goes to; empty: each post's own.
-         */
-        LayIn: {
-            /** Assets */
-            assets?: number[];
+        /** LinkApproveAllIn */
+        LinkApproveAllIn: {
             /**
-             * At
-             * @default 15:00
+             * Name
+             * @default
              */
-            at: string;
-            /**
-             * First
-             * Format: date
-             */
-            first: string;
-            /**
-             * How
-             * @enum {string}
-             */
-            how: "slots" | "run";
-            interval?: components["schemas"]["IntervalIn"] | null;
-            /**
-             * Moved
-             * @description single ones put elsewhere by hand
-             */
-            moved?: components["schemas"]["PutIn"][];
-            /** Posts */
-            posts?: number[];
-            /** Profiles */
-            profiles?: number[];
-            /**
-             * Seed
-             * @default 0
-             */
-            seed: number;
-            /**
-             * Skip
-             * @description days that are left out
-             */
-            skip?: string[];
-            /**
-             * Sway
-             * @default 0
-             */
-            sway: number;
-        };
-        /** LeftDelivery */
-        LeftDelivery: {
-            /** Delivery */
-            delivery: number;
-            /** Words */
-            words: string;
-        };
-        /** LeftFile */
-        LeftFile: {
-            /** Name */
             name: string;
-            /** Words */
-            words: string;
+            /** Posts */
+            posts: components["schemas"]["PostAt"][];
         };
         /**
-         * LeftOut
-         * @description A profile that could not be planned, and why.
-         */
-        LeftOut: {
-            /** Profile */
-            profile: number;
-            /** Words */
-            words: string;
-        };
-        /** LeftPost */
-        LeftPost: {
-            /** Post */
-            post: number;
-            /** Words */
-            words: string;
-        };
-        /** LeftRow */
-        LeftRow: {
-            /** Row */
-            row: number;
-            /** Words */
-            words: string;
-        };
-        /**
-         * LegOut
-         * @description `post` and `delivery`: what was made of it.
-         */
-        LegOut: {
-            /**
-             * Appeared
-             * Format: date-time
-             */
-            appeared: string;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Delivery */
-            delivery: number | null;
-            /** Id */
-            id: number;
-            /** Post */
-            post: number | null;
-            /** Relay */
-            relay: number;
-            /** Source */
-            source: string;
-            /** State */
-            state: string;
-            /** Target */
-            target: number;
-            /** Title */
-            title: string;
-            /** Verdict */
-            verdict: string;
-            /** Words */
-            words: string;
-        };
-        /**
-         * LinkAgreeIn
+         * LinkApproveIn
          * @description `name`: what the client calls themselves.
          */
-        LinkAgreeIn: {
+        LinkApproveIn: {
             /** Changes */
             changes?: components["schemas"]["ChangeIn"][];
             /** Deliveries */
@@ -6400,45 +6574,35 @@ export interface components {
             /** Revision */
             revision: number;
         };
-        /** LinkAllIn */
-        LinkAllIn: {
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /** Posts */
-            posts: components["schemas"]["PostAt"][];
-        };
         /** LinkIn */
         LinkIn: {
-            /** Called */
-            called: string;
             /**
              * Days
              * @default 14
              */
             days: number;
-            /** Wants */
-            wants: components["schemas"]["WantIO"][];
+            /** Display Name */
+            display_name: string;
+            /** Requested */
+            requested: components["schemas"]["RequestedNetwork"][];
         };
         /** LinkOut */
         LinkOut: {
-            /** By */
-            by: string;
-            /** Called */
-            called: string;
+            /** Created By */
+            created_by: string;
+            /** Display Name */
+            display_name: string;
             /**
-             * Ends
+             * Expires At
              * Format: date-time
              */
-            ends: string;
+            expires_at: string;
             /** Id */
             id: number;
             /** Profiles */
             profiles: components["schemas"]["LinkedOut"][];
-            /** Wants */
-            wants: components["schemas"]["WantIO"][];
+            /** Requested */
+            requested: components["schemas"]["RequestedNetwork"][];
         };
         /**
          * LinkPage
@@ -6447,23 +6611,23 @@ export interface components {
         LinkPage: {
             /** Brand */
             brand: string;
-            /** By */
-            by: string;
-            /** Called */
-            called: string;
+            /** Created By */
+            created_by: string;
+            /** Display Name */
+            display_name: string;
             /**
-             * Ends
+             * Expires At
              * Format: date-time
              */
-            ends: string;
+            expires_at: string;
             /** Ink */
             ink: string;
             /** Networks */
             networks: components["schemas"]["NetworkOut"][];
             /** Profiles */
             profiles: components["schemas"]["LinkedOut"][];
-            /** Wants */
-            wants: components["schemas"]["WantIO"][];
+            /** Requested */
+            requested: components["schemas"]["RequestedNetwork"][];
         };
         /** LinkRemarkIn */
         LinkRemarkIn: {
@@ -6622,22 +6786,10 @@ export interface components {
         };
         /** LogOut */
         LogOut: {
-            /** Legs */
-            legs: components["schemas"]["LegOut"][];
+            /** Firings */
+            firings: components["schemas"]["FiringOut"][];
             /** More */
             more: boolean;
-        };
-        /** LookAtIn */
-        LookAtIn: {
-            /** Address */
-            address: string;
-            /**
-             * Mapping
-             * @description null: as it is guessed
-             */
-            mapping?: {
-                [key: string]: string;
-            } | null;
         };
         /** LookForIn */
         LookForIn: {
@@ -6654,15 +6806,6 @@ export interface components {
             said: string;
         };
         /**
-         * LookIn
-         * @description When the profiles of a post would go out.
-         */
-        LookIn: {
-            /** Profiles */
-            profiles?: number[] | null;
-            when: components["schemas"]["WhenIn"];
-        };
-        /**
          * LookOut
          * @description The network's own look, for proofs.
          */
@@ -6672,46 +6815,23 @@ export interface components {
             letters: string;
             light: components["schemas"]["PaintOut"];
         };
-        /** LookedAtOut */
-        LookedAtOut: {
-            /** Columns */
-            columns: string[];
-            /** Count */
-            count: number;
-            /** Mapping */
-            mapping: {
-                [key: string]: string;
-            };
-            /** Rows */
-            rows: components["schemas"]["ReadRowOut"][];
-        };
-        /** LookedOut */
-        LookedOut: {
-            /** Rows */
-            rows: components["schemas"]["LaidOut"][];
-        };
-        /** MadeOut */
-        MadeOut: {
-            /** Slug */
-            slug: string;
-        };
         /** MailOut */
         MailOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
             /** Body */
             body: string;
+            /** Channel */
+            channel: string;
             /** Id */
             id: number;
+            /**
+             * Sent At
+             * Format: date-time
+             */
+            sent_at: string;
             /** Subject */
             subject: string;
             /** To */
             to: string;
-            /** Way */
-            way: string;
         };
         /** MailServerIn */
         MailServerIn: {
@@ -6755,20 +6875,20 @@ export interface components {
         };
         /** MarkIn */
         MarkIn: {
+            /**
+             * Add
+             * @description labels to put on
+             */
+            add?: number[];
             /** Campaign */
             campaign?: number | null;
-            /**
-             * Off
-             * @description labels to take off
-             */
-            off?: number[];
             /** Posts */
             posts: number[];
             /**
-             * Put
-             * @description labels to put on
+             * Remove
+             * @description labels to take off
              */
-            put?: number[];
+            remove?: number[];
             /**
              * Sets Campaign
              * @description whether the campaign is changed (null: to none)
@@ -6839,56 +6959,6 @@ export interface components {
             user: number;
         };
         /**
-         * MendIn
-         * @description A mend of one finding, in the first of `columns`.
-         */
-        MendIn: {
-            /** Campaign */
-            campaign?: number | null;
-            /** Columns */
-            columns: components["schemas"]["ColumnIn"][];
-            /** Day */
-            day?: string | null;
-            /** Field */
-            field: string;
-            master: components["schemas"]["ContentIO"];
-            /** Mend */
-            mend: string;
-            /**
-             * Title
-             * @default
-             */
-            title: string;
-            /** Versions */
-            versions?: components["schemas"]["VersionIO"][];
-        };
-        /**
-         * MendOut
-         * @description A step that mends a finding for this version.
-         */
-        MendOut: {
-            /** Mend */
-            mend: string;
-            /** Words */
-            words: string;
-        };
-        /** MishapOut */
-        MishapOut: {
-            /** Error */
-            error: string;
-            /**
-             * Last
-             * Format: date-time
-             */
-            last: string;
-            /** Step */
-            step: string;
-            /** Thing */
-            thing: string;
-            /** Times */
-            times: number;
-        };
-        /**
          * MissedOut
          * @description One delivery that was missed and can be caught up with.
          */
@@ -6910,10 +6980,10 @@ export interface components {
         /** MoveIn */
         MoveIn: {
             /**
-             * Wall
+             * Wall Time
              * @description a wall time in the brand's zone, without an offset
              */
-            wall: string;
+            wall_time: string;
         };
         /**
          * MovedOut
@@ -6921,7 +6991,7 @@ export interface components {
          */
         MovedOut: {
             /** Left */
-            left: components["schemas"]["LeftDelivery"][];
+            left: components["schemas"]["SkippedDelivery"][];
             /** Moved */
             moved: number[];
             /** Undo */
@@ -7002,26 +7072,26 @@ export interface components {
         };
         /** NotDoneIn */
         NotDoneIn: {
-            /** Why */
-            why: string;
+            /** Reason */
+            reason: string;
         };
         /** NoticeOut */
         NoticeOut: {
             /**
-             * At
+             * Created At
              * Format: date-time
              */
-            at: string;
+            created_at: string;
             /** Id */
             id: number;
+            /** Is Read */
+            is_read: boolean;
             /** Kind */
             kind: string;
             /** Path */
             path: string;
-            /** Read */
-            read: boolean;
-            /** Words */
-            words: string;
+            /** Summary */
+            summary: string;
         };
         /** NoticesOut */
         NoticesOut: {
@@ -7044,10 +7114,22 @@ export interface components {
             /** Topics */
             topics: string[];
         };
-        /** OffIn */
-        OffIn: {
-            /** Deliveries */
-            deliveries: number[];
+        /**
+         * ObstaclesOut
+         * @description What stands in the way of a brand's posts just now.
+         */
+        ObstaclesOut: {
+            /**
+             * By Hand
+             * @description deliveries that wait to be published by hand
+             */
+            by_hand: number;
+            /** Expiring */
+            expiring: components["schemas"]["ExpiringConnectionOut"][];
+            /** Missed */
+            missed: components["schemas"]["MissedOut"][];
+            /** Pauses */
+            pauses: components["schemas"]["PauseOut"][];
         };
         /**
          * OfferedOut
@@ -7075,8 +7157,8 @@ export interface components {
              * @default false
              */
             snap: boolean;
-            /** Wall */
-            wall?: string | null;
+            /** Wall Time */
+            wall_time?: string | null;
         };
         /** OpmlOut */
         OpmlOut: {
@@ -7095,30 +7177,11 @@ export interface components {
             /** Turns */
             turns: number[];
         };
-        /** OwnDateIn */
-        OwnDateIn: {
-            /** Name */
-            name: string;
-            /**
-             * Rule
-             * @description 2026-12-13, 12-13, “first sun of 05”, “easter +1”
-             */
-            rule: string;
-        };
-        /** OwnDateOut */
-        OwnDateOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Rule */
-            rule: string;
-        };
         /**
-         * OwnIO
+         * OverridesIO
          * @description What a version has of its own; null is inherited from the master. `link_tags` 0: none here.
          */
-        OwnIO: {
+        OverridesIO: {
             card?: components["schemas"]["CardIO"] | null;
             /** Fields */
             fields?: {
@@ -7141,23 +7204,6 @@ export interface components {
             /** Text */
             text?: string | null;
         };
-        /**
-         * OwnRuleIO
-         * @description An event of the brand's own: when this field changes, becomes a value, falls or rises.
-         */
-        OwnRuleIO: {
-            /** @default changes */
-            change: components["schemas"]["FieldChange"];
-            /** Field */
-            field: string;
-            /** Name */
-            name: string;
-            /**
-             * Value
-             * @default
-             */
-            value: string;
-        };
         /** PageIn */
         PageIn: {
             /** Address */
@@ -7178,61 +7224,61 @@ export interface components {
         };
         /**
          * PauseAllIn
-         * @description A pause of every brand one may publish in. `until` is meant in each brand's own zone.
+         * @description A pause of every brand one may publish in. `ends_at` is meant in each brand's own zone.
          */
         PauseAllIn: {
             /**
-             * Until
+             * Ends At
              * @default
              */
-            until: string;
+            ends_at: string;
             /**
-             * Why
+             * Reason
              * @default
              */
-            why: string;
+            reason: string;
         };
         /**
          * PauseIn
          * @description A pause from now on. `profile` null: the whole brand.
          */
         PauseIn: {
-            /** Profile */
-            profile?: number | null;
             /**
-             * Until
+             * Ends At
              * @description a wall time in the brand's zone; empty: until resumed
              * @default
              */
-            until: string;
+            ends_at: string;
+            /** Profile */
+            profile?: number | null;
             /**
-             * Why
+             * Reason
              * @default
              */
-            why: string;
+            reason: string;
         };
         /**
          * PauseOut
          * @description A pause in force. `profile` null: the whole brand.
          */
         PauseOut: {
-            /** By */
-            by: string;
+            /** Created By */
+            created_by: string;
+            /** Ends At */
+            ends_at: string | null;
             /** Handle */
             handle: string;
             /** Id */
             id: number;
             /** Profile */
             profile: number | null;
+            /** Reason */
+            reason: string;
             /**
-             * Since
+             * Starts At
              * Format: date-time
              */
-            since: string;
-            /** Until */
-            until: string | null;
-            /** Why */
-            why: string;
+            starts_at: string;
         };
         /** PeekDelivery */
         PeekDelivery: {
@@ -7249,6 +7295,8 @@ export interface components {
             handle: string;
             /** Id */
             id: number;
+            /** Jitter */
+            jitter: number;
             /** Network */
             network: string;
             /** Profile */
@@ -7259,10 +7307,8 @@ export interface components {
             state: string;
             /** Stops */
             stops: number;
-            /** Sway */
-            sway: number;
-            /** Wall */
-            wall: string | null;
+            /** Wall Time */
+            wall_time: string | null;
             /** Zone */
             zone: string;
         };
@@ -7274,11 +7320,6 @@ export interface components {
             author: string;
             /** Campaign */
             campaign: string;
-            /**
-             * Changed
-             * Format: date-time
-             */
-            changed: string;
             /** Labels */
             labels: components["schemas"]["PostLabelOut"][];
             /** Post */
@@ -7287,6 +7328,11 @@ export interface components {
             state: string;
             /** Title */
             title: string;
+            /**
+             * Updated At
+             * Format: date-time
+             */
+            updated_at: string;
             /** Wordings */
             wordings: components["schemas"]["PeekWording"][];
         };
@@ -7303,6 +7349,110 @@ export interface components {
             media: number[];
             /** Text */
             text: string;
+        };
+        /**
+         * PendingColumn
+         * @description One version that waits, with every profile it goes to, as followers will see it.
+         */
+        PendingColumn: {
+            column: components["schemas"]["ColumnOut"];
+            /** Differs */
+            differs: components["schemas"]["SegmentOut"][] | null;
+            /**
+             * Mine
+             * @description whether it waits on the person who looks
+             */
+            mine: boolean;
+            /** Name */
+            name: string;
+            /** Network */
+            network: string;
+            /** Parts */
+            parts: string[];
+            /** Profile */
+            profile: number | null;
+            /** Text */
+            text: string;
+            /** When */
+            when: components["schemas"]["PendingTime"][];
+        };
+        /**
+         * PendingOut
+         * @description Everything that waits for sign-off, first to go out first; `more` were left out.
+         */
+        PendingOut: {
+            /** Brand */
+            brand: string;
+            /** By Link */
+            by_link: boolean;
+            /** Display Name */
+            display_name: string;
+            /** Expires At */
+            expires_at: string | null;
+            /** Ink */
+            ink: string;
+            /** May Edit */
+            may_edit: boolean;
+            /** More */
+            more: number;
+            /** Networks */
+            networks: components["schemas"]["NetworkOut"][];
+            /** Posts */
+            posts: components["schemas"]["PendingPost"][];
+            /** Zone */
+            zone: string;
+        };
+        /** PendingPost */
+        PendingPost: {
+            /** Asked */
+            asked: string[];
+            /** Author */
+            author: string;
+            /** Columns */
+            columns: components["schemas"]["PendingColumn"][];
+            /** First Due */
+            first_due: string | null;
+            /** Headline */
+            headline: string;
+            /** Late */
+            late: boolean;
+            /** Mine */
+            mine: boolean;
+            /**
+             * Missed
+             * @description its time has passed: signed off, it must be planned again
+             */
+            missed: boolean;
+            /** Post */
+            post: number;
+            /** Remarks */
+            remarks: components["schemas"]["RemarkOut"][];
+            /** Revision */
+            revision: number;
+            /** State */
+            state: string;
+            /** Title */
+            title: string;
+            /** Until */
+            until: string | null;
+        };
+        /**
+         * PendingTime
+         * @description One profile that a version goes to, and when: a wall time of `zone`, null while it has none.
+         */
+        PendingTime: {
+            /** Delivery */
+            delivery: number;
+            /** Handle */
+            handle: string;
+            /** Name */
+            name: string;
+            /** Profile */
+            profile: number;
+            /** Wall Time */
+            wall_time: string | null;
+            /** Zone */
+            zone: string;
         };
         /**
          * PeopleOut
@@ -7374,10 +7524,20 @@ export interface components {
             words_at: string;
         };
         /**
-         * PlaceIn
+         * PlaceOut
+         * @description A country or region, by its ISO 3166 code.
+         */
+        PlaceOut: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * PlacementIn
          * @description `turn` null: nothing shall go there. `free`: what the rota says shall hold again.
          */
-        PlaceIn: {
+        PlacementIn: {
             /**
              * At
              * Format: date-time
@@ -7392,16 +7552,6 @@ export interface components {
             profile: number;
             /** Turn */
             turn?: number | null;
-        };
-        /**
-         * PlaceOut
-         * @description A country or region, by its ISO 3166 code.
-         */
-        PlaceOut: {
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
         };
         /**
          * PlanFormIn
@@ -7436,7 +7586,7 @@ export interface components {
         /** PlanOut */
         PlanOut: {
             /** Left */
-            left: components["schemas"]["LeftOut"][];
+            left: components["schemas"]["SkippedOut"][];
             /** Planned */
             planned: number[];
             post: components["schemas"]["PostOut"];
@@ -7489,8 +7639,8 @@ export interface components {
             text: string;
             /** Title */
             title: string;
-            /** Wall */
-            wall: string | null;
+            /** Wall Time */
+            wall_time: string | null;
             /** Zone */
             zone: string;
         };
@@ -7510,6 +7660,25 @@ export interface components {
             id: number;
             /** Revision */
             revision: number;
+        };
+        /**
+         * PostEventOut
+         * @description One thing that happened. `state`: one can go back to how the post was after it.
+         */
+        PostEventOut: {
+            /** Actor */
+            actor: string;
+            /** Id */
+            id: number;
+            /**
+             * Occurred At
+             * Format: date-time
+             */
+            occurred_at: string;
+            /** State */
+            state: boolean;
+            /** Summary */
+            summary: string;
         };
         /**
          * PostIn
@@ -7558,11 +7727,6 @@ export interface components {
             author: string;
             /** Campaign */
             campaign: number | null;
-            /**
-             * Changed
-             * Format: date-time
-             */
-            changed: string;
             /** Deliveries */
             deliveries: components["schemas"]["DeliveryOut"][];
             /** Id */
@@ -7576,13 +7740,97 @@ export interface components {
             state: string;
             /** Title */
             title: string;
+            /**
+             * Updated At
+             * Format: date-time
+             */
+            updated_at: string;
             /** Versions */
             versions: components["schemas"]["VersionIO"][];
+        };
+        /**
+         * PostSignoffOut
+         * @description Where a post's sign-off stands, and what the person may do about it.
+         */
+        PostSignoffOut: {
+            /** Allowed Actions */
+            allowed_actions: string[];
+            /** Deliveries */
+            deliveries: components["schemas"]["DeliverySignoffOut"][];
+            /** Needed */
+            needed: boolean;
+            /** Post */
+            post: number;
+            /** Revision */
+            revision: number;
+            /** State */
+            state: string;
         };
         /** PostsIn */
         PostsIn: {
             /** Posts */
             posts: components["schemas"]["PostAt"][];
+        };
+        /** PreferencesIn */
+        PreferencesIn: {
+            /** Channels */
+            channels: {
+                [key: string]: string;
+            };
+            /**
+             * Digest At
+             * @default 08:00
+             */
+            digest_at: string;
+            /**
+             * Phone
+             * @default
+             */
+            phone: string;
+            /**
+             * Quiet From
+             * @default
+             */
+            quiet_from: string;
+            /**
+             * Quiet To
+             * @default
+             */
+            quiet_to: string;
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * PreferencesOut
+         * @description How one is told outside the product. Times are of the wall in `zone`.
+         */
+        PreferencesOut: {
+            /** Digest At */
+            digest_at: string;
+            /** Kinds */
+            kinds: components["schemas"]["ChannelOut"][];
+            /** Phone */
+            phone: string;
+            /** Quiet From */
+            quiet_from: string;
+            /** Quiet To */
+            quiet_to: string;
+            /**
+             * Texts
+             * @description whether text messages can be sent from here
+             */
+            texts: boolean;
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * PreviewTimesIn
+         * @description When the profiles of a post would go out.
+         */
+        PreviewTimesIn: {
+            /** Profiles */
+            profiles?: number[] | null;
+            when: components["schemas"]["WhenIn"];
         };
         /**
          * ProblemOut
@@ -7607,10 +7855,10 @@ export interface components {
         /** ProfileIn */
         ProfileIn: {
             /**
-             * Called
+             * Display Name
              * @default
              */
-            called: string;
+            display_name: string;
             /** Keeper */
             keeper?: number | null;
             /**
@@ -7629,20 +7877,20 @@ export interface components {
              * @description whose link it was connected by
              */
             by_link: string;
-            /**
-             * Called
-             * @description what the team calls it; may be empty
-             */
-            called: string;
             /** Connection */
             connection: number | null;
-            /** Connection Ends */
-            connection_ends: string | null;
+            /** Connection Expires At */
+            connection_expires_at: string | null;
             /**
-             * Ends In Days
+             * Display Name
+             * @description what the team calls it; may be empty
+             */
+            display_name: string;
+            /**
+             * Expires In Days
              * @description whole days until the connection ends
              */
-            ends_in_days: number | null;
+            expires_in_days: number | null;
             /** Followers */
             followers: number | null;
             /** Handle */
@@ -7674,6 +7922,7 @@ export interface components {
              * @description with the label each is kept for
              */
             slots: components["schemas"]["SlotOut"][];
+            spacing: components["schemas"]["SpacingIO"];
             /** State */
             state: string;
             /** Trouble */
@@ -7692,7 +7941,6 @@ export interface components {
              * @description whether that is soon: 14 days or fewer
              */
             warning: boolean;
-            wishes: components["schemas"]["WishesIO"];
             /** Zone */
             zone: string;
             /**
@@ -7712,9 +7960,9 @@ export interface components {
             /** Comment */
             comment: string;
             /** Facts */
-            facts: components["schemas"]["SaidField"][];
-            /** Hidden */
-            hidden: string;
+            facts: components["schemas"]["FieldValueOut"][];
+            /** Folded Text */
+            folded_text: string;
             /** Layout */
             layout: string;
             /** Link */
@@ -7723,10 +7971,10 @@ export interface components {
             one_by_one: boolean;
             /** Rows */
             rows: components["schemas"]["PieceOut"][][];
-            /** Seen */
-            seen: string;
             /** Title */
             title: string;
+            /** Visible Text */
+            visible_text: string;
         };
         /**
          * Proposal
@@ -7774,18 +8022,17 @@ export interface components {
             mail: boolean;
         };
         /**
-         * PutIn
-         * @description One of what is laid, a post's or a picture's, put to a wall time of its zone by hand.
+         * QuestionOut
+         * @description What a relay asks: the draft that it made.
          */
-        PutIn: {
-            /** Asset */
-            asset?: number | null;
-            /** Post */
-            post?: number | null;
-            /** Profile */
-            profile: number;
-            /** Wall */
-            wall: string;
+        QuestionOut: {
+            firing: components["schemas"]["FiringOut"];
+            /** Link */
+            link: string;
+            /** Media */
+            media: number[];
+            /** Text */
+            text: string;
         };
         /**
          * QuotationOut
@@ -7840,10 +8087,10 @@ export interface components {
         RatioOut: {
             /** Form */
             form: string;
+            /** Label */
+            label: string;
             /** Ratio */
             ratio: number;
-            /** Words */
-            words: string;
         };
         /** ReadOut */
         ReadOut: {
@@ -7857,6 +8104,7 @@ export interface components {
          * @description A row as it would be understood.
          */
         ReadRowOut: {
+            availability: components["schemas"]["Availability"];
             /** Faults */
             faults: string[];
             /** Key */
@@ -7869,7 +8117,6 @@ export interface components {
             picture: string;
             /** Price */
             price: string;
-            standing: components["schemas"]["Standing"];
             /** Title */
             title: string;
         };
@@ -7907,6 +8154,42 @@ export interface components {
              */
             slug: string;
         };
+        /**
+         * RelayAdaptation
+         * @description `adapts`: what the network would refuse is mended where it can be. `fields`: templates for the network's own fields.
+         */
+        RelayAdaptation: {
+            /**
+             * Adapts
+             * @default true
+             */
+            adapts: boolean;
+            /**
+             * Fields
+             * @default {}
+             */
+            fields: {
+                [key: string]: string;
+            };
+            /**
+             * Link
+             * @default true
+             */
+            link: boolean;
+            /**
+             * Link To
+             * @description where it links to when it has no link; {address}: where it appeared
+             * @default
+             */
+            link_to: string;
+            /**
+             * Tags Below
+             * @default false
+             */
+            tags_below: boolean;
+            /** @default all */
+            take: components["schemas"]["TextUse"];
+        };
         /** RelayAnswerIn */
         RelayAnswerIn: {
             /** Yes */
@@ -7919,45 +8202,6 @@ export interface components {
         };
         /** RelayCellIn */
         RelayCellIn: {
-            /** @default goes */
-            asks: components["schemas"]["Asks"];
-            /**
-             * Ceiling
-             * @default 10
-             */
-            ceiling: number;
-            /**
-             * @default {
-             *       "but": [],
-             *       "has": [],
-             *       "hours": null,
-             *       "kinds": [],
-             *       "languages": [],
-             *       "tags": [],
-             *       "words": []
-             *     }
-             */
-            conditions: components["schemas"]["RelayConditions"];
-            /** Goes From */
-            goes_from?: string | null;
-            /** Goes Until */
-            goes_until?: string | null;
-            /** @default at_once */
-            how: components["schemas"]["How"];
-            /** Link Tags */
-            link_tags?: number | null;
-            /**
-             * Messages
-             * @default []
-             */
-            messages: components["schemas"]["RelayMessage"][];
-            /**
-             * Minutes
-             * @default 30
-             */
-            minutes: number;
-            /** Per Day */
-            per_day?: number | null;
             /**
              * @default {
              *       "adapts": true,
@@ -7968,23 +8212,7 @@ export interface components {
              *       "take": "all"
              *     }
              */
-            shape: components["schemas"]["RelayShape"];
-            source: components["schemas"]["SourceIO"];
-            /** Target */
-            target: number;
-        };
-        /**
-         * RelayCellOut
-         * @description A relay. `fires` of the last week; `paused` says why it paused itself.
-         */
-        RelayCellOut: {
-            /** @default goes */
-            asks: components["schemas"]["Asks"];
-            /**
-             * Ceiling
-             * @default 10
-             */
-            ceiling: number;
+            adaptation: components["schemas"]["RelayAdaptation"];
             /**
              * @default {
              *       "but": [],
@@ -7997,14 +8225,87 @@ export interface components {
              *     }
              */
             conditions: components["schemas"]["RelayConditions"];
+            /** @default goes */
+            confirmation: components["schemas"]["Confirmation"];
+            /** Daily Limit */
+            daily_limit?: number | null;
+            /**
+             * Delay Minutes
+             * @default 30
+             */
+            delay_minutes: number;
+            /**
+             * Hourly Limit
+             * @default 10
+             */
+            hourly_limit: number;
+            /** Hours From */
+            hours_from?: string | null;
+            /** Hours Until */
+            hours_until?: string | null;
+            /** Link Tags */
+            link_tags?: number | null;
+            /**
+             * Messages
+             * @default []
+             */
+            messages: components["schemas"]["RelayMessage"][];
+            source: components["schemas"]["SourceIO"];
+            /** Target */
+            target: number;
+            /** @default at_once */
+            timing: components["schemas"]["Timing"];
+        };
+        /**
+         * RelayCellOut
+         * @description A relay. `fires` of the last week; `paused_reason` says why it paused itself.
+         */
+        RelayCellOut: {
+            /** Active */
+            active: boolean;
+            /**
+             * @default {
+             *       "adapts": true,
+             *       "fields": {},
+             *       "link": true,
+             *       "link_to": "",
+             *       "tags_below": false,
+             *       "take": "all"
+             *     }
+             */
+            adaptation: components["schemas"]["RelayAdaptation"];
+            /**
+             * @default {
+             *       "but": [],
+             *       "has": [],
+             *       "hours": null,
+             *       "kinds": [],
+             *       "languages": [],
+             *       "tags": [],
+             *       "words": []
+             *     }
+             */
+            conditions: components["schemas"]["RelayConditions"];
+            /** @default goes */
+            confirmation: components["schemas"]["Confirmation"];
+            /** Daily Limit */
+            daily_limit?: number | null;
+            /**
+             * Delay Minutes
+             * @default 30
+             */
+            delay_minutes: number;
             /** Fires */
             fires: number;
-            /** Goes From */
-            goes_from?: string | null;
-            /** Goes Until */
-            goes_until?: string | null;
-            /** @default at_once */
-            how: components["schemas"]["How"];
+            /**
+             * Hourly Limit
+             * @default 10
+             */
+            hourly_limit: number;
+            /** Hours From */
+            hours_from?: string | null;
+            /** Hours Until */
+            hours_until?: string | null;
             /** Id */
             id: number;
             /** Link Tags */
@@ -8014,38 +8315,20 @@ export interface components {
              * @default []
              */
             messages: components["schemas"]["RelayMessage"][];
-            /**
-             * Minutes
-             * @default 30
-             */
-            minutes: number;
-            /** On */
-            on: boolean;
-            /** Paused */
-            paused: string;
-            /** Per Day */
-            per_day?: number | null;
+            /** Paused Reason */
+            paused_reason: string;
             /** Revision */
             revision: number;
-            /**
-             * @default {
-             *       "adapts": true,
-             *       "fields": {},
-             *       "link": true,
-             *       "link_to": "",
-             *       "tags_below": false,
-             *       "take": "all"
-             *     }
-             */
-            shape: components["schemas"]["RelayShape"];
             source: components["schemas"]["SourceIO"];
-            /** Target */
-            target: number;
             /**
-             * Words
+             * Summary
              * @description what it does, in a sentence
              */
-            words: string;
+            summary: string;
+            /** Target */
+            target: number;
+            /** @default at_once */
+            timing: components["schemas"]["Timing"];
         };
         /**
          * RelayConditions
@@ -8061,7 +8344,7 @@ export interface components {
              * Has
              * @default []
              */
-            has: components["schemas"]["Has"][];
+            has: components["schemas"]["ContentFeature"][];
             /** Hours */
             hours?: string[] | null;
             /**
@@ -8100,13 +8383,17 @@ export interface components {
          * @description What a cell of the board does; how it goes out, and whether it asks first.
          */
         RelaySettings: {
-            /** @default goes */
-            asks: components["schemas"]["Asks"];
             /**
-             * Ceiling
-             * @default 10
+             * @default {
+             *       "adapts": true,
+             *       "fields": {},
+             *       "link": true,
+             *       "link_to": "",
+             *       "tags_below": false,
+             *       "take": "all"
+             *     }
              */
-            ceiling: number;
+            adaptation: components["schemas"]["RelayAdaptation"];
             /**
              * @default {
              *       "but": [],
@@ -8119,12 +8406,24 @@ export interface components {
              *     }
              */
             conditions: components["schemas"]["RelayConditions"];
-            /** Goes From */
-            goes_from?: string | null;
-            /** Goes Until */
-            goes_until?: string | null;
-            /** @default at_once */
-            how: components["schemas"]["How"];
+            /** @default goes */
+            confirmation: components["schemas"]["Confirmation"];
+            /** Daily Limit */
+            daily_limit?: number | null;
+            /**
+             * Delay Minutes
+             * @default 30
+             */
+            delay_minutes: number;
+            /**
+             * Hourly Limit
+             * @default 10
+             */
+            hourly_limit: number;
+            /** Hours From */
+            hours_from?: string | null;
+            /** Hours Until */
+            hours_until?: string | null;
             /** Link Tags */
             link_tags?: number | null;
             /**
@@ -8132,60 +8431,8 @@ export interface components {
              * @default []
              */
             messages: components["schemas"]["RelayMessage"][];
-            /**
-             * Minutes
-             * @default 30
-             */
-            minutes: number;
-            /** Per Day */
-            per_day?: number | null;
-            /**
-             * @default {
-             *       "adapts": true,
-             *       "fields": {},
-             *       "link": true,
-             *       "link_to": "",
-             *       "tags_below": false,
-             *       "take": "all"
-             *     }
-             */
-            shape: components["schemas"]["RelayShape"];
-        };
-        /**
-         * RelayShape
-         * @description `adapts`: what the network would refuse is mended where it can be. `fields`: templates for the network's own fields.
-         */
-        RelayShape: {
-            /**
-             * Adapts
-             * @default true
-             */
-            adapts: boolean;
-            /**
-             * Fields
-             * @default {}
-             */
-            fields: {
-                [key: string]: string;
-            };
-            /**
-             * Link
-             * @default true
-             */
-            link: boolean;
-            /**
-             * Link To
-             * @description where it links to when it has no link; {address}: where it appeared
-             * @default
-             */
-            link_to: string;
-            /**
-             * Tags Below
-             * @default false
-             */
-            tags_below: boolean;
-            /** @default all */
-            take: components["schemas"]["Take"];
+            /** @default at_once */
+            timing: components["schemas"]["Timing"];
         };
         /** RemarkIn */
         RemarkIn: {
@@ -8216,12 +8463,12 @@ export interface components {
          */
         RemarkOut: {
             /**
-             * At
+             * Created At
              * Format: date-time
              */
-            at: string;
-            /** Edited */
-            edited: boolean;
+            created_at: string;
+            /** Edited At */
+            edited_at: boolean;
             /** Field */
             field: string;
             /** Id */
@@ -8234,8 +8481,8 @@ export interface components {
             network: string;
             /** Profile */
             profile: number | null;
-            /** Resolved */
-            resolved: string | null;
+            /** Resolved At */
+            resolved_at: string | null;
             /** Resolved By */
             resolved_by: string;
             /**
@@ -8243,6 +8490,11 @@ export interface components {
              * @description clients by link see it
              */
             shared: boolean;
+            /** Text */
+            text: string;
+        };
+        /** RemarkTextIn */
+        RemarkTextIn: {
             /** Text */
             text: string;
         };
@@ -8260,12 +8512,24 @@ export interface components {
             /** Weekdays */
             weekdays: number[];
         };
+        /** RequestedNetwork */
+        RequestedNetwork: {
+            /** Kinds */
+            kinds: string[];
+            /** Network */
+            network: string;
+        };
+        /** ResolvedIn */
+        ResolvedIn: {
+            /** Resolved */
+            resolved: boolean;
+        };
         /** RetriedOut */
         RetriedOut: {
             /** Done */
             done: number;
             /** Left */
-            left: components["schemas"]["LeftDelivery"][];
+            left: components["schemas"]["SkippedDelivery"][];
         };
         /** RetriesIn */
         RetriesIn: {
@@ -8288,47 +8552,42 @@ export interface components {
         };
         /**
          * RotaIn
-         * @description `rest` and `apart` are days; `ahead_hours` before its time a turn becomes a post of its own.
+         * @description `rest_days` and `gap_days` are days; `ahead_hours` before its time a turn becomes a post of its own.
          */
         RotaIn: {
+            /**
+             * Active
+             * @default false
+             */
+            active: boolean;
             /**
              * Ahead Hours
              * @default 48
              */
             ahead_hours: number;
             /**
-             * Apart
-             * @default 1
-             */
-            apart: number;
-            /**
-             * Closed
+             * Closed Days
              * @default []
              */
-            closed: string[];
+            closed_days: string[];
             /**
-             * Each Time
-             * @default true
+             * Gap Days
+             * @default 1
              */
-            each_time: boolean;
+            gap_days: number;
             /** Ink */
             ink: string;
             /** Name */
             name: string;
-            /**
-             * On
-             * @default false
-             */
-            on: boolean;
             /** @default in_order */
             order: components["schemas"]["Order"];
             /** Profiles */
             profiles: number[];
             /**
-             * Rest
+             * Rest Days
              * @default 0
              */
-            rest: number;
+            rest_days: number;
             /**
              * Seasons
              * @default []
@@ -8339,6 +8598,11 @@ export interface components {
              * @default 0
              */
             seed: number;
+            /**
+             * Signoff Each Copy
+             * @default true
+             */
+            signoff_each_copy: boolean;
             /** Until */
             until?: string | null;
         };
@@ -8348,27 +8612,27 @@ export interface components {
          */
         RotaOut: {
             /**
+             * Active
+             * @default false
+             */
+            active: boolean;
+            /**
              * Ahead Hours
              * @default 48
              */
             ahead_hours: number;
             /**
-             * Apart
-             * @default 1
-             */
-            apart: number;
-            /**
-             * Closed
+             * Closed Days
              * @default []
              */
-            closed: string[];
-            /** Dry */
-            dry: components["schemas"]["DryOut"][];
+            closed_days: string[];
+            /** Exhaustion */
+            exhaustion: components["schemas"]["ExhaustionOut"][];
             /**
-             * Each Time
-             * @default true
+             * Gap Days
+             * @default 1
              */
-            each_time: boolean;
+            gap_days: number;
             /** Id */
             id: number;
             /** Ink */
@@ -8379,20 +8643,15 @@ export interface components {
             name: string;
             /** Next */
             next: string | null;
-            /**
-             * On
-             * @default false
-             */
-            on: boolean;
             /** @default in_order */
             order: components["schemas"]["Order"];
             /** Profiles */
             profiles: number[];
             /**
-             * Rest
+             * Rest Days
              * @default 0
              */
-            rest: number;
+            rest_days: number;
             /** Revision */
             revision: number;
             /**
@@ -8405,6 +8664,11 @@ export interface components {
              * @default 0
              */
             seed: number;
+            /**
+             * Signoff Each Copy
+             * @default true
+             */
+            signoff_each_copy: boolean;
             /** Slots */
             slots: number;
             /** Turns */
@@ -8419,41 +8683,17 @@ export interface components {
         };
         /** RotaPage */
         RotaPage: {
-            /** Coming */
-            coming: components["schemas"]["ComingOut"][];
             rota: components["schemas"]["RotaOut"];
             /** Turns */
             turns: components["schemas"]["TurnOut"][];
+            /** Upcoming */
+            upcoming: components["schemas"]["UpcomingOut"][];
             /** Weekly */
             weekly: components["schemas"]["WeeklyOut"][];
         };
         /**
-         * RowIn
-         * @description Where one delivery goes: `post` or `asset`, a profile, a wall time of `zone`.
-         */
-        RowIn: {
-            /** Asset */
-            asset?: number | null;
-            /** Post */
-            post?: number | null;
-            /** Profile */
-            profile: number;
-            /**
-             * Sway
-             * @default 0
-             */
-            sway: number;
-            /** Wall */
-            wall: string;
-            /**
-             * Zone
-             * @default
-             */
-            zone: string;
-        };
-        /**
          * RuleIn
-         * @description One rule. An empty list asks of everything; `who` are signers' keys, in their order (none: anyone who may).
+         * @description One rule. An empty list asks of everything; `signers` are signers' keys, in their order (none: anyone who may).
          */
         RuleIn: {
             /** Authors */
@@ -8463,22 +8703,22 @@ export interface components {
              * @description how long before the due time; null: up to it
              */
             before_hours?: number | null;
-            /**
-             * How
-             * @default any
-             * @enum {string}
-             */
-            how: "any" | "all" | "in_order";
             /** Kinds */
             kinds?: string[];
             /** Labels */
             labels?: number[];
+            /**
+             * Mode
+             * @default any
+             * @enum {string}
+             */
+            mode: "any" | "all" | "in_order";
             /** Name */
             name: string;
             /** Profiles */
             profiles?: number[];
-            /** Who */
-            who?: string[];
+            /** Signers */
+            signers?: string[];
         };
         /** RuleOut */
         RuleOut: {
@@ -8486,21 +8726,21 @@ export interface components {
             authors: number[];
             /** Before Hours */
             before_hours: number | null;
-            /**
-             * How
-             * @enum {string}
-             */
-            how: "any" | "all" | "in_order";
             /** Kinds */
             kinds: string[];
             /** Labels */
             labels: number[];
+            /**
+             * Mode
+             * @enum {string}
+             */
+            mode: "any" | "all" | "in_order";
             /** Name */
             name: string;
             /** Profiles */
             profiles: number[];
-            /** Who */
-            who: string[];
+            /** Signers */
+            signers: string[];
         };
         /** RuleSheetIn */
         RuleSheetIn: {
@@ -8520,67 +8760,41 @@ export interface components {
         /** RulesIn */
         RulesIn: {
             /**
-             * Earlier Stands
+             * Earlier Signoff Counts
              * @default false
              */
-            earlier_stands: boolean;
-            /**
-             * Moving Asks
-             * @default false
-             */
-            moving_asks: boolean;
+            earlier_signoff_counts: boolean;
             /** Needed */
             needed: boolean;
             /** Rules */
             rules?: components["schemas"]["RuleIn"][];
+            /**
+             * Signoff On Move
+             * @default false
+             */
+            signoff_on_move: boolean;
         };
         /** RulesOut */
         RulesOut: {
-            /** Earlier Stands */
-            earlier_stands: boolean;
+            /** Earlier Signoff Counts */
+            earlier_signoff_counts: boolean;
             /** Kinds */
             kinds: string[];
-            /** Moving Asks */
-            moving_asks: boolean;
             /** Needed */
             needed: boolean;
             /** Rules */
             rules: components["schemas"]["RuleOut"][];
             /** Signers */
             signers: components["schemas"]["SignerOut"][];
-        };
-        /**
-         * SaidField
-         * @description One of the network's own fields, with what it says.
-         */
-        SaidField: {
-            /** Label */
-            label: string;
-            /** Value */
-            value: string;
-        };
-        /**
-         * SaidOut
-         * @description What a delivery says, as its version has it or as it was sent.
-         */
-        SaidOut: {
-            /** Delivery */
-            delivery: number;
-            /** First Comment */
-            first_comment: string;
-            /** Link */
-            link: string;
-            /** Media */
-            media: number[];
-            /** Text */
-            text: string;
+            /** Signoff On Move */
+            signoff_on_move: boolean;
         };
         /** SampleFinding */
         SampleFinding: {
             /** Level */
             level: string;
-            /** Words */
-            words: string;
+            /** Message */
+            message: string;
         };
         /** SampleMedium */
         SampleMedium: {
@@ -8591,14 +8805,9 @@ export interface components {
         };
         /**
          * SampleOut
-         * @description What one item would become; `words` say why nothing, if so.
+         * @description What one item would become; `summary` say why nothing, if so.
          */
         SampleOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
             /** Fields */
             fields: {
                 [key: string]: string;
@@ -8609,18 +8818,23 @@ export interface components {
             fires: boolean;
             /** First Comment */
             first_comment: string;
+            /** Fixes */
+            fixes: string[];
             /** Link */
             link: string;
             /** Media */
             media: components["schemas"]["SampleMedium"][];
-            /** Mends */
-            mends: string[];
+            /**
+             * Occurred At
+             * Format: date-time
+             */
+            occurred_at: string;
+            /** Reason */
+            reason: string;
             /** Text */
             text: string;
             /** Title */
             title: string;
-            /** Words */
-            words: string;
         };
         /**
          * SayingsOut
@@ -8716,11 +8930,6 @@ export interface components {
              * @default
              */
             url: string;
-        };
-        /** SettledIn */
-        SettledIn: {
-            /** Settled */
-            settled: boolean;
         };
         /**
          * ShareIn
@@ -8906,13 +9115,13 @@ export interface components {
         };
         /** SignLinkIn */
         SignLinkIn: {
-            /** Called */
-            called: string;
             /**
              * Days
              * @default 30
              */
             days: number;
+            /** Display Name */
+            display_name: string;
             /**
              * May Edit
              * @default false
@@ -8936,55 +9145,21 @@ export interface components {
         SignLinkOut: {
             /** Answers For */
             answers_for: string;
-            /** Called */
-            called: string;
+            /** Display Name */
+            display_name: string;
             /**
-             * Ends
+             * Expires At
              * Format: date-time
              */
-            ends: string;
+            expires_at: string;
             /** Id */
             id: number;
+            /** Last Opened At */
+            last_opened_at: string | null;
             /** May Edit */
             may_edit: boolean;
             /** Profiles */
             profiles: number[];
-            /** Seen */
-            seen: string | null;
-        };
-        /**
-         * SignedOut
-         * @description Where one delivery's sign-off stands. `differs`: what has changed since somebody agreed; null: nothing has.
-         */
-        SignedOut: {
-            /** Answers */
-            answers: components["schemas"]["AnswerOut"][];
-            /** Asked */
-            asked: string[];
-            /** Delivery */
-            delivery: number;
-            /** Differs */
-            differs: components["schemas"]["SegmentOut"][] | null;
-            /** Handle */
-            handle: string;
-            /** Late */
-            late: boolean;
-            /** Network */
-            network: string;
-            /**
-             * Parts
-             * @description what else than the text differs
-             */
-            parts: string[];
-            /** Profile */
-            profile: number;
-            /**
-             * Sign
-             * @description waits, back, agreed; empty: nobody is asked
-             */
-            sign: string;
-            /** Until */
-            until: string | null;
         };
         /** SignerOut */
         SignerOut: {
@@ -8992,24 +9167,6 @@ export interface components {
             key: string;
             /** Name */
             name: string;
-        };
-        /**
-         * SigningOut
-         * @description Where a post's sign-off stands, and what the person may do about it.
-         */
-        SigningOut: {
-            /** Can */
-            can: string[];
-            /** Deliveries */
-            deliveries: components["schemas"]["SignedOut"][];
-            /** Needed */
-            needed: boolean;
-            /** Post */
-            post: number;
-            /** Revision */
-            revision: number;
-            /** State */
-            state: string;
         };
         /**
          * SizeOut
@@ -9022,6 +9179,44 @@ export interface components {
             height: number;
             /** Width */
             width: number;
+        };
+        /** SkippedDelivery */
+        SkippedDelivery: {
+            /** Delivery */
+            delivery: number;
+            /** Reason */
+            reason: string;
+        };
+        /** SkippedFile */
+        SkippedFile: {
+            /** Name */
+            name: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * SkippedOut
+         * @description A profile that could not be planned, and why.
+         */
+        SkippedOut: {
+            /** Profile */
+            profile: number;
+            /** Reason */
+            reason: string;
+        };
+        /** SkippedPost */
+        SkippedPost: {
+            /** Post */
+            post: number;
+            /** Reason */
+            reason: string;
+        };
+        /** SkippedRow */
+        SkippedRow: {
+            /** Reason */
+            reason: string;
+            /** Row */
+            row: number;
         };
         /** SlotIn */
         SlotIn: {
@@ -9113,6 +9308,37 @@ export interface components {
             /** Key */
             key: string;
         };
+        /**
+         * SpacingIO
+         * @description What a profile wishes of its spacing, null for no wish, and its waking hours, in which a varied time stays.
+         */
+        SpacingIO: {
+            /**
+             * Max Gap Days
+             * @description days without a post that are not too many
+             */
+            max_gap_days: number | null;
+            /**
+             * Min Gap Minutes
+             * @description between two posts
+             */
+            min_gap_minutes: number | null;
+            /**
+             * Min Repeat Days
+             * @description before the same media or text returns
+             */
+            min_repeat_days: number | null;
+            /**
+             * Waking From
+             * Format: time
+             */
+            waking_from: string;
+            /**
+             * Waking Until
+             * Format: time
+             */
+            waking_until: string;
+        };
         /** SpotIn */
         SpotIn: {
             /**
@@ -9132,29 +9358,6 @@ export interface components {
             least: number;
             /** Most */
             most: number;
-        };
-        /**
-         * Standing
-         * @description How a thing stands.
-         * @enum {string}
-         */
-        Standing: "coming" | "free" | "reserved" | "sold";
-        /**
-         * StandingOut
-         * @description What stands in the way of a brand's posts just now.
-         */
-        StandingOut: {
-            /**
-             * By Hand
-             * @description deliveries that wait to be published by hand
-             */
-            by_hand: number;
-            /** Endings */
-            endings: components["schemas"]["EndingOut"][];
-            /** Missed */
-            missed: components["schemas"]["MissedOut"][];
-            /** Pauses */
-            pauses: components["schemas"]["PauseOut"][];
         };
         /** StartConnectionIn */
         StartConnectionIn: {
@@ -9192,32 +9395,32 @@ export interface components {
             key: string;
             /** Name */
             name: string;
-            /** Words */
-            words: string[];
+            /** Summary */
+            summary: string[];
         };
         /**
          * StarterOut
-         * @description A proposed draft, made by rules; `why` says from what.
+         * @description A proposed draft, made by rules; `reason` says from what.
          */
         StarterOut: {
-            /** Good Until */
-            good_until: string | null;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Expires On */
+            expires_on: string | null;
             /** Id */
             id: number;
             kind: components["schemas"]["Kind"];
             /** Link */
             link: string;
-            /**
-             * Made
-             * Format: date-time
-             */
-            made: string;
             /** Media */
             media: number[];
+            /** Reason */
+            reason: string;
             /** Text */
             text: string;
-            /** Why */
-            why: string;
         };
         /** StoreEntry */
         StoreEntry: {
@@ -9308,19 +9511,19 @@ export interface components {
         SubscriptionOut: {
             /** By */
             by: string;
-            /** Id */
-            id: number;
             /**
-             * Made
+             * Created At
              * Format: date-time
              */
-            made: string;
+            created_at: string;
+            /** Id */
+            id: number;
+            /** Last Read At */
+            last_read_at: string | null;
             /** Name */
             name: string;
             /** Own */
             own: boolean;
-            /** Read */
-            read: string | null;
         };
         /**
          * SuggestionOut
@@ -9337,8 +9540,8 @@ export interface components {
             one: components["schemas"]["SwapSide"];
             other: components["schemas"]["SwapSide"];
         };
-        /** SwapPlacesIn */
-        SwapPlacesIn: {
+        /** SwapPlacementsIn */
+        SwapPlacementsIn: {
             one: components["schemas"]["SpotIn"];
             other: components["schemas"]["SpotIn"];
         };
@@ -9356,16 +9559,16 @@ export interface components {
         };
         /**
          * SwitchIn
-         * @description `take`: so many of the last items are carried too; else from now on.
+         * @description `earlier_items`: so many of the last items are carried too; else from now on.
          */
         SwitchIn: {
-            /** On */
-            on: boolean;
+            /** Active */
+            active: boolean;
             /**
-             * Take
+             * Earlier Items
              * @default 0
              */
-            take: number;
+            earlier_items: number;
         };
         /** TagSetIn */
         TagSetIn: {
@@ -9391,21 +9594,6 @@ export interface components {
             text: string;
         };
         /**
-         * Take
-         * @description Which of the item's media go along.
-         * @enum {string}
-         */
-        Take: "all" | "first" | "none";
-        /** TakenOut */
-        TakenOut: {
-            /** Planned */
-            planned: number;
-            /** Posts */
-            posts: number[];
-            /** Undo */
-            undo: number | null;
-        };
-        /**
          * TalkOut
          * @description What is said at a post, who was asked what, who watches, and whom one may name.
          */
@@ -9421,35 +9609,35 @@ export interface components {
             /** Watching */
             watching: boolean;
         };
-        /**
-         * Task
-         * @description What is wished for.
-         * @enum {string}
-         */
-        Task: "shorten" | "lengthen" | "formal" | "plain" | "vary" | "from_link";
         /** TaskIn */
         TaskIn: {
-            /** User */
-            user: number;
             /**
-             * Wall
+             * Due Wall Time
              * @description a wall time in the brand's zone; empty: no hurry
              * @default
              */
-            wall: string;
+            due_wall_time: string;
             /**
-             * Words
+             * Summary
              * @default
              */
-            words: string;
+            summary: string;
+            /** User */
+            user: number;
         };
+        /**
+         * TaskKind
+         * @description What is wished for.
+         * @enum {string}
+         */
+        TaskKind: "shorten" | "lengthen" | "formal" | "plain" | "vary" | "from_link";
         /**
          * TaskOut
          * @description What somebody was asked to do with a post. `late`: its time has passed.
          */
         TaskOut: {
-            /** By */
-            by: string;
+            /** Assigned By */
+            assigned_by: string;
             /** Due At */
             due_at: string | null;
             /** Id */
@@ -9460,44 +9648,22 @@ export interface components {
             mine: boolean;
             /** Name */
             name: string;
+            /** Summary */
+            summary: string;
             /** User */
             user: number;
-            /** Words */
-            words: string;
         };
         /** TextOut */
         TextOut: {
             /** Text */
             text: string;
         };
-        /** ThingOut */
-        ThingOut: {
-            /** Asset */
-            asset: number | null;
-            /** Id */
-            id: number;
-            /** Key */
-            key: string;
-            /** Link */
-            link: string;
-            /** More */
-            more: {
-                [key: string]: string;
-            };
-            /** Open Day */
-            open_day: string | null;
-            /** Picture */
-            picture: string;
-            /** Price */
-            price: string;
-            standing: components["schemas"]["Standing"];
-            /** Title */
-            title: string;
-        };
-        /** ThrownIn */
-        ThrownIn: {
-            reason: components["schemas"]["Reason"];
-        };
+        /**
+         * TextUse
+         * @description Which of the item's media go along.
+         * @enum {string}
+         */
+        TextUse: "all" | "first" | "none";
         /**
          * TickOut
          * @description One delivery on the day strip: `share` of the 24 hours, `stack` within its quarter of an hour.
@@ -9513,8 +9679,8 @@ export interface components {
             stack: number;
             /** State */
             state: string;
-            /** Words */
-            words: string;
+            /** Summary */
+            summary: string;
         };
         /**
          * TicketOut
@@ -9587,24 +9753,24 @@ export interface components {
             state: string;
             /** Thumb */
             thumb: number | null;
-            /** Wall */
-            wall: string | null;
+            /** Wall Time */
+            wall_time: string | null;
         };
         /**
          * TimeOut
-         * @description When a delivery would go out, in the zone it is meant in; `words` say why it would not.
+         * @description When a delivery would go out, in the zone it is meant in; `reason` say why it would not.
          */
         TimeOut: {
             /** Delay */
             delay: number;
+            /** Jitter */
+            jitter: number;
             /** Profile */
             profile: number;
-            /** Sway */
-            sway: number;
-            /** Wall */
-            wall: string | null;
-            /** Words */
-            words: string;
+            /** Reason */
+            reason: string;
+            /** Wall Time */
+            wall_time: string | null;
             /** Zone */
             zone: string;
         };
@@ -9614,109 +9780,10 @@ export interface components {
             slots: components["schemas"]["SlotIn"][];
         };
         /**
-         * ToSignColumn
-         * @description One version that waits, with every profile it goes to, as followers will see it.
+         * Timing
+         * @enum {string}
          */
-        ToSignColumn: {
-            column: components["schemas"]["ColumnOut"];
-            /** Differs */
-            differs: components["schemas"]["SegmentOut"][] | null;
-            /**
-             * Mine
-             * @description whether it waits on the person who looks
-             */
-            mine: boolean;
-            /** Name */
-            name: string;
-            /** Network */
-            network: string;
-            /** Parts */
-            parts: string[];
-            /** Profile */
-            profile: number | null;
-            /** Text */
-            text: string;
-            /** When */
-            when: components["schemas"]["ToSignWhen"][];
-        };
-        /**
-         * ToSignOut
-         * @description Everything that waits for sign-off, first to go out first; `more` were left out.
-         */
-        ToSignOut: {
-            /** Brand */
-            brand: string;
-            /** By Link */
-            by_link: boolean;
-            /** Called */
-            called: string;
-            /** Ends */
-            ends: string | null;
-            /** Ink */
-            ink: string;
-            /** May Edit */
-            may_edit: boolean;
-            /** More */
-            more: number;
-            /** Networks */
-            networks: components["schemas"]["NetworkOut"][];
-            /** Posts */
-            posts: components["schemas"]["ToSignPost"][];
-            /** Zone */
-            zone: string;
-        };
-        /** ToSignPost */
-        ToSignPost: {
-            /** Asked */
-            asked: string[];
-            /** Author */
-            author: string;
-            /** Columns */
-            columns: components["schemas"]["ToSignColumn"][];
-            /** First Due */
-            first_due: string | null;
-            /** Headline */
-            headline: string;
-            /** Late */
-            late: boolean;
-            /** Mine */
-            mine: boolean;
-            /**
-             * Missed
-             * @description its time has passed: signed off, it must be planned again
-             */
-            missed: boolean;
-            /** Post */
-            post: number;
-            /** Remarks */
-            remarks: components["schemas"]["RemarkOut"][];
-            /** Revision */
-            revision: number;
-            /** State */
-            state: string;
-            /** Title */
-            title: string;
-            /** Until */
-            until: string | null;
-        };
-        /**
-         * ToSignWhen
-         * @description One profile that a version goes to, and when: a wall time of `zone`, null while it has none.
-         */
-        ToSignWhen: {
-            /** Delivery */
-            delivery: number;
-            /** Handle */
-            handle: string;
-            /** Name */
-            name: string;
-            /** Profile */
-            profile: number;
-            /** Wall */
-            wall: string | null;
-            /** Zone */
-            zone: string;
-        };
+        Timing: "at_once" | "after" | "slot";
         /**
          * TodayItem
          * @description One delivery on the morning page.
@@ -9760,6 +9827,24 @@ export interface components {
             /** Zone */
             zone: string;
         };
+        /**
+         * TopPostOut
+         * @description A post that earned more than its profiles usually do, and how many times as much.
+         */
+        TopPostOut: {
+            /** Headline */
+            headline: string;
+            /** Pictures */
+            pictures: number;
+            /** Post */
+            post: number;
+            /** Reactions */
+            reactions: number;
+            /** Thumb */
+            thumb: number | null;
+            /** Times Usual */
+            times_usual: number;
+        };
         /** TotpIn */
         TotpIn: {
             /** Address */
@@ -9791,7 +9876,7 @@ export interface components {
         };
         /**
          * TroubleGroup
-         * @description Trouble of one cause. `mend`: retry, write, look, reconnect, plan, sign or comment.
+         * @description Trouble of one cause. `remedy`: retry, write, look, reconnect, plan, sign or comment.
          */
         TroubleGroup: {
             /** Advice */
@@ -9800,10 +9885,10 @@ export interface components {
             cause: string;
             /** Items */
             items: components["schemas"]["TroubleItem"][];
-            /** Mend */
-            mend: string;
             /** Network */
             network: string;
+            /** Remedy */
+            remedy: string;
             /** Title */
             title: string;
         };
@@ -9812,8 +9897,8 @@ export interface components {
          * @description One delivery that needs a person.
          */
         TroubleItem: {
-            /** Can */
-            can: string[];
+            /** Allowed Actions */
+            allowed_actions: string[];
             /** Delivery */
             delivery: number;
             /** Due At */
@@ -9858,11 +9943,6 @@ export interface components {
         };
         /** TurnOut */
         TurnOut: {
-            /**
-             * Gone
-             * @description how many posts were made of it
-             */
-            gone: number;
             /** Id */
             id: number;
             /** Seasons */
@@ -9871,6 +9951,11 @@ export interface components {
             times: number | null;
             /** Until */
             until: string | null;
+            /**
+             * Used
+             * @description how many posts were made of it
+             */
+            used: number;
             /** Wordings */
             wordings: components["schemas"]["TurnWordingOut"][];
         };
@@ -9913,17 +9998,68 @@ export interface components {
         };
         /** UndoneOut */
         UndoneOut: {
-            /** Words */
-            words: string;
+            /** Summary */
+            summary: string;
+        };
+        /** UnscheduleIn */
+        UnscheduleIn: {
+            /** Deliveries */
+            deliveries: number[];
+        };
+        /**
+         * UpcomingOut
+         * @description What a slot of a rota gets. `empty_reason` says why it stays empty. `delivery`: what was made of it already.
+         */
+        UpcomingOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Delivery */
+            delivery: number | null;
+            /** Empty Reason */
+            empty_reason: string;
+            /** Fixed */
+            fixed: boolean;
+            /** Handle */
+            handle: string;
+            /** Headline */
+            headline: string;
+            /** Ink */
+            ink: string;
+            /** Last Error */
+            last_error: string;
+            /** Pictures */
+            pictures: number;
+            /** Post */
+            post: number | null;
+            /** Profile */
+            profile: number;
+            /** Rota */
+            rota: number;
+            /** State */
+            state: string;
+            /** Thumb */
+            thumb: number | null;
+            /** Time */
+            time: string;
+            /** Turn */
+            turn: number | null;
         };
         /** UseOut */
         UseOut: {
+            /** Excerpt */
+            excerpt: string;
             /** Post */
             post: number;
             /** Title */
             title: string;
-            /** Words */
-            words: string;
         };
         /**
          * VersionIO
@@ -9932,7 +10068,7 @@ export interface components {
         VersionIO: {
             /** Network */
             network: string;
-            own: components["schemas"]["OwnIO"];
+            overrides: components["schemas"]["OverridesIO"];
             /** Profile */
             profile?: number | null;
         };
@@ -9996,58 +10132,10 @@ export interface components {
              */
             words?: string[];
         };
-        /**
-         * WaitingItem
-         * @description One thing that waits on a person. `kind`: sign, back, mention, task, hand.
-         */
-        WaitingItem: {
-            /** Brand */
-            brand: string;
-            /** Due At */
-            due_at: string | null;
-            /** Headline */
-            headline: string;
-            /** Kind */
-            kind: string;
-            /** Late */
-            late: boolean;
-            /** Path */
-            path: string;
-            /** Words */
-            words: string;
-        };
-        /**
-         * WaitingOut
-         * @description What waits on the person in every brand of theirs, the most urgent first; `count` is of all of it.
-         */
-        WaitingOut: {
-            /** Count */
-            count: number;
-            /** Items */
-            items: components["schemas"]["WaitingItem"][];
-        };
-        /** WantIO */
-        WantIO: {
-            /** Kinds */
-            kinds: string[];
-            /** Network */
-            network: string;
-        };
         /** WatchIn */
         WatchIn: {
             /** On */
             on: boolean;
-        };
-        /** WayOut */
-        WayOut: {
-            /** About */
-            about: string;
-            /** Kind */
-            kind: string;
-            /** Standard */
-            standard: string;
-            /** Way */
-            way: string;
         };
         /**
          * WeeklyOut
@@ -10066,12 +10154,18 @@ export interface components {
         };
         /**
          * WhenIn
-         * @description When to go out. `at` needs `wall`: a wall time in the brand's zone, without an offset; `day` a day of it, on which
+         * @description When to go out. `occurred_at` needs `wall_time`: a wall time in the brand's zone, without an offset; `day` a day of it, on which
          *     each goes to its first free slot. `kept`: each at the time it was copied with.
          *
          *     `seed` is what a look was drawn from: planned with the same, the times are those that were shown.
          */
         WhenIn: {
+            /**
+             * Jitter
+             * @description minutes that each time may vary by
+             * @default 0
+             */
+            jitter: number;
             /**
              * Kind
              * @enum {string}
@@ -10089,16 +10183,10 @@ export interface components {
             seed: number;
             stagger?: components["schemas"]["StaggerIn"] | null;
             /**
-             * Sway
-             * @description minutes that each time may vary by
-             * @default 0
-             */
-            sway: number;
-            /**
-             * Wall
+             * Wall Time
              * @default
              */
-            wall: string;
+            wall_time: string;
         };
         /** WindowOut */
         WindowOut: {
@@ -10111,89 +10199,6 @@ export interface components {
             tickets: components["schemas"]["TicketOut"][];
             /** Tray */
             tray: components["schemas"]["TrayOut"][];
-            /** Zone */
-            zone: string;
-        };
-        /**
-         * WishesIO
-         * @description What a profile wishes of its spacing, null for no wish, and its waking hours, in which a varied time stays.
-         */
-        WishesIO: {
-            /**
-             * Least Minutes
-             * @description between two posts
-             */
-            least_minutes: number | null;
-            /**
-             * Most Days
-             * @description days without a post that are not too many
-             */
-            most_days: number | null;
-            /**
-             * Repeat Days
-             * @description before the same media or text returns
-             */
-            repeat_days: number | null;
-            /**
-             * Sleeps
-             * Format: time
-             */
-            sleeps: string;
-            /**
-             * Wakes
-             * Format: time
-             */
-            wakes: string;
-        };
-        /** WishesIn */
-        WishesIn: {
-            /**
-             * Digest At
-             * @default 08:00
-             */
-            digest_at: string;
-            /**
-             * Phone
-             * @default
-             */
-            phone: string;
-            /**
-             * Quiet From
-             * @default
-             */
-            quiet_from: string;
-            /**
-             * Quiet To
-             * @default
-             */
-            quiet_to: string;
-            /** Ways */
-            ways: {
-                [key: string]: string;
-            };
-            /** Zone */
-            zone: string;
-        };
-        /**
-         * WishesOut
-         * @description How one is told outside the product. Times are of the wall in `zone`.
-         */
-        WishesOut: {
-            /** Digest At */
-            digest_at: string;
-            /** Kinds */
-            kinds: components["schemas"]["WayOut"][];
-            /** Phone */
-            phone: string;
-            /** Quiet From */
-            quiet_from: string;
-            /** Quiet To */
-            quiet_to: string;
-            /**
-             * Texts
-             * @description whether text messages can be sent from here
-             */
-            texts: boolean;
             /** Zone */
             zone: string;
         };
@@ -10218,16 +10223,11 @@ export interface components {
              * @default 0
              */
             seed: number;
-            task: components["schemas"]["Task"];
+            task: components["schemas"]["TaskKind"];
             /**
              * Text
              * @default
              */
-            text: string;
-        };
-        /** WordsIn */
-        WordsIn: {
-            /** Text */
             text: string;
         };
     };
@@ -10239,26 +10239,22 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    makeBrand: {
+    assigned: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BrandIn"];
-            };
-        };
+        requestBody?: never;
         responses: {
-            /** @description Created */
-            201: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MadeOut"];
+                    "application/json": components["schemas"]["AssignedOut"];
                 };
             };
             /** @description Bad Request */
@@ -10353,7 +10349,121 @@ export interface operations {
             };
         };
     };
-    changeBrand: {
+    createBrand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BrandIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CreatedBrandOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    updateBrand: {
         parameters: {
             query?: never;
             header?: never;
@@ -10374,122 +10484,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    agreeToAll: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PostsIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AnsweredOut"];
-                };
             };
             /** @description Bad Request */
             400: {
@@ -10695,7 +10689,7 @@ export interface operations {
             };
         };
     };
-    keepAlmanac: {
+    saveAlmanac: {
         parameters: {
             query?: never;
             header?: never;
@@ -10811,7 +10805,7 @@ export interface operations {
             };
         };
     };
-    makeDate: {
+    createDate: {
         parameters: {
             query?: never;
             header?: never;
@@ -10822,7 +10816,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OwnDateIn"];
+                "application/json": components["schemas"]["CustomDateIn"];
             };
         };
         responses: {
@@ -10832,7 +10826,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OwnDateOut"];
+                    "application/json": components["schemas"]["CustomDateOut"];
                 };
             };
             /** @description Bad Request */
@@ -10927,19 +10921,19 @@ export interface operations {
             };
         };
     };
-    changeDate: {
+    updateDate: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                date_id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OwnDateIn"];
+                "application/json": components["schemas"]["CustomDateIn"];
             };
         };
         responses: {
@@ -10949,7 +10943,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OwnDateOut"];
+                    "application/json": components["schemas"]["CustomDateOut"];
                 };
             };
             /** @description Bad Request */
@@ -11050,7 +11044,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                date_id: number;
             };
             cookie?: never;
         };
@@ -11155,13 +11149,129 @@ export interface operations {
             };
         };
     };
+    approveAll: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PostsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnsweredOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     putAway: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                article_id: number;
             };
             cookie?: never;
         };
@@ -11272,7 +11382,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                article_id: number;
             };
             cookie?: never;
         };
@@ -11628,7 +11738,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                asset_id: number;
             };
             cookie?: never;
         };
@@ -11741,7 +11851,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                asset_id: number;
             };
             cookie?: never;
         };
@@ -11858,7 +11968,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                asset_id: number;
             };
             cookie?: never;
         };
@@ -11871,6 +11981,238 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UseOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    scheduleBatch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchScheduleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchResultOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    previewBatch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchPreviewOut"];
                 };
             };
             /** @description Bad Request */
@@ -12319,7 +12661,7 @@ export interface operations {
             };
         };
     };
-    callOffMany: {
+    cancelDeliveries: {
         parameters: {
             query?: never;
             header?: never;
@@ -12330,7 +12672,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OffIn"];
+                "application/json": components["schemas"]["UnscheduleIn"];
             };
         };
         responses: {
@@ -12547,7 +12889,7 @@ export interface operations {
             };
         };
     };
-    makeCampaign: {
+    createCampaign: {
         parameters: {
             query?: never;
             header?: never;
@@ -12663,13 +13005,13 @@ export interface operations {
             };
         };
     };
-    changeCampaign: {
+    updateCampaign: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                campaign_id: number;
             };
             cookie?: never;
         };
@@ -12786,7 +13128,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                campaign_id: number;
             };
             cookie?: never;
         };
@@ -13119,7 +13461,7 @@ export interface operations {
             };
         };
     };
-    makeCatalogue: {
+    createCatalogue: {
         parameters: {
             query?: never;
             header?: never;
@@ -13235,7 +13577,7 @@ export interface operations {
             };
         };
     };
-    makeCatalogueOfFile: {
+    createCatalogueFromFile: {
         parameters: {
             query?: never;
             header?: never;
@@ -13362,7 +13704,7 @@ export interface operations {
             };
         };
     };
-    lookAtCatalogue: {
+    inspectCatalogue: {
         parameters: {
             query?: never;
             header?: never;
@@ -13373,7 +13715,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LookAtIn"];
+                "application/json": components["schemas"]["InspectIn"];
             };
         };
         responses: {
@@ -13383,7 +13725,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LookedAtOut"];
+                    "application/json": components["schemas"]["InspectionOut"];
                 };
             };
             /** @description Bad Request */
@@ -13478,7 +13820,7 @@ export interface operations {
             };
         };
     };
-    lookAtCatalogueFile: {
+    inspectCatalogueFile: {
         parameters: {
             query?: never;
             header?: never;
@@ -13511,7 +13853,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LookedAtOut"];
+                    "application/json": components["schemas"]["InspectionOut"];
                 };
             };
             /** @description Bad Request */
@@ -13614,7 +13956,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                catalogue_id: number;
             };
             cookie?: never;
         };
@@ -13721,13 +14063,13 @@ export interface operations {
             };
         };
     };
-    changeCatalogue: {
+    updateCatalogue: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                catalogue_id: number;
             };
             cookie?: never;
         };
@@ -13844,7 +14186,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                catalogue_id: number;
             };
             cookie?: never;
         };
@@ -13949,13 +14291,13 @@ export interface operations {
             };
         };
     };
-    bringCatalogue: {
+    importCatalogueFile: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                catalogue_id: number;
             };
             cookie?: never;
         };
@@ -13977,7 +14319,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CatalogueBroughtOut"];
+                    "application/json": components["schemas"]["CatalogueImportedOut"];
                 };
             };
             /** @description Bad Request */
@@ -14072,13 +14414,13 @@ export interface operations {
             };
         };
     };
-    readCatalogue: {
+    pollCatalogue: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                catalogue_id: number;
             };
             cookie?: never;
         };
@@ -14090,7 +14432,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CatalogueBroughtOut"];
+                    "application/json": components["schemas"]["CatalogueImportedOut"];
                 };
             };
             /** @description Bad Request */
@@ -14323,121 +14665,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ColumnOut"][];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    coming: {
-        parameters: {
-            query?: {
-                first?: string | null;
-                days?: number;
-            };
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ComingOut"][];
                 };
             };
             /** @description Bad Request */
@@ -14770,7 +14997,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                delivery_id: number;
             };
             cookie?: never;
         };
@@ -14877,13 +15104,13 @@ export interface operations {
             };
         };
     };
-    callOffDelivery: {
+    cancelDelivery: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                delivery_id: number;
             };
             cookie?: never;
         };
@@ -14990,13 +15217,13 @@ export interface operations {
             };
         };
     };
-    tryComment: {
+    retryComment: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                delivery_id: number;
             };
             cookie?: never;
         };
@@ -15009,240 +15236,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    handDone: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DoneIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DeliveryOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    handLater: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LaterIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DeliveryOut"];
                 };
             };
             /** @description Bad Request */
@@ -15343,7 +15336,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                delivery_id: number;
             };
             cookie?: never;
         };
@@ -15454,13 +15447,13 @@ export interface operations {
             };
         };
     };
-    handNotDone: {
+    reportNotPublished: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                delivery_id: number;
             };
             cookie?: never;
         };
@@ -15571,13 +15564,247 @@ export interface operations {
             };
         };
     };
+    postponeByHand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                delivery_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LaterIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    reportPublished: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                delivery_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoneIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     retryDelivery: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                delivery_id: number;
             };
             cookie?: never;
         };
@@ -15684,13 +15911,13 @@ export interface operations {
             };
         };
     };
-    settleDelivery: {
+    resolveUncertain: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                delivery_id: number;
             };
             cookie?: never;
         };
@@ -15807,7 +16034,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                delivery_id: number;
             };
             cookie?: never;
         };
@@ -15914,13 +16141,13 @@ export interface operations {
             };
         };
     };
-    unplanDelivery: {
+    unscheduleDelivery: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                delivery_id: number;
             };
             cookie?: never;
         };
@@ -16027,13 +16254,13 @@ export interface operations {
             };
         };
     };
-    updateThere: {
+    updateText: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                delivery_id: number;
             };
             cookie?: never;
         };
@@ -16140,119 +16367,7 @@ export interface operations {
             };
         };
     };
-    didWell: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DidWellOut"][];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    draftFrom: {
+    createDrafts: {
         parameters: {
             query?: never;
             header?: never;
@@ -16596,7 +16711,7 @@ export interface operations {
             };
         };
     };
-    lookForFeeds: {
+    findFeeds: {
         parameters: {
             query?: never;
             header?: never;
@@ -16822,7 +16937,7 @@ export interface operations {
             };
         };
     };
-    bringOpml: {
+    importOpml: {
         parameters: {
             query?: never;
             header?: never;
@@ -16944,13 +17059,13 @@ export interface operations {
             };
         };
     };
-    changeFeed: {
+    updateFeed: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                feed_id: number;
             };
             cookie?: never;
         };
@@ -17061,13 +17176,13 @@ export interface operations {
             };
         };
     };
-    leaveFeed: {
+    unfollowFeed: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                feed_id: number;
             };
             cookie?: never;
         };
@@ -17172,13 +17287,13 @@ export interface operations {
             };
         };
     };
-    readFeed: {
+    pollFeed: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                feed_id: number;
             };
             cookie?: never;
         };
@@ -17191,6 +17306,236 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FeedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    answerFiring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                firing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RelayAnswerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RelayAnswerOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    draftFiring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                firing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RelayAnswerOut"];
                 };
             };
             /** @description Bad Request */
@@ -17397,7 +17742,123 @@ export interface operations {
             };
         };
     };
-    makeFolder: {
+    applyFix: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FixIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverridesIO"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    createFolder: {
         parameters: {
             query?: never;
             header?: never;
@@ -17513,13 +17974,13 @@ export interface operations {
             };
         };
     };
-    changeFolder: {
+    updateFolder: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                folder_id: number;
             };
             cookie?: never;
         };
@@ -17636,7 +18097,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                folder_id: number;
             };
             cookie?: never;
         };
@@ -17749,7 +18210,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                folder_id: number;
             };
             cookie?: never;
         };
@@ -18443,13 +18904,13 @@ export interface operations {
             };
         };
     };
-    takeInvitationBack: {
+    withdrawInvitation: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                invitation_id: number;
             };
             cookie?: never;
         };
@@ -18461,6 +18922,123 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    createCatalogueEvent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CatalogueEventIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueEventOut"];
+                };
             };
             /** @description Bad Request */
             400: {
@@ -18666,7 +19244,7 @@ export interface operations {
             };
         };
     };
-    makeLabel: {
+    createLabel: {
         parameters: {
             query?: never;
             header?: never;
@@ -18782,13 +19360,13 @@ export interface operations {
             };
         };
     };
-    changeLabel: {
+    updateLabel: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                label_id: number;
             };
             cookie?: never;
         };
@@ -18905,7 +19483,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                label_id: number;
             };
             cookie?: never;
         };
@@ -19010,469 +19588,7 @@ export interface operations {
             };
         };
     };
-    layOut: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FixIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FixedOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    lookAtLaying: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LayIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LookedOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    answerRelay: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RelayAnswerIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RelayAnswerOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    draftOfRelay: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RelayAnswerOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    makeLinkTags: {
+    createLinkTags: {
         parameters: {
             query?: never;
             header?: never;
@@ -19588,13 +19704,13 @@ export interface operations {
             };
         };
     };
-    changeLinkTags: {
+    updateLinkTags: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                preset_id: number;
             };
             cookie?: never;
         };
@@ -19711,7 +19827,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                preset_id: number;
             };
             cookie?: never;
         };
@@ -19928,7 +20044,7 @@ export interface operations {
             };
         };
     };
-    offerLink: {
+    createConnectLink: {
         parameters: {
             query?: never;
             header?: never;
@@ -20050,7 +20166,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                link_id: number;
             };
             cookie?: never;
         };
@@ -20963,123 +21079,7 @@ export interface operations {
             };
         };
     };
-    mend: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MendIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OwnIO"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    moveMany: {
+    moveDeliveries: {
         parameters: {
             query?: never;
             header?: never;
@@ -21307,6 +21307,118 @@ export interface operations {
             };
         };
     };
+    obstacles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ObstaclesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     pause: {
         parameters: {
             query?: never;
@@ -21429,7 +21541,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                pause_id: number;
             };
             cookie?: never;
         };
@@ -21648,13 +21760,13 @@ export interface operations {
             };
         };
     };
-    changeMember: {
+    updateMember: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                user: number;
+                user_id: number;
             };
             cookie?: never;
         };
@@ -21771,7 +21883,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                user: number;
+                user_id: number;
             };
             cookie?: never;
         };
@@ -21876,7 +21988,7 @@ export interface operations {
             };
         };
     };
-    planned: {
+    plannedTexts: {
         parameters: {
             query?: {
                 /** @description profile sets */
@@ -21908,7 +22020,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SaidOut"][];
+                    "application/json": components["schemas"]["FullTextOut"][];
                 };
             };
             /** @description Bad Request */
@@ -22128,7 +22240,7 @@ export interface operations {
             };
         };
     };
-    bringPlan: {
+    importPlan: {
         parameters: {
             query?: never;
             header?: never;
@@ -22170,7 +22282,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TakenOut"];
+                    "application/json": components["schemas"]["ImportResultOut"];
                 };
             };
             /** @description Bad Request */
@@ -22265,7 +22377,7 @@ export interface operations {
             };
         };
     };
-    readPlan: {
+    inspectPlan: {
         parameters: {
             query?: never;
             header?: never;
@@ -22387,7 +22499,7 @@ export interface operations {
             };
         };
     };
-    makePost: {
+    createPost: {
         parameters: {
             query?: never;
             header?: never;
@@ -22509,7 +22621,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
@@ -22616,13 +22728,13 @@ export interface operations {
             };
         };
     };
-    savePost: {
+    updatePost: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
@@ -22739,7 +22851,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
@@ -22844,135 +22956,21 @@ export interface operations {
             };
         };
     };
-    agreeToPost: {
+    approvePost: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
         requestBody?: {
             content: {
-                "application/json": components["schemas"]["AgreeIn"] | null;
+                "application/json": components["schemas"]["ApproveIn"] | null;
             };
         };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PostOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    goBack: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-                id: number;
-                entry: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -23081,7 +23079,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
@@ -23192,237 +23190,13 @@ export interface operations {
             };
         };
     };
-    attend: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AttendantOut"][];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    leave: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
     postHistory: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
@@ -23434,7 +23208,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EntryOut"][];
+                    "application/json": components["schemas"]["PostEventOut"][];
                 };
             };
             /** @description Bad Request */
@@ -23535,7 +23309,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
@@ -23648,7 +23422,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
@@ -23759,13 +23533,237 @@ export interface operations {
             };
         };
     };
-    remark: {
+    attendPost: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                post_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttendantOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    leavePost: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                post_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    createRemark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                post_id: number;
             };
             cookie?: never;
         };
@@ -23876,20 +23874,20 @@ export interface operations {
             };
         };
     };
-    changeRemark: {
+    updateRemark: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
-                remark: number;
+                post_id: number;
+                remark_id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["WordsIn"];
+                "application/json": components["schemas"]["RemarkTextIn"];
             };
         };
         responses: {
@@ -23994,14 +23992,14 @@ export interface operations {
             };
         };
     };
-    takeBackRemark: {
+    deleteRemark: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
-                remark: number;
+                post_id: number;
+                remark_id: number;
             };
             cookie?: never;
         };
@@ -24106,20 +24104,20 @@ export interface operations {
             };
         };
     };
-    settleRemark: {
+    resolveRemark: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
-                remark: number;
+                post_id: number;
+                remark_id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SettledIn"];
+                "application/json": components["schemas"]["ResolvedIn"];
             };
         };
         responses: {
@@ -24230,7 +24228,121 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                post_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    restoreVersion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                post_id: number;
+                event_id: number;
             };
             cookie?: never;
         };
@@ -24343,7 +24455,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
@@ -24454,13 +24566,13 @@ export interface operations {
             };
         };
     };
-    signing: {
+    postSignoff: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
@@ -24472,7 +24584,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SigningOut"];
+                    "application/json": components["schemas"]["PostSignoffOut"];
                 };
             };
             /** @description Bad Request */
@@ -24573,7 +24685,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
@@ -24680,13 +24792,13 @@ export interface operations {
             };
         };
     };
-    assign: {
+    assignTask: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
@@ -24797,14 +24909,14 @@ export interface operations {
             };
         };
     };
-    taskDone: {
+    completeTask: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
-                task: number;
+                post_id: number;
+                task_id: number;
             };
             cookie?: never;
         };
@@ -24917,13 +25029,13 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LookIn"];
+                "application/json": components["schemas"]["PreviewTimesIn"];
             };
         };
         responses: {
@@ -25034,7 +25146,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
@@ -25145,13 +25257,13 @@ export interface operations {
             };
         };
     };
-    withdrawPost: {
+    withdrawSignoffRequest: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
@@ -25370,7 +25482,7 @@ export interface operations {
             };
         };
     };
-    addByHand: {
+    createManualProfile: {
         parameters: {
             query?: never;
             header?: never;
@@ -25492,7 +25604,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                profile_id: number;
             };
             cookie?: never;
         };
@@ -25601,126 +25713,13 @@ export interface operations {
             };
         };
     };
-    betterTimes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BetterOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
     checkProfile: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                profile_id: number;
             };
             cookie?: never;
         };
@@ -25833,7 +25832,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                profile_id: number;
             };
             cookie?: never;
         };
@@ -25950,7 +25949,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                profile_id: number;
             };
             cookie?: never;
         };
@@ -26057,13 +26056,243 @@ export interface operations {
             };
         };
     };
+    postingTimes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                profile_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BetterOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    saveSpacing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                profile_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpacingIO"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpacingIO"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     setTimetable: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                profile_id: number;
             };
             cookie?: never;
         };
@@ -26180,7 +26409,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                profile_id: number;
             };
             cookie?: never;
         };
@@ -26197,239 +26426,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": number;
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    setWishes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["WishesIO"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WishesIO"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    putUp: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PostsIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AnsweredOut"];
                 };
             };
             /** @description Bad Request */
@@ -26751,7 +26747,7 @@ export interface operations {
             };
         };
     };
-    makeRelay: {
+    createRelay: {
         parameters: {
             query?: never;
             header?: never;
@@ -26867,9 +26863,12 @@ export interface operations {
             };
         };
     };
-    relaysAsk: {
+    relayLog: {
         parameters: {
-            query?: never;
+            query?: {
+                relay?: number | null;
+                page?: number;
+            };
             header?: never;
             path: {
                 brand: string;
@@ -26884,7 +26883,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AskedOut"][];
+                    "application/json": components["schemas"]["LogOut"];
                 };
             };
             /** @description Bad Request */
@@ -26979,12 +26978,9 @@ export interface operations {
             };
         };
     };
-    relayLog: {
+    relayQuestions: {
         parameters: {
-            query?: {
-                relay?: number | null;
-                page?: number;
-            };
+            query?: never;
             header?: never;
             path: {
                 brand: string;
@@ -26999,7 +26995,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LogOut"];
+                    "application/json": components["schemas"]["QuestionOut"][];
                 };
             };
             /** @description Bad Request */
@@ -27210,7 +27206,7 @@ export interface operations {
             };
         };
     };
-    relayStarts: {
+    startingPoints: {
         parameters: {
             query?: never;
             header?: never;
@@ -27322,7 +27318,7 @@ export interface operations {
             };
         };
     };
-    startRelays: {
+    createFromStartingPoint: {
         parameters: {
             query?: never;
             header?: never;
@@ -27438,13 +27434,13 @@ export interface operations {
             };
         };
     };
-    changeRelay: {
+    updateRelay: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                relay_id: number;
             };
             cookie?: never;
         };
@@ -27555,13 +27551,13 @@ export interface operations {
             };
         };
     };
-    emptyRelay: {
+    deleteRelay: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                relay_id: number;
             };
             cookie?: never;
         };
@@ -27672,7 +27668,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                relay_id: number;
             };
             cookie?: never;
         };
@@ -27895,7 +27891,7 @@ export interface operations {
             };
         };
     };
-    makeRota: {
+    createRota: {
         parameters: {
             query?: never;
             header?: never;
@@ -28017,7 +28013,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                rota_id: number;
             };
             cookie?: never;
         };
@@ -28124,13 +28120,13 @@ export interface operations {
             };
         };
     };
-    changeRota: {
+    updateRota: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                rota_id: number;
             };
             cookie?: never;
         };
@@ -28247,7 +28243,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                rota_id: number;
             };
             cookie?: never;
         };
@@ -28352,19 +28348,19 @@ export interface operations {
             };
         };
     };
-    putTurn: {
+    setPlacement: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                rota_id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PlaceIn"];
+                "application/json": components["schemas"]["PlacementIn"];
             };
         };
         responses: {
@@ -28467,19 +28463,19 @@ export interface operations {
             };
         };
     };
-    swapTurns: {
+    swapPlacements: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                rota_id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SwapPlacesIn"];
+                "application/json": components["schemas"]["SwapPlacementsIn"];
             };
         };
         responses: {
@@ -28588,7 +28584,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                rota_id: number;
             };
             cookie?: never;
         };
@@ -28699,13 +28695,13 @@ export interface operations {
             };
         };
     };
-    keepSlots: {
+    saveRotaSlots: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                rota_id: number;
             };
             cookie?: never;
         };
@@ -28820,7 +28816,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                rota_id: number;
             };
             cookie?: never;
         };
@@ -28937,13 +28933,13 @@ export interface operations {
             };
         };
     };
-    orderTurns: {
+    reorderTurns: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                rota_id: number;
             };
             cookie?: never;
         };
@@ -29058,7 +29054,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                rota_id: number;
             };
             cookie?: never;
         };
@@ -29169,14 +29165,14 @@ export interface operations {
             };
         };
     };
-    changeTurn: {
+    updateTurn: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
-                turn: number;
+                rota_id: number;
+                turn_id: number;
             };
             cookie?: never;
         };
@@ -29291,8 +29287,8 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
-                turn: number;
+                rota_id: number;
+                turn_id: number;
             };
             cookie?: never;
         };
@@ -29403,8 +29399,8 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
-                turn: number;
+                rota_id: number;
+                turn_id: number;
             };
             cookie?: never;
         };
@@ -29521,9 +29517,9 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
-                turn: number;
-                wording: number;
+                rota_id: number;
+                turn_id: number;
+                wording_id: number;
             };
             cookie?: never;
         };
@@ -29852,7 +29848,7 @@ export interface operations {
             };
         };
     };
-    makeSet: {
+    createSet: {
         parameters: {
             query?: never;
             header?: never;
@@ -29968,13 +29964,13 @@ export interface operations {
             };
         };
     };
-    changeSet: {
+    updateSet: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                set_id: number;
             };
             cookie?: never;
         };
@@ -30091,7 +30087,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                set_id: number;
             };
             cookie?: never;
         };
@@ -30308,7 +30304,7 @@ export interface operations {
             };
         };
     };
-    writeSheet: {
+    saveBrandSheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -30773,7 +30769,7 @@ export interface operations {
             };
         };
     };
-    keepReminder: {
+    saveReminder: {
         parameters: {
             query?: never;
             header?: never;
@@ -31227,7 +31223,7 @@ export interface operations {
             };
         };
     };
-    offerSignLink: {
+    createSignLink: {
         parameters: {
             query?: never;
             header?: never;
@@ -31349,7 +31345,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                link_id: number;
             };
             cookie?: never;
         };
@@ -31566,7 +31562,7 @@ export interface operations {
             };
         };
     };
-    keepSignRules: {
+    saveSignRules: {
         parameters: {
             query?: never;
             header?: never;
@@ -31682,7 +31678,7 @@ export interface operations {
             };
         };
     };
-    trySignRules: {
+    previewSignRules: {
         parameters: {
             query?: never;
             header?: never;
@@ -31798,7 +31794,237 @@ export interface operations {
             };
         };
     };
-    makeSnippet: {
+    requestSignoff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PostsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnsweredOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    pendingSignoffs: {
+        parameters: {
+            query?: {
+                everyone?: boolean;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PendingOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    createSnippet: {
         parameters: {
             query?: never;
             header?: never;
@@ -31914,13 +32140,13 @@ export interface operations {
             };
         };
     };
-    changeSnippet: {
+    updateSnippet: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                snippet_id: number;
             };
             cookie?: never;
         };
@@ -32037,7 +32263,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                snippet_id: number;
             };
             cookie?: never;
         };
@@ -32049,118 +32275,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    standing: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StandingOut"];
-                };
             };
             /** @description Bad Request */
             400: {
@@ -32478,26 +32592,28 @@ export interface operations {
             };
         };
     };
-    keepStarter: {
+    discardStarter: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                starter_id: number;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiscardedIn"];
+            };
+        };
         responses: {
-            /** @description Created */
-            201: {
+            /** @description No Content */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["KeptOut"];
-                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -32591,28 +32707,26 @@ export interface operations {
             };
         };
     };
-    throwStarter: {
+    keepStarter: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                starter_id: number;
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ThrownIn"];
-            };
-        };
+        requestBody?: never;
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description Created */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["KeptOut"];
+                };
             };
             /** @description Bad Request */
             400: {
@@ -32818,7 +32932,7 @@ export interface operations {
             };
         };
     };
-    keepStore: {
+    createStore: {
         parameters: {
             query?: never;
             header?: never;
@@ -32934,7 +33048,7 @@ export interface operations {
             };
         };
     };
-    lookInStore: {
+    listStore: {
         parameters: {
             query?: {
                 path?: string;
@@ -32942,7 +33056,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                store_id: number;
             };
             cookie?: never;
         };
@@ -33049,19 +33163,19 @@ export interface operations {
             };
         };
     };
-    bringIn: {
+    importFromStore: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                store_id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["BringIn"];
+                "application/json": components["schemas"]["ImportFilesIn"];
             };
         };
         responses: {
@@ -33071,7 +33185,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BroughtOut"];
+                    "application/json": components["schemas"]["ImportedMediaOut"];
                 };
             };
             /** @description Bad Request */
@@ -33166,13 +33280,13 @@ export interface operations {
             };
         };
     };
-    forgetStore: {
+    deleteStore: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                store_id: number;
             };
             cookie?: never;
         };
@@ -33623,7 +33737,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                subscription_id: number;
             };
             cookie?: never;
         };
@@ -33844,7 +33958,7 @@ export interface operations {
             };
         };
     };
-    makeTagSet: {
+    createTagSet: {
         parameters: {
             query?: never;
             header?: never;
@@ -33960,13 +34074,13 @@ export interface operations {
             };
         };
     };
-    changeTagSet: {
+    updateTagSet: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                tag_set_id: number;
             };
             cookie?: never;
         };
@@ -34083,7 +34197,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                tag_set_id: number;
             };
             cookie?: never;
         };
@@ -34095,237 +34209,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    sayHappened: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["HappenIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HappeningOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    toSign: {
-        parameters: {
-            query?: {
-                everyone?: boolean;
-            };
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ToSignOut"];
-                };
             };
             /** @description Bad Request */
             400: {
@@ -34437,6 +34320,118 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TodayOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    topPosts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TopPostOut"][];
                 };
             };
             /** @description Bad Request */
@@ -34646,7 +34641,7 @@ export interface operations {
             };
         };
     };
-    retryMany: {
+    retryDeliveries: {
         parameters: {
             query?: never;
             header?: never;
@@ -34768,7 +34763,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                entry: number;
+                event_id: number;
             };
             cookie?: never;
         };
@@ -34781,6 +34776,121 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UndoneOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    upcomingTurns: {
+        parameters: {
+            query?: {
+                first?: string | null;
+                days?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpcomingOut"][];
                 };
             };
             /** @description Bad Request */
@@ -34987,7 +35097,7 @@ export interface operations {
             };
         };
     };
-    keepView: {
+    saveView: {
         parameters: {
             query?: never;
             header?: never;
@@ -35109,7 +35219,7 @@ export interface operations {
             header?: never;
             path: {
                 brand: string;
-                id: number;
+                view_id: number;
             };
             cookie?: never;
         };
@@ -35214,7 +35324,7 @@ export interface operations {
             };
         };
     };
-    wording: {
+    proposeWording: {
         parameters: {
             query?: never;
             header?: never;
@@ -35330,7 +35440,7 @@ export interface operations {
             };
         };
     };
-    unzip: {
+    importZip: {
         parameters: {
             query?: never;
             header?: never;
@@ -35357,7 +35467,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BroughtOut"];
+                    "application/json": components["schemas"]["ImportedMediaOut"];
                 };
             };
             /** @description Bad Request */
@@ -35568,7 +35678,7 @@ export interface operations {
             };
         };
     };
-    everywhere: {
+    allBrands: {
         parameters: {
             query?: {
                 first?: string | null;
@@ -36370,7 +36480,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MadeOut"];
+                    "application/json": components["schemas"]["CreatedBrandOut"];
                 };
             };
             /** @description Bad Request */
@@ -36693,13 +36803,13 @@ export interface operations {
             };
         };
     };
-    withdrawByLink: {
+    withdrawProfileByLink: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 token: string;
-                id: number;
+                profile_id: number;
             };
             cookie?: never;
         };
@@ -36804,7 +36914,7 @@ export interface operations {
             };
         };
     };
-    mailTray: {
+    sentMail: {
         parameters: {
             query?: never;
             header?: never;
@@ -36934,7 +37044,7 @@ export interface operations {
             };
         };
     };
-    changeMe: {
+    updateMe: {
         parameters: {
             query?: never;
             header?: never;
@@ -37182,7 +37292,27 @@ export interface operations {
             };
         };
     };
-    readNotices: {
+    notificationPreferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreferencesOut"];
+                };
+            };
+        };
+    };
+    saveNotificationPreferences: {
         parameters: {
             query?: never;
             header?: never;
@@ -37191,16 +37321,18 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ReadUpToIn"];
+                "application/json": components["schemas"]["PreferencesIn"];
             };
         };
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["PreferencesOut"];
+                };
             };
             /** @description Bad Request */
             400: {
@@ -37294,27 +37426,7 @@ export interface operations {
             };
         };
     };
-    noticeWishes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WishesOut"];
-                };
-            };
-        };
-    };
-    keepNoticeWishes: {
+    readNotices: {
         parameters: {
             query?: never;
             header?: never;
@@ -37323,18 +37435,16 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["WishesIn"];
+                "application/json": components["schemas"]["ReadUpToIn"];
             };
         };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description No Content */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["WishesOut"];
-                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -38030,7 +38140,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ToSignOut"];
+                    "application/json": components["schemas"]["PendingOut"];
                 };
             };
             /** @description Bad Request */
@@ -38125,7 +38235,7 @@ export interface operations {
             };
         };
     };
-    agreeToAllByLink: {
+    approveAllByLink: {
         parameters: {
             query?: never;
             header?: never;
@@ -38136,7 +38246,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LinkAllIn"];
+                "application/json": components["schemas"]["LinkApproveAllIn"];
             };
         };
         responses: {
@@ -38241,19 +38351,19 @@ export interface operations {
             };
         };
     };
-    agreeByLink: {
+    approveByLink: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 token: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LinkAgreeIn"];
+                "application/json": components["schemas"]["LinkApproveIn"];
             };
         };
         responses: {
@@ -38263,7 +38373,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ToSignOut"];
+                    "application/json": components["schemas"]["PendingOut"];
                 };
             };
             /** @description Bad Request */
@@ -38364,7 +38474,7 @@ export interface operations {
             header?: never;
             path: {
                 token: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
@@ -38380,7 +38490,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ToSignOut"];
+                    "application/json": components["schemas"]["PendingOut"];
                 };
             };
             /** @description Bad Request */
@@ -38481,7 +38591,7 @@ export interface operations {
             header?: never;
             path: {
                 token: string;
-                id: number;
+                post_id: number;
             };
             cookie?: never;
         };
@@ -38497,117 +38607,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ToSignOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    waiting: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WaitingOut"];
+                    "application/json": components["schemas"]["PendingOut"];
                 };
             };
             /** @description Bad Request */

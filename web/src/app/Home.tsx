@@ -2,7 +2,7 @@ import { Link, Navigate, useParams, useSearch } from "@tanstack/react-router";
 import { useMe } from "@/features/people/queries";
 import { SignedIn } from "@/features/people/SignedIn";
 import { Button } from "@/ui/Button";
-import { Empty } from "@/ui/Empty";
+import { EmptyState } from "@/ui/EmptyState";
 
 const LAST = "menudo-last-brand";
 
@@ -26,14 +26,14 @@ function ToBrand() {
   const brand = brands.find((b) => b.slug === localStorage.getItem(LAST)) ?? brands[0];
   if (!brand)
     return (
-      <Empty
+      <EmptyState
         title="No brand yet"
         words="You belong to no brand yet. Make one, or ask a brand's coordinator to invite you."
       >
         <Button kind="main" asChild>
           <Link to="/new-brand">Make a brand</Link>
         </Button>
-      </Empty>
+      </EmptyState>
     );
   return <Navigate to="/$brand/calendar" params={{ brand: brand.slug }} search={{}} replace />;
 }

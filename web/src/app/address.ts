@@ -1,4 +1,4 @@
-import { NARROWS, type Narrowed } from "@/features/calendar/filter";
+import { FILTER_KEYS, type Filters } from "@/features/calendar/filters";
 
 /** What an address says after its question mark, before it is looked at. */
 export type Search = Record<string, unknown>;
@@ -12,14 +12,14 @@ export const flag = (value: unknown) => (value === true || value === "true" ? tr
 const whether = (value: unknown) =>
   value === true || value === "true" ? true : value === false || value === "false" ? false : undefined;
 
-export function narrowed(s: Search): Narrowed {
-  return Object.fromEntries(NARROWS.map((name) => [name, listed(s[name])]).filter(([, value]) => value));
+export function narrowedSearch(s: Search): Filters {
+  return Object.fromEntries(FILTER_KEYS.map((name) => [name, listed(s[name])]).filter(([, value]) => value));
 }
 
 const VIEWS = ["lanes", "month", "week", "list"] as const;
 const PANELS = ["advice", "labels", "campaigns", "almanac", "addresses", "plan"] as const;
 const SORTS = ["time", "profile", "state"] as const;
-export type CalendarSearch = Narrowed & {
+export type CalendarSearch = Filters & {
   from?: string;
   show?: number;
   open?: number;
@@ -40,7 +40,7 @@ export function calendarSearch(s: Search): CalendarSearch {
     sort: SORTS.find((one) => one === s.sort),
     by: s.by === "set" ? "set" : undefined,
     lay: listed(s.lay),
-    ...narrowed(s),
+    ...narrowedSearch(s),
   };
 }
 

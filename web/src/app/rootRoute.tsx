@@ -1,4 +1,4 @@
 import { createRootRoute, Outlet } from "@tanstack/react-router";
-import { NotHere } from "@/ui/NotHere";
+import { NotFound } from "@/ui/NotFound";
 
-export const root = createRootRoute({ component: Outlet, notFoundComponent: NotHere });
+export const root = createRootRoute({ component: Outlet, notFoundComponent: NotFound });

@@ -5,12 +5,21 @@ import {
   parseSearchWith,
   stringifySearchWith,
 } from "@tanstack/react-router";
-import { calendarSearch, flag, librarySearch, listed, narrowed, number, optional, type Search } from "@/app/address";
+import {
+  calendarSearch,
+  flag,
+  librarySearch,
+  listed,
+  narrowedSearch,
+  number,
+  optional,
+  type Search,
+} from "@/app/address";
 import { Home } from "@/app/Home";
 import { publicRoutes } from "@/app/publicRoutes";
 import { root } from "@/app/rootRoute";
 import { BrandShell } from "@/app/shell/BrandShell";
-import type { Narrowed } from "@/features/calendar/filter";
+import type { Filters } from "@/features/calendar/filters";
 import type { HistorySearch } from "@/features/history/HistoryPage";
 
 const home = createRoute({
@@ -97,7 +106,7 @@ const relays = createRoute({
 const asked = createRoute({
   getParentRoute: () => brandRoute,
   path: "/relays/asked",
-  component: lazyRouteComponent(() => import("@/features/relays/AskedPage"), "AskedPage"),
+  component: lazyRouteComponent(() => import("@/features/relays/QuestionsPage"), "QuestionsPage"),
   validateSearch: (s: Search): { leg?: number } => ({ leg: number(s.leg) }),
 });
 const relayLog = createRoute({
@@ -178,17 +187,17 @@ const printed = createRoute({
   getParentRoute: () => brandRoute,
   path: "/plan",
   component: lazyRouteComponent(() => import("@/features/calendar/PrintPage"), "PrintPage"),
-  validateSearch: (s: Search): Narrowed & { from?: string; days?: number } => ({
+  validateSearch: (s: Search): Filters & { from?: string; days?: number } => ({
     from: optional(s.from),
     days: number(s.days),
-    ...narrowed(s),
+    ...narrowedSearch(s),
   }),
 });
 
 const everywhere = createRoute({
   getParentRoute: () => root,
   path: "/all",
-  component: lazyRouteComponent(() => import("@/features/calendar/EverywherePage"), "EverywherePage"),
+  component: lazyRouteComponent(() => import("@/features/calendar/AllBrandsPage"), "AllBrandsPage"),
   validateSearch: (s: Search): { from?: string } => ({ from: optional(s.from) }),
 });
 const person = createRoute({
@@ -204,7 +213,7 @@ const account = createRoute({
 const waiting = createRoute({
   getParentRoute: () => person,
   path: "/waiting",
-  component: lazyRouteComponent(() => import("@/features/waiting/WaitingPage"), "WaitingPage"),
+  component: lazyRouteComponent(() => import("@/features/assigned/AssignedPage"), "AssignedPage"),
 });
 const newBrand = createRoute({
   getParentRoute: () => person,

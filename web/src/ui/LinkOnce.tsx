@@ -1,13 +1,13 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Button } from "./Button";
 import { Input } from "./Field";
-import { say } from "./notices";
+import { toast } from "./toasts";
 
 /** A secret address that is shown this once, to be copied. */
 export function LinkOnce({ called, address }: { called: string; address: string }) {
   async function copy() {
     await navigator.clipboard.writeText(address);
-    say("The link is copied.");
+    toast("The link is copied.");
   }
   return (
     <Box borderWidth="2px" borderColor="ink" p="12px" mb="14px" maxW="640px">

@@ -4,28 +4,28 @@ const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "
 const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 
 /** “15:00” as it is, or “3 pm” for those who read twelve hours. */
-export function clockWords(time: string, clock24: boolean): string {
+export function formatClock(time: string, clock24: boolean): string {
   if (clock24) return time;
   const [hour = 0, minute = 0] = time.split(":").map(Number);
   const half = hour < 12 ? "am" : "pm";
   return `${hour % 12 || 12}${minute ? `:${String(minute).padStart(2, "0")}` : ""} ${half}`;
 }
 
-export function weekdayWords(weekday: number): string {
+export function formatWeekday(weekday: number): string {
   return DAYS[weekday] ?? "";
 }
 
 /** “24 Nov” for a date like 2026-11-24. */
-export function dayWords(date: string): string {
+export function formatDay(date: string): string {
   const [, month = 1, day = 1] = date.split("-").map(Number);
   return `${day} ${MONTHS[month - 1]}`;
 }
 
 /** A wall time like 2026-11-25T12:00 as “Wed 25 Nov, 12:00”. */
-export function wallWords(wall: string, clock24: boolean): string {
+export function formatWallTime(wall: string, clock24: boolean): string {
   const [date = "", time = ""] = wall.split("T");
   const weekday = (new Date(`${date}T00:00Z`).getUTCDay() + 6) % 7;
-  return `${weekdayWords(weekday)} ${dayWords(date)}, ${clockWords(time.slice(0, 5), clock24)}`;
+  return `${formatWeekday(weekday)} ${formatDay(date)}, ${formatClock(time.slice(0, 5), clock24)}`;
 }
 
 export function addDays(date: string, days: number): string {
@@ -35,22 +35,22 @@ export function addDays(date: string, days: number): string {
 }
 
 /** The place a zone is named for: “Europe/Madrid” is “Madrid”. */
-export function placeWords(zone: string): string {
+export function formatZoneCity(zone: string): string {
   return zone.split("/").pop()?.replaceAll("_", " ") ?? zone;
 }
 
 /** A zone's name as people say it: “Europe/Madrid” is “Madrid time”. */
-export function zoneWords(zone: string): string {
-  return `${placeWords(zone)} time`;
+export function formatZone(zone: string): string {
+  return `${formatZoneCity(zone)} time`;
 }
 
 /** A wall time in both ways of writing it, so that nobody takes 3 for 15: “Wed 25 Nov, 15:00 · 3 pm”. */
-export function plainWords(wall: string): string {
-  return `${wallWords(wall, true)} · ${clockWords(wall.split("T")[1]?.slice(0, 5) ?? "", false)}`;
+export function formatBothClocks(wall: string): string {
+  return `${formatWallTime(wall, true)} · ${formatClock(wall.split("T")[1]?.slice(0, 5) ?? "", false)}`;
 }
 
 /** The wall time of an instant in a zone, like 2026-11-25T12:00: for what the server gives as an instant only. */
-export function wallOf(instant: string, zone: string): string {
+export function wallTimeIn(instant: string, zone: string): string {
   const parts = new Intl.DateTimeFormat("en-CA", {
     timeZone: zone,
     year: "numeric",
@@ -64,8 +64,8 @@ export function wallOf(instant: string, zone: string): string {
   return `${part("year")}-${part("month")}-${part("day")}T${part("hour")}:${part("minute")}`;
 }
 
-export function instantWords(instant: string, zone: string, clock24: boolean): string {
-  return wallWords(wallOf(instant, zone), clock24);
+export function formatInstant(instant: string, zone: string, clock24: boolean): string {
+  return formatWallTime(wallTimeIn(instant, zone), clock24);
 }
 
 /** Today's date on a zone's calendar. */

@@ -2,7 +2,7 @@ import { Box, chakra, Popover, Portal } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
 import { type KeyboardEvent, useMemo, useRef, useState } from "react";
 import type { Me } from "@/api/client";
-import { useKeys } from "@/app/keys";
+import { useShortcuts } from "@/app/shortcuts";
 import { Input } from "@/ui/Field";
 import { Kbd } from "@/ui/Kbd";
 import { BrandBlock } from "./BrandBlock";
@@ -27,7 +27,7 @@ export function BrandMenu({ brand, me }: { brand: Here | null; me: Me }) {
   const [at, setAt] = useState(0);
   const list = useRef<HTMLDivElement>(null);
   const keys = useMemo(() => ({ b: () => setOpen(true) }), []);
-  useKeys(keys);
+  useShortcuts(keys);
 
   const pages: Row[] = brand
     ? [

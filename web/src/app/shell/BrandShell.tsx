@@ -3,24 +3,24 @@ import { Outlet, useMatchRoute, useNavigate, useParams } from "@tanstack/react-r
 import { createContext, useContext, useEffect, useMemo, useState } from "react";
 import type { Brand, Me } from "@/api/client";
 import { rememberBrand } from "@/app/Home";
-import { useKeys } from "@/app/keys";
 import { useLive } from "@/app/live/useLive";
+import { useShortcuts } from "@/app/shortcuts";
 import { useMe } from "@/features/people/queries";
 import { SignedIn } from "@/features/people/SignedIn";
-import { NotHere } from "@/ui/NotHere";
-import { Notices } from "@/ui/Notices";
-import { undoNewest } from "@/ui/notices";
+import { NotFound } from "@/ui/NotFound";
+import { Toasts } from "@/ui/Toasts";
+import { undoNewest } from "@/ui/toasts";
 import { DayStrip } from "./DayStrip";
 import { KeysHelp } from "./KeysHelp";
 import { Masthead } from "./Masthead";
-import { StandingBars } from "./StandingBars";
+import { ObstacleBars } from "./ObstacleBars";
 
 type Here = { brand: Brand; me: Me; may: (capability: string) => boolean };
-export const HereContext = createContext<Here | null>(null);
+export const BrandContext = createContext<Here | null>(null);
 
 /** The brand one is in, who one is, and what one may do here. */
-export function useHere(): Here {
-  const here = useContext(HereContext);
+export function useBrandContext(): Here {
+  const here = useContext(BrandContext);
   if (!here) throw new Error("useHere is for pages of a brand");
   return here;
 }
@@ -29,7 +29,7 @@ export function BrandShell() {
   return (
     <SignedIn>
       <InBrand />
-      <Notices />
+      <Toasts />
     </SignedIn>
   );
 }
@@ -41,7 +41,7 @@ function InBrand() {
   useEffect(() => {
     if (brand) rememberBrand(brand.slug);
   }, [brand]);
-  if (!me.data || !brand) return <NotHere />;
+  if (!me.data || !brand) return <NotFound />;
   const person = me.data;
   return <Frame key={slug} me={person} brand={brand} />;
 }
@@ -70,18 +70,18 @@ function Frame({ me, brand }: { me: Me; brand: Brand }) {
     }),
     [brand.slug, here, navigate],
   );
-  useKeys(keys);
+  useShortcuts(keys);
   return (
-    <HereContext.Provider value={here}>
+    <BrandContext.Provider value={here}>
       <Box minH="100vh" display="flex" flexDirection="column">
         <Masthead onKeys={() => setHelp(true)} plain={byHand || signing} />
         {!onBench && !byHand && <DayStrip />}
-        <StandingBars />
+        <ObstacleBars />
         <Box as="main" flex="1" display="flex" flexDirection="column" minH="0">
           <Outlet />
         </Box>
       </Box>
       <KeysHelp open={help} close={() => setHelp(false)} />
-    </HereContext.Provider>
+    </BrandContext.Provider>
   );
 }

@@ -1,14 +1,14 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
 import { useCallback, useRef, useState } from "react";
-import { clockWords, zoneWords } from "@/ui/times";
-import { useHere } from "./BrandShell";
-import { Group, groups, items } from "./DayTicks";
+import { formatClock, formatZone } from "@/ui/times";
+import { useBrandContext } from "./BrandShell";
+import { TickGroup, tickGroups, tickItems } from "./DayTicks";
 import { useStrip } from "./useStrip";
 
 /** The next 24 hours as a ruler: a tick for each delivery, and trouble as a notch. */
 export function DayStrip() {
-  const { brand, me } = useHere();
+  const { brand, me } = useBrandContext();
   const navigate = useNavigate();
   const strip = useStrip();
   const data = strip.data;
@@ -35,10 +35,10 @@ export function DayStrip() {
         fontSize="11px"
         lineHeight="14px"
         color="faded"
-        title={data ? zoneWords(data.zone) : undefined}
+        title={data ? formatZone(data.zone) : undefined}
       >
         <chakra.b display="block" fontSize="13px" lineHeight="16px" color="ink" fontVariantNumeric="tabular-nums">
-          {time && clockWords(time, me.clock24)} {day}
+          {time && formatClock(time, me.clock24)} {day}
         </chakra.b>
         next 24 h
       </Box>
@@ -68,14 +68,14 @@ export function DayStrip() {
                   fontVariantNumeric="tabular-nums"
                   whiteSpace="nowrap"
                 >
-                  {me.clock24 ? hour.label : clockWords(`${hour.label}:00`, false)}
+                  {me.clock24 ? hour.label : formatClock(`${hour.label}:00`, false)}
                 </chakra.span>
               )}
             </Box>
           );
         })}
-        {groups(items(data), width).map((group) => (
-          <Group key={group[0]?.key} items={group} width={width} open={open} />
+        {tickGroups(tickItems(data), width).map((group) => (
+          <TickGroup key={group[0]?.key} items={group} width={width} open={open} />
         ))}
         {data && data.ticks.length === 0 && (
           <Box position="absolute" left="14px" top="8px" fontSize="12px" color="faded">

@@ -5,13 +5,20 @@ import { STATES } from "@/ui/StateShape";
 
 type Strip = Schemas["StripOut"];
 /** One thing on the strip: a delivery, or the trouble from before now (delivery null). */
-export type Item = { key: string; share: number; stack: number; state: string; words: string; delivery: number | null };
+export type TickItem = {
+  key: string;
+  share: number;
+  stack: number;
+  state: string;
+  summary: string;
+  delivery: number | null;
+};
 
 const TROUBLE = new Set(["in_trouble", "missed"]);
 /** A target is at least so wide (WCAG 2.2, 2.5.8): what stands closer together is pressed as one, and then chosen from. */
 const TARGET_PX = 24;
 
-export function items(strip: Strip | undefined): Item[] {
+export function tickItems(strip: Strip | undefined): TickItem[] {
   if (!strip) return [];
   const before = strip.trouble
     ? [
@@ -20,7 +27,7 @@ export function items(strip: Strip | undefined): Item[] {
           share: 0,
           stack: 0,
           state: "in_trouble",
-          words: `${strip.trouble} in trouble or missed before now`,
+          summary: `${strip.trouble} in trouble or missed before now`,
           delivery: null,
         },
       ]
@@ -29,8 +36,8 @@ export function items(strip: Strip | undefined): Item[] {
 }
 
 /** Things too close together for targets of their own, put together; in order of time. */
-export function groups(all: Item[], width: number): Item[][] {
-  const out: Item[][] = [];
+export function tickGroups(all: TickItem[], width: number): TickItem[][] {
+  const out: TickItem[][] = [];
   for (const item of all) {
     const last = out.at(-1)?.at(-1);
     if (last && (item.share - last.share) * width < TARGET_PX) out.at(-1)?.push(item);
@@ -43,14 +50,14 @@ const Target = chakra("button", {
   base: { position: "absolute", top: "0", h: "32px", ml: "-12px", cursor: "pointer" },
 });
 
-type Props = { items: Item[]; width: number; open: (delivery: number | null) => void };
+type Props = { items: TickItem[]; width: number; open: (delivery: number | null) => void };
 
 /** A tick or several: one opens at a press, several are offered to choose from. */
-export function Group({ items, width, open }: Props) {
+export function TickGroup({ items, width, open }: Props) {
   const first = items[0];
   const last = items.at(-1);
   if (!first || !last) return null;
-  const words = items.map((item) => item.words).join("\n");
+  const words = items.map((item) => item.summary).join("\n");
   const at = { left: `${first.share * 100}%`, width: (last.share - first.share) * width + TARGET_PX };
   const marks = items.map((item) => <Mark key={item.key} item={item} left={(item.share - first.share) * width} />);
   if (items.length === 1) {
@@ -72,7 +79,7 @@ export function Group({ items, width, open }: Props) {
           <MenuList maxH="60vh" overflowY="auto">
             {items.map((item) => (
               <MenuRow key={item.key} value={item.key} onSelect={() => open(item.delivery)}>
-                {item.words}
+                {item.summary}
               </MenuRow>
             ))}
           </MenuList>
@@ -82,7 +89,7 @@ export function Group({ items, width, open }: Props) {
   );
 }
 
-function Mark({ item, left }: { item: Item; left: number }) {
+function Mark({ item, left }: { item: TickItem; left: number }) {
   if (TROUBLE.has(item.state)) return item.stack === 0 ? <Notch left={left} /> : null;
   if (item.stack > 2) return null;
   return (

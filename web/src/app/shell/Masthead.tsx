@@ -2,13 +2,13 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import type { ReactNode } from "react";
 import type { Me } from "@/api/client";
+import { AssignedToMe } from "@/features/assigned/AssignedToMe";
 import { NoticesMenu } from "@/features/notices/NoticesMenu";
-import { WaitsOnMe } from "@/features/waiting/WaitsOnMe";
 import { Button } from "@/ui/Button";
 import { Kbd } from "@/ui/Kbd";
 import { Wordmark } from "@/ui/Wordmark";
 import { BrandMenu } from "./BrandMenu";
-import { useHere } from "./BrandShell";
+import { useBrandContext } from "./BrandShell";
 import { PersonMenu } from "./PersonMenu";
 
 const Section = chakra("span", {
@@ -51,7 +51,7 @@ export function MastFrame({
       </a>
       <BrandMenu brand={brand} me={me} />
       {children}
-      <WaitsOnMe />
+      <AssignedToMe />
       <NoticesMenu />
       <PersonMenu me={me} />
     </Flex>
@@ -59,7 +59,7 @@ export function MastFrame({
 }
 
 export function Masthead({ onKeys, plain }: { onKeys: () => void; plain?: boolean }) {
-  const { brand, me, may } = useHere();
+  const { brand, me, may } = useBrandContext();
   const params = { brand: brand.slug };
   return (
     <Box position="relative">

@@ -2,7 +2,7 @@ import { chakra, Menu, Portal } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, got, type Me } from "@/api/client";
+import { api, type Me, unwrap } from "@/api/client";
 import { applyScheme, chosenScheme, type Scheme } from "@/app/scheme";
 import { signOut } from "@/features/people/queries";
 import { MenuList, MenuRow } from "@/ui/MenuParts";
@@ -28,7 +28,7 @@ export function PersonMenu({ me }: { me: Me }) {
     setScheme(value);
   }
   async function clock() {
-    await got(api.PATCH("/api/me", { body: { clock24: !me.clock24 } }));
+    await unwrap(api.PATCH("/api/me", { body: { clock24: !me.clock24 } }));
     await queries.invalidateQueries({ queryKey: ["me"] });
   }
   async function leave() {

@@ -2,7 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { Outlet } from "@tanstack/react-router";
 import { useMe } from "@/features/people/queries";
 import { SignedIn } from "@/features/people/SignedIn";
-import { Notices } from "@/ui/Notices";
+import { Toasts } from "@/ui/Toasts";
 import { MastFrame } from "./Masthead";
 
 /** Pages of a person's that belong to no brand. */
@@ -10,7 +10,7 @@ export function PersonShell() {
   return (
     <SignedIn>
       <Frame />
-      <Notices />
+      <Toasts />
     </SignedIn>
   );
 }

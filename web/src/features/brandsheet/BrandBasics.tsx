@@ -2,15 +2,15 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { api, got } from "@/api/client";
+import { api, unwrap } from "@/api/client";
 import { BrandBlock } from "@/app/shell/BrandBlock";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useProfiles } from "@/features/profiles/queries";
 import { ZoneHold } from "@/features/profiles/ZoneHold";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { say } from "@/ui/notices";
 import { Tick } from "@/ui/Tick";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { ZoneField } from "@/ui/ZoneField";
 
@@ -81,7 +81,7 @@ function BasicsForm({ start, button, send, moved }: FormProps) {
 
 /** The brand's basics, folded away until they are to be changed. */
 export function BrandBasics() {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const queries = useQueryClient();
   const [open, setOpen] = useState(false);
   const [hold, setHold] = useState<"wall" | "instant">("wall");
@@ -89,15 +89,15 @@ export function BrandBasics() {
     .filter((p) => !p.zone_own)
     .reduce((sum, p) => sum + p.planned, 0);
   async function send(body: Values) {
-    await got(api.PATCH("/api/brands/{brand}", { params: { path: { brand: brand.slug } }, body }));
+    await unwrap(api.PATCH("/api/brands/{brand}", { params: { path: { brand: brand.slug } }, body }));
     if (body.zone !== brand.zone) {
       const follow = { profile: null, was: brand.zone, hold };
-      await got(
-        api.POST("/api/brands/{brand}/zone-followed", { params: { path: { brand: brand.slug } }, body: follow }),
+      await unwrap(
+        api.POST("/api/brands/{brand}/zone-changes", { params: { path: { brand: brand.slug } }, body: follow }),
       );
     }
     await queries.invalidateQueries();
-    say(`${body.name} is kept.`);
+    toast(`${body.name} is kept.`);
     setOpen(false);
   }
   return (
@@ -138,9 +138,9 @@ export function NewBrandPage() {
   const queries = useQueryClient();
   const navigate = useNavigate();
   async function send(body: Values) {
-    const made = await got(api.POST("/api/brands", { body }));
+    const made = await unwrap(api.POST("/api/brands", { body }));
     await queries.invalidateQueries({ queryKey: ["me"] });
-    say(`${body.name} is there. All that follows can wait.`);
+    toast(`${body.name} is there. All that follows can wait.`);
     await navigate({ to: "/$brand/first-steps", params: { brand: made.slug }, search: {} });
   }
   return (

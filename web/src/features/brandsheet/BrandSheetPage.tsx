@@ -2,12 +2,12 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import type { FormEvent } from "react";
 import { Problem, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
-import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
-import { say } from "@/ui/notices";
+import { QueryFailed } from "@/ui/QueryFailed";
+import { toast } from "@/ui/toasts";
 import { BrandBasics } from "./BrandBasics";
 import { ReadPage } from "./ReadPage";
 import { SheetFields } from "./SheetFields";
@@ -15,9 +15,9 @@ import { useSheet, useSheetForm } from "./useSheet";
 
 /** What the brand is and how it speaks. All of it can be left for later. */
 export function BrandSheetPage() {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const found = useSheet();
-  if (found.error && !found.data) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   const { filled, parts } = found.data;
   return (
@@ -37,12 +37,12 @@ export function BrandSheetPage() {
 }
 
 function Body({ loaded, writes }: { loaded: Schemas["SheetOut"]; writes: boolean }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const queries = useQueryClient();
   const { sheet, change, dirty, save, form } = useSheetForm(loaded);
   async function send(event: FormEvent) {
     event.preventDefault();
-    if (await save()) say("The brand sheet is kept.");
+    if (await save()) toast("The brand sheet is kept.");
   }
   const stale = form.problem instanceof Problem && form.problem.status === 412;
   return (

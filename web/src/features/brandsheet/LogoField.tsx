@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type ChangeEvent, useId } from "react";
 import { addAsset } from "@/api/upload";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { useForm } from "@/ui/useForm";
 
@@ -9,7 +9,7 @@ type Props = { logo: number | null; change: (logo: number | null) => void; error
 
 /** The brand's logo: a picture of its own, shown as it is. */
 export function LogoField({ logo, change, error }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const form = useForm();
   const id = useId();
   function choose(event: ChangeEvent<HTMLInputElement>) {

@@ -1,10 +1,10 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { say } from "@/ui/notices";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import type { Sheet } from "./useSheet";
 
@@ -13,7 +13,7 @@ type Props = { sheet: Sheet; change: (more: Partial<Sheet>) => void };
 
 /** Read the brand's own page: each thing it says beside what the sheet says now, to take or leave. */
 export function ReadPage({ sheet, change }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const form = useForm();
   const [address, setAddress] = useState(sheet.site);
   const [proposals, setProposals] = useState<Proposal[] | null>(null);
@@ -22,7 +22,7 @@ export function ReadPage({ sheet, change }: Props) {
   function read(event: FormEvent) {
     event.preventDefault();
     void form.send(async () => {
-      const said = await got(
+      const said = await unwrap(
         api.POST("/api/brands/{brand}/sheet/read", { params: { path: { brand: brand.slug } }, body: { address } }),
       );
       setProposals(said.proposals);
@@ -30,7 +30,7 @@ export function ReadPage({ sheet, change }: Props) {
   }
   const take = (all: Proposal[]) => {
     change(takenAll(sheet, all));
-    say(
+    toast(
       all.length === 1
         ? `${all[0]?.label} is taken over. Keep the sheet when you are done.`
         : `${all.length} parts are taken over. Keep the sheet when you are done.`,

@@ -1,23 +1,23 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, got, ifMatch, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, ifMatch, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useForm } from "@/ui/useForm";
 
 export type Sheet = Required<Schemas["SheetIO"]>;
 
 /** The brand sheet as it is saved. */
 export function useSheet() {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   return useQuery({
     queryKey: ["sheet", brand.slug],
-    queryFn: () => got(api.GET("/api/brands/{brand}/sheet", { params: { path: { brand: brand.slug } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/sheet", { params: { path: { brand: brand.slug } } })),
   });
 }
 
 /** The sheet as it is typed, from what was loaded; `save` is true when it went through. */
 export function useSheetForm(loaded: Schemas["SheetOut"]) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const queries = useQueryClient();
   const form = useForm();
   const [sheet, setSheet] = useState(loaded.sheet as Sheet);
@@ -29,7 +29,7 @@ export function useSheetForm(loaded: Schemas["SheetOut"]) {
   const save = () =>
     form.send(async () => {
       const path = { brand: brand.slug };
-      const saved = await got(
+      const saved = await unwrap(
         api.PUT("/api/brands/{brand}/sheet", { params: { path }, headers: ifMatch(loaded.revision), body: sheet }),
       );
       queries.setQueryData(["sheet", brand.slug], saved);

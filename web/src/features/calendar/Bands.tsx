@@ -1,7 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
 import type { CalendarWindow, Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { inkOf } from "./Labels";
 
 type Day = Schemas["AlmanacDay"];
@@ -70,7 +70,7 @@ export function Bands({ window, columns, words }: { window: CalendarWindow; colu
 
 /** A day worth a post: pressed, it begins one. */
 export function AlmanacMark({ day }: { day: Day }) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const navigate = useNavigate();
   const kind =
     day.kind === "own" ? "our own date" : day.kind === "holiday" ? `public holiday, ${day.country}` : "observance";

@@ -2,23 +2,23 @@ import { Box, Flex } from "@chakra-ui/react";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useCallback, useMemo, useState } from "react";
 import type { CalendarWindow, Schemas } from "@/api/client";
-import { useKeys } from "@/app/keys";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useToday } from "@/app/shell/useStrip";
+import { useShortcuts } from "@/app/shortcuts";
 import { Button } from "@/ui/Button";
-import { Empty } from "@/ui/Empty";
-import { Failed } from "@/ui/Failed";
+import { EmptyState } from "@/ui/EmptyState";
 import { Kbd } from "@/ui/Kbd";
 import { Loading } from "@/ui/Loading";
-import { zoneWords } from "@/ui/times";
+import { QueryFailed } from "@/ui/QueryFailed";
+import { formatZone } from "@/ui/times";
+import { BatchPanel } from "./batch/BatchPanel";
 import { BoardFrame } from "./board/BoardFrame";
 import { DeliveryPanel } from "./DeliveryPanel";
 import { FilterBar } from "./FilterBar";
-import type { Narrowed } from "./filter";
-import { cleared, isNarrowed, narrowOf, type View } from "./filter";
+import type { Filters } from "./filters";
+import { filtersOf, isFiltered, NO_FILTERS, type View } from "./filters";
 import { Lanes } from "./Lanes";
 import { ListView } from "./ListView";
-import { LayPanel } from "./laying/LayPanel";
 import { Month } from "./Month";
 import { MoreMenu, Panels } from "./panels/Panels";
 import { useCalendar } from "./queries";
@@ -32,21 +32,21 @@ const VIEWS: [View, string][] = [
   ["week", "Week"],
   ["list", "List"],
 ];
-const NO_GHOSTS: Schemas["LaidOut"][] = [];
+const NO_GHOSTS: Schemas["BatchRowOut"][] = [];
 
 /** The shared calendar: four views of the same days under one filter, with the tray at its foot. */
 export function CalendarPage() {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const search = useSearch({ from: "/$brand/calendar" });
   const navigate = useNavigate({ from: "/$brand/calendar" });
   const view = search.view ?? "lanes";
   const today = useToday();
   const span = spanOf(view, search.from, today);
-  const narrow = narrowOf(search);
+  const narrow = filtersOf(search);
   const calendar = useCalendar(brand.slug, span.first, span.days, narrow);
   const [ghosts, setGhosts] = useState(NO_GHOSTS);
   const showGhosts = useCallback(
-    (rows: Schemas["LaidOut"][]) => setGhosts((now) => (same(now, rows) ? now : rows)),
+    (rows: Schemas["BatchRowOut"][]) => setGhosts((now) => (same(now, rows) ? now : rows)),
     [],
   );
   const keys = useMemo(
@@ -56,9 +56,9 @@ export function CalendarPage() {
     }),
     [navigate],
   );
-  useKeys(keys);
+  useShortcuts(keys);
   const change = useCallback(
-    (part: Narrowed) => void navigate({ search: (s) => ({ ...s, ...part }), replace: true }),
+    (part: Filters) => void navigate({ search: (s) => ({ ...s, ...part }), replace: true }),
     [navigate],
   );
   const open = useCallback((id: number) => void navigate({ search: (s) => ({ ...s, open: id }) }), [navigate]);
@@ -66,11 +66,11 @@ export function CalendarPage() {
 
   if (calendar.error && search.sets)
     return (
-      <Empty title="That set is gone" words="The calendar was narrowed to a profile set that is no longer there.">
-        <Button onClick={() => change(cleared)}>Clear the filter</Button>
-      </Empty>
+      <EmptyState title="That set is gone" words="The calendar was narrowed to a profile set that is no longer there.">
+        <Button onClick={() => change(NO_FILTERS)}>Clear the filter</Button>
+      </EmptyState>
     );
-  if (calendar.error && !calendar.data) return <Failed error={calendar.error} again={() => calendar.refetch()} />;
+  if (calendar.error && !calendar.data) return <QueryFailed error={calendar.error} again={() => calendar.refetch()} />;
   const window = calendar.data;
   if (!window?.days.length) return <Loading />;
   const turn = (to: string) => navigate({ search: (s) => ({ ...s, from: to }) });
@@ -118,14 +118,14 @@ export function CalendarPage() {
         </Flex>
         <Box flex="1" />
         <Box color="faded" fontSize="13px">
-          {zoneWords(window.zone)}
+          {formatZone(window.zone)}
         </Box>
         <MoreMenu first={from} days={span.days} />
       </Flex>
       <FilterBar search={narrow} change={change} />
       <BoardFrame window={window} show={search.show} open={open} steps={view === "month" ? "weeks" : "quarters"}>
         {lay.length > 0 && (
-          <LayPanel
+          <BatchPanel
             posts={lay}
             ghosts={showGhosts}
             close={() => navigate({ search: (s) => ({ ...s, lay: undefined }) })}
@@ -137,8 +137,8 @@ export function CalendarPage() {
             window={window}
             ghosts={ghosts}
             month={span.month}
-            narrowed={isNarrowed(narrow)}
-            clear={() => change(cleared)}
+            narrowed={isFiltered(narrow)}
+            clear={() => change(NO_FILTERS)}
             sort={search.sort ?? "time"}
           />
         ) : (
@@ -157,14 +157,14 @@ export function CalendarPage() {
   );
 }
 
-const same = (a: Schemas["LaidOut"][], b: Schemas["LaidOut"][]) =>
+const same = (a: Schemas["BatchRowOut"][], b: Schemas["BatchRowOut"][]) =>
   a.length === b.length &&
-  a.every((one, n) => one.wall === b[n]?.wall && one.profile === b[n]?.profile && one.post === b[n]?.post);
+  a.every((one, n) => one.wall_time === b[n]?.wall_time && one.profile === b[n]?.profile && one.post === b[n]?.post);
 
 type ShownProps = {
   view: View;
   window: CalendarWindow;
-  ghosts: Schemas["LaidOut"][];
+  ghosts: Schemas["BatchRowOut"][];
   month: string;
   narrowed: boolean;
   clear: () => void;
@@ -172,16 +172,16 @@ type ShownProps = {
 };
 
 function Shown({ view, window, ghosts, month, narrowed, clear, sort }: ShownProps) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   if (!window.lanes.length && narrowed)
     return (
-      <Empty title="Nothing is left" words="No profile is left of the calendar under this filter.">
+      <EmptyState title="Nothing is left" words="No profile is left of the calendar under this filter.">
         <Button onClick={clear}>Clear the filter</Button>
-      </Empty>
+      </EmptyState>
     );
   if (!window.lanes.length)
     return (
-      <Empty
+      <EmptyState
         title="No profiles yet"
         words={`${brand.name} has no profile connected. The calendar shows a row for each, with what goes out when.`}
       >
@@ -192,7 +192,7 @@ function Shown({ view, window, ghosts, month, narrowed, clear, sort }: ShownProp
             </Link>
           </Button>
         )}
-      </Empty>
+      </EmptyState>
     );
   if (view === "month") return <Month window={window} month={month} />;
   if (view === "week") return <Week window={window} />;

@@ -1,6 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import type { Schemas } from "@/api/client";
-import { weekdayWords } from "@/ui/times";
+import { formatWeekday } from "@/ui/times";
 
 /** A day over its column; today on ink. */
 export function DayHead({ day, role }: { day: Schemas["DayOut"]; role?: "columnheader" }) {
@@ -16,7 +16,7 @@ export function DayHead({ day, role }: { day: Schemas["DayOut"]; role?: "columnh
       color={day.today ? "paper" : "faded"}
       bg={day.today ? "ink" : day.weekday > 4 ? "wash" : undefined}
     >
-      {weekdayWords(day.weekday)}
+      {formatWeekday(day.weekday)}
       <Box
         fontFamily="heading"
         fontWeight="500"

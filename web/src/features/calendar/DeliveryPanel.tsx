@@ -1,48 +1,58 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useIsMutating, useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { api, type CalendarWindow, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type CalendarWindow, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useNetworks } from "@/features/profiles/queries";
-import { useSignDeeds } from "@/features/signoff/useSigning";
+import { useSignoffActions } from "@/features/signoff/usePostSignoff";
 import { Button } from "@/ui/Button";
-import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
 import { NetworkTile } from "@/ui/NetworkTile";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { SidePanel } from "@/ui/SidePanel";
 import { StateShape, stateWords } from "@/ui/StateShape";
-import { instantWords, wallWords, zoneWords } from "@/ui/times";
+import { formatInstant, formatWallTime, formatZone } from "@/ui/times";
 import { MoveForm } from "./MoveForm";
-import { useDeliveryDeeds } from "./queries";
-import { Sent } from "./Sent";
+import { useDeliveryActions } from "./queries";
+import { SentContent } from "./SentContent";
 import { SettleForm } from "./SettleForm";
 
 /** Everything about one delivery, and what can be done with it. */
 export function DeliveryPanel({ id, close }: { window: CalendarWindow; id: number | undefined; close: () => void }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const page = useQuery({
     queryKey: ["post", brand.slug, "delivery", id],
     queryFn: () =>
-      got(api.GET("/api/brands/{brand}/deliveries/{id}", { params: { path: { brand: brand.slug, id: id ?? 0 } } })),
+      unwrap(
+        api.GET("/api/brands/{brand}/deliveries/{delivery_id}", {
+          params: { path: { brand: brand.slug, delivery_id: id ?? 0 } },
+        }),
+      ),
     enabled: id !== undefined,
   });
   const title = page.data?.title || page.data?.text.split("\n")[0]?.slice(0, 60) || "Delivery";
   return (
     <SidePanel title={title} open={id !== undefined} close={close}>
-      {page.error ? <Failed error={page.error} /> : page.data ? <About page={page.data} close={close} /> : <Loading />}
+      {page.error ? (
+        <QueryFailed error={page.error} />
+      ) : page.data ? (
+        <About page={page.data} close={close} />
+      ) : (
+        <Loading />
+      )}
     </SidePanel>
   );
 }
 
 function About({ page, close }: { page: Schemas["DeliveryPage"]; close: () => void }) {
-  const { brand, me, may } = useHere();
+  const { brand, me, may } = useBrandContext();
   const network = useNetworks().get(page.network);
-  const { deed } = useDeliveryDeeds(brand.slug);
-  const { agree } = useSignDeeds(brand.slug);
+  const { deed } = useDeliveryActions(brand.slug);
+  const { agree } = useSignoffActions(brand.slug);
   const { delivery } = page;
   // While something one has just done is on its way, what is shown here may be as it was before that.
   const busy = useIsMutating() > 0;
-  const can = (what: string) => may("publish") && delivery.can.includes(what);
+  const can = (what: string) => may("publish") && delivery.allowed_actions.includes(what);
   const act = (what: "unplan" | "call-off" | "retry") =>
     deed.mutate({ id: delivery.id, revision: delivery.revision, deed: what });
   return (
@@ -55,18 +65,18 @@ function About({ page, close }: { page: Schemas["DeliveryPage"]; close: () => vo
         {network && <NetworkTile letters={network.letters} shape={network.shape} />} {page.handle}{" "}
         <Box color="faded">{network?.name}</Box>
       </Flex>
-      {delivery.wall && (
+      {delivery.wall_time && (
         <Box>
-          <b>{wallWords(delivery.wall, me.clock24)}</b>{" "}
+          <b>{formatWallTime(delivery.wall_time, me.clock24)}</b>{" "}
           <Box as="span" color="faded">
-            {zoneWords(delivery.zone)}
+            {formatZone(delivery.zone)}
           </Box>
         </Box>
       )}
       {delivery.not_before && delivery.state === "planned" && (
         <Box color="faded">
           Tried {delivery.tries} {delivery.tries === 1 ? "time" : "times"}; next try{" "}
-          {instantWords(delivery.not_before, brand.zone, me.clock24)}.
+          {formatInstant(delivery.not_before, brand.zone, me.clock24)}.
         </Box>
       )}
       {delivery.state === "held" && (
@@ -95,7 +105,7 @@ function About({ page, close }: { page: Schemas["DeliveryPage"]; close: () => vo
           {delivery.reason}
         </Box>
       )}
-      {delivery.can.includes("settle") && may("publish") && (
+      {delivery.allowed_actions.includes("settle") && may("publish") && (
         <SettleForm delivery={delivery} network={network?.name ?? ""} />
       )}
       <Box whiteSpace="pre-wrap" overflowWrap="anywhere" borderTopWidth="1px" borderColor="rule" pt="12px">
@@ -121,7 +131,7 @@ function About({ page, close }: { page: Schemas["DeliveryPage"]; close: () => vo
           </a>
         </Box>
       )}
-      <Sent page={page} />
+      <SentContent page={page} />
       {can("move") && <MoveForm key={delivery.revision} delivery={delivery} handle={page.handle} />}
       <Flex gap="8px" flexWrap="wrap" borderTopWidth="1px" borderColor="rule" pt="12px">
         {can("retry") && (
@@ -185,8 +195,8 @@ const COMMENT: Record<string, string> = {
 
 /** The first comment of what is published: a step of its own, which can be tried alone. */
 function FirstComment({ page, mayTry }: { page: Schemas["DeliveryPage"]; mayTry: boolean }) {
-  const { brand } = useHere();
-  const { deed } = useDeliveryDeeds(brand.slug);
+  const { brand } = useBrandContext();
+  const { deed } = useDeliveryActions(brand.slug);
   const { delivery } = page;
   const comment = delivery.comment;
   if (!comment) return null;

@@ -1,27 +1,27 @@
 import { Box, chakra, Flex, Menu, Portal } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { usePeople } from "@/features/people/queries";
 import { useNetworks, useProfiles, useSets } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { MenuList } from "@/ui/MenuParts";
 import { NetworkTile } from "@/ui/NetworkTile";
 import { StateShape, stateWords } from "@/ui/StateShape";
-import type { Narrowed } from "./filter";
-import { cleared, isNarrowed, toggled } from "./filter";
-import { Views } from "./KeptViews";
+import type { Filters } from "./filters";
+import { isFiltered, NO_FILTERS, toggleFilter } from "./filters";
 import { InkMark } from "./Labels";
 import { useCampaigns, useLabels } from "./queries";
+import { SavedViews } from "./SavedViews";
 
 const STATES = [
   "planned", "held", "waiting_for_hand", "sending", "published", "in_trouble", "missed", "called_off", "taken_down",
 ]; // biome-ignore format: one list
 type Choice = { value: string; words: string; mark?: React.ReactNode };
-type Part = { name: keyof Narrowed; words: string; choices: Choice[] };
+type Part = { name: keyof Filters; words: string; choices: Choice[] };
 
 /** What every brand has one of: with one alone there is nothing to choose. */
-const ALWAYS = new Set<keyof Narrowed>(["profiles", "networks", "people"]);
+const ALWAYS = new Set<keyof Filters>(["profiles", "networks", "people"]);
 
 const Row = chakra(Menu.CheckboxItem, {
   base: {
@@ -36,8 +36,8 @@ const Row = chakra(Menu.CheckboxItem, {
 });
 
 /** One filter for every view: in the address, always in sight, cleared at one press, kept under a name when wished. */
-export function FilterBar({ search, change }: { search: Narrowed; change: (part: Narrowed) => void }) {
-  const { brand } = useHere();
+export function FilterBar({ search, change }: { search: Filters; change: (part: Filters) => void }) {
+  const { brand } = useBrandContext();
   const place = useSearch({ from: "/$brand/calendar" });
   const navigate = useNavigate({ from: "/$brand/calendar" });
   const networks = useNetworks();
@@ -54,7 +54,7 @@ export function FilterBar({ search, change }: { search: Narrowed; change: (part:
       words: "Profile",
       choices: profiles.map((p) => ({
         value: String(p.id),
-        words: p.called || p.handle,
+        words: p.display_name || p.handle,
         mark: <Tile network={p.network} />,
       })),
     },
@@ -96,8 +96,8 @@ export function FilterBar({ search, change }: { search: Narrowed; change: (part:
         .map((part) => (
           <PartMenu key={part.name} part={part} listed={search[part.name]} change={change} />
         ))}
-      {isNarrowed(search) && (
-        <Button kind="link" onClick={() => change(cleared)}>
+      {isFiltered(search) && (
+        <Button kind="link" onClick={() => change(NO_FILTERS)}>
           Clear the filter
         </Button>
       )}
@@ -113,7 +113,7 @@ export function FilterBar({ search, change }: { search: Narrowed; change: (part:
           {place.by === "set" ? "Lanes by set" : "Lanes by network"}
         </Button>
       )}
-      <Views />
+      <SavedViews />
     </Flex>
   );
 }
@@ -130,7 +130,7 @@ function PartMenu({
 }: {
   part: Part;
   listed: string | undefined;
-  change: (part: Narrowed) => void;
+  change: (part: Filters) => void;
 }) {
   const on = (listed ?? "").split(",").filter(Boolean);
   const names = part.choices.filter((c) => on.includes(c.value)).map((c) => c.words);
@@ -163,7 +163,7 @@ function PartMenu({
                   key={c.value}
                   value={c.value}
                   checked={on.includes(c.value)}
-                  onCheckedChange={() => change({ [part.name]: toggled(listed, c.value) })}
+                  onCheckedChange={() => change({ [part.name]: toggleFilter(listed, c.value) })}
                 >
                   <chakra.span w="14px" aria-hidden>
                     {on.includes(c.value) ? "✓" : ""}

@@ -12,14 +12,14 @@ import {
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { type KeyboardEvent, useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
-import { Empty } from "@/ui/Empty";
-import { Failed } from "@/ui/Failed";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
+import { EmptyState } from "@/ui/EmptyState";
 import { Loading } from "@/ui/Loading";
-import { say } from "@/ui/notices";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { StateShape, stateWords } from "@/ui/StateShape";
-import { wallWords, zoneWords } from "@/ui/times";
+import { formatWallTime, formatZone } from "@/ui/times";
+import { toast } from "@/ui/toasts";
 import { QUIET } from "./board/BoardFrame";
 import { told, useDropped, useUndo } from "./queries";
 
@@ -27,7 +27,7 @@ type Tile = Schemas["TileOut"];
 
 /** The grid proof: a page of pictures as it will be. Two planned tiles change places by swapping their times. */
 export function GridPage() {
-  const { brand, me } = useHere();
+  const { brand, me } = useBrandContext();
   const { profile } = useParams({ from: "/$brand/grid/$profile" });
   const dropped = useDropped(brand.slug);
   const undo = useUndo(brand.slug);
@@ -37,28 +37,34 @@ export function GridPage() {
   const grid = useQuery({
     queryKey: ["calendar", brand.slug, "grid", id],
     queryFn: () =>
-      got(api.GET("/api/brands/{brand}/profiles/{id}/grid", { params: { path: { brand: brand.slug, id } } })),
+      unwrap(
+        api.GET("/api/brands/{brand}/profiles/{profile_id}/grid", {
+          params: { path: { brand: brand.slug, profile_id: id } },
+        }),
+      ),
     enabled: Number.isInteger(id),
   });
-  if (grid.error && !grid.data) return <Failed error={grid.error} again={() => grid.refetch()} />;
+  if (grid.error && !grid.data) return <QueryFailed error={grid.error} again={() => grid.refetch()} />;
   if (!grid.data) return <Loading />;
   const { tiles, handle, zone, ratio } = grid.data;
-  const when = (tile: Tile) => (tile.wall ? wallWords(tile.wall, me.clock24) : "");
+  const when = (tile: Tile) => (tile.wall_time ? formatWallTime(tile.wall_time, me.clock24) : "");
 
   async function swap(one: Tile, other: Tile) {
     if (one.delivery === other.delivery) return;
     try {
       const side = (tile: Tile) => ({ id: tile.delivery, revision: tile.revision });
       const body = { one: side(one), other: side(other) };
-      const done = await got(api.POST("/api/brands/{brand}/swaps", { params: { path: { brand: brand.slug } }, body }));
-      say(
+      const done = await unwrap(
+        api.POST("/api/brands/{brand}/swaps", { params: { path: { brand: brand.slug } }, body }),
+      );
+      toast(
         `Swapped: ${one.headline || "the one"} goes out ${when(other)}, ${other.headline || "the other"} ${when(one)}.`,
         {
           undo: () => undo(done.undo),
         },
       );
     } catch (error) {
-      say(told(error as Error), { wrong: true });
+      toast(told(error as Error), { wrong: true });
     }
     await dropped();
   }
@@ -66,7 +72,7 @@ export function GridPage() {
     const one = tiles.find((t) => t.delivery === active.id);
     const other = tiles.find((t) => t.delivery === over?.id);
     if (one && other?.moves) void swap(one, other);
-    else if (one && other) say("What is out already keeps its place.", { wrong: true });
+    else if (one && other) toast("What is out already keeps its place.", { wrong: true });
   }
   function pressed(event: KeyboardEvent, tile: Tile) {
     if (event.key === " ") {
@@ -76,7 +82,7 @@ export function GridPage() {
         setLifted(null);
         void swap(one, tile);
       } else if (tile.moves) setLifted(tile);
-      else say("What is out already keeps its place.", { wrong: true });
+      else toast("What is out already keeps its place.", { wrong: true });
     } else if (event.key === "Escape") setLifted(null);
   }
   return (
@@ -85,15 +91,15 @@ export function GridPage() {
         Grid proof of {handle}
       </Box>
       <Box color="faded" mb="12px">
-        What its page will look like, the newest first, in {zoneWords(zone)}. Drag a planned tile onto another, or lift
+        What its page will look like, the newest first, in {formatZone(zone)}. Drag a planned tile onto another, or lift
         it with space: their times swap, the posts stay as they are.
       </Box>
       {tiles.length === 0 && (
-        <Empty title="Nothing to see yet" words="Planned and published posts of this profile stand here in order.">
+        <EmptyState title="Nothing to see yet" words="Planned and published posts of this profile stand here in order.">
           <Link to="/$brand/bench/$post" params={{ brand: brand.slug, post: "new" }} search={{ profile: id }}>
             Begin a post
           </Link>
-        </Empty>
+        </EmptyState>
       )}
       <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={ended} accessibility={QUIET}>
         <Box as="ul" listStyleType="none" display="grid" gridTemplateColumns="repeat(3, minmax(0, 1fr))" gap="4px">
@@ -119,7 +125,7 @@ export function GridPage() {
 type TileProps = { tile: Tile; ratio: number; when: string; lifted: boolean; pressed: (event: KeyboardEvent) => void };
 
 function GridTile({ tile, ratio, when, lifted, pressed }: TileProps) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const movable = tile.moves && may("publish");
   const drag = useDraggable({ id: tile.delivery, disabled: !movable });
   const drop = useDroppable({ id: tile.delivery });

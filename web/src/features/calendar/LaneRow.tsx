@@ -1,22 +1,22 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { memo, useMemo } from "react";
 import type { Schemas, Ticket } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useNetworks } from "@/features/profiles/queries";
 import { NetworkTile } from "@/ui/NetworkTile";
-import { clockWords, dayWords, weekdayWords } from "@/ui/times";
+import { formatClock, formatDay, formatWeekday } from "@/ui/times";
 import { type Carried, useBoard } from "./board/board";
 import { Card } from "./board/Card";
 import { SpotBox } from "./board/SpotBox";
-import { type Coming, ComingCard } from "./ComingCard";
+import { type Upcoming, UpcomingCard } from "./UpcomingCard";
 
 type Props = {
   lane: Schemas["LaneOut"];
   row: number;
   columns: string;
   tickets: Ticket[];
-  ghosts: Schemas["LaidOut"][];
-  coming: Coming[];
+  ghosts: Schemas["BatchRowOut"][];
+  coming: Upcoming[];
   carried: Carried | null;
 };
 const HATCH =
@@ -43,13 +43,18 @@ export const LaneRow = memo(function LaneRow({ lane, row, columns, tickets, ghos
         {network && <NetworkTile letters={network.letters} shape={network.shape} />}
         <Box minW="0">
           <Box fontWeight="600" lineHeight="17px" overflowWrap="anywhere">
-            {lane.called || lane.handle}
+            {lane.display_name || lane.handle}
           </Box>
           <Box color={laneColour(lane)} fontSize="11.5px" lineHeight="14px">
             {laneWords(lane, network?.name)}
           </Box>
           {lane.crowds.length > 0 && (
-            <Box color="maizeInk" fontSize="11px" lineHeight="13px" title={lane.crowds.map((c) => c.words).join("\n")}>
+            <Box
+              color="maizeInk"
+              fontSize="11px"
+              lineHeight="13px"
+              title={lane.crowds.map((c) => c.summary).join("\n")}
+            >
               crowded {lane.crowds.length}×
             </Box>
           )}
@@ -61,9 +66,9 @@ export const LaneRow = memo(function LaneRow({ lane, row, columns, tickets, ghos
           <LaneCell
             key={day.date}
             {...{ lane, day, column, row, crowded }}
-            gap={gap?.words ?? ""}
+            gap={gap?.summary ?? ""}
             tickets={byDay.get(column) ?? NONE}
-            ghosts={ghosts.filter((g) => g.wall && dayOf(g.wall, first) === column)}
+            ghosts={ghosts.filter((g) => g.wall_time && dayOf(g.wall_time, first) === column)}
             coming={coming.filter((one) => one.date === day.date)}
             carried={carried && (carried.day === column || carried.ticket.day === column) ? carried : null}
           />
@@ -84,8 +89,8 @@ type CellProps = {
   column: number;
   row: number;
   tickets: Ticket[];
-  ghosts: Schemas["LaidOut"][];
-  coming: Coming[];
+  ghosts: Schemas["BatchRowOut"][];
+  coming: Upcoming[];
   crowded: ReadonlySet<number>;
   gap: string;
   carried: Carried | null;
@@ -93,11 +98,11 @@ type CellProps = {
 
 /** One profile's day: its cards, or an empty spot to begin a post on. */
 function LaneCell({ lane, day, column, row, tickets, ghosts, coming, crowded, gap, carried }: CellProps) {
-  const { me, may } = useHere();
+  const { me, may } = useBrandContext();
   const { begin } = useBoard();
   const here = tickets.filter((t) => t.id !== carried?.ticket.id);
   const guest = carried && carried.profile === lane.profile && carried.day === column ? carried : null;
-  const words = `${weekdayWords(day.weekday)} ${dayWords(day.date)}`;
+  const words = `${formatWeekday(day.weekday)} ${formatDay(day.date)}`;
   const count = here.length + (guest ? 1 : 0) + ghosts.length + coming.length;
   const hatched = gap && !day.past && count === 0;
   return (
@@ -133,15 +138,15 @@ function LaneCell({ lane, day, column, row, tickets, ghosts, coming, crowded, ga
         <Card ticket={guest.ticket} handle={lane.handle} day={words} lone={count < 2} lifted time={guest.time} />
       )}
       {ghosts.map((ghost) => (
-        <div key={`${ghost.thing}`} className="ticket" data-ghost="" title={ghost.headline}>
-          <span className="line">◌ {clockWords(ghost.wall?.slice(11, 16) ?? "", me.clock24)}</span>
+        <div key={`${ghost.item}`} className="ticket" data-ghost="" title={ghost.headline}>
+          <span className="line">◌ {formatClock(ghost.wall_time?.slice(11, 16) ?? "", me.clock24)}</span>
           <span className="words" style={{ display: "block" }}>
             {ghost.headline}
           </span>
         </div>
       ))}
       {coming.map((one) => (
-        <ComingCard key={`${one.rota}${one.at}`} one={one} day={words} lone />
+        <UpcomingCard key={`${one.rota}${one.at}`} one={one} day={words} lone />
       ))}
       {count === 0 &&
         (may("write") && !day.past ? (

@@ -3,22 +3,22 @@ import { useSearch } from "@tanstack/react-router";
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { Fragment, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { CalendarWindow, Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useSets } from "@/features/profiles/queries";
 import { Bands } from "./Bands";
 import { useBoard } from "./board/board";
-import { type Coming, useComingCards } from "./ComingCard";
 import { DayHead } from "./DayHead";
 import { LaneRow } from "./LaneRow";
+import { type Upcoming, useUpcomingCards } from "./UpcomingCard";
 
-type Laid = Schemas["LaidOut"];
+type Laid = Schemas["BatchRowOut"];
 export const laneColumns = (days: number) => `200px repeat(${days}, minmax(0, 1fr))`;
 /** So many lanes are drawn at once; of more, only those in sight. */
 const ALL = 24;
 
 /** A row for each profile, a column for each day; gaps hatched, crowds doubled at their edge. */
 export function Lanes({ window, ghosts }: { window: CalendarWindow; ghosts: Laid[] }) {
-  const coming = useComingCards(window);
+  const coming = useUpcomingCards(window);
   const { carried } = useBoard();
   const columns = laneColumns(window.days.length);
   const cells = useMemo(() => Map.groupBy(window.tickets, (t) => t.profile), [window.tickets]);
@@ -76,13 +76,13 @@ export function Lanes({ window, ghosts }: { window: CalendarWindow; ghosts: Laid
 
 const NO_TICKETS: CalendarWindow["tickets"] = [];
 const NO_GHOSTS: Laid[] = [];
-const NO_COMING: Coming[] = [];
+const NO_COMING: Upcoming[] = [];
 
 type Grouped = { lane: Schemas["LaneOut"]; title: string };
 
 /** The lanes in their order, by network; or by set, each under the first set that names it. */
 function useGroups(lanes: Schemas["LaneOut"][]): Grouped[] {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const { by } = useSearch({ from: "/$brand/calendar" });
   const sets = useSets(brand.slug).data;
   return useMemo(() => {

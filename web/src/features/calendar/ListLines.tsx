@@ -2,22 +2,22 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import type { ReactNode } from "react";
 import type { Ticket } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useNetworks } from "@/features/profiles/queries";
 import { NetworkTile } from "@/ui/NetworkTile";
 import { StateShape, stateWords } from "@/ui/StateShape";
-import { clockWords } from "@/ui/times";
+import { formatClock } from "@/ui/times";
 import { useBoard } from "./board/board";
-import { type Coming, useToRota } from "./ComingCard";
 import { InkMark, inkOf } from "./Labels";
 import { useLabels } from "./queries";
 import { Thumb } from "./Tray";
+import { type Upcoming, useToRota } from "./UpcomingCard";
 
 type TicketProps = { ticket: Ticket; row: number; day: string };
 
 /** A delivery in the list: ticked, it is acted on with others; pressed, it opens. */
 export function TicketLine({ ticket, row, day }: TicketProps) {
-  const { brand, me } = useHere();
+  const { brand, me } = useBrandContext();
   const { open, toggle, selected, lanes, carried } = useBoard();
   const labels = (useLabels(brand.slug).data ?? []).filter((l) => ticket.labels.includes(l.id));
   const time = carried?.ticket.id === ticket.id ? carried.time : ticket.time;
@@ -41,7 +41,7 @@ export function TicketLine({ ticket, row, day }: TicketProps) {
       >
         <Cells
           mark={<StateShape state={ticket.state} size={13} />}
-          time={clockWords(time, me.clock24)}
+          time={formatClock(time, me.clock24)}
           profile={ticket.profile}
           picture={ticket.thumb && <Thumb brand={brand.slug} asset={ticket.thumb} w="40px" h="36px" />}
           headline={ticket.headline}
@@ -59,7 +59,7 @@ export function TicketLine({ ticket, row, day }: TicketProps) {
 }
 
 /** A turn of a rota that no post has been made of yet, in the list: it leads to its rota. */
-export function ComingLine({ one, row }: { one: Coming; row: number }) {
+export function UpcomingLine({ one, row }: { one: Upcoming; row: number }) {
   const { time, link } = useToRota(one);
   const ring = (
     <Box as="i" boxSize="13px" borderWidth="2px" borderRadius="50%" style={{ borderColor: inkOf(one.ink) }} />
@@ -129,7 +129,7 @@ function Cells({ mark, time, profile, picture, headline, children }: CellsProps)
       <Flex as="span" align="center" gap="8px" minW="0">
         {network && <NetworkTile letters={network.letters} shape={network.shape} size={20} />}
         <Box as="span" truncate>
-          {lane?.called || lane?.handle}
+          {lane?.display_name || lane?.handle}
         </Box>
       </Flex>
       <Box as="span" display={{ base: "none", md: "block" }}>

@@ -3,12 +3,12 @@ import { useNavigate } from "@tanstack/react-router";
 import { useMemo } from "react";
 import type { CalendarWindow, Ticket } from "@/api/client";
 import type { CalendarSearch } from "@/app/address";
-import { dayWords, weekdayWords } from "@/ui/times";
+import { formatDay, formatWeekday } from "@/ui/times";
 import { AlmanacMark } from "./Bands";
 import { useBoard } from "./board/board";
 import { SpotBox } from "./board/SpotBox";
-import { type Coming, useComingDays } from "./ComingCard";
-import { ComingLine, TicketLine } from "./ListLines";
+import { TicketLine, UpcomingLine } from "./ListLines";
+import { type Upcoming, useUpcomingDays } from "./UpcomingCard";
 
 type Sort = NonNullable<CalendarSearch["sort"]>;
 const SORTS: [Sort, string][] = [
@@ -21,14 +21,14 @@ const SORTS: [Sort, string][] = [
 export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort }) {
   const { lanes, selected, toggle } = useBoard();
   const navigate = useNavigate({ from: "/$brand/calendar" });
-  const coming = useComingDays(window);
+  const coming = useUpcomingDays(window);
   const order = useMemo(() => {
-    const key: Record<Sort, (one: Ticket | Coming) => string> = {
+    const key: Record<Sort, (one: Ticket | Upcoming) => string> = {
       time: (one) => one.time,
       profile: (one) => lanes.get(one.profile)?.handle ?? "",
       state: (one) => ("state" in one ? one.state : "~"),
     };
-    return (a: Ticket | Coming, b: Ticket | Coming) =>
+    return (a: Ticket | Upcoming, b: Ticket | Upcoming) =>
       key[sort](a).localeCompare(key[sort](b)) || a.time.localeCompare(b.time);
   }, [sort, lanes]);
   const byDay = useMemo(() => Map.groupBy(window.tickets, (t) => t.day), [window.tickets]);
@@ -59,7 +59,7 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
         const faint = coming.get(day.date) ?? [];
         if (!mine.length && !days.length && !faint.length && !day.today) return null;
         const all = mine.every((t) => selected.has(t.id));
-        const words = `${weekdayWords(day.weekday)} ${dayWords(day.date)}`;
+        const words = `${formatWeekday(day.weekday)} ${formatDay(day.date)}`;
         return (
           <SpotBox
             key={day.date}
@@ -102,7 +102,7 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
                 "id" in one ? (
                   <TicketLine key={one.id} ticket={one} row={n * 1000 + row} day={words} />
                 ) : (
-                  <ComingLine key={`${one.rota}${one.profile}${one.at}`} one={one} row={n * 1000 + row} />
+                  <UpcomingLine key={`${one.rota}${one.profile}${one.at}`} one={one} row={n * 1000 + row} />
                 ),
               )}
             {mine.length === 0 && faint.length === 0 && (

@@ -1,14 +1,14 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
 import type { CalendarWindow, Schemas, Ticket } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
-import { dayWords, weekdayWords } from "@/ui/times";
+import { useBrandContext } from "@/app/shell/BrandShell";
+import { formatDay, formatWeekday } from "@/ui/times";
 import { AlmanacMark } from "./Bands";
 import { type Carried, useBoard } from "./board/board";
 import { Card } from "./board/Card";
 import { SpotBox } from "./board/SpotBox";
-import { type Coming, ComingCard, useComingDays } from "./ComingCard";
 import { inkOf } from "./Labels";
+import { type Upcoming, UpcomingCard, useUpcomingDays } from "./UpcomingCard";
 
 const SHOWN = 5;
 const WEEK = [0, 1, 2, 3, 4, 5, 6];
@@ -16,7 +16,7 @@ const WEEK = [0, 1, 2, 3, 4, 5, 6];
 /** Whole weeks, a cell for each day; more than five cards of a day wait behind a press. */
 export function Month({ window, month }: { window: CalendarWindow; month: string }) {
   const { carried } = useBoard();
-  const coming = useComingDays(window);
+  const coming = useUpcomingDays(window);
   const byDay = useMemo(() => Map.groupBy(window.tickets, (t) => t.day), [window.tickets]);
   const weeks = Math.ceil(window.days.length / 7);
   return (
@@ -41,7 +41,7 @@ export function Month({ window, month }: { window: CalendarWindow; month: string
               borderLeftWidth="1px"
               borderColor="rule"
             >
-              {weekdayWords(weekday)}
+              {formatWeekday(weekday)}
             </Box>
           ))}
         </Box>
@@ -74,7 +74,7 @@ export function Month({ window, month }: { window: CalendarWindow; month: string
 }
 
 const NONE: Ticket[] = [];
-const NO_COMING: Coming[] = [];
+const NO_COMING: Upcoming[] = [];
 
 function CampaignLines({ window, week }: { window: CalendarWindow; week: number }) {
   const mine = window.bands.campaigns.filter((c) => c.first < week * 7 + 7 && c.last >= week * 7);
@@ -112,16 +112,16 @@ type CellProps = {
   week: number;
   weekday: number;
   tickets: Ticket[];
-  coming: Coming[];
+  coming: Upcoming[];
   outside: boolean;
   carried: Carried | null;
 };
 
 function DayCell({ day, n, week, weekday, tickets, coming, outside, carried }: CellProps) {
-  const { may } = useHere();
+  const { may } = useBrandContext();
   const { begin, lanes, window } = useBoard();
   const [all, setAll] = useState(false);
-  const words = `${weekdayWords(day.weekday)} ${dayWords(day.date)}`;
+  const words = `${formatWeekday(day.weekday)} ${formatDay(day.date)}`;
   const here = tickets.filter((t) => t.id !== carried?.ticket.id);
   const guest = carried && carried.day === n ? carried : null;
   const shown = all ? here : here.slice(0, SHOWN);
@@ -153,7 +153,7 @@ function DayCell({ day, n, week, weekday, tickets, coming, outside, carried }: C
           color={day.today ? "paper" : outside || day.past ? "faded" : "ink"}
           aria-current={day.today ? "date" : undefined}
         >
-          {Number(day.date.slice(8)) === 1 ? dayWords(day.date) : Number(day.date.slice(8))}
+          {Number(day.date.slice(8)) === 1 ? formatDay(day.date) : Number(day.date.slice(8))}
         </Box>
         {weekday === 0 && (
           <Box as="span" color="faded" fontSize="10.5px">
@@ -207,7 +207,7 @@ function DayCell({ day, n, week, weekday, tickets, coming, outside, carried }: C
         />
       )}
       {faint.map((one) => (
-        <ComingCard key={`${one.rota}${one.profile}${one.at}`} one={one} day={words} />
+        <UpcomingCard key={`${one.rota}${one.profile}${one.at}`} one={one} day={words} />
       ))}
       {(all || more > 0) && (
         <chakra.button

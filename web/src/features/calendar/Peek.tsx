@@ -1,13 +1,13 @@
 import { Box, Flex, Portal } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useLayoutEffect, useRef, useState } from "react";
-import { api, got, type Schemas, type Ticket } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Schemas, type Ticket, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useNetworks } from "@/features/profiles/queries";
 import { Kbd } from "@/ui/Kbd";
 import { NetworkTile } from "@/ui/NetworkTile";
 import { StateShape, stateWords } from "@/ui/StateShape";
-import { wallWords } from "@/ui/times";
+import { formatWallTime } from "@/ui/times";
 import { InkMark } from "./Labels";
 
 const W = 360;
@@ -15,15 +15,15 @@ const GAP = 8;
 
 /** What a card says without opening it: beside the card, never over it. */
 export function Peek({ at, ticket }: { at: HTMLElement; ticket: Ticket | undefined }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const box = useRef<HTMLDivElement>(null);
   const [place, setPlace] = useState<{ left: number; top: number }>();
   const found = useQuery({
     queryKey: ["post", brand.slug, "peek", ticket?.post],
     queryFn: () =>
-      got(
-        api.GET("/api/brands/{brand}/posts/{id}/peek", {
-          params: { path: { brand: brand.slug, id: ticket?.post ?? 0 } },
+      unwrap(
+        api.GET("/api/brands/{brand}/posts/{post_id}/peek", {
+          params: { path: { brand: brand.slug, post_id: ticket?.post ?? 0 } },
         }),
       ),
     enabled: ticket !== undefined,
@@ -105,7 +105,7 @@ function Wording({
   peek: Schemas["PeekOut"];
   whole?: boolean;
 }) {
-  const { brand, me } = useHere();
+  const { brand, me } = useBrandContext();
   const networks = useNetworks();
   const assets = new Map(peek.assets.map((asset) => [asset.id, asset]));
   return (
@@ -138,7 +138,7 @@ function Wording({
                 {d.handle}
               </Box>
               <Box as="span" fontVariantNumeric="tabular-nums">
-                {d.wall ? wallWords(d.wall, me.clock24) : stateWords(d.state)}
+                {d.wall_time ? formatWallTime(d.wall_time, me.clock24) : stateWords(d.state)}
               </Box>
             </Flex>
             {whole && d.first && (

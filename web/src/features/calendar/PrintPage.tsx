@@ -1,27 +1,27 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useSearch } from "@tanstack/react-router";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useNetworks } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
-import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { stateWords } from "@/ui/StateShape";
-import { clockWords, dayWords, weekdayWords, zoneWords } from "@/ui/times";
-import { narrowOf } from "./filter";
+import { formatClock, formatDay, formatWeekday, formatZone } from "@/ui/times";
+import { filtersOf } from "./filters";
 import { useCalendar, useLabels, usePlanned } from "./queries";
 import "./print.css";
 
 /** The plan on paper, or as a PDF by the browser's own printing: for a client, by day, with pictures and words. */
 export function PrintPage() {
-  const { brand, me } = useHere();
+  const { brand, me } = useBrandContext();
   const search = useSearch({ from: "/$brand/plan" });
   const networks = useNetworks();
   const labels = useLabels(brand.slug).data ?? [];
   const days_ = Math.min(search.days ?? 14, 62);
-  const found = useCalendar(brand.slug, search.from, days_, narrowOf(search));
-  const said = usePlanned(brand.slug, search.from, days_, narrowOf(search)).data ?? [];
+  const found = useCalendar(brand.slug, search.from, days_, filtersOf(search));
+  const said = usePlanned(brand.slug, search.from, days_, filtersOf(search)).data ?? [];
   const inFull = new Map(said.map((one) => [one.delivery, one]));
-  if (found.error && !found.data) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   const { days, lanes, tickets, bands, zone } = found.data;
   const byDay = Map.groupBy(tickets, (t) => t.day);
@@ -32,7 +32,7 @@ export function PrintPage() {
     <Box className="plan" px={{ base: "12px", md: "24px" }} py="16px" w="100%" maxW="980px">
       <Flex justify="space-between" align="baseline" gap="16px" flexWrap="wrap" mb="12px">
         <Box as="h1" fontSize="28px" lineHeight="32px">
-          {brand.name}: plan for {dayWords(first)} – {dayWords(last)}
+          {brand.name}: plan for {formatDay(first)} – {formatDay(last)}
         </Box>
         <Box className="no-print">
           <Button kind="main" onClick={() => window.print()}>
@@ -41,7 +41,7 @@ export function PrintPage() {
         </Box>
       </Flex>
       <Box color="faded" mb="12px">
-        {tickets.length} posts on {lanes.length} profiles, all times in {zoneWords(zone)}.
+        {tickets.length} posts on {lanes.length} profiles, all times in {formatZone(zone)}.
         {bands.campaigns.length > 0 && ` Campaigns: ${bands.campaigns.map((c) => c.name).join(", ")}.`}
       </Box>
       {days.map((day, n) => {
@@ -59,7 +59,7 @@ export function PrintPage() {
             mb="14px"
           >
             <Box as="h2" fontSize="17px">
-              {weekdayWords(day.weekday)} {dayWords(day.date)}
+              {formatWeekday(day.weekday)} {formatDay(day.date)}
               {worth.length > 0 && (
                 <Box as="span" color="faded" fontSize="13px">
                   {" "}
@@ -80,10 +80,10 @@ export function PrintPage() {
                   className="plan-row"
                 >
                   <Box w="64px" flex="none" fontWeight="600" fontVariantNumeric="tabular-nums">
-                    {clockWords(t.time, me.clock24)}
+                    {formatClock(t.time, me.clock24)}
                   </Box>
                   <Box w="190px" flex="none">
-                    {at?.called || at?.handle}
+                    {at?.display_name || at?.handle}
                     <Box color="faded" fontSize="12px">
                       {networks.get(at?.network ?? "")?.name} · {stateWords(t.state)}
                     </Box>

@@ -1,15 +1,15 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Delivery } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { useDeliveryDeeds } from "./queries";
+import { useDeliveryActions } from "./queries";
 
 /** It may have gone out: a person looks, and says. */
 export function SettleForm({ delivery, network }: { delivery: Delivery; network: string }) {
-  const { brand } = useHere();
-  const { settle } = useDeliveryDeeds(brand.slug);
+  const { brand } = useBrandContext();
+  const { settle } = useDeliveryActions(brand.slug);
   const [url, setUrl] = useState("");
   const say = (isThere: boolean) =>
     settle.mutate({ id: delivery.id, revision: delivery.revision, isThere, url: isThere ? url : "" });

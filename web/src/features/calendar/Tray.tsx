@@ -1,18 +1,18 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useDraggable } from "@dnd-kit/core";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useNetworks } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import type { Draft } from "./board/board";
 import { SpotBox } from "./board/SpotBox";
-import { toggled } from "./filter";
+import { toggleFilter } from "./filters";
 import { InkMark } from "./Labels";
 import { useLabels } from "./queries";
 
 /** Drafts without a date, docked at the calendar's foot: to be lifted into it, one by one, or laid out together. */
 export function Tray({ drafts }: { drafts: Draft[] }) {
-  const { may } = useHere();
+  const { may } = useBrandContext();
   const { lay } = useSearch({ from: "/$brand/calendar" });
   const navigate = useNavigate({ from: "/$brand/calendar" });
   const chosen = (lay ?? "").split(",").filter(Boolean).map(Number);
@@ -60,7 +60,7 @@ export function Tray({ drafts }: { drafts: Draft[] }) {
             key={draft.post}
             draft={draft}
             chosen={chosen.includes(draft.post)}
-            choose={() => set(toggled(lay, String(draft.post)))}
+            choose={() => set(toggleFilter(lay, String(draft.post)))}
           />
         ))}
       </Flex>
@@ -69,7 +69,7 @@ export function Tray({ drafts }: { drafts: Draft[] }) {
 }
 
 function DraftCard({ draft, chosen, choose }: { draft: Draft; chosen: boolean; choose: () => void }) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const networks = useNetworks();
   const labels = (useLabels(brand.slug).data ?? []).filter((l) => draft.labels.includes(l.id));
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({

@@ -1,14 +1,14 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useEffect, useMemo, useRef } from "react";
 import type { CalendarWindow, Ticket } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
-import { clockWords, dayWords, weekdayWords } from "@/ui/times";
+import { useBrandContext } from "@/app/shell/BrandShell";
+import { formatClock, formatDay, formatWeekday } from "@/ui/times";
 import { Bands } from "./Bands";
 import { useBoard } from "./board/board";
 import { Card } from "./board/Card";
 import { SpotBox } from "./board/SpotBox";
-import { type Coming, ComingCard, useComingDays } from "./ComingCard";
 import { DayHead } from "./DayHead";
+import { type Upcoming, UpcomingCard, useUpcomingDays } from "./UpcomingCard";
 
 const HOUR_PX = 56;
 const CARD_PX = 24;
@@ -21,9 +21,9 @@ const minutes = (time: string) => Number(time.slice(0, 2)) * 60 + Number(time.sl
 
 /** Seven days by hours; a quarter of an hour is a place to set a card down on. */
 export function Week({ window }: { window: CalendarWindow }) {
-  const { me } = useHere();
+  const { me } = useBrandContext();
   const { carried, held } = useBoard();
-  const coming = useComingDays(window);
+  const coming = useUpcomingDays(window);
   const scroll = useRef<HTMLDivElement>(null);
   const byDay = useMemo(() => Map.groupBy(window.tickets, (t) => t.day), [window.tickets]);
   // One opens on the working day, or on the first card before it.
@@ -68,7 +68,7 @@ export function Week({ window }: { window: CalendarWindow }) {
                   style={{ top: `${hour * HOUR_PX - 7}px` }}
                   fontVariantNumeric="tabular-nums"
                 >
-                  {hour > 0 && clockWords(`${two(hour)}:00`, me.clock24)}
+                  {hour > 0 && formatClock(`${two(hour)}:00`, me.clock24)}
                 </Box>
               ))}
             </Box>
@@ -97,7 +97,7 @@ export function Week({ window }: { window: CalendarWindow }) {
                     time={one.time}
                     lane={lane}
                     of={of}
-                    words={`${weekdayWords(day.weekday)} ${dayWords(day.date)}`}
+                    words={`${formatWeekday(day.weekday)} ${formatDay(day.date)}`}
                   />
                 ))}
                 {carried?.day === column && (
@@ -106,7 +106,7 @@ export function Week({ window }: { window: CalendarWindow }) {
                     time={carried.time}
                     lane={0}
                     of={1}
-                    words={`${weekdayWords(day.weekday)} ${dayWords(day.date)}`}
+                    words={`${formatWeekday(day.weekday)} ${formatDay(day.date)}`}
                     lifted
                   />
                 )}
@@ -120,8 +120,8 @@ export function Week({ window }: { window: CalendarWindow }) {
 }
 
 /** Cards that would lie over one another stand side by side. */
-function placed(tickets: Ticket[], coming: Coming[]): { one: Ticket | Coming; lane: number; of: number }[] {
-  const out: { one: Ticket | Coming; lane: number; of: number }[] = [];
+function placed(tickets: Ticket[], coming: Upcoming[]): { one: Ticket | Upcoming; lane: number; of: number }[] {
+  const out: { one: Ticket | Upcoming; lane: number; of: number }[] = [];
   let group: typeof out = [];
   let ends: number[] = [];
   const close = () => {
@@ -145,7 +145,7 @@ function placed(tickets: Ticket[], coming: Coming[]): { one: Ticket | Coming; la
   return out;
 }
 
-type PlacedProps = { one: Ticket | Coming; time: string; lane: number; of: number; words: string; lifted?: boolean };
+type PlacedProps = { one: Ticket | Upcoming; time: string; lane: number; of: number; words: string; lifted?: boolean };
 
 function Placed({ one, time, lane, of, words, lifted }: PlacedProps) {
   const { lanes } = useBoard();
@@ -173,7 +173,7 @@ function Placed({ one, time, lane, of, words, lifted }: PlacedProps) {
           time={time}
         />
       ) : (
-        <ComingCard one={one} day={words} />
+        <UpcomingCard one={one} day={words} />
       )}
     </Box>
   );
@@ -183,7 +183,7 @@ type SpotProps = { day: number; date: string; hour: number; past: boolean; busy:
 
 /** An hour: pressed it begins a post then; while a card is dragged, its quarters are places. */
 function HourSpots({ day, date, hour, past, busy }: SpotProps) {
-  const { may } = useHere();
+  const { may } = useBrandContext();
   const { begin } = useBoard();
   const look = { position: "absolute", left: "0", right: "0", borderTopWidth: "1px", borderColor: "rule" } as const;
   if (busy)
@@ -207,7 +207,7 @@ function HourSpots({ day, date, hour, past, busy }: SpotProps) {
       style={{ top: `${hour * HOUR_PX}px` }}
       tabIndex={hour === 12 ? 0 : -1}
       data-stop={hour === 12 ? "" : undefined}
-      aria-label={`New post on ${dayWords(date)} at ${two(hour)}:00`}
+      aria-label={`New post on ${formatDay(date)} at ${two(hour)}:00`}
       cursor="pointer"
       color="transparent"
       _hover={{ color: "faded", bg: "wash" }}

@@ -1,14 +1,14 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, type CalendarWindow, got, ifMatch, Problem, type Schemas } from "@/api/client";
-import { say } from "@/ui/notices";
-import type { Narrowed } from "./filter";
+import { api, type CalendarWindow, ifMatch, Problem, type Schemas, unwrap } from "@/api/client";
+import { toast } from "@/ui/toasts";
+import type { Filters } from "./filters";
 
 /** A window of the calendar: which days, and what narrows it. */
-export function useCalendar(brand: string, first: string | undefined, days: number, narrow: Narrowed) {
+export function useCalendar(brand: string, first: string | undefined, days: number, narrow: Filters) {
   return useQuery({
     queryKey: ["calendar", brand, first ?? "today", days, narrow],
     queryFn: () =>
-      got(
+      unwrap(
         api.GET("/api/brands/{brand}/calendar", {
           params: { path: { brand }, query: { ...NO_FILTER, first, days, ...narrow } },
         }),
@@ -29,11 +29,11 @@ export const NO_FILTER = {
 };
 
 /** What each delivery of a window says, in full. */
-export function usePlanned(brand: string, first: string | undefined, days: number, narrow: Narrowed) {
+export function usePlanned(brand: string, first: string | undefined, days: number, narrow: Filters) {
   return useQuery({
     queryKey: ["calendar", brand, "planned", first ?? "today", days, narrow],
     queryFn: () =>
-      got(
+      unwrap(
         api.GET("/api/brands/{brand}/plan", {
           params: { path: { brand }, query: { ...NO_FILTER, first, days, ...narrow } },
         }),
@@ -46,17 +46,18 @@ export function useAdvice(brand: string, first: string | undefined, days: number
   return useQuery({
     queryKey: ["calendar", brand, "advice", first ?? "today", days],
     queryFn: () =>
-      got(api.GET("/api/brands/{brand}/calendar/advice", { params: { path: { brand }, query: { first, days } } })),
+      unwrap(api.GET("/api/brands/{brand}/calendar/advice", { params: { path: { brand }, query: { first, days } } })),
     enabled: wanted,
   });
 }
 
 const LISTS = {
-  labels: (brand: string) => got(api.GET("/api/brands/{brand}/labels", { params: { path: { brand } } })),
-  campaigns: (brand: string) => got(api.GET("/api/brands/{brand}/campaigns", { params: { path: { brand } } })),
-  views: (brand: string) => got(api.GET("/api/brands/{brand}/views", { params: { path: { brand } } })),
-  subscriptions: (brand: string) => got(api.GET("/api/brands/{brand}/subscriptions", { params: { path: { brand } } })),
-  almanac: (brand: string) => got(api.GET("/api/brands/{brand}/almanac", { params: { path: { brand } } })),
+  labels: (brand: string) => unwrap(api.GET("/api/brands/{brand}/labels", { params: { path: { brand } } })),
+  campaigns: (brand: string) => unwrap(api.GET("/api/brands/{brand}/campaigns", { params: { path: { brand } } })),
+  views: (brand: string) => unwrap(api.GET("/api/brands/{brand}/views", { params: { path: { brand } } })),
+  subscriptions: (brand: string) =>
+    unwrap(api.GET("/api/brands/{brand}/subscriptions", { params: { path: { brand } } })),
+  almanac: (brand: string) => unwrap(api.GET("/api/brands/{brand}/almanac", { params: { path: { brand } } })),
 };
 
 export const useLabels = (brand: string) =>
@@ -92,10 +93,12 @@ export function useUndo(brand: string) {
   const dropped = useDropped(brand);
   return async (entry: number) => {
     try {
-      const done = await got(api.POST("/api/brands/{brand}/undo/{entry}", { params: { path: { brand, entry } } }));
-      say(done.words);
+      const done = await unwrap(
+        api.POST("/api/brands/{brand}/undo/{event_id}", { params: { path: { brand, event_id: entry } } }),
+      );
+      toast(done.summary);
     } catch (error) {
-      say((error as Error).message, { wrong: true });
+      toast((error as Error).message, { wrong: true });
     }
     await dropped();
   };
@@ -105,10 +108,10 @@ type Target = { id: number; revision: number };
 type Move = Target & { wall: string; words: string };
 type Deed = "unplan" | "call-off" | "retry" | "comment";
 const DEEDS = {
-  unplan: "/api/brands/{brand}/deliveries/{id}/unplan",
-  "call-off": "/api/brands/{brand}/deliveries/{id}/call-off",
-  retry: "/api/brands/{brand}/deliveries/{id}/retry",
-  comment: "/api/brands/{brand}/deliveries/{id}/comment",
+  unplan: "/api/brands/{brand}/deliveries/{delivery_id}/unschedule",
+  "call-off": "/api/brands/{brand}/deliveries/{delivery_id}/call-off",
+  retry: "/api/brands/{brand}/deliveries/{delivery_id}/retry",
+  comment: "/api/brands/{brand}/deliveries/{delivery_id}/comment",
 } as const;
 const DONE: Record<Deed, string> = {
   unplan: "Taken off the calendar.",
@@ -118,33 +121,41 @@ const DONE: Record<Deed, string> = {
 };
 
 /** What can be done to a delivery. Each says what happened, offers Undo where there is one, and tells what stood in the way. */
-export function useDeliveryDeeds(brand: string) {
+export function useDeliveryActions(brand: string) {
   const dropped = useDropped(brand);
   const undo = useUndo(brand);
-  const path = (target: Target) => ({ params: { path: { brand, id: target.id } }, headers: ifMatch(target.revision) });
+  const path = (target: Target) => ({
+    params: { path: { brand, delivery_id: target.id } },
+    headers: ifMatch(target.revision),
+  });
   const move = useMutation({
     mutationFn: ({ wall, words, ...target }: Move) =>
-      got(api.POST("/api/brands/{brand}/deliveries/{id}/move", { ...path(target), body: { wall } })).then((done) => ({
+      unwrap(
+        api.POST("/api/brands/{brand}/deliveries/{delivery_id}/move", { ...path(target), body: { wall_time: wall } }),
+      ).then((done) => ({
         done,
         words,
       })),
-    onSuccess: ({ done, words }) => say(words, { undo: done.undo ? () => undo(done.undo as number) : undefined }),
-    onError: (error) => say(told(error), { wrong: true }),
+    onSuccess: ({ done, words }) => toast(words, { undo: done.undo ? () => undo(done.undo as number) : undefined }),
+    onError: (error) => toast(told(error), { wrong: true }),
     onSettled: dropped,
   });
   const deed = useMutation({
     mutationFn: ({ deed, ...target }: Target & { deed: Deed }) =>
-      got(api.POST(DEEDS[deed], path(target))).then((done) => ({ done, deed })),
-    onSuccess: ({ done, deed }) => say(DONE[deed], { undo: done.undo ? () => undo(done.undo as number) : undefined }),
-    onError: (error) => say(told(error), { wrong: true }),
+      unwrap(api.POST(DEEDS[deed], path(target))).then((done) => ({ done, deed })),
+    onSuccess: ({ done, deed }) => toast(DONE[deed], { undo: done.undo ? () => undo(done.undo as number) : undefined }),
+    onError: (error) => toast(told(error), { wrong: true }),
     onSettled: dropped,
   });
   const settle = useMutation({
     mutationFn: ({ isThere, url, ...target }: Target & { isThere: boolean; url: string }) =>
-      got(
-        api.POST("/api/brands/{brand}/deliveries/{id}/settle", { ...path(target), body: { is_there: isThere, url } }),
+      unwrap(
+        api.POST("/api/brands/{brand}/deliveries/{delivery_id}/settle", {
+          ...path(target),
+          body: { is_there: isThere, url },
+        }),
       ),
-    onError: (error) => say(told(error), { wrong: true }),
+    onError: (error) => toast(told(error), { wrong: true }),
     onSettled: dropped,
   });
   return { move, deed, settle };
@@ -166,7 +177,7 @@ export function useMoves(brand: string) {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: ({ moves, whole, words }: Moves) =>
-      got(api.POST("/api/brands/{brand}/moves", { params: { path: { brand } }, body: { moves, whole } })).then(
+      unwrap(api.POST("/api/brands/{brand}/moves", { params: { path: { brand } }, body: { moves, whole } })).then(
         (done) => ({
           done,
           words,
@@ -180,12 +191,12 @@ export function useMoves(brand: string) {
       );
     },
     onSuccess: ({ done, words }) => {
-      for (const left of done.left.slice(0, 3)) say(left.words, { wrong: true });
+      for (const left of done.left.slice(0, 3)) toast(left.reason, { wrong: true });
       const entry = done.undo;
       const many = done.moved.length > 1 ? ` ${done.moved.length} deliveries.` : "";
-      say(`${words}${many}`, { undo: entry ? () => undo(entry) : undefined });
+      toast(`${words}${many}`, { undo: entry ? () => undo(entry) : undefined });
     },
-    onError: (error) => say(told(error), { wrong: true }),
+    onError: (error) => toast(told(error), { wrong: true }),
     onSettled: dropped,
   });
 }

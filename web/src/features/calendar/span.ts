@@ -1,5 +1,5 @@
-import { addDays, dayWords, monthWords, weekdayOf } from "@/ui/times";
-import type { View } from "./filter";
+import { addDays, formatDay, monthWords, weekdayOf } from "@/ui/times";
+import type { View } from "./filters";
 
 /** Which days a view shows, what it is called, and where its arrows lead. */
 export type Span = { first: string | undefined; days: number; back: string; on: string; unit: string; month: string };
@@ -34,5 +34,5 @@ export function titleOf(view: View, days: { date: string }[], month: string): st
   const first = days[0]?.date;
   const last = days.at(-1)?.date;
   if (!first || !last) return "";
-  return view === "month" ? monthWords(`${month}-01`) : `${dayWords(first)} – ${dayWords(last)}`;
+  return view === "month" ? monthWords(`${month}-01`) : `${formatDay(first)} – ${formatDay(last)}`;
 }

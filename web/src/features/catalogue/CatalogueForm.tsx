@@ -1,26 +1,26 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { type FormEvent, useRef, useState } from "react";
-import { api, got, ifMatch, type Schemas } from "@/api/client";
+import { api, ifMatch, type Schemas, unwrap } from "@/api/client";
 import { multipart } from "@/api/multipart";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { FileButton } from "@/ui/FileButton";
 import { SidePanel } from "@/ui/SidePanel";
 import { useForm } from "@/ui/useForm";
+import { CustomEvents } from "./CustomEvents";
 import { Mapping } from "./Mapping";
-import { OwnEvents } from "./OwnEvents";
-import { type Catalogue, type Looked, useCatalogueDeed } from "./queries";
+import { type Catalogue, type Inspection, useCatalogueAction } from "./queries";
 
 type Said = Required<Schemas["CatalogueIn"]>;
 
 /** A catalogue: where it is, which column says what, and the brand's own events. */
 export function CatalogueForm({ catalogue, close }: { catalogue: Catalogue | null; close: () => void }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const form = useForm();
-  const deed = useCatalogueDeed(brand.slug);
+  const deed = useCatalogueAction(brand.slug);
   const [file, setFile] = useState<File | null>(null);
-  const [looked, setLooked] = useState<Looked | null>(null);
+  const [looked, setLooked] = useState<Inspection | null>(null);
   const [leaving, setLeaving] = useState(false);
   const [data, setData] = useState<Said>(() => ({
     name: catalogue?.name ?? "",
@@ -28,13 +28,13 @@ export function CatalogueForm({ catalogue, close }: { catalogue: Catalogue | nul
     mapping: (catalogue?.mapping ?? {}) as Said["mapping"],
     currency: catalogue?.currency ?? "EUR",
     rules: catalogue?.rules ?? [],
-    every: catalogue?.every ?? 60,
+    interval_minutes: catalogue?.interval_minutes ?? 60,
   }));
   const set = (part: Partial<Said>) => setData((now) => ({ ...now, ...part }));
   const path = { brand: brand.slug };
   // Of several looks under way only the last counts, whichever answers first.
   const looks = useRef(0);
-  async function ask(act: () => Promise<Looked>, then: (came: Looked) => void) {
+  async function ask(act: () => Promise<Inspection>, then: (came: Inspection) => void) {
     looks.current += 1;
     const mine = looks.current;
     await form.send(async () => {
@@ -44,13 +44,13 @@ export function CatalogueForm({ catalogue, close }: { catalogue: Catalogue | nul
   }
   const lookAt = (from: File | null, body: { address: string; mapping: Said["mapping"] | null }) =>
     from
-      ? got(
-          api.POST("/api/brands/{brand}/catalogues/look/file", {
+      ? unwrap(
+          api.POST("/api/brands/{brand}/catalogues/inspect/file", {
             params: { path },
             ...multipart({ file: from, said: JSON.stringify(body) }),
           }),
         )
-      : got(api.POST("/api/brands/{brand}/catalogues/look", { params: { path }, body }));
+      : unwrap(api.POST("/api/brands/{brand}/catalogues/inspect", { params: { path }, body }));
   async function look(chosen: File | null) {
     setFile(chosen);
     const address = chosen ? "" : data.address;
@@ -70,21 +70,21 @@ export function CatalogueForm({ catalogue, close }: { catalogue: Catalogue | nul
     event.preventDefault();
     const fine = await form.send(() =>
       catalogue
-        ? got(
-            api.PUT("/api/brands/{brand}/catalogues/{id}", {
-              params: { path: { ...path, id: catalogue.id } },
+        ? unwrap(
+            api.PUT("/api/brands/{brand}/catalogues/{catalogue_id}", {
+              params: { path: { ...path, catalogue_id: catalogue.id } },
               headers: ifMatch(catalogue.revision),
               body: data,
             }),
           )
         : file
-          ? got(
+          ? unwrap(
               api.POST("/api/brands/{brand}/catalogues/file", {
                 params: { path },
                 ...multipart({ file, said: JSON.stringify(data) }),
               }),
             )
-          : got(api.POST("/api/brands/{brand}/catalogues", { params: { path }, body: data })),
+          : unwrap(api.POST("/api/brands/{brand}/catalogues", { params: { path }, body: data })),
     );
     if (!fine) return;
     await deed(async () => undefined, catalogue ? "Kept." : "Kept. From now on what changes in it are events.");
@@ -93,7 +93,12 @@ export function CatalogueForm({ catalogue, close }: { catalogue: Catalogue | nul
   async function remove() {
     if (!catalogue) return;
     const done = await deed(
-      () => got(api.DELETE("/api/brands/{brand}/catalogues/{id}", { params: { path: { ...path, id: catalogue.id } } })),
+      () =>
+        unwrap(
+          api.DELETE("/api/brands/{brand}/catalogues/{catalogue_id}", {
+            params: { path: { ...path, catalogue_id: catalogue.id } },
+          }),
+        ),
       `${catalogue.name} is deleted. What was posted of it stays.`,
     );
     if (done) close();
@@ -163,14 +168,14 @@ export function CatalogueForm({ catalogue, close }: { catalogue: Catalogue | nul
                     label="Read every so many minutes"
                     type="number"
                     min={15}
-                    value={data.every}
-                    onChange={(e) => set({ every: Number(e.currentTarget.value) })}
-                    error={form.at("/every")}
+                    value={data.interval_minutes}
+                    onChange={(e) => set({ interval_minutes: Number(e.currentTarget.value) })}
+                    error={form.at("/interval_minutes")}
                   />
                 </Box>
               )}
             </Flex>
-            <OwnEvents
+            <CustomEvents
               rules={data.rules}
               set={(rules) => set({ rules })}
               columns={looked?.columns ?? []}
@@ -178,9 +183,9 @@ export function CatalogueForm({ catalogue, close }: { catalogue: Catalogue | nul
             />
           </>
         )}
-        {form.loose("/name", "/address", "/file", "/mapping", "/currency", "/every", "/rules") && (
+        {form.loose("/name", "/address", "/file", "/mapping", "/currency", "/interval_minutes", "/rules") && (
           <Box role="alert" color="pimenton" mb="10px">
-            {form.loose("/name", "/address", "/file", "/mapping", "/currency", "/every", "/rules")}
+            {form.loose("/name", "/address", "/file", "/mapping", "/currency", "/interval_minutes", "/rules")}
           </Box>
         )}
         <Flex gap="10px" align="center">
@@ -192,7 +197,7 @@ export function CatalogueForm({ catalogue, close }: { catalogue: Catalogue | nul
             (leaving ? (
               <>
                 <Button kind="quiet" color="pimenton" onClick={() => void remove()}>
-                  Yes, with its {catalogue.things} things and its relays
+                  Yes, with its {catalogue.items} things and its relays
                 </Button>
                 <Button kind="quiet" onClick={() => setLeaving(false)}>
                   No

@@ -1,31 +1,31 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
+import { api, type Schemas, unwrap } from "@/api/client";
 import { multipart } from "@/api/multipart";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { RelaysHead } from "@/features/relays/RelaysHead";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
-import { Empty } from "@/ui/Empty";
-import { Failed } from "@/ui/Failed";
+import { EmptyState } from "@/ui/EmptyState";
 import { Input } from "@/ui/Field";
 import { FileButton } from "@/ui/FileButton";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { Picker } from "@/ui/Select";
-import { instantWords } from "@/ui/times";
+import { formatInstant } from "@/ui/times";
 import { CatalogueForm } from "./CatalogueForm";
-import { HappenPanel } from "./HappenPanel";
-import { type Catalogue, type Thing, useCatalogue, useCatalogueDeed, useCatalogues } from "./queries";
+import { EventPanel } from "./EventPanel";
+import { type Catalogue, type CatalogueItem, useCatalogue, useCatalogueAction, useCatalogues } from "./queries";
 
 /** Things for sale or hire, and what happened to them; relays carry it. */
 export function CataloguePage() {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const search = useSearch({ from: "/$brand/relays/catalogue" });
   const navigate = useNavigate({ from: "/$brand/relays/catalogue" });
   const found = useCatalogues(brand.slug);
   const [making, setMaking] = useState<Catalogue | "new" | null>(null);
-  if (found.error && !found.data) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   const one = found.data.find((c) => c.id === search.catalogue) ?? found.data[0];
   const add = may("publish") && (
@@ -53,12 +53,12 @@ export function CataloguePage() {
         {one && add}
       </RelaysHead>
       {!one && (
-        <Empty
+        <EmptyState
           title="No catalogue yet"
           words="From a file or an address: CSV, JSON, or a page with JSON-LD of schema.org. What is new, lowered, reserved or sold from one reading to the next becomes an event."
         >
           {add}
-        </Empty>
+        </EmptyState>
       )}
       {one && <Shown key={one.id} one={one} change={() => setMaking(one)} />}
       {making && <CatalogueForm catalogue={making === "new" ? null : making} close={() => setMaking(null)} />}
@@ -67,35 +67,40 @@ export function CataloguePage() {
 }
 
 function Shown({ one, change }: { one: Catalogue; change: () => void }) {
-  const { brand, me, may } = useHere();
-  const deed = useCatalogueDeed(brand.slug);
+  const { brand, me, may } = useBrandContext();
+  const deed = useCatalogueAction(brand.slug);
   const [words, setWords] = useState("");
-  const [saying, setSaying] = useState<Thing | null>(null);
+  const [saying, setSaying] = useState<CatalogueItem | null>(null);
   const page = useCatalogue(brand.slug, one.id, words).data;
-  const path = { brand: brand.slug, id: one.id };
+  const path = { brand: brand.slug, catalogue_id: one.id };
   const told = (happened: number) =>
     happened ? `${happened} ${happened === 1 ? "thing" : "things"} happened.` : "Nothing has happened since.";
   async function read(file?: File) {
     await deed(async () => {
       const came = file
-        ? await got(api.POST("/api/brands/{brand}/catalogues/{id}/file", { params: { path }, ...multipart({ file }) }))
-        : await got(api.POST("/api/brands/{brand}/catalogues/{id}/read", { params: { path } }));
-      await deed(async () => undefined, told(came.happened));
+        ? await unwrap(
+            api.POST("/api/brands/{brand}/catalogues/{catalogue_id}/file", {
+              params: { path },
+              ...multipart({ file }),
+            }),
+          )
+        : await unwrap(api.POST("/api/brands/{brand}/catalogues/{catalogue_id}/read", { params: { path } }));
+      await deed(async () => undefined, told(came.events));
     });
   }
   return (
     <>
-      {one.trouble && (
+      {one.last_error && (
         <Box mb="10px">
           <Bar tone="pimenton" role="alert">
-            It could not be read the last time. {one.trouble}
+            It could not be read the last time. {one.last_error}
           </Bar>
         </Box>
       )}
       <Flex gap="14px" mb="12px" align="center" flexWrap="wrap" color="faded">
         <Box flex="1" minW="260px" overflowWrap="anywhere">
-          {one.things} things, {one.address || "brought as files"}
-          {one.read_at && `, read ${instantWords(one.read_at, brand.zone, me.clock24)}`}
+          {one.items} things, {one.address || "brought as files"}
+          {one.read_at && `, read ${formatInstant(one.read_at, brand.zone, me.clock24)}`}
         </Box>
         <Input
           aria-label="Find a thing"
@@ -122,12 +127,12 @@ function Shown({ one, change }: { one: Catalogue; change: () => void }) {
       ) : (
         <Box display="grid" gridTemplateColumns={{ base: "1fr", lg: "1.6fr 1fr" }} gap="32px">
           <Box as="section" aria-label="Things" minW="0">
-            {page.things.map((thing) => (
+            {page.items.map((thing) => (
               <ThingRow key={thing.id} thing={thing} say={() => setSaying(thing)} />
             ))}
-            {page.count > page.things.length && (
+            {page.count > page.items.length && (
               <Box color="faded" py="8px">
-                {page.things.length} of {page.count} shown. Find one by its words.
+                {page.items.length} of {page.count} shown. Find one by its words.
               </Box>
             )}
             {page.count === 0 && <Box color="faded">No thing has these words.</Box>}
@@ -136,24 +141,24 @@ function Shown({ one, change }: { one: Catalogue; change: () => void }) {
             <Box as="h2" fontSize="18px" borderTopWidth="2px" borderColor="ink" pt="6px">
               What happened
             </Box>
-            {page.happenings.length === 0 && (
+            {page.events.length === 0 && (
               <Box color="faded">Nothing yet. What stood in it at first is where it begins.</Box>
             )}
-            {page.happenings.map((one) => (
+            {page.events.map((one) => (
               <Happening key={one.id} one={one} />
             ))}
           </Box>
         </Box>
       )}
-      {saying && <HappenPanel thing={saying} rules={one.rules} close={() => setSaying(null)} />}
+      {saying && <EventPanel thing={saying} rules={one.rules} close={() => setSaying(null)} />}
     </>
   );
 }
 
 const STANDS = { free: "", reserved: "reserved", sold: "sold", coming: "coming soon" } as const;
 
-function ThingRow({ thing, say }: { thing: Thing; say: () => void }) {
-  const { may } = useHere();
+function ThingRow({ thing, say }: { thing: CatalogueItem; say: () => void }) {
+  const { may } = useBrandContext();
   return (
     <Flex gap="12px" py="8px" borderTopWidth="1px" borderColor="rule" align="baseline" flexWrap="wrap">
       <Box w="90px" color="faded" overflowWrap="anywhere" fontSize="12px">
@@ -171,8 +176,8 @@ function ThingRow({ thing, say }: { thing: Thing; say: () => void }) {
       <Box w="80px" textAlign="right" fontVariantNumeric="tabular-nums">
         {thing.price}
       </Box>
-      <Box w="90px" color={thing.standing === "sold" ? "faded" : "maizeInk"}>
-        {STANDS[thing.standing]}
+      <Box w="90px" color={thing.availability === "sold" ? "faded" : "maizeInk"}>
+        {STANDS[thing.availability]}
       </Box>
       {may("publish") && (
         <Button kind="quiet" aria-label={`Say what happened to ${thing.title}`} onClick={say}>
@@ -183,8 +188,8 @@ function ThingRow({ thing, say }: { thing: Thing; say: () => void }) {
   );
 }
 
-function Happening({ one }: { one: Schemas["HappeningOut"] }) {
-  const { brand, me } = useHere();
+function Happening({ one }: { one: Schemas["CatalogueEventOut"] }) {
+  const { brand, me } = useBrandContext();
   return (
     <Box py="7px" borderTopWidth="1px" borderColor="rule">
       <b>{one.event}</b> {one.title}
@@ -195,7 +200,7 @@ function Happening({ one }: { one: Schemas["HappeningOut"] }) {
         </span>
       )}
       <Box color="faded" fontSize="12px">
-        {instantWords(one.at, brand.zone, me.clock24)}
+        {formatInstant(one.occurred_at, brand.zone, me.clock24)}
       </Box>
     </Box>
   );

@@ -1,11 +1,11 @@
 import { Box, Flex } from "@chakra-ui/react";
 import type { Schemas } from "@/api/client";
 import { Select } from "@/ui/Select";
-import type { Looked } from "./queries";
+import type { Inspection } from "./queries";
 
 type Map = NonNullable<Schemas["CatalogueIn"]["mapping"]>;
 type Props = {
-  looked: Looked;
+  looked: Inspection;
   mapping: Map;
   set: (mapping: Map) => void;
   at: (pointer: string) => string | undefined;
@@ -63,7 +63,7 @@ export function Mapping({ looked, mapping, set, at, file }: Props) {
           <Box w="80px" textAlign="right">
             {row.price}
           </Box>
-          <Box w="80px">{row.standing === "free" ? "" : row.standing}</Box>
+          <Box w="80px">{row.availability === "free" ? "" : row.availability}</Box>
           {row.faults.length > 0 && (
             <Box w="100%" color="maizeInk">
               {row.faults.join(" ")}

@@ -1,30 +1,32 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, got, ifMatch } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, ifMatch, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
 import { useForm } from "@/ui/useForm";
-import { type Feed, useFeedDeed } from "./queries";
+import { type Feed, useFeedAction } from "./queries";
 
 /** A feed's title, how often it is read, whether it stands on the shelf; and leaving it. */
 export function FeedForm({ feed, close }: { feed: Feed; close: () => void }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const form = useForm();
-  const deed = useFeedDeed(brand.slug);
+  const deed = useFeedAction(brand.slug);
   const [title, setTitle] = useState(feed.title);
   const [shelved, setShelved] = useState(feed.shelved);
-  const [every, setEvery] = useState(feed.every);
+  const [every, setEvery] = useState(feed.interval_minutes);
   const [leaving, setLeaving] = useState(false);
-  const path = { brand: brand.slug, id: feed.id };
+  const path = { brand: brand.slug, feed_id: feed.id };
   async function send(event: FormEvent) {
     event.preventDefault();
-    const body = { title, shelved, every };
+    const body = { title, shelved, interval_minutes: every };
     if (
       !(await form.send(() =>
-        got(api.PUT("/api/brands/{brand}/feeds/{id}", { params: { path }, headers: ifMatch(feed.revision), body })),
+        unwrap(
+          api.PUT("/api/brands/{brand}/feeds/{feed_id}", { params: { path }, headers: ifMatch(feed.revision), body }),
+        ),
       ))
     )
       return;
@@ -33,7 +35,7 @@ export function FeedForm({ feed, close }: { feed: Feed; close: () => void }) {
   }
   async function leave() {
     const done = await deed(
-      () => got(api.DELETE("/api/brands/{brand}/feeds/{id}", { params: { path } })),
+      () => unwrap(api.DELETE("/api/brands/{brand}/feeds/{feed_id}", { params: { path } })),
       `${feed.title} is followed no more. What was posted of it stays.`,
     );
     if (done) close();
@@ -54,14 +56,14 @@ export function FeedForm({ feed, close }: { feed: Feed; close: () => void }) {
           max={1440}
           value={every}
           onChange={(e) => setEvery(Number(e.currentTarget.value))}
-          error={form.at("/every")}
+          error={form.at("/interval_minutes")}
         />
         <Tick checked={shelved} onChange={(e) => setShelved(e.target.checked)}>
           Its articles stand on the reading shelf
         </Tick>
-        {form.loose("/title", "/every") && (
+        {form.loose("/title", "/interval_minutes") && (
           <Box role="alert" color="pimenton">
-            {form.loose("/title", "/every")}
+            {form.loose("/title", "/interval_minutes")}
           </Box>
         )}
         <Flex gap="10px" mt="14px" align="center">

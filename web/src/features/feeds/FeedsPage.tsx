@@ -1,36 +1,36 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, got } from "@/api/client";
+import { api, unwrap } from "@/api/client";
 import { multipart } from "@/api/multipart";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { RelaysHead } from "@/features/relays/RelaysHead";
 import { Button } from "@/ui/Button";
-import { Empty } from "@/ui/Empty";
-import { Failed } from "@/ui/Failed";
+import { EmptyState } from "@/ui/EmptyState";
 import { FileButton } from "@/ui/FileButton";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { StateShape } from "@/ui/StateShape";
-import { instantWords } from "@/ui/times";
+import { formatInstant } from "@/ui/times";
 import { FeedForm } from "./FeedForm";
 import { FollowForm } from "./FollowForm";
-import { type Feed, useFeedDeed, useFeeds } from "./queries";
+import { type Feed, useFeedAction, useFeeds } from "./queries";
 
 /** The feeds that the brand follows. */
 export function FeedsPage() {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const found = useFeeds(brand.slug);
-  const deed = useFeedDeed(brand.slug);
+  const deed = useFeedAction(brand.slug);
   const [adding, setAdding] = useState(false);
   const [left, setLeft] = useState<string[]>([]);
   const [changing, setChanging] = useState<Feed | null>(null);
-  if (found.error && !found.data) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   async function bring(file: File | undefined) {
     if (!file) return;
     const path = { brand: brand.slug };
     const done = await deed(() =>
-      got(api.POST("/api/brands/{brand}/feeds/opml", { params: { path }, ...multipart({ file }) })),
+      unwrap(api.POST("/api/brands/{brand}/feeds/opml", { params: { path }, ...multipart({ file }) })),
     );
     if (done) setLeft([`${done.came.feeds} feeds are followed from it, and read soon.`, ...done.came.left]);
   }
@@ -69,12 +69,12 @@ export function FeedsPage() {
         ))}
       </Box>
       {found.data.length === 0 && (
-        <Empty
+        <EmptyState
           title="No feed yet"
           words="Follow a feed by its own address, or by that of its site: Menudo finds it. What stands in it now counts as old."
         >
           {follow}
-        </Empty>
+        </EmptyState>
       )}
       {found.data.map((feed) => (
         <FeedRow key={feed.id} feed={feed} change={() => setChanging(feed)} />
@@ -86,9 +86,9 @@ export function FeedsPage() {
 }
 
 function FeedRow({ feed, change }: { feed: Feed; change: () => void }) {
-  const { brand, me, may } = useHere();
-  const deed = useFeedDeed(brand.slug);
-  const path = { brand: brand.slug, id: feed.id };
+  const { brand, me, may } = useBrandContext();
+  const deed = useFeedAction(brand.slug);
+  const path = { brand: brand.slug, feed_id: feed.id };
   return (
     <Flex gap="14px" py="10px" borderTopWidth="1px" borderColor="rule" align="baseline" flexWrap="wrap">
       <Box flex="1" minW="260px">
@@ -96,9 +96,9 @@ function FeedRow({ feed, change }: { feed: Feed; change: () => void }) {
         <Box color="faded" fontSize="12px" overflowWrap="anywhere">
           {feed.address}
         </Box>
-        {feed.trouble && (
+        {feed.last_error && (
           <Flex gap="6px" color="pimenton" align="baseline" role="status">
-            <StateShape state="in_trouble" size={12} /> {feed.trouble}
+            <StateShape state="in_trouble" size={12} /> {feed.last_error}
           </Flex>
         )}
       </Box>
@@ -115,12 +115,14 @@ function FeedRow({ feed, change }: { feed: Feed; change: () => void }) {
         ) : (
           `${feed.articles} articles, off the shelf`
         )}
-        <Box>{feed.fresh} fresh</Box>
+        <Box>{feed.new_articles} fresh</Box>
       </Box>
       <Box w="230px" color="faded" fontSize="12px">
-        {feed.read_at ? `Read ${instantWords(feed.read_at, brand.zone, me.clock24)}` : "Not read yet"}
+        {feed.read_at ? `Read ${formatInstant(feed.read_at, brand.zone, me.clock24)}` : "Not read yet"}
         <Box>
-          {feed.gone ? "Read no more" : feed.next_at && `Again ${instantWords(feed.next_at, brand.zone, me.clock24)}`}
+          {feed.is_gone
+            ? "Read no more"
+            : feed.next_at && `Again ${formatInstant(feed.next_at, brand.zone, me.clock24)}`}
         </Box>
       </Box>
       {may("write") && (
@@ -130,7 +132,7 @@ function FeedRow({ feed, change }: { feed: Feed; change: () => void }) {
             aria-label={`Read it now: ${feed.title}`}
             onClick={() =>
               void deed(
-                () => got(api.POST("/api/brands/{brand}/feeds/{id}/read", { params: { path } })),
+                () => unwrap(api.POST("/api/brands/{brand}/feeds/{feed_id}/read", { params: { path } })),
                 "It is being read.",
               )
             }

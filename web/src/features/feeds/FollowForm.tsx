@@ -1,18 +1,18 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
 import { useForm } from "@/ui/useForm";
-import { useFeedDeed } from "./queries";
+import { useFeedAction } from "./queries";
 
 /** An address, the feeds that it leads to, and following one of them. */
 export function FollowForm({ close }: { close: () => void }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const form = useForm();
-  const deed = useFeedDeed(brand.slug);
+  const deed = useFeedAction(brand.slug);
   const [address, setAddress] = useState("");
   const [offers, setOffers] = useState<Schemas["FeedOffer"][] | null>(null);
   const path = { brand: brand.slug };
@@ -20,12 +20,12 @@ export function FollowForm({ close }: { close: () => void }) {
     event.preventDefault();
     setOffers(null);
     await form.send(async () => {
-      setOffers(await got(api.POST("/api/brands/{brand}/feeds/look", { params: { path }, body: { address } })));
+      setOffers(await unwrap(api.POST("/api/brands/{brand}/feeds/find", { params: { path }, body: { address } })));
     });
   }
   async function follow(offer: Schemas["FeedOffer"]) {
-    const body = { address: offer.address, title: offer.title.slice(0, 200), shelved: true, every: 60 };
-    const fine = await form.send(() => got(api.POST("/api/brands/{brand}/feeds", { params: { path }, body })));
+    const body = { address: offer.address, title: offer.title.slice(0, 200), shelved: true, interval_minutes: 60 };
+    const fine = await form.send(() => unwrap(api.POST("/api/brands/{brand}/feeds", { params: { path }, body })));
     if (!fine) return;
     await deed(async () => undefined, `${offer.title} is followed. What stands in it now counts as old.`);
     close();

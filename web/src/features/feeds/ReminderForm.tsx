@@ -1,27 +1,27 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
-import { weekdayWords, zoneWords } from "@/ui/times";
-import { useFeedDeed } from "./queries";
+import { formatWeekday, formatZone } from "@/ui/times";
+import { useFeedAction } from "./queries";
 
 type Props = { reminder: Schemas["ReminderIO"] | null | undefined; close: () => void };
 
 /** On which weekdays one wants a few fresh articles. */
 export function ReminderForm({ reminder, close }: Props) {
-  const { brand } = useHere();
-  const deed = useFeedDeed(brand.slug);
+  const { brand } = useBrandContext();
+  const deed = useFeedAction(brand.slug);
   const [weekdays, setWeekdays] = useState(reminder?.weekdays ?? [0, 3]);
   const [at, setAt] = useState(reminder?.at?.slice(0, 5) ?? "09:00");
   async function send(event: FormEvent) {
     event.preventDefault();
     const body = { weekdays, at };
     const done = await deed(
-      () => got(api.PUT("/api/brands/{brand}/shelf/reminder", { params: { path: { brand: brand.slug } }, body })),
+      () => unwrap(api.PUT("/api/brands/{brand}/shelf/reminder", { params: { path: { brand: brand.slug } }, body })),
       weekdays.length ? "Kept: a few fresh ones are told on those days." : "You aren’t reminded any more.",
     );
     if (done) close();
@@ -40,12 +40,12 @@ export function ReminderForm({ reminder, close }: Props) {
               checked={weekdays.includes(day)}
               onChange={(e) => setWeekdays(e.target.checked ? [...weekdays, day] : weekdays.filter((d) => d !== day))}
             >
-              {weekdayWords(day)}
+              {formatWeekday(day)}
             </Tick>
           ))}
         </Flex>
         <Field
-          label={`At (${zoneWords(brand.zone)})`}
+          label={`At (${formatZone(brand.zone)})`}
           type="time"
           required
           value={at}

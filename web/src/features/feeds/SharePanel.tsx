@@ -1,25 +1,25 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, got } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { ProfilePicker } from "@/features/posts/ProfilePicker";
 import { useNetworks, useProfiles, useSets } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
-import { say } from "@/ui/notices";
 import { SidePanel } from "@/ui/SidePanel";
 import { TextArea } from "@/ui/TextArea";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { type Article, useFeedDeed } from "./queries";
+import { type Article, useFeedAction } from "./queries";
 
 type Props = { articles: Article[]; close: () => void; done: () => void };
 
 /** A remark, the profiles, and when: now a draft, or at the next free slots. */
 export function SharePanel({ articles, close, done }: Props) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const navigate = useNavigate();
   const form = useForm();
-  const deed = useFeedDeed(brand.slug);
+  const deed = useFeedAction(brand.slug);
   const profiles = useProfiles(brand.slug).data ?? [];
   const sets = useSets(brand.slug).data ?? [];
   const networks = useNetworks();
@@ -30,7 +30,7 @@ export function SharePanel({ articles, close, done }: Props) {
     let posts: number[] = [];
     let left: string[] = [];
     const fine = await form.send(async () => {
-      const came = await got(
+      const came = await unwrap(
         api.POST("/api/brands/{brand}/shelf/share", { params: { path: { brand: brand.slug } }, body }),
       );
       posts = came.posts;
@@ -42,7 +42,7 @@ export function SharePanel({ articles, close, done }: Props) {
       ? `${posts.length} ${many ? "are" : "is"} planned at the next free slots.`
       : `${posts.length} ${many ? "drafts wait" : "draft waits"} in the tray.`;
     await deed(async () => undefined, left.length ? undefined : words);
-    if (left.length) say(left.join(" "), { wrong: true });
+    if (left.length) toast(left.join(" "), { wrong: true });
     done();
     if (!plans && !many)
       await navigate({ to: "/$brand/bench/$post", params: { brand: brand.slug, post: String(posts[0]) }, search: {} });

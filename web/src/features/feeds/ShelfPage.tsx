@@ -1,23 +1,23 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, got } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { RelaysHead } from "@/features/relays/RelaysHead";
 import { Button } from "@/ui/Button";
-import { Empty } from "@/ui/Empty";
-import { Failed } from "@/ui/Failed";
+import { EmptyState } from "@/ui/EmptyState";
 import { Input } from "@/ui/Field";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { Picker } from "@/ui/Select";
-import { instantWords } from "@/ui/times";
-import { type Article, useFeedDeed, useFeeds, useShelf } from "./queries";
+import { formatInstant } from "@/ui/times";
+import { type Article, useFeedAction, useFeeds, useShelf } from "./queries";
 import { ReminderForm } from "./ReminderForm";
 import { SharePanel } from "./SharePanel";
 
 /** The reading shelf: articles to share with a remark of one's own. */
 export function ShelfPage() {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const search = useSearch({ from: "/$brand/relays/shelf" });
   const navigate = useNavigate({ from: "/$brand/relays/shelf" });
   const [page, setPage] = useState(1);
@@ -26,7 +26,7 @@ export function ShelfPage() {
   const [reminding, setReminding] = useState(false);
   const feeds = useFeeds(brand.slug).data ?? [];
   const found = useShelf(brand.slug, search, page);
-  if (found.error && !found.data) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   const { articles, more, tags, reminder } = found.data;
   const narrow = (part: typeof search) => {
@@ -87,7 +87,7 @@ export function ShelfPage() {
         )}
       </Flex>
       {articles.length === 0 && (
-        <Empty
+        <EmptyState
           title={narrowed ? "Nothing like that on the shelf" : "The shelf is empty"}
           words={
             feeds.length
@@ -119,8 +119,8 @@ export function ShelfPage() {
 }
 
 function ArticleRow({ one, on, toggle }: { one: Article; on: boolean; toggle: () => void }) {
-  const { brand, me, may } = useHere();
-  const deed = useFeedDeed(brand.slug);
+  const { brand, me, may } = useBrandContext();
+  const deed = useFeedAction(brand.slug);
   return (
     <Flex gap="14px" py="10px" borderTopWidth="1px" borderColor="rule" align="flex-start" bg={on ? "wash" : undefined}>
       <chakra.label display="grid" placeItems="center" minW="28px" minH="28px" cursor="pointer">
@@ -140,7 +140,12 @@ function ArticleRow({ one, on, toggle }: { one: Article; on: boolean; toggle: ()
           </a>
         </Box>
         <Box color="faded" fontSize="12px">
-          {[one.from_feed, one.author, one.at && instantWords(one.at, brand.zone, me.clock24), one.tags.join(", ")]
+          {[
+            one.from_feed,
+            one.author,
+            one.published_at && formatInstant(one.published_at, brand.zone, me.clock24),
+            one.tags.join(", "),
+          ]
             .filter(Boolean)
             .join(" · ")}
         </Box>
@@ -155,9 +160,9 @@ function ArticleRow({ one, on, toggle }: { one: Article; on: boolean; toggle: ()
           onClick={() =>
             void deed(
               () =>
-                got(
-                  api.DELETE("/api/brands/{brand}/articles/{id}", {
-                    params: { path: { brand: brand.slug, id: one.id } },
+                unwrap(
+                  api.DELETE("/api/brands/{brand}/articles/{article_id}", {
+                    params: { path: { brand: brand.slug, article_id: one.id } },
                   }),
                 ),
               "Put away: it doesn’t come back.",

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, got, type Schemas } from "@/api/client";
-import { useDeed } from "@/ui/useDeed";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useAction } from "@/ui/useAction";
 
 export type Feed = Schemas["FeedOut"];
 export type Article = Schemas["ArticleOut"];
@@ -8,15 +8,15 @@ export type Article = Schemas["ArticleOut"];
 export const useFeeds = (brand: string) =>
   useQuery({
     queryKey: ["feeds", brand],
-    queryFn: () => got(api.GET("/api/brands/{brand}/feeds", { params: { path: { brand } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/feeds", { params: { path: { brand } } })),
   });
 
 export const useShelf = (brand: string, query: { words?: string; feed?: number; tag?: string }, page: number) =>
   useQuery({
     queryKey: ["shelf", brand, query, page],
     queryFn: () =>
-      got(api.GET("/api/brands/{brand}/shelf", { params: { path: { brand }, query: { ...query, page } } })),
+      unwrap(api.GET("/api/brands/{brand}/shelf", { params: { path: { brand }, query: { ...query, page } } })),
     placeholderData: (before) => before,
   });
 
-export const useFeedDeed = (brand: string) => useDeed(brand, ["feeds", "shelf", "relays", "calendar"]);
+export const useFeedAction = (brand: string) => useAction(brand, ["feeds", "shelf", "relays", "calendar"]);

@@ -1,15 +1,15 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { api, got } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
-import { Empty } from "@/ui/Empty";
-import { Failed } from "@/ui/Failed";
+import { EmptyState } from "@/ui/EmptyState";
 import { Input } from "@/ui/Field";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { Picker } from "@/ui/Select";
-import { instantWords } from "@/ui/times";
+import { formatInstant } from "@/ui/times";
 
 const WHAT = [
   ["", "everything"],
@@ -29,14 +29,14 @@ export type HistorySearch = {
 
 /** Who did what when in a brand: narrowed by person, kind, words and days; taken out as a table. */
 export function HistoryPage() {
-  const { brand, me } = useHere();
+  const { brand, me } = useBrandContext();
   const navigate = useNavigate({ from: "/$brand/history" });
   const search = useSearch({ from: "/$brand/history" });
   const path = { brand: brand.slug };
   const found = useInfiniteQuery({
     queryKey: ["history", brand.slug, search],
     queryFn: ({ pageParam }) =>
-      got(
+      unwrap(
         api.GET("/api/brands/{brand}/history", {
           params: { path, query: { ...search, what: search.what ?? "", words: search.words ?? "", before: pageParam } },
         }),
@@ -46,9 +46,9 @@ export function HistoryPage() {
     placeholderData: (before) => before,
   });
   const set = (more: HistorySearch) => navigate({ search: (s) => ({ ...s, ...more }), replace: true });
-  if (found.error && !found.data) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
-  const entries = found.data.pages.flatMap((page) => page.entries);
+  const entries = found.data.pages.flatMap((page) => page.events);
   const people = found.data.pages[0]?.people ?? [];
   const narrowed = Object.values(search).some((value) => value !== undefined);
   const query = new URLSearchParams(
@@ -127,7 +127,7 @@ export function HistoryPage() {
         )}
       </Flex>
       {entries.length === 0 && (
-        <Empty
+        <EmptyState
           title={narrowed ? "Nothing of that" : "Nothing has happened yet"}
           words="What people and Menudo do in this brand is kept here: who, what and when."
         />
@@ -145,10 +145,10 @@ export function HistoryPage() {
             data-testid="history-entry"
           >
             <Box w="150px" flex="none" color="faded" fontVariantNumeric="tabular-nums">
-              {instantWords(entry.at, brand.zone, me.clock24)}
+              {formatInstant(entry.occurred_at, brand.zone, me.clock24)}
             </Box>
             <Box flex="1" minW="0" overflowWrap="anywhere" textDecoration={entry.undone ? "line-through" : undefined}>
-              <b>{entry.who}</b>{" "}
+              <b>{entry.actor}</b>{" "}
               {entry.kind === "post" && entry.object > 0 ? (
                 <Link
                   to="/$brand/bench/$post"
@@ -156,7 +156,7 @@ export function HistoryPage() {
                   search={{}}
                   style={{ textDecoration: "underline" }}
                 >
-                  {entry.words}
+                  {entry.summary}
                 </Link>
               ) : entry.kind === "delivery" && entry.object > 0 ? (
                 <Link
@@ -165,10 +165,10 @@ export function HistoryPage() {
                   search={{ open: entry.object }}
                   style={{ textDecoration: "underline" }}
                 >
-                  {entry.words}
+                  {entry.summary}
                 </Link>
               ) : (
-                entry.words
+                entry.summary
               )}
             </Box>
           </Flex>

@@ -2,16 +2,16 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { type ReactNode, useState } from "react";
-import { api, got, type Profile, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Profile, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { ByHandPanel } from "@/features/profiles/ByHandPanel";
 import { ConnectList } from "@/features/profiles/ConnectPanel";
 import { useProfiles } from "@/features/profiles/queries";
 import { TimetablePanel } from "@/features/profiles/TimetablePanel";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
-import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { ReadStep } from "./ReadStep";
 
 type Steps = Schemas["FirstSteps"];
@@ -27,20 +27,20 @@ const NAMES: Record<Step, string> = {
 
 /** What a new brand needs for its first post, a step at a time. Each can be skipped, and had later on its own page. */
 export function FirstStepsPage() {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const found = useQuery({
     queryKey: ["first-steps", brand.slug],
-    queryFn: () => got(api.GET("/api/brands/{brand}/first-steps", { params: { path: { brand: brand.slug } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/first-steps", { params: { path: { brand: brand.slug } } })),
     // Steps are done on other pages too.
     staleTime: 0,
   });
-  if (found.error && !found.data) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   return <Guide steps={found.data} />;
 }
 
 function Guide({ steps }: { steps: Steps }) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const search = useSearch({ from: "/$brand/first-steps" });
   const navigate = useNavigate({ from: "/$brand/first-steps" });
   // A step stays open when it is done: one goes on oneself.
@@ -162,7 +162,7 @@ function Sheet({ writes }: { writes: boolean }) {
 }
 
 function Connect({ manages, came }: { manages: boolean; came: boolean }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const profiles = useProfiles(brand.slug).data ?? [];
   const [hand, setHand] = useState(false);
   const there = profiles.filter((p) => p.state !== "disconnected");
@@ -207,7 +207,7 @@ function Connect({ manages, came }: { manages: boolean; came: boolean }) {
 }
 
 function Timetables() {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const profiles = (useProfiles(brand.slug).data ?? []).filter((p) => p.state !== "disconnected");
   const [open, setOpen] = useState<Profile | null>(null);
   const chosen = profiles.find((p) => p.id === open?.id);
@@ -239,7 +239,7 @@ function Timetables() {
 }
 
 function FirstPost({ hasProfiles }: { hasProfiles: boolean }) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   return (
     <>
       <Title title="First post">

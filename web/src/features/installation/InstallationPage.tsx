@@ -1,15 +1,15 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
+import { api, type Schemas, unwrap } from "@/api/client";
 import { useMe } from "@/features/people/queries";
 import { Button } from "@/ui/Button";
-import { Failed } from "@/ui/Failed";
 import { Field } from "@/ui/Field";
 import { LinkOnce } from "@/ui/LinkOnce";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { Section } from "@/ui/Section";
-import { instantWords } from "@/ui/times";
+import { formatInstant } from "@/ui/times";
 import { useForm } from "@/ui/useForm";
 import { MailForm } from "./MailForm";
 
@@ -19,10 +19,10 @@ const INSTALLATION = ["installation"];
 /** Mail, ways in, networks, and what broke: for whoever manages the installation. */
 export function InstallationPage() {
   const me = useMe().data;
-  const found = useQuery({ queryKey: INSTALLATION, queryFn: () => got(api.GET("/api/installation")), staleTime: 0 });
-  if (found.error && !found.data) return <Failed error={found.error} again={() => found.refetch()} />;
+  const found = useQuery({ queryKey: INSTALLATION, queryFn: () => unwrap(api.GET("/api/installation")), staleTime: 0 });
+  if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data || !me) return <Loading />;
-  const { address, networks, mishaps } = found.data;
+  const { address, networks, failures: mishaps } = found.data;
   return (
     <Box px={{ base: "12px", md: "24px" }} py="18px" w="100%" maxW="760px">
       <Box as="h1" fontSize="28px" lineHeight="32px" mb="4px">
@@ -56,7 +56,7 @@ function NewPeople() {
   async function send(event: FormEvent) {
     event.preventDefault();
     const fine = await form.send(async () => {
-      const { address } = await got(api.POST("/api/installation/people", { body: { email } }));
+      const { address } = await unwrap(api.POST("/api/installation/people", { body: { email } }));
       setLink({ email: email.trim(), address });
     });
     if (fine) setEmail("");
@@ -110,7 +110,7 @@ function Networks({ networks }: { networks: Installation["networks"] }) {
   );
 }
 
-function Mishaps({ mishaps, clock24 }: { mishaps: Installation["mishaps"]; clock24: boolean }) {
+function Mishaps({ mishaps, clock24 }: { mishaps: Installation["failures"]; clock24: boolean }) {
   const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
   if (mishaps.length === 0) return <Box color="faded">Nothing broke in the last two weeks.</Box>;
   return (
@@ -125,7 +125,7 @@ function Mishaps({ mishaps, clock24 }: { mishaps: Installation["mishaps"]; clock
               <b>{one.step}</b> {one.thing && `at ${one.thing}`}
             </Box>
             <Box color="faded" fontSize="13px">
-              {one.times === 1 ? "once" : `${one.times} times`}, last {instantWords(one.last, zone, clock24)}
+              {one.times === 1 ? "once" : `${one.times} times`}, last {formatInstant(one.last, zone, clock24)}
             </Box>
           </Flex>
           <Box as="code" display="block" fontSize="12px" overflowWrap="anywhere">

@@ -1,11 +1,11 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
+import { api, type Schemas, unwrap } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { say } from "@/ui/notices";
 import { Select } from "@/ui/Select";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 
 const BY: Record<string, string> = {
@@ -35,18 +35,18 @@ export function MailForm({ loaded, me }: { loaded: Schemas["InstallationOut"]; m
   };
   async function save(event: FormEvent) {
     event.preventDefault();
-    if (!(await form.send(() => got(api.PUT("/api/installation/mail", { body }))))) return;
+    if (!(await form.send(() => unwrap(api.PUT("/api/installation/mail", { body }))))) return;
     await changed();
-    say("The mail server is saved.");
+    toast("The mail server is saved.");
   }
   async function test() {
     setTried(false);
-    setTried(await form.send(() => got(api.POST("/api/installation/mail/try", { body }))));
+    setTried(await form.send(() => unwrap(api.POST("/api/installation/mail/try", { body }))));
   }
   async function forget() {
-    if (!(await form.send(() => got(api.DELETE("/api/installation/mail"))))) return;
+    if (!(await form.send(() => unwrap(api.DELETE("/api/installation/mail"))))) return;
     await changed();
-    say("The mail server is removed.");
+    toast("The mail server is removed.");
   }
   const loose = form.loose(...FIELDS);
   return (

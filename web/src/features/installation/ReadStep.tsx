@@ -1,30 +1,30 @@
 import { Box } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import type { Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { ReadPage } from "@/features/brandsheet/ReadPage";
 import { useSheet, useSheetForm } from "@/features/brandsheet/useSheet";
 import { Button } from "@/ui/Button";
-import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
-import { say } from "@/ui/notices";
+import { QueryFailed } from "@/ui/QueryFailed";
+import { toast } from "@/ui/toasts";
 
 /** A first version of the brand sheet, read from the brand's site and saved. */
 export function ReadStep() {
   const found = useSheet();
-  if (found.error && !found.data) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   return <Reading key={found.data.revision} loaded={found.data} />;
 }
 
 function Reading({ loaded }: { loaded: Schemas["SheetOut"] }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const queries = useQueryClient();
   const { sheet, change, dirty, save, form } = useSheetForm(loaded);
   async function send() {
     if (!(await save())) return;
     await queries.invalidateQueries({ queryKey: ["first-steps", brand.slug] });
-    say("The brand sheet is saved.");
+    toast("The brand sheet is saved.");
   }
   return (
     <>

@@ -2,12 +2,12 @@ import { Box, chakra } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
 import type { FormEvent } from "react";
-import { api, got, Problem, type Schemas } from "@/api/client";
+import { api, Problem, type Schemas, unwrap } from "@/api/client";
 import { DoorPage } from "@/features/people/DoorPage";
 import { Button } from "@/ui/Button";
-import { Failed } from "@/ui/Failed";
 import { Field } from "@/ui/Field";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { useForm } from "@/ui/useForm";
 
 const TITLE = { first: "Set up", new: "A new account", again: "Back in" } as const;
@@ -18,7 +18,7 @@ export function SetUpPage() {
   const { token } = useParams({ from: "/set-up/$token" });
   const found = useQuery({
     queryKey: ["way-in", token],
-    queryFn: () => got(api.GET("/api/set-up/{token}", { params: { path: { token } } })),
+    queryFn: () => unwrap(api.GET("/api/set-up/{token}", { params: { path: { token } } })),
     retry: false,
     // What was typed isn't to be swept away by looking again.
     staleTime: Number.POSITIVE_INFINITY,
@@ -29,7 +29,7 @@ export function SetUpPage() {
         <Box role="alert">{found.error.message}</Box>
       </DoorPage>
     );
-  if (found.error) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (found.error) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   return <Account token={token} way={found.data} />;
 }
@@ -47,7 +47,7 @@ function Account({ token, way }: { token: string; way: Schemas["AccessLinkOut"] 
     const text = (name: string) => String(said.get(name) ?? "");
     void form.send(async () => {
       const body = { name: text("name"), email: text("email"), password: text("password") };
-      const { slug } = await got(api.POST("/api/set-up/{token}", { params: { path: { token } }, body }));
+      const { slug } = await unwrap(api.POST("/api/set-up/{token}", { params: { path: { token } }, body }));
       await queries.invalidateQueries({ queryKey: ["me"] });
       if (slug) await navigate({ to: "/$brand/calendar", params: { brand: slug }, search: {} });
       else await navigate({ to: "/new-brand" });

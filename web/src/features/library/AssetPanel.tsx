@@ -2,15 +2,15 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { describeAsset } from "@/features/posts/queries";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { say } from "@/ui/notices";
 import { SidePanel } from "@/ui/SidePanel";
 import { TextArea } from "@/ui/TextArea";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { type Asset, bytesWords, useUses } from "./queries";
+import { type Asset, formatBytes, useUses } from "./queries";
 
 /** One picture or video: what it shows, what is said with it, and where it is used. */
 export function AssetPanel({ id, asset, close }: { id: number; asset: Asset | undefined; close: () => void }) {
@@ -23,7 +23,7 @@ export function AssetPanel({ id, asset, close }: { id: number; asset: Asset | un
 }
 
 function About({ asset, close }: { asset: Asset; close: () => void }) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const queries = useQueryClient();
   const form = useForm();
   const uses = useUses(brand.slug, asset.id);
@@ -46,7 +46,7 @@ function About({ asset, close }: { asset: Asset; close: () => void }) {
     );
     if (!kept) return;
     await queries.invalidateQueries({ queryKey: ["library", brand.slug] });
-    say("Kept, wherever it is used.");
+    toast("Kept, wherever it is used.");
     close();
   }
   return (
@@ -70,7 +70,7 @@ function About({ asset, close }: { asset: Asset; close: () => void }) {
       )}
       <Box color="faded" fontSize="12px" my="8px" fontVariantNumeric="tabular-nums">
         {asset.format.toUpperCase()}
-        {asset.codec && ` (${asset.codec})`} · {asset.width} × {asset.height} · {bytesWords(asset.size)}
+        {asset.codec && ` (${asset.codec})`} · {asset.width} × {asset.height} · {formatBytes(asset.size)}
         {asset.seconds !== null && ` · ${asset.seconds.toFixed(1)} s`}
       </Box>
       <chakra.form onSubmit={keep}>
@@ -119,7 +119,7 @@ function About({ asset, close }: { asset: Asset; close: () => void }) {
       {uses.data?.map((use) => (
         <Box key={use.post} borderTopWidth="1px" borderColor="rule" py="6px">
           <Link to="/$brand/bench/$post" params={{ brand: brand.slug, post: String(use.post) }} search={{}}>
-            <chakra.span textDecoration="underline">{use.title || use.words.slice(0, 80) || "A post"}</chakra.span>
+            <chakra.span textDecoration="underline">{use.title || use.excerpt.slice(0, 80) || "A post"}</chakra.span>
           </Link>
         </Box>
       ))}

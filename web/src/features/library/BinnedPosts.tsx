@@ -1,42 +1,47 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { api, got, Problem } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, Problem, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
-import { Empty } from "@/ui/Empty";
-import { Failed } from "@/ui/Failed";
+import { EmptyState } from "@/ui/EmptyState";
 import { Loading } from "@/ui/Loading";
-import { say } from "@/ui/notices";
-import { instantWords } from "@/ui/times";
+import { QueryFailed } from "@/ui/QueryFailed";
+import { formatInstant } from "@/ui/times";
+import { toast } from "@/ui/toasts";
 
 /** Posts in the bin, and the way out of it. */
 export function BinnedPosts() {
-  const { brand, me, may } = useHere();
+  const { brand, me, may } = useBrandContext();
   const queries = useQueryClient();
   const navigate = useNavigate();
   const path = { brand: brand.slug };
   const found = useQuery({
     queryKey: ["post", brand.slug, "bin"],
-    queryFn: () => got(api.GET("/api/brands/{brand}/bin", { params: { path } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/bin", { params: { path } })),
   });
   async function restore(id: number) {
     try {
-      await got(api.POST("/api/brands/{brand}/posts/{id}/restore", { params: { path: { ...path, id } } }));
+      await unwrap(
+        api.POST("/api/brands/{brand}/posts/{post_id}/restore", { params: { path: { ...path, post_id: id } } }),
+      );
       await queries.invalidateQueries({ queryKey: ["post", brand.slug] });
       await queries.invalidateQueries({ queryKey: ["calendar", brand.slug] });
-      say("Out of the bin: it waits in the tray.");
+      toast("Out of the bin: it waits in the tray.");
       void navigate({ to: "/$brand/bench/$post", params: { brand: brand.slug, post: String(id) }, search: {} });
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
-      say(error.message, { wrong: true });
+      toast(error.message, { wrong: true });
     }
   }
-  if (found.error) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (found.error) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   if (found.data.length === 0)
     return (
-      <Empty title="No post is in the bin." words="A post that is put in the bin can be taken out again for 30 days." />
+      <EmptyState
+        title="No post is in the bin."
+        words="A post that is put in the bin can be taken out again for 30 days."
+      />
     );
   return (
     <Box maxW="860px">
@@ -45,8 +50,9 @@ export function BinnedPosts() {
           <Box flex="1" minW="220px">
             <b>{post.title || post.headline || "No words"}</b>
             <Box color="faded" fontSize="13px">
-              by {post.author || "somebody who has left"}; binned {instantWords(post.binned, brand.zone, me.clock24)},
-              deleted for good {instantWords(post.gone, brand.zone, me.clock24)}
+              by {post.author || "somebody who has left"}; binned{" "}
+              {formatInstant(post.deleted_at, brand.zone, me.clock24)}, deleted for good{" "}
+              {formatInstant(post.purged_at, brand.zone, me.clock24)}
             </Box>
           </Box>
           {may("write") && (

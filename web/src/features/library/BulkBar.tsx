@@ -1,25 +1,25 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Input } from "@/ui/Field";
 import { Picker } from "@/ui/Select";
-import { LayOut } from "./LayOut";
-import type { Asset, useMediaDeeds } from "./queries";
+import { BatchButton } from "./BatchButton";
+import type { Asset, useMediaActions } from "./queries";
 
 type Props = {
   assets: Asset[];
   shelves: Schemas["ShelvesOut"] | undefined;
   binned: boolean;
-  deeds: ReturnType<typeof useMediaDeeds>;
+  deeds: ReturnType<typeof useMediaActions>;
   clear: () => void;
   all: () => void;
 };
 
 /** What can be done with what is chosen. */
 export function BulkBar({ assets, shelves, binned, deeds, clear, all }: Props) {
-  const { may } = useHere();
+  const { may } = useBrandContext();
   const [into, setInto] = useState("");
   const [label, setLabel] = useState("");
   const [laying, setLaying] = useState(false);
@@ -89,7 +89,7 @@ export function BulkBar({ assets, shelves, binned, deeds, clear, all }: Props) {
           <Button onClick={() => void deeds.bin(ids).then(done)}>To the bin</Button>
         </>
       )}
-      {laying && <LayOut assets={assets} close={() => setLaying(false)} />}
+      {laying && <BatchButton assets={assets} close={() => setLaying(false)} />}
     </Flex>
   );
 }

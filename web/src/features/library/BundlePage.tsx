@@ -1,12 +1,12 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useRef, useState } from "react";
 import { Problem, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { describeAsset } from "@/features/posts/queries";
 import { Button } from "@/ui/Button";
 import { Area } from "@/ui/TextArea";
-import { LayOut } from "./LayOut";
-import { type Asset, useMediaDeeds } from "./queries";
+import { BatchButton } from "./BatchButton";
+import { type Asset, useMediaActions } from "./queries";
 
 const BLANK = /_{3,}/g;
 
@@ -27,7 +27,7 @@ export function BundlePage({ folder, assets }: { folder: Schemas["FolderOut"]; a
       {inOrder.map((asset) => (
         <Caption key={asset.id} asset={asset} />
       ))}
-      {laying && <LayOut assets={inOrder} close={() => setLaying(false)} />}
+      {laying && <BatchButton assets={inOrder} close={() => setLaying(false)} />}
       <Box color="faded" fontSize="12px" mt="10px">
         {folder.name} stays as it is. Copy the folder first when it is somebody else's.
       </Box>
@@ -36,8 +36,8 @@ export function BundlePage({ folder, assets }: { folder: Schemas["FolderOut"]; a
 }
 
 function Caption({ asset }: { asset: Asset }) {
-  const { brand } = useHere();
-  const deeds = useMediaDeeds(brand.slug);
+  const { brand } = useBrandContext();
+  const deeds = useMediaActions(brand.slug);
   const field = useRef<HTMLTextAreaElement>(null);
   const [text, setText] = useState(asset.caption);
   const [wrong, setWrong] = useState("");

@@ -1,15 +1,15 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { say } from "@/ui/notices";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import type { MediaSearch } from "./MediaPage";
-import { bytesWords, useMediaDeeds } from "./queries";
+import { formatBytes, useMediaActions } from "./queries";
 
 type Shelves = Schemas["ShelvesOut"];
 type Folder = Schemas["FolderOut"];
@@ -34,7 +34,7 @@ const Row = chakra("button", {
 
 /** The folders of the library, the bin, and how much of the storage is used. */
 export function Folders({ shelves, search, set }: Props) {
-  const { may } = useHere();
+  const { may } = useBrandContext();
   const [editing, setEditing] = useState<Folder | "new" | null>(null);
   if (!shelves) return <Box w="200px" flex="none" />;
   const go = (folder: number | undefined, binned?: boolean) =>
@@ -80,7 +80,7 @@ export function Folders({ shelves, search, set }: Props) {
         Bin <span>{shelves.binned}</span>
       </Row>
       <Box px="8px" mt="6px" color="faded" fontSize="12px" data-testid="storage">
-        {bytesWords(shelves.bytes)} used
+        {formatBytes(shelves.bytes)} used
       </Box>
       {editing && <FolderPanel folder={editing === "new" ? null : editing} close={() => setEditing(null)} go={go} />}
     </Box>
@@ -90,9 +90,9 @@ export function Folders({ shelves, search, set }: Props) {
 type PanelProps = { folder: Folder | null; close: () => void; go: (folder: number | undefined) => void };
 
 function FolderPanel({ folder, close, go }: PanelProps) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const form = useForm();
-  const deeds = useMediaDeeds(brand.slug);
+  const deeds = useMediaActions(brand.slug);
   const [name, setName] = useState(folder?.name ?? "");
   const [bundle, setBundle] = useState(folder?.bundle ?? false);
   const [copied, setCopied] = useState(folder ? `${folder.name} (mine)` : "");
@@ -103,8 +103,13 @@ function FolderPanel({ folder, close, go }: PanelProps) {
     const body = { name, bundle };
     const kept = await form.send(async () => {
       const made = folder
-        ? await got(api.PUT("/api/brands/{brand}/folders/{id}", { params: { path: { ...path, id: folder.id } }, body }))
-        : await got(api.POST("/api/brands/{brand}/folders", { params: { path }, body }));
+        ? await unwrap(
+            api.PUT("/api/brands/{brand}/folders/{folder_id}", {
+              params: { path: { ...path, folder_id: folder.id } },
+              body,
+            }),
+          )
+        : await unwrap(api.POST("/api/brands/{brand}/folders", { params: { path }, body }));
       await deeds.fresh();
       go(made.id);
     });
@@ -113,19 +118,21 @@ function FolderPanel({ folder, close, go }: PanelProps) {
   const copy = () =>
     form.send(async () => {
       if (!folder) return;
-      const params = { path: { ...path, id: folder.id } };
-      const made = await got(api.POST("/api/brands/{brand}/folders/{id}/copy", { params, body: { name: copied } }));
+      const params = { path: { ...path, folder_id: folder.id } };
+      const made = await unwrap(
+        api.POST("/api/brands/{brand}/folders/{folder_id}/copy", { params, body: { name: copied } }),
+      );
       await deeds.fresh();
-      say(`“${made.name}” is a copy: its captions and alt texts are its own.`);
+      toast(`“${made.name}” is a copy: its captions and alt texts are its own.`);
       go(made.id);
       close();
     });
   const remove = () =>
     deeds.attempt(async () => {
       if (!folder) return;
-      const params = { path: { ...path, id: folder.id } };
-      const done = await got(api.DELETE("/api/brands/{brand}/folders/{id}", { params }));
-      say(`“${folder.name}” is removed; ${done.count} that lay in it stay in the library.`);
+      const params = { path: { ...path, folder_id: folder.id } };
+      const done = await unwrap(api.DELETE("/api/brands/{brand}/folders/{folder_id}", { params }));
+      toast(`“${folder.name}” is removed; ${done.count} that lay in it stay in the library.`);
       go(undefined);
       close();
     });

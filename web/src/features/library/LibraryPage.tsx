@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { BinnedPosts } from "./BinnedPosts";
 import { MediaPage } from "./MediaPage";
 import { SayingsPage } from "./SayingsPage";
@@ -17,7 +17,7 @@ const CALLED: Record<Shelf, string> = {
 
 /** The library: media, and what is kept to be said again. */
 export function LibraryPage() {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const search = useSearch({ from: "/$brand/library" });
   const navigate = useNavigate({ from: "/$brand/library" });
   const shelf = search.shelf ?? "media";

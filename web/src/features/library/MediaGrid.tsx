@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import type { KeyboardEvent } from "react";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Play } from "@/ui/Marks";
 import type { Asset } from "./queries";
 
@@ -25,7 +25,7 @@ export function byArrows(event: KeyboardEvent<HTMLElement>, perRow: number): voi
 
 /** Media as pictures in their true shapes. */
 export function MediaGrid({ assets, chosen, toggle, open }: ShelfProps) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   return (
     <Box
       as="ul"

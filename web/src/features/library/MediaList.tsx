@@ -1,7 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { byArrows, type ShelfProps } from "./MediaGrid";
-import { bytesWords } from "./queries";
+import { formatBytes } from "./queries";
 
 const table = {
   "& th, & td": {
@@ -15,7 +15,7 @@ const table = {
 
 /** Media as lines, with everything that is known of each. */
 export function MediaList({ assets, chosen, toggle, open }: ShelfProps) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   return (
     <Box overflowX="auto" tabIndex={0} role="region" aria-label="Media as a list">
       <Box as="table" w="100%" css={table} onKeyDown={(event) => byArrows(event as never, 1)}>
@@ -75,7 +75,7 @@ export function MediaList({ assets, chosen, toggle, open }: ShelfProps) {
                 {asset.width} × {asset.height}
                 {asset.seconds !== null && ` · ${Math.round(asset.seconds)} s`}
               </td>
-              <td style={{ whiteSpace: "nowrap" }}>{bytesWords(asset.size)}</td>
+              <td style={{ whiteSpace: "nowrap" }}>{formatBytes(asset.size)}</td>
               <td>{asset.used_in}</td>
             </tr>
           ))}

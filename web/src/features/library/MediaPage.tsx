@@ -1,29 +1,29 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Uploads } from "@/features/posts/media/Uploads";
 import { useUploads } from "@/features/posts/media/useUploads";
 import { Button } from "@/ui/Button";
-import { Empty } from "@/ui/Empty";
-import { Failed } from "@/ui/Failed";
+import { EmptyState } from "@/ui/EmptyState";
 import { FileButton, MEDIA_FILES } from "@/ui/FileButton";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { AssetPanel } from "./AssetPanel";
-import { BringIn } from "./BringIn";
 import { BulkBar } from "./BulkBar";
 import { BundlePage } from "./BundlePage";
 import { Filters } from "./Filters";
 import { Folders } from "./Folders";
+import { ImportMedia } from "./ImportMedia";
 import { MediaGrid } from "./MediaGrid";
 import { MediaList } from "./MediaList";
-import { type Asset, useAssets, useMediaDeeds, useShelves, type Wanted } from "./queries";
+import { type Asset, type AssetFilter, useAssets, useMediaActions, useShelves } from "./queries";
 
-export type MediaSearch = Wanted & { list?: boolean; fill?: boolean };
+export type MediaSearch = AssetFilter & { list?: boolean; fill?: boolean };
 type Props = { search: MediaSearch; set: (more: Partial<MediaSearch>) => void };
 
 /** Media: folders at the left, what lies in them at the right; several chosen and worked on at once. */
 export function MediaPage({ search, set }: Props) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const [pages, setPages] = useState(1);
   const [chosen, setChosen] = useState<number[]>([]);
   const [open, setOpen] = useState<number | null>(null);
@@ -32,7 +32,7 @@ export function MediaPage({ search, set }: Props) {
   const wanted = { words, folder, label, kind, used, binned };
   const shelves = useShelves(brand.slug);
   const found = useAssets(brand.slug, wanted, pages);
-  const deeds = useMediaDeeds(brand.slug);
+  const deeds = useMediaActions(brand.slug);
   const here = shelves.data?.folders.find((f) => f.id === folder);
   const uploads = useUploads<Asset>(
     `/api/brands/${brand.slug}/assets`,
@@ -46,7 +46,7 @@ export function MediaPage({ search, set }: Props) {
     setChosen([]);
   }, [place]);
 
-  if (found.error) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (found.error) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   const assets = found.data?.assets ?? [];
   const selected = assets.filter((a) => chosen.includes(a.id));
   const toggle = (id: number, through: boolean) => {
@@ -103,7 +103,7 @@ export function MediaPage({ search, set }: Props) {
         {found.isPending ? (
           <Loading />
         ) : assets.length === 0 ? (
-          <Empty
+          <EmptyState
             title={binned ? "The bin is empty." : "Nothing lies here."}
             words={
               binned
@@ -127,7 +127,7 @@ export function MediaPage({ search, set }: Props) {
         )}
       </Box>
       {open !== null && <AssetPanel id={open} asset={assets.find((a) => a.id === open)} close={() => setOpen(null)} />}
-      {bringing && <BringIn folder={folder || null} close={() => setBringing(false)} done={deeds.fresh} />}
+      {bringing && <ImportMedia folder={folder || null} close={() => setBringing(false)} done={deeds.fresh} />}
     </Flex>
   );
 }

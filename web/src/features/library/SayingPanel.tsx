@@ -1,14 +1,14 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, got, Problem } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, Problem, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { say } from "@/ui/notices";
 import { SidePanel } from "@/ui/SidePanel";
 import { TextArea } from "@/ui/TextArea";
 import { Tick } from "@/ui/Tick";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import type { SayingKind } from "./SayingsPage";
 
@@ -28,7 +28,7 @@ const PARTS = ["source", "medium", "campaign", "content", "term"] as const;
 
 /** Make, change or delete what is kept to be said again. */
 export function SayingPanel({ kind, saying, close }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const queries = useQueryClient();
   const form = useForm();
   const [title, first] = NEW[kind];
@@ -40,24 +40,33 @@ export function SayingPanel({ kind, saying, close }: Props) {
   const fresh = () => queries.invalidateQueries({ queryKey: ["sayings", brand.slug] });
 
   function send() {
-    const at = { path: { ...path, id: saying?.id ?? 0 } };
+    const id = saying?.id ?? 0;
     if (kind === "snippets") {
       const body = { name, text: String(said.text) };
-      if (saying) return got(api.PUT("/api/brands/{brand}/snippets/{id}", { params: at, body }));
-      return got(api.POST("/api/brands/{brand}/snippets", { params: { path }, body }));
+      if (saying)
+        return unwrap(
+          api.PUT("/api/brands/{brand}/snippets/{snippet_id}", { params: { path: { ...path, snippet_id: id } }, body }),
+        );
+      return unwrap(api.POST("/api/brands/{brand}/snippets", { params: { path }, body }));
     }
     if (kind === "tag-sets") {
       const body = { name, tags: String(said.tags).split(/[\s,]+/) };
-      if (saying) return got(api.PUT("/api/brands/{brand}/tag-sets/{id}", { params: at, body }));
-      return got(api.POST("/api/brands/{brand}/tag-sets", { params: { path }, body }));
+      if (saying)
+        return unwrap(
+          api.PUT("/api/brands/{brand}/tag-sets/{tag_set_id}", { params: { path: { ...path, tag_set_id: id } }, body }),
+        );
+      return unwrap(api.POST("/api/brands/{brand}/tag-sets", { params: { path }, body }));
     }
     const values = Object.fromEntries(PARTS.map((part) => [part, String(said[part])])) as Record<
       (typeof PARTS)[number],
       string
     >;
     const body = { name, ...values, keeps: said.keeps === true, in_text: said.in_text === true };
-    if (saying) return got(api.PUT("/api/brands/{brand}/link-tags/{id}", { params: at, body }));
-    return got(api.POST("/api/brands/{brand}/link-tags", { params: { path }, body }));
+    if (saying)
+      return unwrap(
+        api.PUT("/api/brands/{brand}/link-tags/{preset_id}", { params: { path: { ...path, preset_id: id } }, body }),
+      );
+    return unwrap(api.POST("/api/brands/{brand}/link-tags", { params: { path }, body }));
   }
   async function keep(event: FormEvent) {
     event.preventDefault();
@@ -67,17 +76,26 @@ export function SayingPanel({ kind, saying, close }: Props) {
   }
   async function remove() {
     if (!saying) return;
-    const params = { path: { ...path, id: saying.id } };
+    const id = saying.id;
     try {
-      if (kind === "snippets") await got(api.DELETE("/api/brands/{brand}/snippets/{id}", { params }));
-      else if (kind === "tag-sets") await got(api.DELETE("/api/brands/{brand}/tag-sets/{id}", { params }));
-      else await got(api.DELETE("/api/brands/{brand}/link-tags/{id}", { params }));
+      if (kind === "snippets")
+        await unwrap(
+          api.DELETE("/api/brands/{brand}/snippets/{snippet_id}", { params: { path: { ...path, snippet_id: id } } }),
+        );
+      else if (kind === "tag-sets")
+        await unwrap(
+          api.DELETE("/api/brands/{brand}/tag-sets/{tag_set_id}", { params: { path: { ...path, tag_set_id: id } } }),
+        );
+      else
+        await unwrap(
+          api.DELETE("/api/brands/{brand}/link-tags/{preset_id}", { params: { path: { ...path, preset_id: id } } }),
+        );
       await fresh();
-      say(`“${saying.name}” is deleted. What was written with it stays.`);
+      toast(`“${saying.name}” is deleted. What was written with it stays.`);
       close();
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
-      say(error.message, { wrong: true });
+      toast(error.message, { wrong: true });
     }
   }
   return (

@@ -1,11 +1,11 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useSayings } from "@/features/posts/queries";
 import { Button } from "@/ui/Button";
-import { Empty } from "@/ui/Empty";
-import { Failed } from "@/ui/Failed";
+import { EmptyState } from "@/ui/EmptyState";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import type { Shelf } from "./LibraryPage";
 import { type Saying, SayingPanel } from "./SayingPanel";
 
@@ -27,10 +27,10 @@ const ABOUT: Record<SayingKind, [string, string, string]> = {
 
 /** What is kept to be said again: snippets, tag sets or link tags. */
 export function SayingsPage({ kind }: { kind: SayingKind }) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const found = useSayings(brand.slug);
   const [open, setOpen] = useState<Saying | "new" | null>(null);
-  if (found.error) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (found.error) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   const [make, none, about] = ABOUT[kind];
   const rows: Saying[] = {
@@ -65,7 +65,7 @@ export function SayingsPage({ kind }: { kind: SayingKind }) {
         <Box color="faded">{about}</Box>
         {may("write") && <Button onClick={() => setOpen("new")}>{make}</Button>}
       </Flex>
-      {rows.length === 0 && <Empty title={none} words={about} />}
+      {rows.length === 0 && <EmptyState title={none} words={about} />}
       {rows.map((row) => (
         <Flex key={row.id} borderTopWidth="1px" borderColor="rule" py="10px" gap="14px" align="flex-start">
           <Box w="190px" flex="none" fontWeight="600" overflowWrap="anywhere">

@@ -2,7 +2,7 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useParams, useSearch } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { api, got, type Network, type Schemas } from "@/api/client";
+import { api, type Network, type Schemas, unwrap } from "@/api/client";
 import { BrandBlock } from "@/app/shell/BrandBlock";
 import { Conditions } from "@/features/profiles/Conditions";
 import { Bar } from "@/ui/Bar";
@@ -10,9 +10,9 @@ import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Loading } from "@/ui/Loading";
 import { NetworkTile } from "@/ui/NetworkTile";
-import { Notices } from "@/ui/Notices";
-import { say } from "@/ui/notices";
-import { instantWords } from "@/ui/times";
+import { Toasts } from "@/ui/Toasts";
+import { formatInstant } from "@/ui/times";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { Wordmark } from "@/ui/Wordmark";
 
@@ -25,7 +25,7 @@ export function LinkPage() {
   const path = { token };
   const page = useQuery({
     queryKey: ["link", token],
-    queryFn: () => got(api.GET("/api/links/{token}", { params: { path } })),
+    queryFn: () => unwrap(api.GET("/api/links/{token}", { params: { path } })),
     retry: false,
   });
   return (
@@ -43,12 +43,12 @@ export function LinkPage() {
           <Flex align="center" gap="12px" mt="18px" mb="10px">
             <BrandBlock ink={page.data.ink} name={page.data.brand} size={44} />
             <Box as="h1" fontSize="22px" lineHeight="27px">
-              {page.data.by} asks to post for {page.data.brand}
+              {page.data.created_by} asks to post for {page.data.brand}
             </Box>
           </Flex>
           <Box color="faded" mb="14px">
-            For {page.data.called}. You sign in at each network yourself and choose there; no password is typed here.
-            Good until {instantWords(page.data.ends, ZONE, true)}.
+            For {page.data.display_name}. You sign in at each network yourself and choose there; no password is typed
+            here. Good until {formatInstant(page.data.expires_at, ZONE, true)}.
           </Box>
           {refused && (
             <Box mb="14px">
@@ -77,7 +77,7 @@ export function LinkPage() {
       ) : (
         <Loading />
       )}
-      <Notices />
+      <Toasts />
     </Box>
   );
 }
@@ -95,16 +95,18 @@ function Asked({ network, token, profiles }: { network: Network; token: string; 
     event.preventDefault();
     void form.send(async () => {
       const body = { network: network.network, address };
-      const to = await got(api.POST("/api/links/{token}/connections", { params: { path }, body }));
+      const to = await unwrap(api.POST("/api/links/{token}/connections", { params: { path }, body }));
       location.assign(to.go_to);
     });
   }
   async function withdraw(profile: Linked) {
     await form.send(() =>
-      got(api.DELETE("/api/links/{token}/profiles/{id}", { params: { path: { token, id: profile.id } } })),
+      unwrap(
+        api.DELETE("/api/links/{token}/profiles/{profile_id}", { params: { path: { token, profile_id: profile.id } } }),
+      ),
     );
     await queries.invalidateQueries({ queryKey: ["link", token] });
-    say(`${profile.handle} is withdrawn. Nothing is posted there any more.`);
+    toast(`${profile.handle} is withdrawn. Nothing is posted there any more.`);
   }
   return (
     <Box as="section" aria-label={network.name} borderTopWidth="1px" borderColor="rule" py="14px">
@@ -135,7 +137,7 @@ function Asked({ network, token, profiles }: { network: Network; token: string; 
           </Flex>
           {profile.unmet.map((condition) => (
             <Box key={condition.id} fontSize="13px" mt="6px">
-              <b>Not met:</b> {condition.words} {condition.mend}
+              <b>Not met:</b> {condition.message} {condition.remedy}
             </Box>
           ))}
         </Box>

@@ -2,10 +2,10 @@ import { Box, chakra, Popover, Portal } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, got } from "@/api/client";
+import { api, unwrap } from "@/api/client";
 import { useMe } from "@/features/people/queries";
-import { instantWords } from "@/ui/times";
-import { useBrowserTells } from "./useBrowserTells";
+import { formatInstant } from "@/ui/times";
+import { useBrowserNotifications } from "./useBrowserNotifications";
 
 const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 
@@ -17,17 +17,17 @@ export function NoticesMenu() {
   const [open, setOpen] = useState(false);
   const told = useQuery({
     queryKey: ["notices"],
-    queryFn: () => got(api.GET("/api/notices")),
+    queryFn: () => unwrap(api.GET("/api/notices")),
     refetchInterval: 60_000,
   });
   const unread = told.data?.unread ?? 0;
-  useBrowserTells(told.data?.notices);
+  useBrowserNotifications(told.data?.notices);
   const newest = told.data?.notices[0]?.id;
 
   async function opened(now: boolean) {
     setOpen(now);
     if (!now || !unread || !newest) return;
-    await got(api.POST("/api/notices/read", { body: { up_to: newest } }));
+    await unwrap(api.POST("/api/notices/read", { body: { up_to: newest } }));
     await queries.invalidateQueries({ queryKey: ["notices"] });
   }
   return (
@@ -118,9 +118,9 @@ export function NoticesMenu() {
                 cursor="pointer"
                 _hover={{ bg: "wash" }}
               >
-                <Box fontWeight={notice.read ? undefined : "600"}>{notice.words}</Box>
+                <Box fontWeight={notice.is_read ? undefined : "600"}>{notice.summary}</Box>
                 <Box color="faded" fontSize="12px">
-                  {instantWords(notice.at, ZONE, me.data?.clock24 ?? true)}
+                  {formatInstant(notice.created_at, ZONE, me.data?.clock24 ?? true)}
                 </Box>
               </chakra.button>
             ))}

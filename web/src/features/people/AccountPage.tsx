@@ -1,12 +1,12 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, got, type Me } from "@/api/client";
-import { NoticeWishes } from "@/features/notices/NoticeWishes";
+import { api, type Me, unwrap } from "@/api/client";
+import { NotificationPreferences } from "@/features/notices/NotificationPreferences";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { say } from "@/ui/notices";
 import { Section } from "@/ui/Section";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { AddressForm } from "./AddressForm";
 import { auth, wrong } from "./auth";
@@ -30,7 +30,7 @@ export function AccountPage() {
         <Name me={me} />
       </Section>
       <Section title="How you are told">
-        <NoticeWishes />
+        <NotificationPreferences />
       </Section>
       <Section title="E-mail address">
         <AddressForm />
@@ -54,9 +54,9 @@ function Name({ me }: { me: Me }) {
   const [name, setName] = useState(me.name);
   async function send(event: FormEvent) {
     event.preventDefault();
-    if (!(await form.send(() => got(api.PATCH("/api/me", { body: { name } }))))) return;
+    if (!(await form.send(() => unwrap(api.PATCH("/api/me", { body: { name } }))))) return;
     await queries.invalidateQueries({ queryKey: ["me"] });
-    say("Your name is kept.");
+    toast("Your name is kept.");
   }
   return (
     <chakra.form onSubmit={send} maxW="380px">
@@ -88,7 +88,7 @@ function Password() {
     if (!fine) return;
     setNow("");
     setNext("");
-    say("Your password is changed.");
+    toast("Your password is changed.");
   }
   return (
     <chakra.form onSubmit={send} maxW="380px">

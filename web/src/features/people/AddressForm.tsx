@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { say } from "@/ui/notices";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { auth, wrong } from "./auth";
 
@@ -30,7 +30,7 @@ export function AddressForm() {
     if (!fine) return;
     setEmail("");
     await queries.invalidateQueries({ queryKey: KEY });
-    say(method === "POST" ? `A link is on its way to ${address}.` : "Your address stays as it is.");
+    toast(method === "POST" ? `A link is on its way to ${address}.` : "Your address stays as it is.");
   }
   function send(event: FormEvent) {
     event.preventDefault();

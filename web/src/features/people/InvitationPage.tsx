@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { api, got, Problem } from "@/api/client";
+import { api, Problem, unwrap } from "@/api/client";
 import { BrandBlock } from "@/app/shell/BrandBlock";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
@@ -22,7 +22,7 @@ export function InvitationPage() {
   const path = { token };
   const page = useQuery({
     queryKey: ["invitation", token],
-    queryFn: () => got(api.GET("/api/invitations/{token}", { params: { path } })),
+    queryFn: () => unwrap(api.GET("/api/invitations/{token}", { params: { path } })),
     retry: false,
   });
   const signedOut = me.error instanceof Problem && me.error.status === 401;
@@ -33,7 +33,7 @@ export function InvitationPage() {
       </DoorPage>
     );
   if (!page.data || (!me.data && !signedOut)) return null;
-  const { brand, ink, by, role, email, has_account: known } = page.data;
+  const { brand, ink, invited_by: by, role, email, has_account: known } = page.data;
   if (signing && signedOut) return <SignIn said={`Sign in as ${email} to join ${brand}.`} />;
 
   function join(event: FormEvent<HTMLFormElement>) {
@@ -41,7 +41,7 @@ export function InvitationPage() {
     const data = new FormData(event.currentTarget);
     void form.send(async () => {
       const body = { name: String(data.get("name") ?? ""), password: String(data.get("password") ?? "") };
-      const made = await got(api.POST("/api/invitations/{token}/accept", { params: { path }, body }));
+      const made = await unwrap(api.POST("/api/invitations/{token}/accept", { params: { path }, body }));
       await queries.invalidateQueries();
       void navigate({ to: "/$brand/calendar", params: { brand: made.slug }, search: {} });
     });

@@ -1,21 +1,21 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { LinkOnce } from "@/ui/LinkOnce";
-import { say } from "@/ui/notices";
 import { Select } from "@/ui/Select";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { CAN } from "./capabilities";
+import { CAPABILITY_LABELS } from "./capabilities";
 
 /** Invite by e-mail: a role to start from, adjusted for this person. */
 export function InvitePanel({ people, close }: { people: Schemas["PeopleOut"]; close: () => void }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const queries = useQueryClient();
   const form = useForm();
   const start = (role: string) => people.roles.find((r) => r.role === role)?.capabilities ?? [];
@@ -30,13 +30,13 @@ export function InvitePanel({ people, close }: { people: Schemas["PeopleOut"]; c
     let address = "";
     const fine = await form.send(async () => {
       const path = { brand: brand.slug };
-      address = (await got(api.POST("/api/brands/{brand}/invitations", { params: { path }, body }))).address;
+      address = (await unwrap(api.POST("/api/brands/{brand}/invitations", { params: { path }, body }))).address;
     });
     if (!fine) return;
     await queries.invalidateQueries({ queryKey: ["people", brand.slug] });
     // Where no mail goes out, the link is handed over by hand.
     if (address) return setLink(address);
-    say(`${email} is invited by e-mail.`);
+    toast(`${email} is invited by e-mail.`);
     close();
   }
   if (link)
@@ -85,7 +85,7 @@ export function InvitePanel({ people, close }: { people: Schemas["PeopleOut"]; c
               disabled={!people.gives.includes(name)}
               onChange={(e) => setMay(e.target.checked ? [...may, name] : may.filter((c) => c !== name))}
             >
-              {CAN[name] ?? name}
+              {CAPABILITY_LABELS[name] ?? name}
             </Tick>
           ))}
         </Box>

@@ -1,26 +1,26 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, got, type Member, Problem, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Member, Problem, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
-import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
-import { say } from "@/ui/notices";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { Picker } from "@/ui/Select";
-import { instantWords } from "@/ui/times";
-import { CAN } from "./capabilities";
+import { formatInstant } from "@/ui/times";
+import { toast } from "@/ui/toasts";
+import { CAPABILITY_LABELS } from "./capabilities";
 import { InvitePanel } from "./InvitePanel";
 import { usePeople } from "./queries";
 
 /** Who belongs to the brand and what each may do: a matrix of people by capabilities. */
 export function PeoplePage() {
-  const { brand, me, may } = useHere();
+  const { brand, me, may } = useBrandContext();
   const queries = useQueryClient();
   const people = usePeople(brand.slug);
   const [inviting, setInviting] = useState(false);
   const path = { brand: brand.slug };
-  if (people.error && !people.data) return <Failed error={people.error} again={() => people.refetch()} />;
+  if (people.error && !people.data) return <QueryFailed error={people.error} again={() => people.refetch()} />;
   if (!people.data) return <Loading />;
   const { members, invitations, roles, capabilities, gives } = people.data;
   const manages = may("manage_people");
@@ -28,9 +28,9 @@ export function PeoplePage() {
   async function told(act: () => Promise<unknown>, words: string) {
     try {
       await act();
-      say(words);
+      toast(words);
     } catch (error) {
-      say(error instanceof Problem ? error.message : "That failed. Try again.", { wrong: true });
+      toast(error instanceof Problem ? error.message : "That failed. Try again.", { wrong: true });
     }
     await queries.invalidateQueries({ queryKey: ["people", brand.slug] });
     await queries.invalidateQueries({ queryKey: ["me"] });
@@ -38,9 +38,9 @@ export function PeoplePage() {
   const change = (member: Member, role: string, may: string[]) =>
     told(
       () =>
-        got(
-          api.PUT("/api/brands/{brand}/people/{user}", {
-            params: { path: { ...path, user: member.user } },
+        unwrap(
+          api.PUT("/api/brands/{brand}/people/{user_id}", {
+            params: { path: { ...path, user_id: member.user } },
             body: { role, capabilities: may },
           }),
         ),
@@ -48,12 +48,20 @@ export function PeoplePage() {
     );
   const remove = (member: Member) =>
     told(
-      () => got(api.DELETE("/api/brands/{brand}/people/{user}", { params: { path: { ...path, user: member.user } } })),
+      () =>
+        unwrap(
+          api.DELETE("/api/brands/{brand}/people/{user_id}", { params: { path: { ...path, user_id: member.user } } }),
+        ),
       `${member.name} no longer belongs to ${brand.name}. What they wrote stays.`,
     );
   const takeBack = (id: number, email: string) =>
     told(
-      () => got(api.DELETE("/api/brands/{brand}/invitations/{id}", { params: { path: { ...path, id } } })),
+      () =>
+        unwrap(
+          api.DELETE("/api/brands/{brand}/invitations/{invitation_id}", {
+            params: { path: { ...path, invitation_id: id } },
+          }),
+        ),
       `The invitation of ${email} is taken back.`,
     );
   return (
@@ -97,7 +105,7 @@ export function PeoplePage() {
               <th scope="col">Role</th>
               {capabilities.map((name) => (
                 <th key={name} scope="col" className="can">
-                  {CAN[name] ?? name}
+                  {CAPABILITY_LABELS[name] ?? name}
                 </th>
               ))}
               <th scope="col">
@@ -133,7 +141,7 @@ export function PeoplePage() {
               <Box flex="1" minW="0">
                 <b>{one.email}</b> as {one.role}
                 <Box color="faded" fontSize="12px">
-                  By {one.by}, good until {instantWords(one.ends, brand.zone, me.clock24)}
+                  By {one.invited_by}, good until {formatInstant(one.expires_at, brand.zone, me.clock24)}
                 </Box>
               </Box>
               <Button
@@ -205,7 +213,7 @@ function MemberRow({ member, self, gives, roles, capabilities, change, remove }:
             {member.changes ? (
               <input
                 type="checkbox"
-                aria-label={`${member.name}: ${CAN[name] ?? name}`}
+                aria-label={`${member.name}: ${CAPABILITY_LABELS[name] ?? name}`}
                 checked={can}
                 disabled={!gives.includes(name)}
                 title={gives.includes(name) ? undefined : "You may not do this yourself, so you can't give it."}

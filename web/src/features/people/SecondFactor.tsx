@@ -1,10 +1,10 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, got } from "@/api/client";
+import { api, unwrap } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { say } from "@/ui/notices";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { asks, auth, wrong } from "./auth";
 
@@ -33,7 +33,7 @@ export function SecondFactor() {
     if (asks(answer, "reauthenticate")) return setPassword({ goOn: begin });
     const meta = (answer.body as { meta?: { secret?: string; totp_url?: string } }).meta;
     if (!meta?.secret || !meta.totp_url) throw wrong(answer, "The second factor can't be set up just now.");
-    const svg = await got(api.POST("/api/me/totp-picture", { body: { address: meta.totp_url } }));
+    const svg = await unwrap(api.POST("/api/me/totp-picture", { body: { address: meta.totp_url } }));
     setOffer({ secret: meta.secret, svg });
   }
   async function confirm() {
@@ -45,7 +45,7 @@ export function SecondFactor() {
     const kept = await auth("GET", "account/authenticators/recovery-codes");
     setCodes((kept.body.data as { unused_codes?: string[] } | undefined)?.unused_codes ?? []);
     await again();
-    say("The second factor is on.");
+    toast("The second factor is on.");
   }
   async function off() {
     const answer = await auth("DELETE", "account/authenticators/totp");
@@ -53,7 +53,7 @@ export function SecondFactor() {
     if (answer.status !== 200) throw wrong(answer, "It could not be switched off.");
     setCodes([]);
     await again();
-    say("The second factor is off.");
+    toast("The second factor is off.");
   }
   function prove(event: FormEvent<HTMLFormElement>) {
     event.preventDefault();

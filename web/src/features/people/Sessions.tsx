@@ -1,8 +1,8 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button } from "@/ui/Button";
-import { say } from "@/ui/notices";
-import { instantWords } from "@/ui/times";
+import { formatInstant } from "@/ui/times";
+import { toast } from "@/ui/toasts";
 import { auth } from "./auth";
 import { useMe } from "./queries";
 
@@ -27,11 +27,11 @@ export function Sessions() {
   async function end(sessions: Session[]) {
     await auth("DELETE", "auth/sessions", { sessions: sessions.map((s) => s.id) });
     await queries.invalidateQueries({ queryKey: ["sessions"] });
-    say(sessions.length === 1 ? "That browser is signed out." : `${sessions.length} browsers are signed out.`);
+    toast(sessions.length === 1 ? "That browser is signed out." : `${sessions.length} browsers are signed out.`);
   }
   const all = Array.isArray(found.data) ? found.data : [];
   const others = all.filter((s) => !s.is_current);
-  const when = (seconds: number) => instantWords(new Date(seconds * 1000).toISOString(), ZONE, me?.clock24 ?? true);
+  const when = (seconds: number) => formatInstant(new Date(seconds * 1000).toISOString(), ZONE, me?.clock24 ?? true);
   return (
     <Box>
       {all.map((session) => (

@@ -1,8 +1,8 @@
 import { Box } from "@chakra-ui/react";
 import { type ReactNode, useRef } from "react";
 import { Problem } from "@/api/client";
-import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { useMe } from "./queries";
 import { SignIn } from "./SignIn";
 
@@ -30,7 +30,7 @@ export function SignedIn({ children, said }: { children: ReactNode; said?: strin
       </>
     );
   if (signedOut) return <SignIn said={said} />;
-  if (me.error) return <Failed error={me.error} again={() => me.refetch()} />;
+  if (me.error) return <QueryFailed error={me.error} again={() => me.refetch()} />;
   if (!me.data) return <Loading />;
   return children;
 }

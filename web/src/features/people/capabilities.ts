@@ -1,5 +1,5 @@
 /** What each capability lets a person do, in words. Which there are, and which a role has, the server says. */
-export const CAN: Record<string, string> = {
+export const CAPABILITY_LABELS: Record<string, string> = {
   write: "Write posts",
   edit_others: "Edit others' posts",
   sign_off: "Sign off",

@@ -1,16 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, got, Problem } from "@/api/client";
+import { api, Problem, unwrap } from "@/api/client";
 import { asks, auth, wrong } from "./auth";
 
 export function useMe() {
-  return useQuery({ queryKey: ["me"], queryFn: () => got(api.GET("/api/me")), staleTime: 60_000 });
+  return useQuery({ queryKey: ["me"], queryFn: () => unwrap(api.GET("/api/me")), staleTime: 60_000 });
 }
 
 /** What there is to know before one is in: whether mail goes out from here, and whether anybody has an account. */
 export function usePublicStatus() {
   return useQuery({
     queryKey: ["public-status"],
-    queryFn: () => got(api.GET("/api/public-status")),
+    queryFn: () => unwrap(api.GET("/api/public-status")),
     staleTime: 60_000,
   });
 }
@@ -18,7 +18,7 @@ export function usePublicStatus() {
 export function usePeople(brand: string) {
   return useQuery({
     queryKey: ["people", brand],
-    queryFn: () => got(api.GET("/api/brands/{brand}/people", { params: { path: { brand } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/people", { params: { path: { brand } } })),
   });
 }
 

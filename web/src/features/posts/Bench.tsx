@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
 import { type KeyboardEvent, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
 import type { Asset, Column, Delivery, Post, Profile, Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useNetworks, useSets } from "@/features/profiles/queries";
 import { SignBar } from "@/features/signoff/SignBar";
 import { TalkButton } from "@/features/talk/TalkButton";
@@ -14,8 +14,8 @@ import { BenchMenu } from "./keeping/BenchMenu";
 import { MarkPicker } from "./MarkPicker";
 import { Matrix } from "./Matrix";
 import { ProfilePicker } from "./ProfilePicker";
-import { calledColumn, PlaceContext } from "./place";
-import { useCheck, useOthersHere, usePost } from "./queries";
+import { columnName, PlaceContext } from "./place";
+import { useCheck, usePost, usePresence } from "./queries";
 import type { SaveState } from "./saving/SaveQueue";
 import { useBench } from "./useBench";
 import { usePlan, useTimes } from "./usePlan";
@@ -41,7 +41,7 @@ const NO_DELIVERIES: Delivery[] = [];
 
 /** The Bench: a matrix of fields by master and networks, and planning at its foot. */
 export function Bench({ profiles, loaded, first, date, time, onMade }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const networks = useNetworks();
   const sets = useSets(brand.slug).data ?? [];
   const navigate = useNavigate();
@@ -49,7 +49,7 @@ export function Bench({ profiles, loaded, first, date, time, onMade }: Props) {
   const { draft, change, adopt, now } = bench;
   const page = useRef<HTMLDivElement>(null);
   const fresh = usePost(brand.slug, bench.id).data;
-  const others = useOthersHere(brand.slug, bench.id);
+  const others = usePresence(brand.slug, bench.id);
   const [uploaded, setUploaded] = useState<Asset[]>([]);
   useEffect(() => {
     if (fresh) adopt(fresh);
@@ -69,7 +69,7 @@ export function Bench({ profiles, loaded, first, date, time, onMade }: Props) {
   const versions = columns.map((c) => ({
     network: c.network,
     profile: c.profile,
-    name: calledColumn(c, networks),
+    name: columnName(c, networks),
   }));
   const added = useCallback(
     (asset: Asset) => setUploaded((all) => [...all.filter((a) => a.id !== asset.id), asset]),

@@ -1,16 +1,16 @@
 import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useCallback, useRef } from "react";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useProfiles } from "@/features/profiles/queries";
-import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { Bench } from "./Bench";
 import { EMPTY, fromPost } from "./draft";
 import { usePost } from "./queries";
 
 /** A post, new or kept. A new one gets its address when it is first kept, without leaving the page. */
 export function BenchPage() {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const { post: param } = useParams({ from: "/$brand/bench/$post" });
   const search = useSearch({ from: "/$brand/bench/$post" });
   const navigate = useNavigate();
@@ -38,8 +38,8 @@ export function BenchPage() {
     [brand.slug, navigate],
   );
 
-  if (profiles.error) return <Failed error={profiles.error} again={() => profiles.refetch()} />;
-  if (post.error && !post.data) return <Failed error={post.error} again={() => post.refetch()} />;
+  if (profiles.error) return <QueryFailed error={profiles.error} again={() => profiles.refetch()} />;
+  if (post.error && !post.data) return <QueryFailed error={post.error} again={() => post.refetch()} />;
   if (!profiles.data || (id !== null && !post.data)) return <Loading />;
   const usable = profiles.data.filter((p) => p.usable).map((p) => p.id);
   const chosen = search.profile ? [search.profile] : usable.slice(0, 1);

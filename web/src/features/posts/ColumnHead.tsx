@@ -83,7 +83,7 @@ function WhichProfiles({ column, network, profiles }: Omit<Props, "check">) {
                   <chakra.span w="16px" aria-hidden>
                     {on ? "✓" : ""}
                   </chakra.span>
-                  {profile.called || profile.handle}
+                  {profile.display_name || profile.handle}
                 </Menu.CheckboxItem>
               );
             })}

@@ -1,12 +1,12 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import type { Column, Delivery, Network, Profile } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Kbd } from "@/ui/Kbd";
 import { StateShape } from "@/ui/StateShape";
 import type { BenchColumn } from "./draft";
-import { calledColumn } from "./place";
+import { columnName } from "./place";
 import type { usePlan } from "./usePlan";
 
 type Props = {
@@ -22,9 +22,9 @@ const OPEN = new Set(["unplanned", "called_off", "in_trouble", "missed"]);
 
 /** What can go and what can't, and the one filled button. */
 export function Foot({ checks, columns, chosen, deliveries, networks, plan }: Props) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const fits = new Set(columns.filter((c) => checks.get(c.key)?.fits).flatMap((c) => c.profiles.map((p) => p.id)));
-  const stopped = columns.filter((c) => checks.get(c.key)?.fits === false).map((c) => calledColumn(c, networks));
+  const stopped = columns.filter((c) => checks.get(c.key)?.fits === false).map((c) => columnName(c, networks));
   const open = chosen.filter((p) => OPEN.has(deliveries.find((d) => d.profile === p.id)?.state ?? "unplanned"));
   const ready = open.filter((p) => fits.has(p.id));
   return (
@@ -57,7 +57,7 @@ export function Foot({ checks, columns, chosen, deliveries, networks, plan }: Pr
         {brand.needs_signoff && ` ${brand.name} signs off before anything goes out.`}
       </Box>
       <Box flex="1">
-        {plan.problem && !plan.problem.at("/when/wall") && (
+        {plan.problem && !plan.problem.at("/when/wall_time") && (
           <Box role="alert" color="pimenton">
             {plan.problem.message}
           </Box>

@@ -1,5 +1,5 @@
 import { chakra, Menu, Portal } from "@chakra-ui/react";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { InkMark } from "@/features/calendar/Labels";
 import { useCampaigns, useLabels } from "@/features/calendar/queries";
 import { Button } from "@/ui/Button";
@@ -20,7 +20,7 @@ const Row = chakra(Menu.CheckboxItem, {
 
 /** The labels of the post, and the campaign that gathers it. */
 export function MarkPicker({ draft, change }: { draft: Draft; change: (how: (draft: Draft) => Draft) => void }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const labels = useLabels(brand.slug).data ?? [];
   const campaigns = useCampaigns(brand.slug).data ?? [];
   if (!labels.length && !campaigns.length) return null;

@@ -11,7 +11,7 @@ import { MasterTime, VersionTime } from "./cells/TimeCell";
 import { type BenchColumn, type Draft, withMaster } from "./draft";
 import { MediaCell } from "./media/MediaCell";
 import { OneColumn, useNarrow } from "./narrow";
-import { calledColumn, usePlace } from "./place";
+import { columnName, usePlace } from "./place";
 import { ProofCell } from "./proof/ProofCell";
 import { setProofView, useProofView } from "./proof/view";
 import { MasterText, VersionText } from "./TextRows";
@@ -107,7 +107,7 @@ export const Matrix = memo(function Matrix({ draft, checks, profiles, networks, 
         )}
         {row("Media", <MediaCell label="the master" media={said.media ?? []} shown={said.shown ?? NOTHING} />, (c) => {
           const own = draft.own[c.key];
-          const name = calledColumn(c, networks);
+          const name = columnName(c, networks);
           const shown = { ...said.shown };
           for (const [asset, mine] of Object.entries(own?.shown ?? {}))
             shown[asset] = { ...shown[asset], ...strip(mine) };
@@ -129,7 +129,7 @@ export const Matrix = memo(function Matrix({ draft, checks, profiles, networks, 
         })}
         {row("Link", <LinkCell label="Link of the master" master={said} error={problem?.at("/master/link")} />, (c) => {
           const own = draft.own[c.key];
-          const name = calledColumn(c, networks);
+          const name = columnName(c, networks);
           const takes = networks.get(c.network)?.takes_link !== false || own?.link || said.link;
           const mine = own?.link != null || own?.card != null || own?.link_tags != null;
           return (
@@ -193,7 +193,7 @@ export const Matrix = memo(function Matrix({ draft, checks, profiles, networks, 
             when={time.when}
             setWhen={time.setWhen}
             problem={time.whenProblem}
-            kept={deliveries.some((d) => d.state === "unplanned" && d.wall !== null)}
+            kept={deliveries.some((d) => d.state === "unplanned" && d.wall_time !== null)}
             profiles={chosen}
           />,
           (c) => (

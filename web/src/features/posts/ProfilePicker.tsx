@@ -75,7 +75,7 @@ export function ProfilePicker({ profiles, sets, networks, chosen, choose }: Prop
                     {on ? "✓" : ""}
                   </chakra.span>
                   {network && <NetworkTile letters={network.letters} shape={network.shape} size={22} />}
-                  {profile.called || profile.handle}
+                  {profile.display_name || profile.handle}
                   {profile.paused && <chakra.span color="maizeInk">paused</chakra.span>}
                   {profile.state !== "connected" && (
                     <chakra.span color={profile.usable ? "faded" : "pimenton"}>

@@ -2,8 +2,8 @@ import { memo, useCallback, useMemo } from "react";
 import type { Column } from "@/api/client";
 import { OwnThread } from "./cells/OwnThread";
 import { TextCell, type TextPart } from "./cells/TextCell";
-import { type BenchColumn, withOwn } from "./draft";
-import { calledColumn, usePlace } from "./place";
+import { type BenchColumn, withOverrides } from "./draft";
+import { columnName, usePlace } from "./place";
 
 const CALLED: Record<TextPart, string> = { text: "Text", first_comment: "First comment" };
 
@@ -35,9 +35,9 @@ type VersionProps = {
 /** A column's text, or its first comment: inherited until it is touched. */
 export const VersionText = memo(function VersionText({ part, column, own, master, check }: VersionProps) {
   const { change, networks } = usePlace();
-  const label = `${CALLED[part]} for ${calledColumn(column, networks)}`;
+  const label = `${CALLED[part]} for ${columnName(column, networks)}`;
   const set = useCallback(
-    (text: string) => change((d) => withOwn(d, column.key, { [part]: text })),
+    (text: string) => change((d) => withOverrides(d, column.key, { [part]: text })),
     [change, column.key, part],
   );
   const length = part === "text" ? check?.length : check?.comment_length;

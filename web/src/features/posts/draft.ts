@@ -1,6 +1,6 @@
 import type { Post, PostIn, Profile, Schemas } from "@/api/client";
 
-export type Own = Schemas["OwnIO"];
+export type Overrides = Schemas["OverridesIO"];
 export type Master = PostIn["master"];
 export type Showing = Schemas["ShowingIO"];
 
@@ -9,7 +9,7 @@ export type Draft = {
   title: string;
   master: Master;
   /** By column: a network, or a network and the profile that was split off. */
-  own: Record<string, Own>;
+  own: Record<string, Overrides>;
   profiles: number[];
   labels: number[];
   campaign: number | null;
@@ -58,7 +58,7 @@ export function fromPost(post: Post): Draft {
   return {
     title: post.title,
     master: post.master,
-    own: Object.fromEntries(post.versions.map((v) => [keyOf(v.network, v.profile), v.own])),
+    own: Object.fromEntries(post.versions.map((v) => [keyOf(v.network, v.profile), v.overrides])),
     profiles: post.deliveries.map((d) => d.profile),
     labels: post.labels,
     campaign: post.campaign,
@@ -77,7 +77,7 @@ export function toPostIn(draft: Draft): PostIn {
 }
 
 export function versionsOf(draft: Draft): NonNullable<PostIn["versions"]> {
-  return Object.entries(draft.own).map(([key, own]) => ({ ...ofKey(key), own }));
+  return Object.entries(draft.own).map(([key, own]) => ({ ...ofKey(key), overrides: own }));
 }
 
 export function withMaster(draft: Draft, change: Partial<Master>): Draft {
@@ -85,25 +85,25 @@ export function withMaster(draft: Draft, change: Partial<Master>): Draft {
 }
 
 /** A draft with parts of one column's version changed; null puts a part back to the master. */
-export function withOwn(draft: Draft, key: string, change: Partial<Own>): Draft {
+export function withOverrides(draft: Draft, key: string, change: Partial<Overrides>): Draft {
   return { ...draft, own: { ...draft.own, [key]: { ...draft.own[key], ...change } } };
 }
 
 /** The parts in which a version differs from what it was. */
-export function differing(before: Own | undefined, after: Own): Partial<Own> {
-  const was: Partial<Own> = before ?? {};
-  const changed = (Object.keys(after) as (keyof Own)[]).filter(
+export function differingParts(before: Overrides | undefined, after: Overrides): Partial<Overrides> {
+  const was: Partial<Overrides> = before ?? {};
+  const changed = (Object.keys(after) as (keyof Overrides)[]).filter(
     (part) => JSON.stringify(after[part] ?? null) !== JSON.stringify(was[part] ?? EMPTY_PARTS[part] ?? null),
   );
-  return Object.fromEntries(changed.map((part) => [part, after[part]])) as Partial<Own>;
+  return Object.fromEntries(changed.map((part) => [part, after[part]])) as Partial<Overrides>;
 }
 
-const EMPTY_PARTS: Partial<Own> = { fields: {}, shown: {} };
+const EMPTY_PARTS: Partial<Overrides> = { fields: {}, shown: {} };
 
 /** A draft with one of a network's own fields changed. */
 export function withField(draft: Draft, key: string, name: string, value: string): Draft {
   const { [name]: _, ...others } = draft.own[key]?.fields ?? {};
-  return withOwn(draft, key, { fields: value ? { ...others, [name]: value } : others });
+  return withOverrides(draft, key, { fields: value ? { ...others, [name]: value } : others });
 }
 
 /** A draft with an asset shown otherwise: in the master (key null), or in one column. Null parts are inherited. */
@@ -113,7 +113,7 @@ export function withShowing(draft: Draft, key: string | null, asset: number, cha
   const kept = Object.fromEntries(Object.entries(said).filter(([, value]) => value !== null && value !== undefined));
   const { [String(asset)]: _, ...others } = shown;
   const next = Object.keys(kept).length ? { ...others, [asset]: kept } : others;
-  return key === null ? withMaster(draft, { shown: next }) : withOwn(draft, key, { shown: next });
+  return key === null ? withMaster(draft, { shown: next }) : withOverrides(draft, key, { shown: next });
 }
 
 /** A profile in a column of its own, which begins as its network's version; or back in its network's. */
@@ -129,20 +129,20 @@ export function isEmpty(draft: Draft): boolean {
   return !draft.title && !text && !link && !first_comment && !media?.length && Object.keys(draft.own).length === 0;
 }
 
-const stashKey = (brand: string, id: number | null) => `menudo-bench:${brand}:${id ?? "new"}`;
+const draftKey = (brand: string, id: number | null) => `menudo-bench:${brand}:${id ?? "new"}`;
 
 /** What could not be kept at the server stays in the browser, until it can. */
-export function stash(brand: string, id: number | null, draft: Draft): void {
-  localStorage.setItem(stashKey(brand, id), JSON.stringify(draft));
+export function storeDraft(brand: string, id: number | null, draft: Draft): void {
+  localStorage.setItem(draftKey(brand, id), JSON.stringify(draft));
 }
 
-export function unstash(brand: string, id: number | null): void {
-  localStorage.removeItem(stashKey(brand, id));
+export function clearDraft(brand: string, id: number | null): void {
+  localStorage.removeItem(draftKey(brand, id));
 }
 
-export function stashed(brand: string, id: number | null): Draft | null {
+export function storedDraft(brand: string, id: number | null): Draft | null {
   try {
-    const kept = JSON.parse(localStorage.getItem(stashKey(brand, id)) ?? "null");
+    const kept = JSON.parse(localStorage.getItem(draftKey(brand, id)) ?? "null");
     return kept?.master ? { ...EMPTY, ...kept } : null;
   } catch {
     return null;

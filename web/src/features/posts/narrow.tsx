@@ -2,7 +2,7 @@ import { chakra, Flex } from "@chakra-ui/react";
 import { useSyncExternalStore } from "react";
 import type { Column, Network } from "@/api/client";
 import type { BenchColumn } from "./draft";
-import { calledColumn } from "./place";
+import { columnName } from "./place";
 
 const QUERY = "(max-width: 767px)";
 
@@ -30,7 +30,7 @@ type Props = {
 export function OneColumn({ at, columns, networks, checks, set }: Props) {
   return (
     <Flex role="tablist" aria-label="Columns" gap="6px" p="8px 12px" overflowX="auto" bg="paper" tabIndex={-1}>
-      {["Master", ...columns.map((column) => calledColumn(column, networks))].map((name, n) => {
+      {["Master", ...columns.map((column) => columnName(column, networks))].map((name, n) => {
         const stops = n > 0 && checks.get(columns[n - 1]?.key ?? "")?.fits === false;
         return (
           <chakra.button

@@ -24,7 +24,7 @@ export function usePlace(): Place {
 }
 
 /** What a column is called: its network, or the profile that was split off. */
-export function calledColumn(column: BenchColumn, networks: Map<string, Network>): string {
+export function columnName(column: BenchColumn, networks: Map<string, Network>): string {
   const name = networks.get(column.network)?.name ?? column.network;
   return column.profile ? `${name}, ${column.profiles[0]?.handle ?? "its own"}` : name;
 }

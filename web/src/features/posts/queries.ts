@@ -1,12 +1,13 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { type Asset, api, got, type Schemas } from "@/api/client";
-import { type BenchColumn, type Draft, keyOf, type Own, versionsOf } from "./draft";
+import { type Asset, api, type Schemas, unwrap } from "@/api/client";
+import { type BenchColumn, type Draft, keyOf, type Overrides, versionsOf } from "./draft";
 
 export function usePost(brand: string, id: number | null) {
   return useQuery({
     queryKey: ["post", brand, id],
-    queryFn: () => got(api.GET("/api/brands/{brand}/posts/{id}", { params: { path: { brand, id: id ?? 0 } } })),
+    queryFn: () =>
+      unwrap(api.GET("/api/brands/{brand}/posts/{post_id}", { params: { path: { brand, post_id: id ?? 0 } } })),
     enabled: id !== null,
   });
 }
@@ -51,7 +52,7 @@ export function useCheck(
     queryKey: ["check", brand, asked],
     queryFn: async ({ signal }) => {
       const { alts: _, ...body } = JSON.parse(asked);
-      return got(api.POST("/api/brands/{brand}/check", { params: { path: { brand } }, body, signal }));
+      return unwrap(api.POST("/api/brands/{brand}/check", { params: { path: { brand } }, body, signal }));
     },
     select: (found) => new Map(found.map((column) => [keyOf(column.network, column.profile), column])),
     enabled: columns.length > 0,
@@ -61,9 +62,15 @@ export function useCheck(
 }
 
 /** What a column has of its own once a finding is mended. */
-export function mend(brand: string, draft: Draft, column: BenchColumn, field: string, name: string): Promise<Own> {
-  const body = { ...toCheckIn(draft, [column], null), field, mend: name };
-  return got(api.POST("/api/brands/{brand}/mend", { params: { path: { brand } }, body }));
+export function applyFix(
+  brand: string,
+  draft: Draft,
+  column: BenchColumn,
+  field: string,
+  name: string,
+): Promise<Overrides> {
+  const body = { ...toCheckIn(draft, [column], null), field, fix: name };
+  return unwrap(api.POST("/api/brands/{brand}/fix", { params: { path: { brand } }, body }));
 }
 
 /** Two texts by words: what is the same, what went, what came. */
@@ -71,20 +78,22 @@ export function useCompare(brand: string, before: string, after: string) {
   return useQuery({
     queryKey: ["compare", brand, before, after],
     queryFn: () =>
-      got(api.POST("/api/brands/{brand}/compare", { params: { path: { brand } }, body: { before, after } })),
+      unwrap(api.POST("/api/brands/{brand}/compare", { params: { path: { brand } }, body: { before, after } })),
     gcTime: 10_000,
   });
 }
 
 export function describeAsset(brand: string, id: number, said: Schemas["DescribeIn"]): Promise<Schemas["AssetOut"]> {
-  return got(api.PATCH("/api/brands/{brand}/assets/{id}", { params: { path: { brand, id } }, body: said }));
+  return unwrap(
+    api.PATCH("/api/brands/{brand}/assets/{asset_id}", { params: { path: { brand, asset_id: id } }, body: said }),
+  );
 }
 
 /** What is kept to be said again: snippets, tag sets, link tags. */
 export function useSayings(brand: string) {
   return useQuery({
     queryKey: ["sayings", brand],
-    queryFn: () => got(api.GET("/api/brands/{brand}/sayings", { params: { path: { brand } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/sayings", { params: { path: { brand } } })),
     staleTime: 60_000,
   });
 }
@@ -92,11 +101,11 @@ export function useSayings(brand: string) {
 const HERE_MS = 15_000;
 
 /** Say that one has the post open; who else has. */
-export function useOthersHere(brand: string, id: number | null) {
-  const path = { brand, id: id ?? 0 };
+export function usePresence(brand: string, id: number | null) {
+  const path = { brand, post_id: id ?? 0 };
   const here = useQuery({
     queryKey: ["attendance", brand, id],
-    queryFn: () => got(api.POST("/api/brands/{brand}/posts/{id}/here", { params: { path } })),
+    queryFn: () => unwrap(api.POST("/api/brands/{brand}/posts/{post_id}/presence", { params: { path } })),
     enabled: id !== null,
     refetchInterval: HERE_MS,
     refetchIntervalInBackground: true,
@@ -104,7 +113,8 @@ export function useOthersHere(brand: string, id: number | null) {
   });
   useEffect(() => {
     if (id === null) return;
-    return () => void api.DELETE("/api/brands/{brand}/posts/{id}/here", { params: { path: { brand, id } } });
+    return () =>
+      void api.DELETE("/api/brands/{brand}/posts/{post_id}/presence", { params: { path: { brand, post_id: id } } });
   }, [brand, id]);
   return here.data ?? [];
 }

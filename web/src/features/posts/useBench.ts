@@ -1,8 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { api, got, ifMatch, type Post } from "@/api/client";
-import { say } from "@/ui/notices";
-import { type Draft, stash, stashed, unstash } from "./draft";
+import { api, ifMatch, type Post, unwrap } from "@/api/client";
+import { toast } from "@/ui/toasts";
+import { clearDraft, type Draft, storeDraft, storedDraft } from "./draft";
 import { SaveQueue } from "./saving/SaveQueue";
 
 /** The state of one Bench: the draft, and saving it, which happens by itself. */
@@ -12,18 +12,18 @@ export function useBench(brand: string, loaded: Post | null, first: Draft, onMad
   made.current = onMade;
   const [queue] = useState(
     () =>
-      new SaveQueue(loaded, first, stashed(brand, loaded?.id ?? null), {
-        create: (body) => got<Post>(api.POST("/api/brands/{brand}/posts", { params: { path: { brand } }, body })),
+      new SaveQueue(loaded, first, storedDraft(brand, loaded?.id ?? null), {
+        create: (body) => unwrap<Post>(api.POST("/api/brands/{brand}/posts", { params: { path: { brand } }, body })),
         update: (post, body) =>
-          got<Post>(
-            api.PUT("/api/brands/{brand}/posts/{id}", {
-              params: { path: { brand, id: post.id } },
+          unwrap<Post>(
+            api.PUT("/api/brands/{brand}/posts/{post_id}", {
+              params: { path: { brand, post_id: post.id } },
               headers: ifMatch(post.revision),
               body,
             }),
           ),
-        store: (id, draft) => stash(brand, id, draft),
-        clear: (id) => unstash(brand, id),
+        store: (id, draft) => storeDraft(brand, id, draft),
+        clear: (id) => clearDraft(brand, id),
         onSaved: (post, led) => {
           queries.setQueryData(["post", brand, post.id], post);
           void queries.invalidateQueries({ queryKey: ["calendar", brand] });
@@ -49,7 +49,7 @@ export function useBench(brand: string, loaded: Post | null, first: Draft, onMad
   const settle = useCallback(
     (mine: boolean) => {
       queue.settle(mine);
-      say(mine ? "Yours is kept over theirs. Theirs is in the post's history." : "Taken over as it stands.");
+      toast(mine ? "Yours is kept over theirs. Theirs is in the post's history." : "Taken over as it stands.");
     },
     [queue],
   );

@@ -1,27 +1,27 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, got, ifMatch, Problem, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, ifMatch, Problem, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useUndo } from "@/features/calendar/queries";
-import { say } from "@/ui/notices";
-import { wallWords } from "@/ui/times";
+import { formatWallTime } from "@/ui/times";
+import { toast } from "@/ui/toasts";
 import type { useBench } from "./useBench";
 
 export type When = { kind: "at" | "next_slot" | "now" | "kept"; date: string; time: string; spread: Spread };
 
 /** Minutes between one profile and the next, minutes that each may vary by, and what both were drawn from. */
-export type Spread = { least: number; most: number; sway: number; seed: number; order: number[] };
-export const TOGETHER: Spread = { least: 0, most: 0, sway: 0, seed: 0, order: [] };
+export type Spread = { least: number; most: number; jitter: number; seed: number; order: number[] };
+export const NO_SPREAD: Spread = { least: 0, most: 0, jitter: 0, seed: 0, order: [] };
 
 /** When, as the server wants it. */
 export function whenIn(when: When): Schemas["WhenIn"] {
-  const { least, most, sway, seed, order } = when.spread;
+  const { least, most, jitter, seed, order } = when.spread;
   return {
     kind: when.kind,
-    wall: when.kind === "at" ? `${when.date}T${when.time}` : "",
+    wall_time: when.kind === "at" ? `${when.date}T${when.time}` : "",
     stagger: most ? { least, most } : null,
     order,
-    sway,
+    jitter,
     seed,
   };
 }
@@ -33,14 +33,14 @@ export function usePlan(
   time: string | undefined,
   done: (date: string, delivery: number) => void,
 ) {
-  const { brand, me } = useHere();
+  const { brand, me } = useBrandContext();
   const queries = useQueryClient();
   const undo = useUndo(brand.slug);
   const [when, setWhen] = useState<When>({
     kind: date ? "at" : "next_slot",
     date: date ?? "",
     time: time ?? "12:00",
-    spread: TOGETHER,
+    spread: NO_SPREAD,
   });
   const [problem, setProblem] = useState<Problem | null>(null);
   const [busy, setBusy] = useState(false);
@@ -54,21 +54,23 @@ export function usePlan(
       let planned: Schemas["PlanOut"] | undefined;
       // What is planned is what was typed when it was pressed: nothing is saved between saving it and planning it.
       await bench.after(async (post) => {
-        const path = { brand: brand.slug, id: post.id };
+        const path = { brand: brand.slug, post_id: post.id };
         const headers = ifMatch(post.revision);
-        planned = await got(api.POST("/api/brands/{brand}/posts/{id}/plan", { params: { path }, headers, body }));
+        planned = await unwrap(
+          api.POST("/api/brands/{brand}/posts/{post_id}/plan", { params: { path }, headers, body }),
+        );
         return planned.post;
       });
       if (!planned) throw new Problem(422, "There is nothing to plan yet. Write a text or add a picture.");
       const plan = planned;
       const entry = plan.undo;
       tell(plan);
-      if (entry !== null) say(words(plan, me.clock24), { undo: () => undo(entry) });
+      if (entry !== null) toast(words(plan, me.clock24), { undo: () => undo(entry) });
       await Promise.all(
         ["post", "calendar", "strip"].map((key) => queries.invalidateQueries({ queryKey: [key, brand.slug] })),
       );
       const first = plan.post.deliveries.find((d) => plan.planned.includes(d.id));
-      if (first?.wall) done(first.wall.slice(0, 10), first.id);
+      if (first?.wall_time) done(first.wall_time.slice(0, 10), first.id);
     } catch (error) {
       if (error instanceof Problem) setProblem(error);
       else throw error;
@@ -80,31 +82,31 @@ export function usePlan(
 }
 
 function tell(plan: Schemas["PlanOut"]): void {
-  for (const left of plan.left) say(`Not planned: ${left.words}`, { wrong: true });
+  for (const left of plan.left) toast(`Not planned: ${left.reason}`, { wrong: true });
 }
 
 function words(plan: Schemas["PlanOut"], clock24: boolean): string {
   const planned = plan.post.deliveries.filter((d) => plan.planned.includes(d.id));
   const held = planned.some((d) => d.state === "held") ? " It is held until it is signed off." : "";
-  const first = planned[0]?.wall;
+  const first = planned[0]?.wall_time;
   const count = planned.length === 1 ? "" : ` (${planned.length} deliveries)`;
-  return `Planned for ${first ? wallWords(first, clock24) : "now"}${count}.${held}`;
+  return `Planned for ${first ? formatWallTime(first, clock24) : "now"}${count}.${held}`;
 }
 
 /** The time each profile would really go out at, when times are spread: what is shown is what will be planned. */
 export function useTimes(brand: string, post: number | null, revision: number | undefined, when: When) {
-  const { most, sway } = when.spread;
+  const { most, jitter } = when.spread;
   const ready = when.kind !== "kept" && (when.kind !== "at" || Boolean(when.date && when.time));
   return useQuery({
     queryKey: ["post", brand, post, "times", revision, when],
     queryFn: () =>
-      got(
-        api.POST("/api/brands/{brand}/posts/{id}/times", {
-          params: { path: { brand, id: post ?? 0 } },
+      unwrap(
+        api.POST("/api/brands/{brand}/posts/{post_id}/times", {
+          params: { path: { brand, post_id: post ?? 0 } },
           body: { when: whenIn(when), profiles: null },
         }),
       ),
-    enabled: post !== null && ready && (most > 0 || sway > 0),
+    enabled: post !== null && ready && (most > 0 || jitter > 0),
     retry: false,
   });
 }

@@ -1,31 +1,31 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
-import { type Asset, api, got, ifMatch } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { type Asset, api, ifMatch, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
-import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
 import { NetworkTile } from "@/ui/NetworkTile";
-import { say } from "@/ui/notices";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { StateShape, stateWords } from "@/ui/StateShape";
-import { wallWords, zoneWords } from "@/ui/times";
+import { formatWallTime, formatZone } from "@/ui/times";
+import { toast } from "@/ui/toasts";
 import { HandAnswer } from "./HandAnswer";
 import { useNetworks } from "./queries";
 
 /** For a phone: publish one post by hand, with everything ready, and say that it is done. */
 export function ByHandPage() {
-  const { brand, me } = useHere();
+  const { brand, me } = useBrandContext();
   const { delivery: param } = useParams({ from: "/$brand/by-hand/$delivery" });
   const id = Number(param) || 0;
   const queries = useQueryClient();
   const networks = useNetworks();
-  const path = { brand: brand.slug, id };
+  const path = { brand: brand.slug, delivery_id: id };
   const page = useQuery({
     queryKey: ["post", brand.slug, "delivery", id],
-    queryFn: () => got(api.GET("/api/brands/{brand}/deliveries/{id}", { params: { path } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/deliveries/{delivery_id}", { params: { path } })),
   });
-  if (page.error && !page.data) return <Failed error={page.error} again={() => page.refetch()} />;
+  if (page.error && !page.data) return <QueryFailed error={page.error} again={() => page.refetch()} />;
   if (!page.data) return <Loading />;
   const { delivery, text, media, link, fields } = page.data;
   const network = networks.get(page.data.network);
@@ -33,7 +33,7 @@ export function ByHandPage() {
 
   async function after(act: () => Promise<unknown>, words: string) {
     await act();
-    say(words);
+    toast(words);
     await Promise.all(
       ["post", "calendar", "strip", "standing", "today"].map((key) =>
         queries.invalidateQueries({ queryKey: [key, brand.slug] }),
@@ -49,7 +49,8 @@ export function ByHandPage() {
             {page.data.handle}
           </Box>
           <Box color="faded" fontSize="13px">
-            {network?.name} · {delivery.wall && `${wallWords(delivery.wall, me.clock24)}, ${zoneWords(delivery.zone)}`}
+            {network?.name} ·{" "}
+            {delivery.wall_time && `${formatWallTime(delivery.wall_time, me.clock24)}, ${formatZone(delivery.zone)}`}
           </Box>
         </Box>
       </Flex>
@@ -97,19 +98,32 @@ export function ByHandPage() {
           zone={brand.zone}
           done={(url) =>
             after(
-              () => got(api.POST("/api/brands/{brand}/deliveries/{id}/done", { ...where, body: { url } })),
+              () =>
+                unwrap(api.POST("/api/brands/{brand}/deliveries/{delivery_id}/published", { ...where, body: { url } })),
               "Done. It counts as published.",
             )
           }
           notDone={(why) =>
             after(
-              () => got(api.POST("/api/brands/{brand}/deliveries/{id}/not-done", { ...where, body: { why } })),
+              () =>
+                unwrap(
+                  api.POST("/api/brands/{brand}/deliveries/{delivery_id}/not-published", {
+                    ...where,
+                    body: { reason: why },
+                  }),
+                ),
               "Called off. The reason is kept with it.",
             )
           }
           later={(wall) =>
             after(
-              () => got(api.POST("/api/brands/{brand}/deliveries/{id}/later", { ...where, body: { wall } })),
+              () =>
+                unwrap(
+                  api.POST("/api/brands/{brand}/deliveries/{delivery_id}/postpone", {
+                    ...where,
+                    body: { wall_time: wall },
+                  }),
+                ),
               "Put off. You are told again then.",
             )
           }
@@ -146,7 +160,7 @@ export function ByHandPage() {
 function CopyText({ label, text }: { label: string; text: string }) {
   async function copy() {
     await navigator.clipboard.writeText(text);
-    say(`${label} copied.`);
+    toast(`${label} copied.`);
   }
   return (
     <Box mb="16px">
@@ -178,7 +192,7 @@ type MediumProps = { brand: string; delivery: number; asset: Asset; number: numb
 function Medium({ brand, delivery, asset, number }: MediumProps) {
   async function copyAlt() {
     await navigator.clipboard.writeText(asset.alt);
-    say("Alt text copied.");
+    toast("Alt text copied.");
   }
   return (
     <Flex gap="12px" mb="16px" align="flex-start" bg="card" borderWidth="1px" borderColor="rule" p="10px">

@@ -1,19 +1,19 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, got, type Network } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Network, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { say } from "@/ui/notices";
 import { Select } from "@/ui/Select";
 import { SidePanel } from "@/ui/SidePanel";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { useNetworks, useProfilesChanged } from "./queries";
 import { SheetLoader } from "./SheetLoader";
 
 /** A profile that a person publishes to: of a network that lets no program, or of any place at all. */
 export function ByHandPanel({ close }: { close: () => void }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const networks = useNetworks();
   const changed = useProfilesChanged(brand.slug);
   const form = useForm();
@@ -27,11 +27,11 @@ export function ByHandPanel({ close }: { close: () => void }) {
     event.preventDefault();
     const body = { ...values, kind: values.kind || handKinds(network)[0]?.kind || "free" };
     const done = await form.send(() =>
-      got(api.POST("/api/brands/{brand}/profiles/by-hand", { params: { path: { brand: brand.slug } }, body })),
+      unwrap(api.POST("/api/brands/{brand}/profiles/by-hand", { params: { path: { brand: brand.slug } }, body })),
     );
     if (!done) return;
     await changed();
-    say(`${values.name} is added. When something is due, the person in charge is told.`);
+    toast(`${values.name} is added. When something is due, the person in charge is told.`);
     close();
   }
   return (

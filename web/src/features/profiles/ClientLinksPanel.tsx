@@ -1,36 +1,36 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, got, type Network, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Network, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { LinkOnce } from "@/ui/LinkOnce";
-import { say } from "@/ui/notices";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
-import { instantWords } from "@/ui/times";
+import { formatInstant } from "@/ui/times";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { useNetworks, useProfilesChanged } from "./queries";
 
-type Want = Schemas["WantIO"];
+type Want = Schemas["RequestedNetwork"];
 
 /** Links that ask clients to connect their own profiles: make one, copy it, see what came by it, take it back. */
 export function ClientLinksPanel({ close }: { close: () => void }) {
-  const { brand, me } = useHere();
+  const { brand, me } = useBrandContext();
   const changed = useProfilesChanged(brand.slug);
   const path = { brand: brand.slug };
   const links = useQuery({
     queryKey: ["links", brand.slug],
-    queryFn: () => got(api.GET("/api/brands/{brand}/links", { params: { path } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/links", { params: { path } })),
   });
   const [offered, setOffered] = useState<Schemas["OfferedOut"] | null>(null);
 
   async function revoke(id: number) {
-    await got(api.DELETE("/api/brands/{brand}/links/{id}", { params: { path: { ...path, id } } }));
+    await unwrap(api.DELETE("/api/brands/{brand}/links/{link_id}", { params: { path: { ...path, link_id: id } } }));
     await changed();
     if (offered?.link.id === id) setOffered(null);
-    say("The link leads nowhere any more. What was connected by it stays.");
+    toast("The link leads nowhere any more. What was connected by it stays.");
   }
   return (
     <SidePanel title="Ask a client for their profiles" open close={close}>
@@ -38,21 +38,21 @@ export function ClientLinksPanel({ close }: { close: () => void }) {
         The client opens the link on a phone, without an account, authorises at the network and chooses pages. No
         password changes hands; they see what is connected in their name and can withdraw it.
       </Box>
-      {offered && <LinkOnce called={offered.link.called} address={offered.address} />}
+      {offered && <LinkOnce called={offered.link.display_name} address={offered.address} />}
       {!offered && <NewLink made={setOffered} />}
       <Box mt="18px">
         {links.data?.map((link) => (
           <Flex key={link.id} gap="10px" py="8px" borderTopWidth="1px" borderColor="rule" align="flex-start">
             <Box flex="1" minW="0">
-              <b>{link.called}</b>
+              <b>{link.display_name}</b>
               <Box color="faded" fontSize="12px" lineHeight="16px">
-                Until {instantWords(link.ends, brand.zone, me.clock24)}.{" "}
+                Until {formatInstant(link.expires_at, brand.zone, me.clock24)}.{" "}
                 {link.profiles.length === 0
                   ? "Nothing connected yet."
                   : `Connected: ${link.profiles.map((p) => p.handle).join(", ")}.`}
               </Box>
             </Box>
-            <Button aria-label={`Take back the link for ${link.called}`} onClick={() => void revoke(link.id)}>
+            <Button aria-label={`Take back the link for ${link.display_name}`} onClick={() => void revoke(link.id)}>
               Take back
             </Button>
           </Flex>
@@ -68,7 +68,7 @@ export function ClientLinksPanel({ close }: { close: () => void }) {
 }
 
 function NewLink({ made }: { made: (offered: Schemas["OfferedOut"]) => void }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const changed = useProfilesChanged(brand.slug);
   const networks = [...useNetworks().values()].filter((n) => n.connects);
   const form = useForm();
@@ -85,8 +85,8 @@ function NewLink({ made }: { made: (offered: Schemas["OfferedOut"]) => void }) {
   function send(event: FormEvent) {
     event.preventDefault();
     void form.send(async () => {
-      const body = { called, wants, days: Number(days) };
-      made(await got(api.POST("/api/brands/{brand}/links", { params: { path: { brand: brand.slug } }, body })));
+      const body = { display_name: called, requested: wants, days: Number(days) };
+      made(await unwrap(api.POST("/api/brands/{brand}/links", { params: { path: { brand: brand.slug } }, body })));
       await changed();
     });
   }
@@ -97,7 +97,7 @@ function NewLink({ made }: { made: (offered: Schemas["OfferedOut"]) => void }) {
         placeholder="Bruno at Hogaza"
         value={called}
         onChange={(e) => setCalled(e.currentTarget.value)}
-        error={form.at("/called")}
+        error={form.at("/display_name")}
         maxLength={120}
       />
       <Box as="fieldset" mb="12px">
@@ -117,9 +117,9 @@ function NewLink({ made }: { made: (offered: Schemas["OfferedOut"]) => void }) {
               </Tick>
             )),
         )}
-        {form.at("/wants") && (
+        {form.at("/requested") && (
           <Box role="alert" color="pimenton" fontSize="13px">
-            {form.at("/wants")}
+            {form.at("/requested")}
           </Box>
         )}
       </Box>
@@ -135,9 +135,9 @@ function NewLink({ made }: { made: (offered: Schemas["OfferedOut"]) => void }) {
       <Button kind="main" type="submit" disabled={form.busy}>
         Make the link
       </Button>
-      {form.loose("/called", "/wants", "/days") && (
+      {form.loose("/display_name", "/requested", "/days") && (
         <Box role="alert" color="pimenton" mt="8px">
-          {form.loose("/called", "/wants", "/days")}
+          {form.loose("/display_name", "/requested", "/days")}
         </Box>
       )}
     </chakra.form>

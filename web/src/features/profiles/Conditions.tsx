@@ -11,7 +11,7 @@ export function Conditions({ kinds }: { kinds: Network["kinds"] }) {
             {kind.name}
           </Box>
           {kind.direct ? ": " : " (by hand): "}
-          {kind.conditions.map((condition) => condition.words).join(" ")}
+          {kind.conditions.map((condition) => condition.message).join(" ")}
         </Box>
       ))}
     </Box>

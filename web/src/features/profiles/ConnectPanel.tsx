@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, got, type Network, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Network, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { NetworkTile } from "@/ui/NetworkTile";
@@ -40,7 +40,7 @@ export function ConnectList({ returnTo }: { returnTo: ReturnPage }) {
 }
 
 function One({ network, returnTo }: { network: Network; returnTo: ReturnPage }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const form = useForm();
   const [address, setAddress] = useState("");
   const site = network.network === SITE;
@@ -49,7 +49,7 @@ function One({ network, returnTo }: { network: Network; returnTo: ReturnPage }) 
     event.preventDefault();
     void form.send(async () => {
       const body = { network: network.network, address, return_to: returnTo };
-      const to = await got(
+      const to = await unwrap(
         api.POST("/api/brands/{brand}/connections", { params: { path: { brand: brand.slug } }, body }),
       );
       location.assign(to.go_to);

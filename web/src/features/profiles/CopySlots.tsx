@@ -1,17 +1,17 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useState } from "react";
-import { api, got, type Profile } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Profile, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { NetworkTile } from "@/ui/NetworkTile";
-import { say } from "@/ui/notices";
 import { Tick } from "@/ui/Tick";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { useNetworks, useProfiles, useProfilesChanged } from "./queries";
 
 /** The same slots for other profiles, in place of theirs. */
 export function CopySlots({ profile }: { profile: Profile }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const networks = useNetworks();
   const others = (useProfiles(brand.slug).data ?? []).filter((p) => p.id !== profile.id && p.state !== "disconnected");
   const changed = useProfilesChanged(brand.slug);
@@ -19,13 +19,13 @@ export function CopySlots({ profile }: { profile: Profile }) {
   const [chosen, setChosen] = useState<number[]>([]);
   const copy = () =>
     form.send(async () => {
-      const params = { path: { brand: brand.slug, id: profile.id } };
-      const many = await got(
-        api.POST("/api/brands/{brand}/profiles/{id}/timetable/copy", { params, body: { profiles: chosen } }),
+      const params = { path: { brand: brand.slug, profile_id: profile.id } };
+      const many = await unwrap(
+        api.POST("/api/brands/{brand}/profiles/{profile_id}/timetable/copy", { params, body: { profiles: chosen } }),
       );
       await changed();
       setChosen([]);
-      say(`${many} ${many === 1 ? "profile has" : "profiles have"} these slots now.`);
+      toast(`${many} ${many === 1 ? "profile has" : "profiles have"} these slots now.`);
     });
   if (!others.length) return null;
   return (
@@ -46,7 +46,7 @@ export function CopySlots({ profile }: { profile: Profile }) {
             >
               <Flex gap="6px" align="center">
                 {network && <NetworkTile letters={network.letters} shape={network.shape} size={18} />}
-                {p.called || p.handle}
+                {p.display_name || p.handle}
               </Flex>
             </Tick>
           );

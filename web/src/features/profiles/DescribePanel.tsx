@@ -1,14 +1,14 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, got, type Profile } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Profile, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { usePeople } from "@/features/people/queries";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { say } from "@/ui/notices";
 import { Select } from "@/ui/Select";
 import { SidePanel } from "@/ui/SidePanel";
-import { zoneWords } from "@/ui/times";
+import { formatZone } from "@/ui/times";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { ZoneField } from "@/ui/ZoneField";
 import { useProfilesChanged } from "./queries";
@@ -16,11 +16,11 @@ import { ZoneHold } from "./ZoneHold";
 
 /** What the team calls a profile, its own zone, and who is in charge of it. */
 export function DescribePanel({ profile, close }: { profile: Profile; close: () => void }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const changed = useProfilesChanged(brand.slug);
   const people = usePeople(brand.slug).data?.members ?? [];
   const form = useForm();
-  const [called, setCalled] = useState(profile.called);
+  const [called, setCalled] = useState(profile.display_name);
   const [zone, setZone] = useState(profile.zone_own ? profile.zone : "");
   const [hold, setHold] = useState<"wall" | "instant">("wall");
   // Another zone, with something planned: what holds for it is asked.
@@ -29,18 +29,22 @@ export function DescribePanel({ profile, close }: { profile: Profile; close: () 
 
   async function send(event: FormEvent) {
     event.preventDefault();
-    const path = { brand: brand.slug, id: profile.id };
-    const body = { called, zone, keeper };
-    if (!(await form.send(() => got(api.PATCH("/api/brands/{brand}/profiles/{id}", { params: { path }, body })))))
+    const path = { brand: brand.slug, profile_id: profile.id };
+    const body = { display_name: called, zone, keeper };
+    if (
+      !(await form.send(() =>
+        unwrap(api.PATCH("/api/brands/{brand}/profiles/{profile_id}", { params: { path }, body })),
+      ))
+    )
       return;
     if (moves) {
       const follow = { profile: profile.id, was: profile.zone, hold };
       await form.send(() =>
-        got(api.POST("/api/brands/{brand}/zone-followed", { params: { path: { brand: brand.slug } }, body: follow })),
+        unwrap(api.POST("/api/brands/{brand}/zone-changes", { params: { path: { brand: brand.slug } }, body: follow })),
       );
     }
     await changed();
-    say(`${called || profile.handle} is kept.`);
+    toast(`${called || profile.handle} is kept.`);
     close();
   }
   return (
@@ -51,12 +55,12 @@ export function DescribePanel({ profile, close }: { profile: Profile; close: () 
           placeholder={profile.handle}
           value={called}
           onChange={(e) => setCalled(e.currentTarget.value)}
-          error={form.at("/called")}
+          error={form.at("/display_name")}
           maxLength={120}
         />
         <ZoneField
           label="Its own time zone"
-          empty={`As the brand: ${zoneWords(brand.zone)}`}
+          empty={`As the brand: ${formatZone(brand.zone)}`}
           value={zone}
           change={setZone}
           error={form.at("/zone")}

@@ -1,11 +1,11 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, got, type Profile } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Profile, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
-import { say } from "@/ui/notices";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { useNetworks, useProfilesChanged } from "./queries";
 
@@ -13,7 +13,7 @@ type Then = "drafts" | "call_off";
 
 /** Disconnecting asks first, says what hangs on it, and what shall become of that. */
 export function DisconnectPanel({ profile, close }: { profile: Profile; close: () => void }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const changed = useProfilesChanged(brand.slug);
   const network = useNetworks().get(profile.network);
   const form = useForm();
@@ -23,23 +23,29 @@ export function DisconnectPanel({ profile, close }: { profile: Profile; close: (
 
   async function send(event: FormEvent) {
     event.preventDefault();
-    const path = { brand: brand.slug, id: profile.id };
+    const path = { brand: brand.slug, profile_id: profile.id };
     let count = 0;
     const fine = await form.send(async () => {
       count = (
-        await got(api.POST("/api/brands/{brand}/profiles/{id}/disconnect", { params: { path }, body: { then } }))
+        await unwrap(
+          api.POST("/api/brands/{brand}/profiles/{profile_id}/disconnect", { params: { path }, body: { then } }),
+        )
       ).count;
     });
     if (!fine) return;
     await changed();
     const what = then === "drafts" ? "drafts again" : "called off";
-    say(
+    toast(
       `${profile.handle} is ${hand ? "taken out" : "disconnected"}. ${count ? `${count} planned ${count === 1 ? "delivery is" : "deliveries are"} ${what}.` : ""}`,
     );
     close();
   }
   return (
-    <SidePanel title={`${hand ? "Take out" : "Disconnect"} ${profile.called || profile.handle}`} open close={close}>
+    <SidePanel
+      title={`${hand ? "Take out" : "Disconnect"} ${profile.display_name || profile.handle}`}
+      open
+      close={close}
+    >
       <chakra.form onSubmit={send}>
         <Box mb="12px">
           {hanging === 0 ? (

@@ -3,7 +3,7 @@ import { type FormEvent, type ReactNode, useState } from "react";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { useForm } from "@/ui/useForm";
-import { WallInput } from "@/ui/WallInput";
+import { WallTimeInput } from "@/ui/WallTimeInput";
 
 type Props = {
   zone: string;
@@ -45,7 +45,7 @@ export function HandAnswer({ zone, done, notDone, later }: Props) {
     ),
     later: (
       <Box mb="14px">
-        <WallInput
+        <WallTimeInput
           date={date}
           time={time}
           zone={zone}
@@ -53,7 +53,7 @@ export function HandAnswer({ zone, done, notDone, later }: Props) {
             setDate(d);
             setTime(t);
           }}
-          error={form.at("/wall")}
+          error={form.at("/wall_time")}
         />
       </Box>
     ),
@@ -62,7 +62,7 @@ export function HandAnswer({ zone, done, notDone, later }: Props) {
         label="Why not"
         value={why}
         onChange={(e) => setWhy(e.currentTarget.value)}
-        error={form.at("/why")}
+        error={form.at("/reason")}
         maxLength={300}
       />
     ),
@@ -91,9 +91,9 @@ export function HandAnswer({ zone, done, notDone, later }: Props) {
       <Button kind="main" type="submit" w="100%" minH="48px" disabled={form.busy}>
         {{ done: "Say that it is done", later: "Put it off", not_done: "Call it off" }[answer]}
       </Button>
-      {form.loose("/url", "/wall", "/why") && (
+      {form.loose("/url", "/wall_time", "/reason") && (
         <Box role="alert" color="pimenton" mt="8px">
-          {form.loose("/url", "/wall", "/why")}
+          {form.loose("/url", "/wall_time", "/reason")}
         </Box>
       )}
     </chakra.form>

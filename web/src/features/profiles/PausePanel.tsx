@@ -1,52 +1,52 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, got, type Profile } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Profile, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { say } from "@/ui/notices";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { WallInput } from "@/ui/WallInput";
-import { useProfilesChanged, useStanding } from "./queries";
+import { WallTimeInput } from "@/ui/WallTimeInput";
+import { useObstacles, useProfilesChanged } from "./queries";
 
 /** Stop one profile, the brand, or all brands: now, until a time or until somebody resumes. */
 export function PausePanel({ profile, close }: { profile: Profile | null; close: () => void }) {
-  const { brand, me } = useHere();
+  const { brand, me } = useBrandContext();
   const changed = useProfilesChanged(brand.slug);
-  const paused = useStanding(brand.slug).data?.pauses.some((p) => p.profile === null) ?? false;
+  const paused = useObstacles(brand.slug).data?.pauses.some((p) => p.profile === null) ?? false;
   const form = useForm();
   const [all, setAll] = useState(false);
   const [timed, setTimed] = useState(false);
   const [date, setDate] = useState("");
   const [time, setTime] = useState("09:00");
   const [why, setWhy] = useState("");
-  const whose = profile ? profile.called || profile.handle : all ? "all your brands" : brand.name;
+  const whose = profile ? profile.display_name || profile.handle : all ? "all your brands" : brand.name;
 
   async function send(event: FormEvent) {
     event.preventDefault();
     const until = timed ? `${date}T${time}` : "";
     const fine = await form.send(() =>
       all && !profile
-        ? got(api.POST("/api/pauses", { body: { until, why } }))
-        : got(
+        ? unwrap(api.POST("/api/pauses", { body: { ends_at: until, reason: why } }))
+        : unwrap(
             api.POST("/api/brands/{brand}/pauses", {
               params: { path: { brand: brand.slug } },
-              body: { profile: profile?.id ?? null, until, why },
+              body: { profile: profile?.id ?? null, ends_at: until, reason: why },
             }),
           ),
     );
     if (!fine) return;
     await changed();
-    say(`${whose[0]?.toUpperCase()}${whose.slice(1)} ${all && !profile ? "are" : "is"} paused. Nothing goes out.`);
+    toast(`${whose[0]?.toUpperCase()}${whose.slice(1)} ${all && !profile ? "are" : "is"} paused. Nothing goes out.`);
     close();
   }
   async function resumeAll() {
-    const fine = await form.send(() => got(api.POST("/api/pauses/end")));
+    const fine = await form.send(() => unwrap(api.POST("/api/pauses/end")));
     if (!fine) return;
     await changed();
-    say("All your brands go on. What was missed waits for your choice in each.");
+    toast("All your brands go on. What was missed waits for your choice in each.");
     close();
   }
   return (
@@ -80,7 +80,7 @@ export function PausePanel({ profile, close }: { profile: Profile | null; close:
             Until a day and time
           </Tick>
           {timed && (
-            <WallInput
+            <WallTimeInput
               date={date}
               time={time}
               zone={brand.zone}
@@ -88,7 +88,7 @@ export function PausePanel({ profile, close }: { profile: Profile | null; close:
                 setDate(d);
                 setTime(t);
               }}
-              error={form.at("/until")}
+              error={form.at("/ends_at")}
             />
           )}
         </Box>
@@ -97,7 +97,7 @@ export function PausePanel({ profile, close }: { profile: Profile | null; close:
           value={why}
           onChange={(e) => setWhy(e.currentTarget.value)}
           maxLength={200}
-          error={form.at("/why")}
+          error={form.at("/reason")}
         />
         <Flex gap="8px">
           <Button kind="main" type="submit" disabled={form.busy}>
@@ -105,9 +105,9 @@ export function PausePanel({ profile, close }: { profile: Profile | null; close:
           </Button>
           {paused && all && !profile && <Button onClick={() => void resumeAll()}>Resume all your brands</Button>}
         </Flex>
-        {form.loose("/until", "/why") && (
+        {form.loose("/ends_at", "/reason") && (
           <Box role="alert" color="pimenton" mt="8px">
-            {form.loose("/until", "/why")}
+            {form.loose("/ends_at", "/reason")}
           </Box>
         )}
       </chakra.form>

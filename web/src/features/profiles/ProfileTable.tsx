@@ -1,14 +1,14 @@
 import { Box, Flex, Menu, Portal } from "@chakra-ui/react";
 import type { Network, Profile } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { MenuList, MenuRow } from "@/ui/MenuParts";
 import { NetworkTile } from "@/ui/NetworkTile";
-import { instantWords, zoneWords } from "@/ui/times";
+import { formatInstant, formatZone } from "@/ui/times";
 import type { Group } from "./groups";
 import type { Open } from "./ProfilesPage";
 import { StateCell } from "./StateCell";
-import { useProfileDeeds } from "./useProfileDeeds";
+import { useProfileActions } from "./useProfileActions";
 
 type Props = { groups: Group[]; networks: Map<string, Network>; act: (open: Open) => void };
 
@@ -98,7 +98,7 @@ export function ProfileTable({ groups, networks, act }: Props) {
 type RowProps = { profile: Profile; network: Network | undefined; alone: boolean; act: (open: Open) => void };
 
 function Row({ profile, network, alone, act }: RowProps) {
-  const { brand, me } = useHere();
+  const { brand, me } = useBrandContext();
   const kind = network?.kinds.find((k) => k.kind === profile.kind)?.name ?? profile.kind;
   return (
     <tr>
@@ -107,10 +107,14 @@ function Row({ profile, network, alone, act }: RowProps) {
           {alone && network && <NetworkTile letters={network.letters} shape={network.shape} size={24} />}
           <Box minW="0">
             <Box fontWeight="600" overflowWrap="anywhere">
-              {profile.called || profile.handle}
+              {profile.display_name || profile.handle}
             </Box>
             <Box color="faded" fontSize="12px" lineHeight="16px" overflowWrap="anywhere">
-              {[profile.called ? profile.handle : profile.name, kind, profile.zone_own ? zoneWords(profile.zone) : ""]
+              {[
+                profile.display_name ? profile.handle : profile.name,
+                kind,
+                profile.zone_own ? formatZone(profile.zone) : "",
+              ]
                 .filter((part, n, parts) => part && parts.indexOf(part) === n && part !== profile.handle)
                 .join(" · ")}
             </Box>
@@ -131,7 +135,7 @@ function Row({ profile, network, alone, act }: RowProps) {
           "none"
         )}
       </td>
-      <td>{profile.last_published ? instantWords(profile.last_published, brand.zone, me.clock24) : "not yet"}</td>
+      <td>{profile.last_published ? formatInstant(profile.last_published, brand.zone, me.clock24) : "not yet"}</td>
       <td>
         <Button
           kind="link"
@@ -157,8 +161,8 @@ function More({
   network: Network | undefined;
   act: (open: Open) => void;
 }) {
-  const { may } = useHere();
-  const deeds = useProfileDeeds();
+  const { may } = useBrandContext();
+  const deeds = useProfileActions();
   const manages = may("manage_profiles");
   if (!manages && !may("publish")) return null;
   const gone = profile.state === "disconnected";

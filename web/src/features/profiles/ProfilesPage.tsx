@@ -2,13 +2,13 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
 import type { Profile } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
-import { Empty } from "@/ui/Empty";
-import { Failed } from "@/ui/Failed";
+import { EmptyState } from "@/ui/EmptyState";
 import { Loading } from "@/ui/Loading";
-import { zoneWords } from "@/ui/times";
+import { QueryFailed } from "@/ui/QueryFailed";
+import { formatZone } from "@/ui/times";
 import { ByHandPanel } from "./ByHandPanel";
 import { ClientLinksPanel } from "./ClientLinksPanel";
 import { ConnectPanel } from "./ConnectPanel";
@@ -29,7 +29,7 @@ export type Open = {
 
 /** Every profile of the brand, how it stands, and what can be done with it. */
 export function ProfilesPage() {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const { connected, refused, by = "network" } = useSearch({ from: "/$brand/profiles" });
   const navigate = useNavigate({ from: "/$brand/profiles" });
   const profiles = useProfiles(brand.slug);
@@ -37,7 +37,7 @@ export function ProfilesPage() {
   const networks = useNetworks();
   const [open, setOpen] = useState<Open | null>(null);
   const close = () => setOpen(null);
-  if (profiles.error && !profiles.data) return <Failed error={profiles.error} again={() => profiles.refetch()} />;
+  if (profiles.error && !profiles.data) return <QueryFailed error={profiles.error} again={() => profiles.refetch()} />;
   if (!profiles.data) return <Loading />;
 
   const all = profiles.data;
@@ -53,7 +53,7 @@ export function ProfilesPage() {
             Profiles of {brand.name}
           </Box>
           <Box color="faded" fontSize="13px">
-            In {zoneWords(brand.zone)}, but for profiles with a zone of their own.
+            In {formatZone(brand.zone)}, but for profiles with a zone of their own.
           </Box>
         </Box>
         {all.length > 0 && (
@@ -95,7 +95,7 @@ export function ProfilesPage() {
         </Box>
       )}
       {all.length === 0 ? (
-        <Empty
+        <EmptyState
           title="No profiles yet"
           words="Connect the profiles that this brand speaks through. You sign in at the network itself and choose there; Menudo never sees the password. What no program may post to is added by hand."
         />
@@ -125,7 +125,7 @@ function Arrived({ came }: { came: Profile[] }) {
       )}
       {waiting.map((p) => (
         <Box key={p.id}>
-          <b>{p.handle} is not ready yet:</b> {p.unmet.map((c) => `not met is “${c.words}” ${c.mend}`).join(" ")}
+          <b>{p.handle} is not ready yet:</b> {p.unmet.map((c) => `not met is “${c.message}” ${c.remedy}`).join(" ")}
         </Box>
       ))}
     </>

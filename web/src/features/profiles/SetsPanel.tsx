@@ -1,18 +1,18 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, got, type Profile, type ProfileSet } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Profile, type ProfileSet, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { say } from "@/ui/notices";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { useProfilesChanged, useSets } from "./queries";
 
 /** Profile sets: name a subset once, choose it in one press everywhere. */
 export function SetsPanel({ profiles, close }: { profiles: Profile[]; close: () => void }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const sets = useSets(brand.slug).data ?? [];
   const [editing, setEditing] = useState<ProfileSet | "new" | null>(null);
   return (
@@ -37,7 +37,7 @@ export function SetsPanel({ profiles, close }: { profiles: Profile[]; close: () 
                 <Box color="faded" fontSize="12px" lineHeight="16px">
                   {profiles
                     .filter((p) => set.profiles.includes(p.id))
-                    .map((p) => p.called || p.handle)
+                    .map((p) => p.display_name || p.handle)
                     .join(", ")}
                 </Box>
               </Box>
@@ -56,7 +56,7 @@ export function SetsPanel({ profiles, close }: { profiles: Profile[]; close: () 
 }
 
 function Editor({ set, profiles, done }: { set: ProfileSet | "new"; profiles: Profile[]; done: () => void }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const changed = useProfilesChanged(brand.slug);
   const form = useForm();
   const known = set === "new" ? null : set;
@@ -69,24 +69,26 @@ function Editor({ set, profiles, done }: { set: ProfileSet | "new"; profiles: Pr
     const body = { name, profiles: chosen };
     const fine = await form.send(() =>
       known
-        ? got(api.PUT("/api/brands/{brand}/sets/{id}", { params: { path: { ...path, id: known.id } }, body }))
-        : got(api.POST("/api/brands/{brand}/sets", { params: { path }, body })),
+        ? unwrap(
+            api.PUT("/api/brands/{brand}/sets/{set_id}", { params: { path: { ...path, set_id: known.id } }, body }),
+          )
+        : unwrap(api.POST("/api/brands/{brand}/sets", { params: { path }, body })),
     );
     if (!fine) return;
     await changed();
-    say(`The set “${name}” is kept.`);
+    toast(`The set “${name}” is kept.`);
     done();
   }
   async function remove() {
     if (!known) return;
     const { name, profiles } = known;
     await form.send(() =>
-      got(api.DELETE("/api/brands/{brand}/sets/{id}", { params: { path: { ...path, id: known.id } } })),
+      unwrap(api.DELETE("/api/brands/{brand}/sets/{set_id}", { params: { path: { ...path, set_id: known.id } } })),
     );
     await changed();
-    say(`The set “${name}” is deleted. Its profiles and their posts stay.`, {
+    toast(`The set “${name}” is deleted. Its profiles and their posts stay.`, {
       undo: async () => {
-        await got(api.POST("/api/brands/{brand}/sets", { params: { path }, body: { name, profiles } }));
+        await unwrap(api.POST("/api/brands/{brand}/sets", { params: { path }, body: { name, profiles } }));
         await changed();
       },
     });
@@ -114,7 +116,7 @@ function Editor({ set, profiles, done }: { set: ProfileSet | "new"; profiles: Pr
               checked={chosen.includes(p.id)}
               onChange={(e) => setChosen(e.target.checked ? [...chosen, p.id] : chosen.filter((id) => id !== p.id))}
             >
-              {p.called || p.handle} <chakra.span color="faded">{p.network.replace("-", " ")}</chakra.span>
+              {p.display_name || p.handle} <chakra.span color="faded">{p.network.replace("-", " ")}</chakra.span>
             </Tick>
           ))}
         {form.at("/profiles") && (

@@ -1,11 +1,11 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useRef, useState } from "react";
-import { api, got, type Network } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Network, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { FileButton } from "@/ui/FileButton";
-import { say } from "@/ui/notices";
 import { Area } from "@/ui/TextArea";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { useProfilesChanged } from "./queries";
 
@@ -13,7 +13,7 @@ const LINE = /^\/toml\/line\/(\d+)$/;
 
 /** Load a rule sheet of one's own: from a file or typed in; every fault stands beside its line. */
 export function SheetLoader({ loaded }: { loaded: (sheet: Network) => void }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const changed = useProfilesChanged(brand.slug);
   const form = useForm();
   const area = useRef<HTMLTextAreaElement>(null);
@@ -28,11 +28,11 @@ export function SheetLoader({ loaded }: { loaded: (sheet: Network) => void }) {
   function send(event: FormEvent) {
     event.preventDefault();
     void form.send(async () => {
-      const sheet = await got(
+      const sheet = await unwrap(
         api.POST("/api/brands/{brand}/sheets", { params: { path: { brand: brand.slug } }, body: { toml } }),
       );
       await changed();
-      say(`The rule sheet of ${sheet.name} is loaded: plan for it by hand.`);
+      toast(`The rule sheet of ${sheet.name} is loaded: plan for it by hand.`);
       loaded(sheet);
       setOpen(false);
     });

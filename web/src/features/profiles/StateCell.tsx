@@ -1,12 +1,12 @@
 import { Box, Flex } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import type { Network, Profile } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { StateShape } from "@/ui/StateShape";
-import { instantWords } from "@/ui/times";
+import { formatInstant } from "@/ui/times";
 import type { Open } from "./ProfilesPage";
-import { useProfileDeeds } from "./useProfileDeeds";
+import { useProfileActions } from "./useProfileActions";
 
 type Look = { words: string; shape: string; colour: string };
 const LOOKS: Record<string, Look> = {
@@ -28,36 +28,36 @@ export function StateCell({
   network: Network | undefined;
   act: (open: Open) => void;
 }) {
-  const { brand, me, may } = useHere();
-  const deeds = useProfileDeeds();
+  const { brand, me, may } = useBrandContext();
+  const deeds = useProfileActions();
   const manages = may("manage_profiles");
   const look = LOOKS[profile.paused ? "paused" : profile.state] ?? LOOKS.connected;
-  const when = (at: string) => instantWords(at, brand.zone, me.clock24);
-  const days = profile.ends_in_days;
+  const when = (at: string) => formatInstant(at, brand.zone, me.clock24);
+  const days = profile.expires_in_days;
   const notes: ReactNode[] = [];
   if (profile.paused)
     notes.push(
       <>
-        {profile.paused.until ? `Until ${when(profile.paused.until)}, by` : "By"} {profile.paused.by}
-        {profile.paused.why && `: “${profile.paused.why}”`}.
+        {profile.paused.ends_at ? `Until ${when(profile.paused.ends_at)}, by` : "By"} {profile.paused.created_by}
+        {profile.paused.reason && `: “${profile.paused.reason}”`}.
       </>,
     );
   for (const condition of profile.unmet)
     notes.push(
       <>
-        <b>Not met:</b> {condition.words} {condition.mend}
+        <b>Not met:</b> {condition.message} {condition.remedy}
       </>,
     );
-  if (profile.state === "connected" && profile.connection_ends && profile.warning)
+  if (profile.state === "connected" && profile.connection_expires_at && profile.warning)
     notes.push(
       <Box as="b" color={days !== null && days <= 3 ? "pimenton" : "maizeInk"}>
-        Its connection ends in {days} {days === 1 ? "day" : "days"}: {when(profile.connection_ends)}.
+        Its connection ends in {days} {days === 1 ? "day" : "days"}: {when(profile.connection_expires_at)}.
       </Box>,
     );
-  else if (profile.state === "connected" && profile.connection_ends)
+  else if (profile.state === "connected" && profile.connection_expires_at)
     notes.push(
       <>
-        Until {when(profile.connection_ends)}, as {profile.account}.
+        Until {when(profile.connection_expires_at)}, as {profile.account}.
       </>,
     );
   if (profile.state === "must_be_reconnected") notes.push("What is planned waits. The network ended the connection.");

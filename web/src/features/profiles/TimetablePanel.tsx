@@ -1,26 +1,26 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, got, type Profile } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Profile, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { InkMark } from "@/features/calendar/Labels";
 import { useLabels } from "@/features/calendar/queries";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { say } from "@/ui/notices";
 import { Select } from "@/ui/Select";
 import { SidePanel } from "@/ui/SidePanel";
-import { clockWords, weekdayWords, zoneWords } from "@/ui/times";
-import { BetterTimes } from "./BetterTimes";
+import { formatClock, formatWeekday, formatZone } from "@/ui/times";
+import { toast } from "@/ui/toasts";
 import { CopySlots } from "./CopySlots";
-import { Wishes } from "./Wishes";
+import { PostingTimes } from "./PostingTimes";
+import { SpacingForm } from "./SpacingForm";
 
 type Slot = Profile["slots"][number];
 const WEEK = [0, 1, 2, 3, 4, 5, 6];
 
 /** A profile's weekly slots. */
 export function TimetablePanel({ profile, close }: { profile: Profile; close: () => void }) {
-  const { brand, me, may } = useHere();
+  const { brand, me, may } = useBrandContext();
   const queries = useQueryClient();
   const [slots, setSlots] = useState<Slot[]>(profile.slots);
   const [wrong, setWrong] = useState("");
@@ -29,12 +29,14 @@ export function TimetablePanel({ profile, close }: { profile: Profile; close: ()
   async function keep(next: Slot[]) {
     setWrong("");
     try {
-      const path = { brand: brand.slug, id: profile.id };
+      const path = { brand: brand.slug, profile_id: profile.id };
       setSlots(
-        await got(api.PUT("/api/brands/{brand}/profiles/{id}/timetable", { params: { path }, body: { slots: next } })),
+        await unwrap(
+          api.PUT("/api/brands/{brand}/profiles/{profile_id}/timetable", { params: { path }, body: { slots: next } }),
+        ),
       );
       await queries.invalidateQueries({ queryKey: ["profiles", brand.slug] });
-      say(`The timetable of ${profile.handle} is kept.`);
+      toast(`The timetable of ${profile.handle} is kept.`);
     } catch (error) {
       setWrong((error as Error).message);
     }
@@ -48,12 +50,12 @@ export function TimetablePanel({ profile, close }: { profile: Profile; close: ()
   return (
     <SidePanel title={`Timetable of ${profile.handle}`} open close={close}>
       <Box color="faded" mb="12px">
-        “Next free slot” takes these, in {zoneWords(profile.zone)}.
+        “Next free slot” takes these, in {formatZone(profile.zone)}.
       </Box>
       {WEEK.map((weekday) => (
         <Flex key={weekday} gap="10px" py="6px" borderBottomWidth="1px" borderColor="rule" align="center" minH="44px">
           <Box w="44px" fontWeight="600">
-            {weekdayWords(weekday)}
+            {formatWeekday(weekday)}
           </Box>
           <Flex gap="8px" flexWrap="wrap">
             {slots
@@ -68,7 +70,7 @@ export function TimetablePanel({ profile, close }: { profile: Profile; close: ()
                   align="center"
                   fontVariantNumeric="tabular-nums"
                 >
-                  {clockWords(slot.at.slice(0, 5), me.clock24)}
+                  {formatClock(slot.at.slice(0, 5), me.clock24)}
                   {slot.label !== null && (
                     <Flex as="span" align="center" gap="4px" ml="6px" fontSize="12px">
                       <InkMark ink={labels.find((l) => l.id === slot.label)?.ink ?? "smoke"} />
@@ -79,7 +81,7 @@ export function TimetablePanel({ profile, close }: { profile: Profile; close: ()
                     <Button
                       kind="quiet"
                       minH="26px"
-                      aria-label={`Take out ${weekdayWords(weekday)} ${slot.at.slice(0, 5)}`}
+                      aria-label={`Take out ${formatWeekday(weekday)} ${slot.at.slice(0, 5)}`}
                       onClick={() => keep(slots.filter((s) => s !== slot))}
                     >
                       ✕
@@ -109,7 +111,7 @@ export function TimetablePanel({ profile, close }: { profile: Profile; close: ()
               >
                 {WEEK.map((weekday) => (
                   <option key={weekday} value={weekday}>
-                    {weekdayWords(weekday)}
+                    {formatWeekday(weekday)}
                   </option>
                 ))}
               </chakra.select>
@@ -131,9 +133,9 @@ export function TimetablePanel({ profile, close }: { profile: Profile; close: ()
           </Flex>
         </chakra.form>
       )}
-      <BetterTimes profile={profile} take={(slot) => keep([...slots, slot])} />
+      <PostingTimes profile={profile} take={(slot) => keep([...slots, slot])} />
       {may("manage_profiles") && <CopySlots profile={profile} />}
-      <Wishes profile={profile} />
+      <SpacingForm profile={profile} />
       {wrong && (
         <Box role="alert" color="pimenton">
           {wrong}

@@ -1,6 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { Tick } from "@/ui/Tick";
-import { zoneWords } from "@/ui/times";
+import { formatZone } from "@/ui/times";
 
 type Hold = "wall" | "instant";
 type Props = { planned: number; was: string; zone: string; hold: Hold; set: (hold: Hold) => void };
@@ -18,10 +18,10 @@ export function ZoneHold({ planned, was, zone, hold, set }: Props) {
       mb="14px"
     >
       <b>
-        {planned} {planned === 1 ? "post is" : "posts are"} planned in {zoneWords(was)}.
+        {planned} {planned === 1 ? "post is" : "posts are"} planned in {formatZone(was)}.
       </b>
       <Tick kind="radio" name="hold" checked={hold === "wall"} onChange={() => set("wall")}>
-        15:00 stays 15:00: the time on the wall holds, in {zoneWords(zone)}
+        15:00 stays 15:00: the time on the wall holds, in {formatZone(zone)}
       </Tick>
       <Tick kind="radio" name="hold" checked={hold === "instant"} onChange={() => set("instant")}>
         The moment holds, whatever the clocks there say

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
-import { api, got, type Network } from "@/api/client";
+import { api, type Network, unwrap } from "@/api/client";
 
 const NONE: Map<string, Network> = new Map();
 const byName = (found: Network[]) => new Map(found.map((network) => [network.network, network]));
@@ -10,7 +10,7 @@ export function useNetworks(): Map<string, Network> {
   const { brand } = useParams({ from: "/$brand" });
   const found = useQuery({
     queryKey: ["networks", brand],
-    queryFn: () => got(api.GET("/api/brands/{brand}/networks", { params: { path: { brand } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/networks", { params: { path: { brand } } })),
     staleTime: 600_000,
     select: byName,
   });
@@ -20,23 +20,23 @@ export function useNetworks(): Map<string, Network> {
 export function useProfiles(brand: string) {
   return useQuery({
     queryKey: ["profiles", brand],
-    queryFn: () => got(api.GET("/api/brands/{brand}/profiles", { params: { path: { brand } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/profiles", { params: { path: { brand } } })),
   });
 }
 
 export function useSets(brand: string) {
   return useQuery({
     queryKey: ["sets", brand],
-    queryFn: () => got(api.GET("/api/brands/{brand}/sets", { params: { path: { brand } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/sets", { params: { path: { brand } } })),
     staleTime: 60_000,
   });
 }
 
 /** What stands in the way of the brand's posts just now. */
-export function useStanding(brand: string) {
+export function useObstacles(brand: string) {
   return useQuery({
     queryKey: ["standing", brand],
-    queryFn: () => got(api.GET("/api/brands/{brand}/standing", { params: { path: { brand } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/obstacles", { params: { path: { brand } } })),
     refetchInterval: 60_000,
   });
 }

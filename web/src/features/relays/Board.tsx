@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Fragment, useMemo, useRef } from "react";
 import type { Profile } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { moveFocus } from "@/features/calendar/board/roving";
 import { useNetworks } from "@/features/profiles/queries";
 import { NetworkTile } from "@/ui/NetworkTile";
@@ -27,10 +27,10 @@ export function Board({ board, rows, targets, open, press }: Props) {
     () => new Map(board.cells.map((cell) => [`${rowKey(cell.source)}>${cell.target}`, cell])),
     [board.cells],
   );
-  const ringed = useMemo(() => board.rings.map((ring) => new Set(ring)), [board.rings]);
+  const ringed = useMemo(() => board.cycles.map((ring) => new Set(ring)), [board.cycles]);
   const doubled = useMemo(
-    () => new Map(board.doubles.map((d) => [`${d.source}>${d.target}`, d.words])),
-    [board.doubles],
+    () => new Map(board.duplicates.map((d) => [`${d.source}>${d.target}`, d.summary])),
+    [board.duplicates],
   );
   let group = "";
   return (
@@ -56,7 +56,7 @@ export function Board({ board, rows, targets, open, press }: Props) {
             return (
               <Box key={target.id} role="columnheader" className="relay-head">
                 {network && <NetworkTile letters={network.letters} shape={network.shape} size={24} />}
-                <Broken name={target.called || target.handle} />
+                <Broken name={target.display_name || target.handle} />
               </Box>
             );
           })}
@@ -79,9 +79,9 @@ export function Board({ board, rows, targets, open, press }: Props) {
                   <RowTile row={row} />
                   <span>
                     <b>{row.name}</b>
-                    {row.trouble && (
+                    {row.last_error && (
                       <Box as="span" display="block" color="pimenton" fontSize="11px">
-                        {row.trouble}
+                        {row.last_error}
                       </Box>
                     )}
                   </span>
@@ -147,7 +147,7 @@ type CellProps = {
 };
 
 function CellBox({ row, target, at, column, cell, self, ring, double, open, press, first }: CellProps) {
-  const { may } = useHere();
+  const { may } = useBrandContext();
   const place = { role: "gridcell", "data-row": at, "data-column": column, className: "relay-cell" } as const;
   if (self)
     return (
@@ -161,21 +161,21 @@ function CellBox({ row, target, at, column, cell, self, ring, double, open, pres
         />
       </Box>
     );
-  const path = `${fullName(row)} to ${target.called || target.handle}`;
-  const state = !cell ? "nothing yet" : cell.paused ? "paused itself" : cell.on ? "on" : "off";
+  const path = `${fullName(row)} to ${target.display_name || target.handle}`;
+  const state = !cell ? "nothing yet" : cell.paused_reason ? "paused itself" : cell.active ? "on" : "off";
   const below = !cell
     ? ""
     : ring
       ? "would ring"
-      : cell.paused
+      : cell.paused_reason
         ? "paused"
-        : cell.on
+        : cell.active
           ? `${cell.fires}${double && " ²"}`
           : "off";
   const told = [
     `${path}: ${state}.`,
-    cell?.words,
-    cell?.on && !cell.paused && `${cell.fires} in 7 days.`,
+    cell?.summary,
+    cell?.active && !cell.paused_reason && `${cell.fires} in 7 days.`,
     ring && "It closes a ring: nothing ever returns to where it has been.",
     cell && double,
   ].filter(Boolean);
@@ -197,9 +197,9 @@ function CellBox({ row, target, at, column, cell, self, ring, double, open, pres
           <>
             <i
               className="relay-token"
-              data-does={cell.asks}
-              data-off={cell.on ? undefined : ""}
-              data-paused={cell.paused ? "" : undefined}
+              data-does={cell.confirmation}
+              data-off={cell.active ? undefined : ""}
+              data-paused={cell.paused_reason ? "" : undefined}
             />
             <span>{below}</span>
           </>

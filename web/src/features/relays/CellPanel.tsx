@@ -1,27 +1,27 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { api, got, ifMatch } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, ifMatch, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
 import { Picker } from "@/ui/Select";
 import { SidePanel } from "@/ui/SidePanel";
 import { useForm } from "@/ui/useForm";
+import { AdaptationFields } from "./AdaptationFields";
 import { fullName, type Spot } from "./Board";
 import { Conditions } from "./Conditions";
 import { Messages } from "./Messages";
-import { Outcome } from "./Outcome";
-import { type Cell, useRelayDeed } from "./queries";
+import { OutcomeFields } from "./OutcomeFields";
+import { type Cell, useRelayAction } from "./queries";
 import { Samples } from "./Samples";
-import { ShapeFields } from "./ShapeFields";
 import { type Draft, draftOf } from "./settings";
 
 /** One cell: which items it takes, what they become, how they go; tried on the last ten before it is switched on. */
 export function CellPanel({ spot, cell, close }: { spot: Spot; cell: Cell | null; close: () => void }) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const form = useForm();
-  const deed = useRelayDeed(brand.slug);
+  const deed = useRelayAction(brand.slug);
   const [data, setData] = useState<Draft>(() => draftOf(cell, spot.row));
   const [take, setTake] = useState(0);
   const [leaving, setLeaving] = useState(false);
@@ -35,14 +35,14 @@ export function CellPanel({ spot, cell, close }: { spot: Spot; cell: Cell | null
     let kept: Cell | null = null;
     await form.send(async () => {
       kept = cell
-        ? await got(
-            api.PUT("/api/brands/{brand}/relays/{id}", {
-              params: { path: { ...path, id: cell.id } },
+        ? await unwrap(
+            api.PUT("/api/brands/{brand}/relays/{relay_id}", {
+              params: { path: { ...path, relay_id: cell.id } },
               headers: ifMatch(cell.revision),
               body: data,
             }),
           )
-        : await got(api.POST("/api/brands/{brand}/relays", { params: { path }, body }));
+        : await unwrap(api.POST("/api/brands/{brand}/relays", { params: { path }, body }));
     });
     return kept;
   }
@@ -58,10 +58,10 @@ export function CellPanel({ spot, cell, close }: { spot: Spot; cell: Cell | null
     if (!kept) return;
     const done = await deed(
       () =>
-        got(
-          api.POST("/api/brands/{brand}/relays/{id}/switch", {
-            params: { path: { ...path, id: kept.id } },
-            body: { on, take: on ? take : 0 },
+        unwrap(
+          api.POST("/api/brands/{brand}/relays/{relay_id}/switch", {
+            params: { path: { ...path, relay_id: kept.id } },
+            body: { active: on, earlier_items: on ? take : 0 },
           }),
         ),
       on
@@ -75,12 +75,15 @@ export function CellPanel({ spot, cell, close }: { spot: Spot; cell: Cell | null
   async function empty() {
     if (!cell) return;
     const done = await deed(
-      () => got(api.DELETE("/api/brands/{brand}/relays/{id}", { params: { path: { ...path, id: cell.id } } })),
+      () =>
+        unwrap(
+          api.DELETE("/api/brands/{brand}/relays/{relay_id}", { params: { path: { ...path, relay_id: cell.id } } }),
+        ),
       "The cell is empty. What it carried stays.",
       async () => {
         const as = { ...draftOf(cell, spot.row), source, target: spot.target.id };
         await deed(
-          () => got(api.POST("/api/brands/{brand}/relays", { params: { path }, body: as })),
+          () => unwrap(api.POST("/api/brands/{brand}/relays", { params: { path }, body: as })),
           "It is back, switched off.",
         );
       },
@@ -89,18 +92,27 @@ export function CellPanel({ spot, cell, close }: { spot: Spot; cell: Cell | null
   }
   const loose = form.loose(
     "/messages",
-    "/shape",
-    "/goes",
+    "/adaptation",
+    "/hours",
+    "/confirmation",
+    "/timing",
     "/link_tags",
     "/conditions",
-    "/per_day",
-    "/ceiling",
-    "/minutes",
+    "/daily_limit",
+    "/hourly_limit",
+    "/delay_minutes",
   );
   return (
-    <SidePanel title={`${fullName(spot.row)} to ${spot.target.called || spot.target.handle}`} open close={close} wide>
+    <SidePanel
+      title={`${fullName(spot.row)} to ${spot.target.display_name || spot.target.handle}`}
+      open
+      close={close}
+      wide
+    >
       <Flex gap="12px" align="baseline" flexWrap="wrap" mb="10px" color="faded">
-        <span>{!cell ? "Nothing here yet." : cell.on ? `On. ${cell.fires} carried in 7 days.` : "Switched off."}</span>
+        <span>
+          {!cell ? "Nothing here yet." : cell.active ? `On. ${cell.fires} carried in 7 days.` : "Switched off."}
+        </span>
         {cell && (
           <Link
             to="/$brand/relays/log"
@@ -112,10 +124,10 @@ export function CellPanel({ spot, cell, close }: { spot: Spot; cell: Cell | null
           </Link>
         )}
       </Flex>
-      {cell?.paused && (
+      {cell?.paused_reason && (
         <Box mb="10px">
           <Bar tone="pimenton" role="alert">
-            It paused itself. {cell.paused}
+            It paused itself. {cell.paused_reason}
           </Bar>
         </Box>
       )}
@@ -123,8 +135,8 @@ export function CellPanel({ spot, cell, close }: { spot: Spot; cell: Cell | null
         <chakra.fieldset disabled={!mayEdit} display="grid" gap="4px">
           <Conditions data={data} set={set} kind={spot.row.kind} error={form.at} />
           <Messages data={data} set={set} row={spot.row} at={form.at} />
-          <ShapeFields data={data} set={set} target={spot.target} kind={spot.row.kind} at={form.at} />
-          <Outcome data={data} set={set} at={form.at} />
+          <AdaptationFields data={data} set={set} target={spot.target} kind={spot.row.kind} at={form.at} />
+          <OutcomeFields data={data} set={set} at={form.at} />
         </chakra.fieldset>
         <Samples
           body={body}
@@ -148,7 +160,7 @@ export function CellPanel({ spot, cell, close }: { spot: Spot; cell: Cell | null
             borderTopWidth="1px"
             borderColor="rule"
           >
-            {cell?.on && !cell.paused ? (
+            {cell?.active && !cell.paused_reason ? (
               <>
                 <Button kind="main" type="submit" disabled={form.busy}>
                   Keep

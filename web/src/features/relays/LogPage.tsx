@@ -1,28 +1,28 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Link, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, got } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useProfiles } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
-import { Empty } from "@/ui/Empty";
-import { Failed } from "@/ui/Failed";
+import { EmptyState } from "@/ui/EmptyState";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { StateShape, stateWords } from "@/ui/StateShape";
-import { instantWords } from "@/ui/times";
-import { type Leg, useLog, useRelayDeed } from "./queries";
+import { formatInstant } from "@/ui/times";
+import { type Firing, useLog, useRelayAction } from "./queries";
 import { RelaysHead } from "./RelaysHead";
 
 /** Every item that relays saw, whether it fired, and why not. */
 export function LogPage() {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const { relay } = useSearch({ from: "/$brand/relays/log" });
   const [page, setPage] = useState(1);
   const found = useLog(brand.slug, relay, page);
-  const profiles = new Map((useProfiles(brand.slug).data ?? []).map((p) => [p.id, p.called || p.handle]));
-  if (found.error && !found.data) return <Failed error={found.error} again={() => found.refetch()} />;
+  const profiles = new Map((useProfiles(brand.slug).data ?? []).map((p) => [p.id, p.display_name || p.handle]));
+  if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
-  const { legs, more } = found.data;
+  const { firings: legs, more } = found.data;
   return (
     <Box px={{ base: "12px", md: "24px" }} py="12px" w="100%" maxW="1180px">
       <RelaysHead
@@ -41,7 +41,7 @@ export function LogPage() {
         )}
       </RelaysHead>
       {legs.length === 0 && (
-        <Empty
+        <EmptyState
           title="Nothing yet"
           words="When something appears at the source of a relay that is on, it is told here."
         />
@@ -65,9 +65,9 @@ const SAID: Record<string, string> = {
   stopped: "could not be posted",
 };
 
-function LegRow({ leg, target }: { leg: Leg; target: string }) {
-  const { brand, me, may } = useHere();
-  const deed = useRelayDeed(brand.slug);
+function LegRow({ leg, target }: { leg: Firing; target: string }) {
+  const { brand, me, may } = useBrandContext();
+  const deed = useRelayAction(brand.slug);
   const path = { brand: brand.slug };
   const fired = leg.verdict === "fires";
   return (
@@ -82,7 +82,7 @@ function LegRow({ leg, target }: { leg: Leg; target: string }) {
       flexWrap="wrap"
     >
       <Box w="130px" color="faded" fontVariantNumeric="tabular-nums">
-        {instantWords(leg.at, brand.zone, me.clock24)}
+        {formatInstant(leg.fired_at, brand.zone, me.clock24)}
       </Box>
       <Box flex="1" minW="260px">
         <Box fontWeight="600" overflowWrap="anywhere">
@@ -98,7 +98,7 @@ function LegRow({ leg, target }: { leg: Leg; target: string }) {
           <b>{SAID[leg.verdict] ?? "not carried"}</b>
           {fired && leg.state && <span>{stateWords(leg.state)}</span>}
         </Flex>
-        {leg.words}
+        {leg.explanation}
       </Box>
       <Box w="90px">
         {leg.delivery && leg.state !== "unplanned" ? (
@@ -116,7 +116,11 @@ function LegRow({ leg, target }: { leg: Leg; target: string }) {
             onClick={() =>
               void deed(
                 () =>
-                  got(api.POST("/api/brands/{brand}/legs/{id}/draft", { params: { path: { ...path, id: leg.id } } })),
+                  unwrap(
+                    api.POST("/api/brands/{brand}/firings/{firing_id}/draft", {
+                      params: { path: { ...path, firing_id: leg.id } },
+                    }),
+                  ),
                 "A draft of it waits in the tray.",
               )
             }

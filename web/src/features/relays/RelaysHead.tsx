@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import type { ReactNode } from "react";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useBoard } from "./queries";
 
 const Tab = chakra("span", {
@@ -25,7 +25,7 @@ const TABS = [
 
 /** The head of every page that keeps things going by themselves: what they are fed by, and what became of it. */
 export function RelaysHead({ title, about, children }: { title: string; about: string; children?: ReactNode }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const asked = useBoard(brand.slug).data?.asked ?? 0;
   return (
     <>

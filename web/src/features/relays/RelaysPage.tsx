@@ -1,20 +1,20 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useMemo, useState } from "react";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useProfiles } from "@/features/profiles/queries";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
-import { Empty } from "@/ui/Empty";
-import { Failed } from "@/ui/Failed";
+import { EmptyState } from "@/ui/EmptyState";
 import { Input } from "@/ui/Field";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { Picker } from "@/ui/Select";
 import { Board, BoardKey, groupOf, rowKey, type Spot } from "./Board";
 import { CellPanel } from "./CellPanel";
 import { useBoard } from "./queries";
 import { RelaysHead } from "./RelaysHead";
-import { StartsPanel } from "./StartsPanel";
+import { StartingPointsPanel } from "./StartingPointsPanel";
 
 /** So many profiles are all shown as sources; of more, those with relays and those asked for. */
 const FEW = 6;
@@ -22,7 +22,7 @@ const MANY = 14;
 
 /** The relay board. */
 export function RelaysPage() {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const { open: opened } = useSearch({ from: "/$brand/relays" });
   const navigate = useNavigate({ from: "/$brand/relays" });
   const found = useBoard(brand.slug);
@@ -35,7 +35,7 @@ export function RelaysPage() {
   const targets = useMemo(() => {
     const wanted = words.trim().toLowerCase();
     const all = (profiles ?? []).filter((p) => p.state !== "disconnected");
-    const hit = all.filter((p) => `${p.called} ${p.handle} ${p.network}`.toLowerCase().includes(wanted));
+    const hit = all.filter((p) => `${p.display_name} ${p.handle} ${p.network}`.toLowerCase().includes(wanted));
     return wanted && hit.length ? hit : all;
   }, [profiles, words]);
   const [rows, hidden] = useMemo(() => {
@@ -53,7 +53,7 @@ export function RelaysPage() {
       (row.kind === "profile" && few);
     return [all.filter(shows), all.filter((row) => !shows(row))];
   }, [board, profiles, added]);
-  if (found.error && !board) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (found.error && !board) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!board || !profiles) return <Loading />;
   const byLink = board.cells.find((cell) => cell.id === opened);
   const named = byLink && board.rows.find((row) => rowKey(row) === rowKey(byLink.source));
@@ -75,12 +75,15 @@ export function RelaysPage() {
         )}
       </RelaysHead>
       {profiles.length === 0 ? (
-        <Empty title="No profile yet" words="Relays lead to profiles. Connect one first, under the brand’s name." />
+        <EmptyState
+          title="No profile yet"
+          words="Relays lead to profiles. Connect one first, under the brand’s name."
+        />
       ) : (
         <>
-          {board.rings.length > 0 && (
+          {board.cycles.length > 0 && (
             <Bar tone="pimenton" role="status">
-              {board.rings.length === 1 ? "A ring" : `${board.rings.length} rings`} of relays: what goes round is
+              {board.cycles.length === 1 ? "A ring" : `${board.cycles.length} rings`} of relays: what goes round is
               stopped where it has been already.
             </Bar>
           )}
@@ -118,7 +121,7 @@ export function RelaysPage() {
       {open && (
         <CellPanel key={`${rowKey(open.row)}>${open.target.id}`} spot={open} cell={cell ?? null} close={close} />
       )}
-      {starting && <StartsPanel close={() => setStarting(false)} />}
+      {starting && <StartingPointsPanel close={() => setStarting(false)} />}
     </Box>
   );
 }

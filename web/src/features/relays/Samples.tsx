@@ -1,18 +1,18 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
-import { api, got, Problem, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, Problem, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Thumb } from "@/features/calendar/Tray";
 import { Button } from "@/ui/Button";
 import { StateShape } from "@/ui/StateShape";
-import { instantWords } from "@/ui/times";
+import { formatInstant } from "@/ui/times";
 import type { Sample } from "./queries";
 
 type Props = { body: Schemas["RelayCellIn"]; faults: (problem: Problem | null) => void };
 
 /** The last ten items of the source, exactly as they would go out with these settings; nothing is kept or sent. */
 export function Samples({ body, faults }: Props) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const [found, setFound] = useState<Sample[] | null>(null);
   const [busy, setBusy] = useState(false);
   async function look() {
@@ -20,7 +20,7 @@ export function Samples({ body, faults }: Props) {
     faults(null);
     try {
       setFound(
-        await got(api.POST("/api/brands/{brand}/relays/sample", { params: { path: { brand: brand.slug } }, body })),
+        await unwrap(api.POST("/api/brands/{brand}/relays/sample", { params: { path: { brand: brand.slug } }, body })),
       );
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
@@ -44,14 +44,14 @@ export function Samples({ body, faults }: Props) {
         </Box>
       </Flex>
       {found?.map((one) => (
-        <SampleRow key={`${one.at}${one.title}`} one={one} />
+        <SampleRow key={`${one.occurred_at}${one.title}`} one={one} />
       ))}
     </Box>
   );
 }
 
 function SampleRow({ one }: { one: Sample }) {
-  const { brand, me } = useHere();
+  const { brand, me } = useBrandContext();
   return (
     <Box
       display="grid"
@@ -68,13 +68,13 @@ function SampleRow({ one }: { one: Sample }) {
           {one.title || "without words"}
         </Box>
         <Box color="faded" fontSize="12px">
-          {instantWords(one.at, brand.zone, me.clock24)}
+          {formatInstant(one.occurred_at, brand.zone, me.clock24)}
         </Box>
         <Flex gap="6px" mt="4px" color={one.fires ? "epazote" : "faded"} align="flex-start">
           <Box pt="2px">
             <StateShape state={one.fires ? "published" : "called_off"} size={12} />
           </Box>
-          {one.fires ? "would go" : one.words}
+          {one.fires ? "would go" : one.reason}
         </Flex>
       </Box>
       {(one.fires || one.text) && (
@@ -118,10 +118,10 @@ function SampleRow({ one }: { one: Sample }) {
               {name}: {value}
             </Box>
           ))}
-          {one.mends.length > 0 && <Box color="faded">Mended to fit: {one.mends.join(", ").toLowerCase()}</Box>}
+          {one.fixes.length > 0 && <Box color="faded">Mended to fit: {one.fixes.join(", ").toLowerCase()}</Box>}
           {one.findings.map((finding) => (
-            <Box key={finding.words} color={finding.level === "stops" ? "pimenton" : "maizeInk"}>
-              {finding.words}
+            <Box key={finding.message} color={finding.level === "stops" ? "pimenton" : "maizeInk"}>
+              {finding.message}
             </Box>
           ))}
         </Box>

@@ -1,39 +1,39 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, got, type Schemas } from "@/api/client";
-import { useDeed } from "@/ui/useDeed";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useAction } from "@/ui/useAction";
 
 export type Cell = Schemas["RelayCellOut"];
 export type Settings = Schemas["RelaySettings"];
 export type Row = Schemas["BoardRow"];
 export type Board = Schemas["BoardOut"];
-export type Leg = Schemas["LegOut"];
+export type Firing = Schemas["FiringOut"];
 export type Sample = Schemas["SampleOut"];
 export type Source = Schemas["SourceIO"];
 
 export const useBoard = (brand: string) =>
   useQuery({
     queryKey: ["relays", brand, "board"],
-    queryFn: () => got(api.GET("/api/brands/{brand}/relays", { params: { path: { brand } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/relays", { params: { path: { brand } } })),
   });
 
-export const useAsked = (brand: string) =>
+export const useQuestions = (brand: string) =>
   useQuery({
     queryKey: ["relays", brand, "asked"],
-    queryFn: () => got(api.GET("/api/brands/{brand}/relays/asked", { params: { path: { brand } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/relays/questions", { params: { path: { brand } } })),
   });
 
-export const useStarts = (brand: string) =>
+export const useStartingPoints = (brand: string) =>
   useQuery({
     queryKey: ["relays", brand, "starts"],
-    queryFn: () => got(api.GET("/api/brands/{brand}/relays/starts", { params: { path: { brand } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/relays/starting-points", { params: { path: { brand } } })),
   });
 
 export const useLog = (brand: string, relay: number | undefined, page: number) =>
   useQuery({
     queryKey: ["relays", brand, "log", relay ?? 0, page],
     queryFn: () =>
-      got(api.GET("/api/brands/{brand}/relays/log", { params: { path: { brand }, query: { relay, page } } })),
+      unwrap(api.GET("/api/brands/{brand}/relays/log", { params: { path: { brand }, query: { relay, page } } })),
     placeholderData: (before) => before,
   });
 
-export const useRelayDeed = (brand: string) => useDeed(brand, ["relays", "calendar", "strip", "today"]);
+export const useRelayAction = (brand: string) => useAction(brand, ["relays", "calendar", "strip", "today"]);

@@ -2,14 +2,16 @@ import type { Cell, Row, Settings } from "./queries";
 
 export type Draft = Required<Settings> & {
   conditions: Required<NonNullable<Settings["conditions"]>>;
-  shape: Required<NonNullable<Settings["shape"]>>;
+  adaptation: Required<NonNullable<Settings["adaptation"]>>;
 };
 
 /** A kept relay's settings, or those that are usual for its source; both come whole from the server. */
 export function draftOf(cell: Cell | null, row: Row): Draft {
-  const { conditions, messages, shape, link_tags, how, minutes, asks, goes_from, goes_until, per_day, ceiling } =
-    (cell ?? row.usual) as Draft;
-  return { conditions, messages, shape, link_tags, how, minutes, asks, goes_from, goes_until, per_day, ceiling };
+  const { conditions, messages, adaptation, link_tags, timing, delay_minutes, confirmation, ...limits } = (cell ??
+    row.defaults) as Draft;
+  const { hours_from, hours_until, daily_limit, hourly_limit } = limits;
+  const when = { timing, delay_minutes, confirmation, hours_from, hours_until, daily_limit, hourly_limit };
+  return { conditions, messages, adaptation, link_tags, ...when };
 }
 
 export const listOf = (said: string) =>

@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
-import { api, got } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useCalendar } from "@/features/calendar/queries";
 import { Thumb } from "@/features/calendar/Tray";
 import { useAssets } from "@/features/library/queries";
@@ -10,7 +10,7 @@ import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
 import { FillQuotations } from "./FillQuotations";
 import { FillTable } from "./FillTable";
-import { useDidWell, useRotaDeed } from "./queries";
+import { useRotaAction, useTopPosts } from "./queries";
 
 const FROM = [
   ["posts", "Drafts and posts"],
@@ -48,11 +48,11 @@ export function AddTurns({ rota, close }: { rota: number; close: () => void }) {
 }
 
 function FillPosts({ rota, close, from }: { rota: number; close: () => void; from: From }) {
-  const { brand } = useHere();
-  const deed = useRotaDeed(brand.slug);
+  const { brand } = useBrandContext();
+  const deed = useRotaAction(brand.slug);
   const calendar = useCalendar(brand.slug, undefined, 14, {}).data;
   const assets = useAssets(brand.slug, {}, 1).data?.assets ?? [];
-  const well = useDidWell(brand.slug).data ?? [];
+  const well = useTopPosts(brand.slug).data ?? [];
   const [posts, setPosts] = useState<number[]>([]);
   const [pictures, setPictures] = useState<number[]>([]);
   const [busy, setBusy] = useState(false);
@@ -67,9 +67,9 @@ function FillPosts({ rota, close, from }: { rota: number; close: () => void; fro
   async function add() {
     setBusy(true);
     const body = { posts, assets: pictures };
-    const path = { brand: brand.slug, id: rota };
+    const path = { brand: brand.slug, rota_id: rota };
     const fine = await deed(
-      () => got(api.POST("/api/brands/{brand}/rotas/{id}/turns", { params: { path }, body })),
+      () => unwrap(api.POST("/api/brands/{brand}/rotas/{rota_id}/turns", { params: { path }, body })),
       `${count} ${count === 1 ? "turn" : "turns"} put in.`,
     );
     setBusy(false);

@@ -1,14 +1,14 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Loading } from "@/ui/Loading";
 import { Select } from "@/ui/Select";
 import { Tick } from "@/ui/Tick";
 import { useForm } from "@/ui/useForm";
-import { useQuotations, useRotaDeed } from "./queries";
+import { useQuotations, useRotaAction } from "./queries";
 
 type Subject = Schemas["Subject"];
 const SUBJECTS: [Subject, string][] = [
@@ -28,8 +28,8 @@ const SUBJECTS: [Subject, string][] = [
 
 /** Quotations out of copyright: looked for, chosen, and put in as text or as pictures. */
 export function FillQuotations({ rota, close }: { rota: number; close: () => void }) {
-  const { brand } = useHere();
-  const deed = useRotaDeed(brand.slug);
+  const { brand } = useBrandContext();
+  const deed = useRotaAction(brand.slug);
   const form = useForm();
   const [words, setWords] = useState("");
   const [subject, setSubject] = useState<Subject | "">("");
@@ -38,10 +38,10 @@ export function FillQuotations({ rota, close }: { rota: number; close: () => voi
   const [tags, setTags] = useState("");
   const found = useQuotations(brand.slug, words.trim(), subject);
   async function add() {
-    const path = { brand: brand.slug, id: rota };
+    const path = { brand: brand.slug, rota_id: rota };
     const body = { quotations: chosen, pictures, tags: tags.split(/[\s,]+/).filter(Boolean) };
     const fine = await form.send(() =>
-      got(api.POST("/api/brands/{brand}/rotas/{id}/quotations", { params: { path }, body })),
+      unwrap(api.POST("/api/brands/{brand}/rotas/{rota_id}/quotations", { params: { path }, body })),
     );
     if (!fine) return;
     await deed(async () => undefined, `${chosen.length} ${chosen.length === 1 ? "quotation" : "quotations"} put in.`);

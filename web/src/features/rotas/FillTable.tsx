@@ -1,23 +1,23 @@
 import { Box } from "@chakra-ui/react";
-import { api, got } from "@/api/client";
+import { api, unwrap } from "@/api/client";
 import { multipart } from "@/api/multipart";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { FileButton } from "@/ui/FileButton";
 import { useForm } from "@/ui/useForm";
-import { useRotaDeed } from "./queries";
+import { useRotaAction } from "./queries";
 
 /** Turns from a CSV file: a row each, all of them or none. */
 export function FillTable({ rota, close }: { rota: number; close: () => void }) {
-  const { brand } = useHere();
-  const deed = useRotaDeed(brand.slug);
+  const { brand } = useBrandContext();
+  const deed = useRotaAction(brand.slug);
   const form = useForm();
   async function bring(file: File | undefined) {
     if (!file) return;
     let turns = 0;
     const fine = await form.send(async () => {
-      const done = await got(
-        api.POST("/api/brands/{brand}/rotas/{id}/table", {
-          params: { path: { brand: brand.slug, id: rota } },
+      const done = await unwrap(
+        api.POST("/api/brands/{brand}/rotas/{rota_id}/table", {
+          params: { path: { brand: brand.slug, rota_id: rota } },
           ...multipart({ file }),
         }),
       );

@@ -1,31 +1,31 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import { type KeyboardEvent, useRef, useState } from "react";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { moveFocus } from "@/features/calendar/board/roving";
 import { inkOf } from "@/features/calendar/Labels";
 import { StateShape } from "@/ui/StateShape";
-import { clockWords, dayWords, weekdayOf, weekdayWords } from "@/ui/times";
-import type { Coming, RotaPage, Turn } from "./queries";
+import { formatClock, formatDay, formatWeekday, weekdayOf } from "@/ui/times";
+import type { RotaPage, Turn, Upcoming } from "./queries";
 import { TurnHead } from "./TurnHead";
 import "./roll.css";
 
 type Spot = { profile: number; at: string };
-export type RollDeeds = {
-  put: (one: Coming, turn: number | null) => void;
-  free: (one: Coming) => void;
+export type RollActions = {
+  put: (one: Upcoming, turn: number | null) => void;
+  free: (one: Upcoming) => void;
   swap: (one: Spot, other: Spot) => void;
 };
-type Props = { page: RotaPage; coming: Coming[]; deeds: RollDeeds };
+type Props = { page: RotaPage; coming: Upcoming[]; deeds: RollActions };
 
 /** The coming weeks as a roll: a row for each turn, a column for each slot, a mark where a turn goes. */
 export function Roll({ page, coming, deeds }: Props) {
-  const { me, may } = useHere();
+  const { me, may } = useBrandContext();
   const grid = useRef<HTMLDivElement>(null);
-  const [first, setFirst] = useState<Coming | null>(null);
+  const [first, setFirst] = useState<Upcoming | null>(null);
   const rows: (Turn | null)[] = [...page.turns, null];
   const columns = `320px repeat(${coming.length}, 30px)`;
-  function chooseForSwap(one: Coming) {
+  function chooseForSwap(one: Upcoming) {
     if (one.delivery) return;
     if (!first) setFirst(one);
     else {
@@ -65,11 +65,11 @@ export function Roll({ page, coming, deeds }: Props) {
                 role="columnheader"
                 className="roll-day"
                 data-week={n === 0 || weekdayOf(one.date) === 0 ? "" : undefined}
-                title={`${weekdayWords(weekdayOf(one.date))} ${dayWords(one.date)}, ${clockWords(one.time, me.clock24)}${one.why ? `: ${one.why}` : ""}`}
+                title={`${formatWeekday(weekdayOf(one.date))} ${formatDay(one.date)}, ${formatClock(one.time, me.clock24)}${one.empty_reason ? `: ${one.empty_reason}` : ""}`}
               >
-                <span aria-hidden>{weekdayWords(weekdayOf(one.date)).slice(0, 1)}</span>
+                <span aria-hidden>{formatWeekday(weekdayOf(one.date)).slice(0, 1)}</span>
                 <b>{Number(one.date.slice(8))}</b>
-                <span>{n === 0 || one.date.endsWith("-01") ? dayWords(one.date).split(" ")[1] : ""}</span>
+                <span>{n === 0 || one.date.endsWith("-01") ? formatDay(one.date).split(" ")[1] : ""}</span>
               </Box>
             ))}
           </Box>
@@ -109,7 +109,7 @@ export function Roll({ page, coming, deeds }: Props) {
         {may("publish") && (
           <span>
             {first
-              ? `Press s on the slot to swap ${dayWords(first.date)} with, or escape.`
+              ? `Press s on the slot to swap ${formatDay(first.date)} with, or escape.`
               : "Press a cell to put that turn there. s on two slots swaps them."}
           </span>
         )}
@@ -118,22 +118,22 @@ export function Roll({ page, coming, deeds }: Props) {
   );
 }
 
-const spotOf = (one: Coming): Spot => ({ profile: one.profile, at: one.at });
+const spotOf = (one: Upcoming): Spot => ({ profile: one.profile, at: one.at });
 
 type CellProps = {
-  one: Coming;
+  one: Upcoming;
   turn: Turn | null;
   row: number;
   column: number;
-  deeds: RollDeeds;
+  deeds: RollActions;
   chosen: boolean;
   choose: () => void;
 };
 
 function Cell({ one, turn, row, column, deeds, chosen, choose }: CellProps) {
-  const { brand, me, may } = useHere();
+  const { brand, me, may } = useBrandContext();
   const here = one.turn === (turn?.id ?? null);
-  const when = `${weekdayWords(weekdayOf(one.date))} ${dayWords(one.date)}, ${clockWords(one.time, me.clock24)}`;
+  const when = `${formatWeekday(weekdayOf(one.date))} ${formatDay(one.date)}, ${formatClock(one.time, me.clock24)}`;
   const what = turn ? turn.wordings[0]?.headline || "no words yet" : "nothing";
   const place = { role: "gridcell", "data-row": row, "data-column": column, className: "roll-cell" } as const;
   if (one.delivery && here)
@@ -151,7 +151,7 @@ function Cell({ one, turn, row, column, deeds, chosen, choose }: CellProps) {
       </Box>
     );
   const told = here
-    ? `${when}: ${what}${one.why ? `, ${one.why}` : ""}${one.fixed ? ", fixed by hand" : ""}`
+    ? `${when}: ${what}${one.empty_reason ? `, ${one.empty_reason}` : ""}${one.fixed ? ", fixed by hand" : ""}`
     : `${when}: put ${what} there`;
   const mine = here && (turn || one.fixed);
   return (
@@ -162,7 +162,7 @@ function Cell({ one, turn, row, column, deeds, chosen, choose }: CellProps) {
         tabIndex={here && column === 0 ? 0 : -1}
         aria-label={told}
         aria-pressed={here}
-        title={one.trouble && here ? one.trouble : told}
+        title={one.last_error && here ? one.last_error : told}
         disabled={!may("publish") || one.delivery !== null}
         onClick={(e) => {
           if (e.shiftKey) choose();
@@ -174,7 +174,7 @@ function Cell({ one, turn, row, column, deeds, chosen, choose }: CellProps) {
           <i
             className="roll-mark"
             data-fixed={one.fixed ? "" : undefined}
-            data-trouble={one.trouble ? "" : undefined}
+            data-trouble={one.last_error ? "" : undefined}
             style={{ "--ink": inkOf(one.ink) } as React.CSSProperties}
           />
         ) : here ? (

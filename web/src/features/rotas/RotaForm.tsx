@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, got, ifMatch, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, ifMatch, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Inks } from "@/features/calendar/panels/LabelsPanel";
 import { useProfiles, useSets } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
@@ -10,13 +10,13 @@ import { Select } from "@/ui/Select";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
 import { useForm } from "@/ui/useForm";
-import { type Rota, useRotaDeed } from "./queries";
+import { type Rota, useRotaAction } from "./queries";
 import { Seasons } from "./Seasons";
 
 type RotaIn = Schemas["RotaIn"];
 const NEW: RotaIn = {
-  name: "", ink: "moss", profiles: [], on: false, order: "in_order", seed: 0, rest: 14, apart: 1, until: null,
-  seasons: [], closed: [], each_time: true, ahead_hours: 48,
+  name: "", ink: "moss", profiles: [], active: false, order: "in_order", seed: 0, rest_days: 14, gap_days: 1, until: null,
+  seasons: [], closed_days: [], signoff_each_copy: true, ahead_hours: 48,
 }; // biome-ignore format: one body
 const APART: [number, string][] = [
   [0, "in every slot"],
@@ -27,11 +27,11 @@ const APART: [number, string][] = [
 
 /** A rota's settings, new or to be changed. */
 export function RotaForm({ rota, close, kept }: { rota: Rota | null; close: () => void; kept: (id: number) => void }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const profiles = useProfiles(brand.slug).data ?? [];
   const sets = useSets(brand.slug).data ?? [];
   const form = useForm();
-  const deed = useRotaDeed(brand.slug);
+  const deed = useRotaAction(brand.slug);
   const [data, setData] = useState<RotaIn>(() => (rota ? onlyIn(rota) : NEW));
   const set = (part: Partial<RotaIn>) => setData((now) => ({ ...now, ...part }));
   async function send(event: FormEvent) {
@@ -39,14 +39,14 @@ export function RotaForm({ rota, close, kept }: { rota: Rota | null; close: () =
     await form.send(async () => {
       const path = { brand: brand.slug };
       const page = rota
-        ? await got(
-            api.PUT("/api/brands/{brand}/rotas/{id}", {
-              params: { path: { ...path, id: rota.id } },
+        ? await unwrap(
+            api.PUT("/api/brands/{brand}/rotas/{rota_id}", {
+              params: { path: { ...path, rota_id: rota.id } },
               headers: ifMatch(rota.revision),
               body: data,
             }),
           )
-        : await got(api.POST("/api/brands/{brand}/rotas", { params: { path }, body: data }));
+        : await unwrap(api.POST("/api/brands/{brand}/rotas", { params: { path }, body: data }));
       await deed(async () => undefined);
       close();
       kept(page.rota.id);
@@ -92,7 +92,7 @@ export function RotaForm({ rota, close, kept }: { rota: Rota | null; close: () =
                   })
                 }
               >
-                {p.called || p.handle} <chakra.span color="faded">{p.network.replace("-", " ")}</chakra.span>
+                {p.display_name || p.handle} <chakra.span color="faded">{p.network.replace("-", " ")}</chakra.span>
               </Tick>
             ))}
           {form.at("/profiles") && (
@@ -111,12 +111,14 @@ export function RotaForm({ rota, close, kept }: { rota: Rota | null; close: () =
         </Select>
         <Select
           label="How close together"
-          value={data.apart}
-          onChange={(e) => set({ apart: Number(e.currentTarget.value) })}
+          value={data.gap_days}
+          onChange={(e) => set({ gap_days: Number(e.currentTarget.value) })}
         >
           {[
             ...APART,
-            ...(APART.some(([n]) => n === data.apart) ? [] : [[data.apart, `${data.apart} days apart`] as const]),
+            ...(APART.some(([n]) => n === data.gap_days)
+              ? []
+              : [[data.gap_days, `${data.gap_days} days apart`] as const]),
           ].map(([days, words]) => (
             <option key={days} value={days}>
               {words}
@@ -128,9 +130,9 @@ export function RotaForm({ rota, close, kept }: { rota: Rota | null; close: () =
           type="number"
           min={0}
           max={400}
-          value={data.rest}
-          onChange={(e) => set({ rest: whole(e.currentTarget.value) })}
-          error={form.at("/rest")}
+          value={data.rest_days}
+          onChange={(e) => set({ rest_days: whole(e.currentTarget.value) })}
+          error={form.at("/rest_days")}
         />
         <Field
           label="Made into posts so many hours ahead"
@@ -149,22 +151,32 @@ export function RotaForm({ rota, close, kept }: { rota: Rota | null; close: () =
           error={form.at("/until")}
         />
         <Seasons seasons={data.seasons ?? []} set={(seasons) => set({ seasons })} at={form.at} />
-        <Closed days={data.closed ?? []} set={(closed) => set({ closed })} />
+        <Closed days={data.closed_days ?? []} set={(closed) => set({ closed_days: closed })} />
         <Box as="fieldset">
           <Box as="legend" fontWeight="600" fontSize="13px">
             Sign-off, where the brand asks for it
           </Box>
-          <Tick kind="radio" name="each" checked={data.each_time} onChange={() => set({ each_time: true })}>
+          <Tick
+            kind="radio"
+            name="each"
+            checked={data.signoff_each_copy}
+            onChange={() => set({ signoff_each_copy: true })}
+          >
             each time it goes out
           </Tick>
-          <Tick kind="radio" name="each" checked={!data.each_time} onChange={() => set({ each_time: false })}>
+          <Tick
+            kind="radio"
+            name="each"
+            checked={!data.signoff_each_copy}
+            onChange={() => set({ signoff_each_copy: false })}
+          >
             once for the same wording on the same profile
           </Tick>
         </Box>
-        <Tick checked={data.on} onChange={(e) => set({ on: e.target.checked })}>
+        <Tick checked={data.active} onChange={(e) => set({ active: e.target.checked })}>
           On: what is near becomes posts by itself
         </Tick>
-        {form.problem && form.loose("/name", "/profiles", "/rest", "/ahead", "/until", "/seasons") && (
+        {form.problem && form.loose("/name", "/profiles", "/rest_days", "/ahead", "/until", "/seasons") && (
           <Box role="alert" color="pimenton">
             {form.problem.status === 412
               ? "Somebody else changed it meanwhile. Close this and look."

@@ -1,62 +1,62 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, got } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { InkMark } from "@/features/calendar/Labels";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
-import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { Picker } from "@/ui/Select";
 import { AddTurns } from "./AddTurns";
-import { type Coming, type RotaPage as Page, useRota, useRotaDeed } from "./queries";
-import { Roll, type RollDeeds } from "./Roll";
+import { type RotaPage as Page, type Upcoming, useRota, useRotaAction } from "./queries";
+import { Roll, type RollActions } from "./Roll";
 import { RotaForm } from "./RotaForm";
 import { WeeklySlots } from "./WeeklySlots";
 
 /** One rota: its slots, its turns and its coming weeks, as a roll. */
 export function RotaPage() {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const { rota } = useParams({ from: "/$brand/rotas/$rota" });
   const found = useRota(brand.slug, Number(rota));
-  if (found.error && !found.data) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   return <Shown page={found.data} />;
 }
 
 function Shown({ page }: { page: Page }) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const { rota } = page;
   const navigate = useNavigate();
-  const deed = useRotaDeed(brand.slug);
+  const deed = useRotaAction(brand.slug);
   const deeds = useDeeds(rota.id);
   const [panel, setPanel] = useState<"settings" | "add" | null>(null);
   const [leaving, setLeaving] = useState(false);
-  const handles = new Map(page.coming.map((one) => [one.profile, one.handle]));
+  const handles = new Map(page.upcoming.map((one) => [one.profile, one.handle]));
   const [chosen, setChosen] = useState<number | null>(null);
   const profile = chosen !== null && handles.has(chosen) ? chosen : handles.keys().next().value;
-  const coming = page.coming.filter((one) => one.profile === profile);
-  const path = { brand: brand.slug, id: rota.id };
-  const trouble = [...new Set(page.coming.map((one) => one.trouble).filter(Boolean))];
+  const coming = page.upcoming.filter((one) => one.profile === profile);
+  const path = { brand: brand.slug, rota_id: rota.id };
+  const trouble = [...new Set(page.upcoming.map((one) => one.last_error).filter(Boolean))];
   async function turnOn() {
-    const { id, revision, label, turns, slots, without_slots, next, dry, ...settings } = rota;
-    const body = { ...settings, on: !rota.on };
+    const { id, revision, label, turns, slots, without_slots, next, exhaustion: dry, ...settings } = rota;
+    const body = { ...settings, active: !rota.active };
     await deed(
       () =>
-        got(
-          api.PUT("/api/brands/{brand}/rotas/{id}", {
+        unwrap(
+          api.PUT("/api/brands/{brand}/rotas/{rota_id}", {
             params: { path },
             headers: { "If-Match": `"${revision}"` },
             body,
           }),
         ),
-      rota.on ? "The rota is off. What it planned stays." : "The rota is on. What is near is planned.",
+      rota.active ? "The rota is off. What it planned stays." : "The rota is on. What is near is planned.",
     );
   }
   async function remove() {
     const gone = await deed(
-      () => got(api.DELETE("/api/brands/{brand}/rotas/{id}", { params: { path } })),
+      () => unwrap(api.DELETE("/api/brands/{brand}/rotas/{rota_id}", { params: { path } })),
       `The rota ${rota.name} is deleted. What it planned stays, its turns are drafts again.`,
     );
     if (gone) await navigate({ to: "/$brand/rotas", params: { brand: brand.slug } });
@@ -68,8 +68,8 @@ function Shown({ page }: { page: Page }) {
         <Box as="h1" fontSize="28px" lineHeight="32px" overflowWrap="anywhere">
           {rota.name}
         </Box>
-        <Box color={rota.on ? "epazote" : "faded"} fontWeight="600">
-          {rota.on ? "on" : "off"}
+        <Box color={rota.active ? "epazote" : "faded"} fontWeight="600">
+          {rota.active ? "on" : "off"}
         </Box>
         <Box flex="1" />
         {may("publish") && (
@@ -90,16 +90,16 @@ function Shown({ page }: { page: Page }) {
             )}
             <Button onClick={() => setPanel("settings")}>Settings</Button>
             <Button onClick={() => setPanel("add")}>Put turns in</Button>
-            <Button kind={rota.on ? "plain" : "main"} onClick={() => void turnOn()}>
-              {rota.on ? "Switch off" : "Switch on"}
+            <Button kind={rota.active ? "plain" : "main"} onClick={() => void turnOn()}>
+              {rota.active ? "Switch off" : "Switch on"}
             </Button>
           </>
         )}
       </Flex>
       <Box display="grid" gap="6px" mb="12px">
-        {rota.dry.map((one) => (
+        {rota.exhaustion.map((one) => (
           <Bar key={one.profile} tone="maize" role="status">
-            {one.words}
+            {one.summary}
           </Bar>
         ))}
         {trouble.map((words) => (
@@ -143,25 +143,28 @@ function Shown({ page }: { page: Page }) {
 }
 
 /** What is done to single slots; each can be undone by putting back what stood there. */
-function useDeeds(id: number): RollDeeds {
-  const { brand } = useHere();
-  const deed = useRotaDeed(brand.slug);
-  const path = { brand: brand.slug, id };
-  const place = (one: Coming, turn: number | null, free = false) =>
-    got(
-      api.PUT("/api/brands/{brand}/rotas/{id}/places", {
+function useDeeds(id: number): RollActions {
+  const { brand } = useBrandContext();
+  const deed = useRotaAction(brand.slug);
+  const path = { brand: brand.slug, rota_id: id };
+  const place = (one: Upcoming, turn: number | null, free = false) =>
+    unwrap(
+      api.PUT("/api/brands/{brand}/rotas/{rota_id}/placements", {
         params: { path },
         body: { profile: one.profile, at: one.at, turn, free },
       }),
     );
-  const back = (one: Coming) => async () => void (await deed(() => place(one, one.turn, !one.fixed)));
+  const back = (one: Upcoming) => async () => void (await deed(() => place(one, one.turn, !one.fixed)));
   return {
     put: (one, turn) =>
       void deed(() => place(one, turn), turn === null ? "Nothing goes there." : "Fixed there.", back(one)),
     free: (one) => void deed(() => place(one, null, true), "The rota chooses there again.", back(one)),
     swap: (one, other) =>
       void deed(
-        () => got(api.POST("/api/brands/{brand}/rotas/{id}/places/swap", { params: { path }, body: { one, other } })),
+        () =>
+          unwrap(
+            api.POST("/api/brands/{brand}/rotas/{rota_id}/placements/swap", { params: { path }, body: { one, other } }),
+          ),
         "Swapped.",
       ),
   };

@@ -1,24 +1,24 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { InkMark } from "@/features/calendar/Labels";
 import { Button } from "@/ui/Button";
-import { Empty } from "@/ui/Empty";
-import { Failed } from "@/ui/Failed";
+import { EmptyState } from "@/ui/EmptyState";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { StateShape } from "@/ui/StateShape";
-import { instantWords } from "@/ui/times";
+import { formatInstant } from "@/ui/times";
 import { type Rota, useRotas } from "./queries";
 import { RotaForm } from "./RotaForm";
 
 /** The brand's rotas: what each holds, when it goes next, and where it runs dry. */
 export function RotasPage() {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const navigate = useNavigate();
   const found = useRotas(brand.slug);
   const [making, setMaking] = useState(false);
-  if (found.error && !found.data) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   const make = may("publish") && (
     <Button kind={found.data.length ? "plain" : "main"} onClick={() => setMaking(true)}>
@@ -36,12 +36,12 @@ export function RotasPage() {
         {found.data.length > 0 && make}
       </Flex>
       {found.data.length === 0 && (
-        <Empty
+        <EmptyState
           title="No rota yet"
           words="A rota keeps evergreen posts going by themselves: each takes its turn, rests, and comes back. You see the coming weeks before anything happens, and can change any single one."
         >
           {make}
-        </Empty>
+        </EmptyState>
       )}
       {found.data.map((rota) => (
         <RotaRow key={rota.id} rota={rota} />
@@ -58,8 +58,8 @@ export function RotasPage() {
 }
 
 function RotaRow({ rota }: { rota: Rota }) {
-  const { brand, me } = useHere();
-  const dry = rota.dry[0];
+  const { brand, me } = useBrandContext();
+  const dry = rota.exhaustion[0];
   return (
     <Link to="/$brand/rotas/$rota" params={{ brand: brand.slug, rota: String(rota.id) }}>
       <Flex
@@ -78,16 +78,16 @@ function RotaRow({ rota }: { rota: Rota }) {
         <Box w="150px" color="faded">
           {rota.turns} {rota.turns === 1 ? "turn" : "turns"} · {rota.slots} {rota.slots === 1 ? "slot" : "slots"} a week
         </Box>
-        <Box flex="1" minW="220px" color={rota.on ? "ink" : "faded"}>
-          {rota.on
+        <Box flex="1" minW="220px" color={rota.active ? "ink" : "faded"}>
+          {rota.active
             ? rota.next
-              ? `Next: ${instantWords(rota.next, brand.zone, me.clock24)}`
+              ? `Next: ${formatInstant(rota.next, brand.zone, me.clock24)}`
               : "Nothing to come"
             : "Off"}
         </Box>
         {dry && (
           <Flex gap="6px" color="maizeInk" align="baseline">
-            <StateShape state="held" size={11} /> {dry.words}
+            <StateShape state="held" size={11} /> {dry.summary}
           </Flex>
         )}
       </Flex>

@@ -1,30 +1,32 @@
 import { Box, chakra, Flex, Menu, Portal } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, got } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Thumb } from "@/features/calendar/Tray";
 import { Button } from "@/ui/Button";
 import { MenuList, MenuRow } from "@/ui/MenuParts";
-import { type RotaPage, type Turn, useRotaDeed } from "./queries";
+import { type RotaPage, type Turn, useRotaAction } from "./queries";
 import { TurnPanel } from "./TurnPanel";
 
 /** A turn's row head: its words, how often it went, and what can be done with it. */
 export function TurnHead({ page, turn, n }: { page: RotaPage; turn: Turn; n: number }) {
-  const { brand, may } = useHere();
-  const deed = useRotaDeed(brand.slug);
+  const { brand, may } = useBrandContext();
+  const deed = useRotaAction(brand.slug);
   const [limits, setLimits] = useState(false);
   const first = turn.wordings[0];
-  const path = { brand: brand.slug, id: page.rota.id };
+  const path = { brand: brand.slug, rota_id: page.rota.id };
   const name = first?.headline || "no words yet";
   const order = (to: number) => {
     const ids = page.turns.map((t) => t.id).filter((id) => id !== turn.id);
     ids.splice(to, 0, turn.id);
-    return deed(() => got(api.PUT("/api/brands/{brand}/rotas/{id}/turns", { params: { path }, body: { turns: ids } })));
+    return deed(() =>
+      unwrap(api.PUT("/api/brands/{brand}/rotas/{rota_id}/turns", { params: { path }, body: { turns: ids } })),
+    );
   };
   const says = [
     turn.wordings.length > 1 && `${turn.wordings.length} wordings`,
-    turn.gone > 0 && `went ${turn.gone}×`,
+    turn.used > 0 && `went ${turn.used}×`,
     turn.times !== null && `${turn.times}× at most`,
     turn.until && `until ${turn.until}`,
     (turn.seasons?.length ?? 0) > 0 && "in season",
@@ -72,9 +74,9 @@ export function TurnHead({ page, turn, n }: { page: RotaPage; turn: Turn; n: num
                   onClick={() =>
                     void deed(
                       () =>
-                        got(
-                          api.DELETE("/api/brands/{brand}/rotas/{id}/turns/{turn}", {
-                            params: { path: { ...path, turn: turn.id } },
+                        unwrap(
+                          api.DELETE("/api/brands/{brand}/rotas/{rota_id}/turns/{turn_id}", {
+                            params: { path: { ...path, turn_id: turn.id } },
                           }),
                         ),
                       "It is out of the rota, and a draft again.",

@@ -1,29 +1,29 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { api, got } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
 import { useForm } from "@/ui/useForm";
-import { type Turn, useRotaDeed } from "./queries";
+import { type Turn, useRotaAction } from "./queries";
 import { Seasons } from "./Seasons";
 
 /** One turn: its wordings, which go one after another, and how often and when it may go. */
 export function TurnPanel({ rota, turn, close }: { rota: number; turn: Turn; close: () => void }) {
-  const { brand } = useHere();
-  const deed = useRotaDeed(brand.slug);
+  const { brand } = useBrandContext();
+  const deed = useRotaAction(brand.slug);
   const form = useForm();
   const [times, setTimes] = useState(turn.times === null ? "" : String(turn.times));
   const [until, setUntil] = useState(turn.until ?? "");
   const [seasons, setSeasons] = useState(turn.seasons);
-  const path = { brand: brand.slug, id: rota, turn: turn.id };
+  const path = { brand: brand.slug, rota_id: rota, turn_id: turn.id };
   async function send(event: FormEvent) {
     event.preventDefault();
     const body = { times: times ? Number(times) : null, until: until || null, seasons };
     const fine = await form.send(() =>
-      got(api.PUT("/api/brands/{brand}/rotas/{id}/turns/{turn}", { params: { path }, body })),
+      unwrap(api.PUT("/api/brands/{brand}/rotas/{rota_id}/turns/{turn_id}", { params: { path }, body })),
     );
     if (!fine) return;
     await deed(async () => undefined, "Kept.");
@@ -47,9 +47,9 @@ export function TurnPanel({ rota, turn, close }: { rota: number; turn: Turn; clo
               aria-label={`Take out: ${one.headline}`}
               onClick={() =>
                 void deed(() =>
-                  got(
-                    api.DELETE("/api/brands/{brand}/rotas/{id}/turns/{turn}/wordings/{wording}", {
-                      params: { path: { ...path, wording: one.id } },
+                  unwrap(
+                    api.DELETE("/api/brands/{brand}/rotas/{rota_id}/turns/{turn_id}/wordings/{wording_id}", {
+                      params: { path: { ...path, wording_id: one.id } },
                     }),
                   ),
                 )
@@ -64,7 +64,13 @@ export function TurnPanel({ rota, turn, close }: { rota: number; turn: Turn; clo
         mt="8px"
         onClick={() =>
           void deed(
-            () => got(api.POST("/api/brands/{brand}/rotas/{id}/turns/{turn}/wordings", { params: { path }, body: {} })),
+            () =>
+              unwrap(
+                api.POST("/api/brands/{brand}/rotas/{rota_id}/turns/{turn_id}/wordings", {
+                  params: { path },
+                  body: {},
+                }),
+              ),
             "Another wording is there: change it on the Bench.",
           )
         }

@@ -1,25 +1,28 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, got } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Input } from "@/ui/Field";
-import { clockWords, weekdayWords } from "@/ui/times";
-import { type RotaPage, useRotaDeed } from "./queries";
+import { formatClock, formatWeekday } from "@/ui/times";
+import { type RotaPage, useRotaAction } from "./queries";
 
 const WEEK = [0, 1, 2, 3, 4, 5, 6];
 
 /** When of the week it has slots; more can be kept for it on all its profiles at once. */
 export function WeeklySlots({ page }: { page: RotaPage }) {
-  const { brand, me, may } = useHere();
-  const deed = useRotaDeed(brand.slug);
+  const { brand, me, may } = useBrandContext();
+  const deed = useRotaAction(brand.slug);
   const [adding, setAdding] = useState(false);
   const [days, setDays] = useState<number[]>([]);
   const [at, setAt] = useState("09:00");
-  const path = { brand: brand.slug, id: page.rota.id };
+  const path = { brand: brand.slug, rota_id: page.rota.id };
   const keep = (weekdays: number[], at: string, keep: boolean, words: string) =>
     deed(
-      () => got(api.PUT("/api/brands/{brand}/rotas/{id}/slots", { params: { path }, body: { weekdays, at, keep } })),
+      () =>
+        unwrap(
+          api.PUT("/api/brands/{brand}/rotas/{rota_id}/slots", { params: { path }, body: { weekdays, at, keep } }),
+        ),
       words,
     );
   async function send(event: FormEvent) {
@@ -36,9 +39,9 @@ export function WeeklySlots({ page }: { page: RotaPage }) {
       {page.weekly.length === 0 && <Box color="faded">none</Box>}
       {[...times].map(([time, slots]) => (
         <Flex key={time} gap="4px" align="center" borderWidth="1px" borderColor="rule" px="8px" borderRadius="3px">
-          {clockWords(time, me.clock24)}
+          {formatClock(time, me.clock24)}
           <Box color="faded">
-            {slots.length === 7 ? "every day" : slots.map((slot) => weekdayWords(slot.weekday)).join(" ")}
+            {slots.length === 7 ? "every day" : slots.map((slot) => formatWeekday(slot.weekday)).join(" ")}
           </Box>
           {may("manage_profiles") && (
             <Button
@@ -76,7 +79,7 @@ export function WeeklySlots({ page }: { page: RotaPage }) {
               bg={days.includes(day) ? "wash" : "card"}
               onClick={() => setDays(days.includes(day) ? days.filter((d) => d !== day) : [...days, day].sort())}
             >
-              {weekdayWords(day)}
+              {formatWeekday(day)}
             </Button>
           ))}
           <Input

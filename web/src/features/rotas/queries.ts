@@ -1,35 +1,35 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, got, type Schemas } from "@/api/client";
-import { useDeed } from "@/ui/useDeed";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useAction } from "@/ui/useAction";
 
 export type Rota = Schemas["RotaOut"];
 export type RotaPage = Schemas["RotaPage"];
 export type Turn = Schemas["TurnOut"];
-export type Coming = Schemas["ComingOut"];
+export type Upcoming = Schemas["UpcomingOut"];
 
 export const useRotas = (brand: string) =>
   useQuery({
     queryKey: ["rotas", brand],
-    queryFn: () => got(api.GET("/api/brands/{brand}/rotas", { params: { path: { brand } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/rotas", { params: { path: { brand } } })),
   });
 
 export const useRota = (brand: string, id: number) =>
   useQuery({
     queryKey: ["rotas", brand, id],
-    queryFn: () => got(api.GET("/api/brands/{brand}/rotas/{id}", { params: { path: { brand, id } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/rotas/{rota_id}", { params: { path: { brand, rota_id: id } } })),
   });
 
-export const useDidWell = (brand: string) =>
+export const useTopPosts = (brand: string) =>
   useQuery({
     queryKey: ["did-well", brand],
-    queryFn: () => got(api.GET("/api/brands/{brand}/did-well", { params: { path: { brand } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/top-posts", { params: { path: { brand } } })),
   });
 
 export const useQuotations = (brand: string, words: string, subject: Schemas["Subject"] | "") =>
   useQuery({
     queryKey: ["quotations", brand, words, subject],
     queryFn: () =>
-      got(
+      unwrap(
         api.GET("/api/brands/{brand}/quotations", {
           params: { path: { brand }, query: { words, ...(subject ? { subject } : {}) } },
         }),
@@ -37,4 +37,4 @@ export const useQuotations = (brand: string, words: string, subject: Schemas["Su
     placeholderData: (before) => before,
   });
 
-export const useRotaDeed = (brand: string) => useDeed(brand, ["rotas", "coming", "calendar", "profiles"]);
+export const useRotaAction = (brand: string) => useAction(brand, ["rotas", "coming", "calendar", "profiles"]);

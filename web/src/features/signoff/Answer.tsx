@@ -1,26 +1,26 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
-import { OnPicker } from "@/features/talk/OnPicker";
-import { type On, type Version, WHOLE } from "@/features/talk/on";
+import { TargetPicker } from "@/features/talk/TargetPicker";
+import { type RemarkTarget, type Version, WHOLE_POST } from "@/features/talk/target";
 import { Button } from "@/ui/Button";
 import { TextArea } from "@/ui/TextArea";
-import type { ToSignColumn } from "./deck";
+import type { PendingColumn } from "./deck";
 
 type Props = {
   mode: "change" | "edit";
   versions: Version[];
-  column?: ToSignColumn;
+  column?: PendingColumn;
   busy: boolean;
   cancel: () => void;
-  change: (words: string, on: On) => void;
-  say?: (words: string, on: On) => void;
+  change: (words: string, on: RemarkTarget) => void;
+  say?: (words: string, on: RemarkTarget) => void;
   edit?: (text: string) => void;
 };
 
 /** What should be changed, and where; or another wording, signed off as it is written here. */
 export function Answer({ mode, versions, column, busy, cancel, change, say, edit }: Props) {
   const [words, setWords] = useState(mode === "edit" ? (column?.text ?? "") : "");
-  const [on, setOn] = useState(WHOLE);
+  const [on, setOn] = useState(WHOLE_POST);
   const [missing, setMissing] = useState(false);
   const empty = words.trim() === "";
 
@@ -54,7 +54,7 @@ export function Answer({ mode, versions, column, busy, cancel, change, say, edit
         />
         {mode === "change" && (
           <Box mb="12px">
-            <OnPicker versions={versions} on={on} change={setOn} />
+            <TargetPicker versions={versions} on={on} change={setOn} />
           </Box>
         )}
         <Flex gap="10px" flexWrap="wrap">

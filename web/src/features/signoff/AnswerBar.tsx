@@ -1,23 +1,23 @@
 import { Box, Flex } from "@chakra-ui/react";
-import type { On } from "@/features/talk/on";
+import type { RemarkTarget } from "@/features/talk/target";
 import { Button } from "@/ui/Button";
 import { Kbd } from "@/ui/Kbd";
 import { StateShape } from "@/ui/StateShape";
 import { Answer } from "./Answer";
-import type { Outcome, ToSignColumn, ToSignPost } from "./deck";
+import type { Outcome, PendingColumn, PendingPost } from "./deck";
 
 export type Asking = "" | "change" | "edit";
 type Props = {
-  post: ToSignPost;
+  post: PendingPost;
   outcome: Outcome;
   asking: Asking;
-  shown: ToSignColumn | undefined;
+  shown: PendingColumn | undefined;
   mayEdit: boolean;
   busy: boolean;
   ask: (what: Asking) => void;
   agree: (text?: string) => void;
-  change: (words: string, on: On) => void;
-  say: (words: string, on: On) => void;
+  change: (words: string, on: RemarkTarget) => void;
+  say: (words: string, on: RemarkTarget) => void;
 };
 
 /** Under the thumb: the two answers, or what should be changed. */
@@ -98,7 +98,7 @@ function Answers({ post, outcome, shown, mayEdit, busy, ask, agree }: Omit<Props
 }
 
 /** A version as it is called: its network, or the one profile it is for. */
-function calledColumn(column: ToSignColumn): string {
+function calledColumn(column: PendingColumn): string {
   return column.profile === null ? column.name : `${column.name}, ${column.when[0]?.handle ?? "its own"}`;
 }
 

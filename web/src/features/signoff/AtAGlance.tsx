@@ -3,16 +3,16 @@ import { useState } from "react";
 import type { Network } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { NetworkTile } from "@/ui/NetworkTile";
-import { wallWords } from "@/ui/times";
-import type { ToSignPost } from "./deck";
+import { formatWallTime } from "@/ui/times";
+import type { PendingPost } from "./deck";
 
 type Props = {
-  posts: ToSignPost[];
+  posts: PendingPost[];
   networks: Network[];
   clock24: boolean;
   close: () => void;
   open: (id: number) => void;
-  agree: (posts: ToSignPost[]) => Promise<void>;
+  agree: (posts: PendingPost[]) => Promise<void>;
 };
 
 /** Everything that waits in a list, by day, to be signed off at once: a whole week for instance. */
@@ -77,7 +77,7 @@ export function AtAGlance({ posts, networks, clock24, close, open, agree }: Prop
                       network && <NetworkTile key={name} letters={network.letters} shape={network.shape} size={20} />
                     );
                   })}
-                  {post.first_due ? wallWords(post.first_due, clock24) : "no time yet"}
+                  {post.first_due ? formatWallTime(post.first_due, clock24) : "no time yet"}
                 </Flex>
               </chakra.button>
             </Flex>

@@ -2,13 +2,13 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useParams, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, got } from "@/api/client";
+import { api, unwrap } from "@/api/client";
 import { BrandBlock } from "@/app/shell/BrandBlock";
 import { ProofFrom } from "@/features/posts/proof/from";
 import { Field } from "@/ui/Field";
 import { Loading } from "@/ui/Loading";
-import { Notices } from "@/ui/Notices";
-import { instantWords } from "@/ui/times";
+import { Toasts } from "@/ui/Toasts";
+import { formatInstant } from "@/ui/times";
 import type { Answers } from "./deck";
 import { SignDeck } from "./SignDeck";
 
@@ -23,36 +23,36 @@ export function LinkSignPage() {
   const path = { token };
   const page = useQuery({
     queryKey: ["sign", token],
-    queryFn: () => got(api.GET("/api/sign/{token}", { params: { path } })),
+    queryFn: () => unwrap(api.GET("/api/sign/{token}", { params: { path } })),
     retry: false,
     refetchInterval: 60_000,
   });
   const answers: Answers = {
     agree: (one, changes) =>
-      got(
-        api.POST("/api/sign/{token}/posts/{id}/agree", {
-          params: { path: { token, id: one.post } },
+      unwrap(
+        api.POST("/api/sign/{token}/posts/{post_id}/approve", {
+          params: { path: { token, post_id: one.post } },
           body: { revision: one.revision, deliveries: null, changes, name },
         }),
       ),
     agreeToAll: (posts) =>
-      got(
-        api.POST("/api/sign/{token}/agree", {
+      unwrap(
+        api.POST("/api/sign/{token}/approve", {
           params: { path },
           body: { posts: posts.map((p) => ({ id: p.post, revision: p.revision })), name },
         }),
       ),
     sendBack: (one, words, on) =>
-      got(
-        api.POST("/api/sign/{token}/posts/{id}/send-back", {
-          params: { path: { token, id: one.post } },
+      unwrap(
+        api.POST("/api/sign/{token}/posts/{post_id}/send-back", {
+          params: { path: { token, post_id: one.post } },
           body: { revision: one.revision, words, ...on, deliveries: null, name },
         }),
       ),
     say: (one, text, on) =>
-      got(
-        api.POST("/api/sign/{token}/posts/{id}/remarks", {
-          params: { path: { token, id: one.post } },
+      unwrap(
+        api.POST("/api/sign/{token}/posts/{post_id}/remarks", {
+          params: { path: { token, post_id: one.post } },
           body: { text, ...on, name },
         }),
       ),
@@ -76,8 +76,8 @@ export function LinkSignPage() {
                   {page.data.brand}
                 </Box>
                 <Box color="faded" fontSize="12px">
-                  for {page.data.called}
-                  {page.data.ends && ` · until ${instantWords(page.data.ends, ZONE, true)}`}
+                  for {page.data.display_name}
+                  {page.data.expires_at && ` · until ${formatInstant(page.data.expires_at, ZONE, true)}`}
                 </Box>
               </Box>
             </Flex>
@@ -86,7 +86,7 @@ export function LinkSignPage() {
             <Box asChild>
               <details>
                 <Box asChild cursor="pointer" color="faded" minH="24px">
-                  <summary>You sign as {name || page.data.called}</summary>
+                  <summary>You sign as {name || page.data.display_name}</summary>
                 </Box>
                 <Field
                   label="Your name"
@@ -106,7 +106,7 @@ export function LinkSignPage() {
       ) : (
         <Loading />
       )}
-      <Notices />
+      <Toasts />
     </Box>
   );
 }

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { api, got } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useLabels } from "@/features/calendar/queries";
 import { useProfiles } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
@@ -19,7 +19,7 @@ type Props = {
   remove: () => void;
 };
 
-const HOW: [Rule["how"], string][] = [
+const HOW: [Rule["mode"], string][] = [
   ["any", "any one of them"],
   ["all", "all of them"],
   ["in_order", "all of them, in this order"],
@@ -27,12 +27,12 @@ const HOW: [Rule["how"], string][] = [
 
 /** One rule: what it asks of on the left, who must agree on the right. */
 export function RuleEditor({ rule, rules, n, at, change, remove }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const profiles = useProfiles(brand.slug).data ?? [];
   const labels = useLabels(brand.slug).data ?? [];
   const people = useQuery({
     queryKey: ["people", brand.slug],
-    queryFn: () => got(api.GET("/api/brands/{brand}/people", { params: { path: { brand: brand.slug } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/people", { params: { path: { brand: brand.slug } } })),
   }).data;
   const ids = (list: (string | number)[]) => list.map(Number);
   return (
@@ -61,7 +61,7 @@ export function RuleEditor({ rule, rules, n, at, change, remove }: Props) {
           <Chosen
             label="Profiles"
             none="every profile"
-            options={profiles.map((p) => ({ id: p.id, name: p.called || p.handle }))}
+            options={profiles.map((p) => ({ id: p.id, name: p.display_name || p.handle }))}
             chosen={rule.profiles}
             change={(list) => change({ profiles: ids(list) })}
             error={at("/profiles")}
@@ -99,16 +99,16 @@ export function RuleEditor({ rule, rules, n, at, change, remove }: Props) {
             label="Named"
             none="anyone who may sign off"
             options={rules.signers.map((s) => ({ id: s.key, name: s.name }))}
-            chosen={rule.who}
-            change={(list) => change({ who: list.map(String), how: list.length ? rule.how : "any" })}
-            error={at("/who")}
-            ordered={rule.how === "in_order"}
+            chosen={rule.signers}
+            change={(list) => change({ signers: list.map(String), mode: list.length ? rule.mode : "any" })}
+            error={at("/signers")}
+            ordered={rule.mode === "in_order"}
           />
-          {rule.who.length > 1 && (
+          {rule.signers.length > 1 && (
             <Select
               label="How many of them"
-              value={rule.how}
-              onChange={(e) => change({ how: HOW.find(([how]) => how === e.currentTarget.value)?.[0] ?? "any" })}
+              value={rule.mode}
+              onChange={(e) => change({ mode: HOW.find(([how]) => how === e.currentTarget.value)?.[0] ?? "any" })}
             >
               {HOW.map(([how, words]) => (
                 <option key={how} value={how}>

@@ -1,13 +1,13 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
-import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
-import { say } from "@/ui/notices";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { Tick } from "@/ui/Tick";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { RuleEditor } from "./RuleEditor";
 import { SignLinks } from "./SignLinks";
@@ -17,8 +17,8 @@ export type Rule = Schemas["RuleOut"];
 
 const FRESH: Rule = {
   name: "",
-  who: [],
-  how: "any",
+  signers: [],
+  mode: "any",
   profiles: [],
   labels: [],
   kinds: [],
@@ -28,13 +28,13 @@ const FRESH: Rule = {
 
 /** What a brand wants signed off, by whom and until when; and the links with which clients do it. */
 export function RulesPage() {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const path = { brand: brand.slug };
   const rules = useQuery({
     queryKey: ["sign-rules", brand.slug],
-    queryFn: () => got(api.GET("/api/brands/{brand}/sign-rules", { params: { path } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/sign-rules", { params: { path } })),
   });
-  if (rules.error) return <Failed error={rules.error} again={() => rules.refetch()} />;
+  if (rules.error) return <QueryFailed error={rules.error} again={() => rules.refetch()} />;
   if (!rules.data) return <Loading />;
   return (
     <Box px={{ base: "12px", md: "24px" }} py="18px" w="100%" maxW="1080px">
@@ -52,12 +52,12 @@ export function RulesPage() {
 }
 
 function Editor({ rules }: { rules: Rules }) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const queries = useQueryClient();
   const form = useForm();
   const [needed, setNeeded] = useState(rules.needed);
-  const [moving, setMoving] = useState(rules.moving_asks);
-  const [earlier, setEarlier] = useState(rules.earlier_stands);
+  const [moving, setMoving] = useState(rules.signoff_on_move);
+  const [earlier, setEarlier] = useState(rules.earlier_signoff_counts);
   const [list, setList] = useState<(Rule & { key: number })[]>(() =>
     rules.rules.map((rule, key) => ({ ...rule, key })),
   );
@@ -67,26 +67,31 @@ function Editor({ rules }: { rules: Rules }) {
   const change = (at: number, more: Partial<Rule>) =>
     setList((all) => all.map((rule, n) => (n === at ? { ...rule, ...more } : rule)));
 
-  const body = { needed, moving_asks: moving, earlier_stands: earlier, rules: list.map(({ key: _, ...rule }) => rule) };
+  const body = {
+    needed,
+    signoff_on_move: moving,
+    earlier_signoff_counts: earlier,
+    rules: list.map(({ key: _, ...rule }) => rule),
+  };
   const said = JSON.stringify(body);
   const effect = tried?.of === said ? tried : null;
 
   async function look() {
     await form.send(async () => {
-      const found = await got(
-        api.POST("/api/brands/{brand}/sign-rules/try", { params: { path: { brand: brand.slug } }, body }),
+      const found = await unwrap(
+        api.POST("/api/brands/{brand}/sign-rules/preview", { params: { path: { brand: brand.slug } }, body }),
       );
       setTried({ of: said, ...found });
     });
   }
   async function send() {
     const fine = await form.send(() =>
-      got(api.PUT("/api/brands/{brand}/sign-rules", { params: { path: { brand: brand.slug } }, body })),
+      unwrap(api.PUT("/api/brands/{brand}/sign-rules", { params: { path: { brand: brand.slug } }, body })),
     );
     if (!fine) return;
     for (const key of ["sign-rules", "me", "calendar", "signing", "post", "today"])
       await queries.invalidateQueries({ queryKey: key === "me" ? [key] : [key, brand.slug] });
-    say("The rules are kept. What is open has been looked at again.");
+    toast("The rules are kept. What is open has been looked at again.");
   }
   return (
     <Box as="section" aria-label="Rules">

@@ -1,16 +1,16 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Network, Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Diff } from "@/features/posts/cells/Diff";
-import type { Version } from "@/features/talk/on";
+import type { Version } from "@/features/talk/target";
 import { Button } from "@/ui/Button";
 import { StateShape } from "@/ui/StateShape";
-import { instantWords } from "@/ui/times";
+import { formatInstant } from "@/ui/times";
 import { Answer } from "./Answer";
-import { useSignDeeds, useSigning } from "./useSigning";
+import { usePostSignoff, useSignoffActions } from "./usePostSignoff";
 
-type Signed = Schemas["SignedOut"];
+type Signed = Schemas["DeliverySignoffOut"];
 type Props = {
   id: number;
   write: () => Promise<{ id: number; revision: number } | null>;
@@ -22,13 +22,13 @@ const MARKS: Record<string, string> = { waits: "up_for_signoff", back: "sent_bac
 
 /** Above the matrix: where the post's sign-off stands, delivery by delivery, and what one may do about it. */
 export function SignBar({ id, write, networks, versions }: Props) {
-  const { brand } = useHere();
-  const signing = useSigning(brand.slug, id).data;
-  const deeds = useSignDeeds(brand.slug);
+  const { brand } = useBrandContext();
+  const signing = usePostSignoff(brand.slug, id).data;
+  const deeds = useSignoffActions(brand.slug);
   const [open, setOpen] = useState(false);
   const [asking, setAsking] = useState(false);
   if (!signing?.needed) return null;
-  const can = (what: string) => signing.can.includes(what);
+  const can = (what: string) => signing.allowed_actions.includes(what);
   const busy = deeds.putUp.isPending || deeds.agree.isPending || deeds.sendBack.isPending || deeds.withdraw.isPending;
 
   async function act(what: (at: { id: number; revision: number }) => void) {
@@ -107,43 +107,43 @@ export function SignBar({ id, write, networks, versions }: Props) {
   );
 }
 
-function words({ state, deliveries }: Schemas["SigningOut"]): string {
+function words({ state, deliveries }: Schemas["PostSignoffOut"]): string {
   const asked = [...new Set(deliveries.flatMap((d) => d.asked))];
   if (state === "draft") return "A draft: nobody is asked yet.";
   if (state === "sent_back") return "Sent back. Mend it, and put it up again.";
   if (state === "up_for_signoff") return `Waits on ${asked.join(", ") || "nobody"}.`;
-  return deliveries.some((d) => d.sign === "agreed") ? "Signed off." : "Nobody's agreement is needed.";
+  return deliveries.some((d) => d.state === "agreed") ? "Signed off." : "Nobody's agreement is needed.";
 }
 
 function OneDelivery({ one, networks }: { one: Signed; networks: Map<string, Network> }) {
-  const { brand, me } = useHere();
+  const { brand, me } = useBrandContext();
   return (
     <Box py="6px" borderTopWidth="1px" borderColor="rule">
       <Flex gap="10px" align="flex-start" flexWrap="wrap">
         <Box pt="3px">
-          <StateShape state={MARKS[one.sign] ?? "planned"} />
+          <StateShape state={MARKS[one.state] ?? "planned"} />
         </Box>
         <Box w="220px" fontWeight="600">
           {networks.get(one.network)?.name}, {one.handle}
         </Box>
         <Box flex="1" minW="200px">
-          {one.sign === "agreed" && "agreed to"}
-          {one.sign === "" && "nobody is asked"}
-          {one.sign === "back" && "a change is asked for"}
-          {one.sign === "waits" && `waits on ${one.asked.join(", ")}`}
-          {one.until && one.sign === "waits" && (
+          {one.state === "agreed" && "agreed to"}
+          {one.state === "" && "nobody is asked"}
+          {one.state === "back" && "a change is asked for"}
+          {one.state === "waits" && `waits on ${one.asked.join(", ")}`}
+          {one.until && one.state === "waits" && (
             <Box as="span" color={one.late ? "pimenton" : "faded"}>
               {" "}
-              until {instantWords(one.until, brand.zone, me.clock24)}
+              until {formatInstant(one.until, brand.zone, me.clock24)}
               {one.late && ", which has passed"}
             </Box>
           )}
           <Box color="faded" fontSize="12px" lineHeight="17px">
             {one.answers.map((a) => (
-              <Box key={a.at + a.name}>
+              <Box key={a.answered_at + a.name}>
                 {a.name} {a.verdict === "agreed" ? "agreed" : "asked for a change"},{" "}
-                {instantWords(a.at, brand.zone, me.clock24)}
-                {!a.stands && a.verdict === "agreed" && " (to another wording)"}
+                {formatInstant(a.answered_at, brand.zone, me.clock24)}
+                {!a.counts && a.verdict === "agreed" && " (to another wording)"}
               </Box>
             ))}
           </Box>

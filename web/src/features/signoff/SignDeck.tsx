@@ -1,20 +1,26 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useMemo, useRef, useState } from "react";
 import { Problem } from "@/api/client";
-import { useKeys } from "@/app/keys";
+import { useShortcuts } from "@/app/shortcuts";
 import { Button } from "@/ui/Button";
-import { say } from "@/ui/notices";
+import { toast } from "@/ui/toasts";
 import { AnswerBar, type Asking } from "./AnswerBar";
 import { AtAGlance } from "./AtAGlance";
-import { type Answers, type Outcome, type ToSign, type ToSignPost, useDeck } from "./deck";
-import { NothingWaits } from "./NothingWaits";
+import { type Answers, type Outcome, type PendingPost, type PendingSignoffs, useDeck } from "./deck";
+import { NothingPending } from "./NothingPending";
 import { Progress } from "./Progress";
 import { SignPost } from "./SignPost";
 
 const SWIPE = 70;
 const KEYS = { a: "a", c: "c", ArrowRight: "next", ArrowLeft: "before" };
 
-type Props = { data: ToSign; answers: Answers; first?: number; reload: () => Promise<unknown>; clock24: boolean };
+type Props = {
+  data: PendingSignoffs;
+  answers: Answers;
+  first?: number;
+  reload: () => Promise<unknown>;
+  clock24: boolean;
+};
 
 /** Every post that waits, one after another: proof, differences, remarks, and the two answers under the thumb. */
 export function SignDeck({ data, answers, first, reload, clock24 }: Props) {
@@ -42,17 +48,17 @@ export function SignDeck({ data, answers, first, reload, clock24 }: Props) {
         setColumn(0);
         deck.answered(id, as);
       }
-      if (words) say(words);
+      if (words) toast(words);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       const stale = error.status === 412;
-      say(stale ? "It was changed while you looked. This is how it stands now." : error.message, { wrong: true });
+      toast(stale ? "It was changed while you looked. This is how it stands now." : error.message, { wrong: true });
     } finally {
       await reload();
       setBusy(false);
     }
   }
-  const agree = (one: ToSignPost, text?: string) => {
+  const agree = (one: PendingPost, text?: string) => {
     const changes =
       text === undefined || !shown ? [] : [{ network: shown.network, profile: shown.profile ?? null, text }];
     return send(() => answers.agree(one, changes), "agreed", "Signed off.", one.post);
@@ -69,9 +75,9 @@ export function SignDeck({ data, answers, first, reload, clock24 }: Props) {
     () => Object.fromEntries(Object.entries(KEYS).map(([key, deed]) => [key, () => deeds.current[deed]?.()])),
     [],
   );
-  useKeys(keys);
+  useShortcuts(keys);
 
-  if (!post || deck.order.length === 0) return <NothingWaits link={data.by_link} />;
+  if (!post || deck.order.length === 0) return <NothingPending link={data.by_link} />;
   if (all) {
     return (
       <AtAGlance
@@ -90,8 +96,8 @@ export function SignDeck({ data, answers, first, reload, clock24 }: Props) {
               const done = await answers.agreeToAll(chosen);
               const left = new Set(done.left.map((one) => one.post));
               for (const one of chosen) if (!left.has(one.post)) deck.answered(one.post, "agreed");
-              for (const one of done.left.slice(0, 3)) say(one.words, { wrong: true });
-              say(`Signed off ${done.done} ${done.done === 1 ? "post" : "posts"}.`);
+              for (const one of done.left.slice(0, 3)) toast(one.reason, { wrong: true });
+              toast(`Signed off ${done.done} ${done.done === 1 ? "post" : "posts"}.`);
               setAll(false);
             },
             null,

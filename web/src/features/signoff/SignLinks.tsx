@@ -1,28 +1,28 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useProfiles } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { LinkOnce } from "@/ui/LinkOnce";
-import { say } from "@/ui/notices";
 import { Select } from "@/ui/Select";
 import { Tick } from "@/ui/Tick";
-import { instantWords } from "@/ui/times";
+import { formatInstant } from "@/ui/times";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { Chosen } from "./Chosen";
 
 /** Links with which clients sign off: make one, copy it, see when it was last opened, take it back. */
 export function SignLinks({ signers }: { signers: Schemas["SignerOut"][] }) {
-  const { brand, me, may } = useHere();
+  const { brand, me, may } = useBrandContext();
   const queries = useQueryClient();
   const path = { brand: brand.slug };
   const [made, setMade] = useState<Schemas["SignLinkMade"] | null>(null);
   const links = useQuery({
     queryKey: ["sign-links", brand.slug],
-    queryFn: () => got(api.GET("/api/brands/{brand}/sign-links", { params: { path } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/sign-links", { params: { path } })),
     enabled: may("manage_people"),
   });
   if (!may("manage_people")) return null;
@@ -31,10 +31,12 @@ export function SignLinks({ signers }: { signers: Schemas["SignerOut"][] }) {
     await queries.invalidateQueries({ queryKey: ["sign-rules", brand.slug] });
   };
   async function revoke(id: number) {
-    await got(api.DELETE("/api/brands/{brand}/sign-links/{id}", { params: { path: { ...path, id } } }));
+    await unwrap(
+      api.DELETE("/api/brands/{brand}/sign-links/{link_id}", { params: { path: { ...path, link_id: id } } }),
+    );
     if (made?.link.id === id) setMade(null);
     await changed();
-    say("The link leads nowhere any more. What was answered by it stands.");
+    toast("The link leads nowhere any more. What was answered by it stands.");
   }
   return (
     <Box as="section" aria-label="Links" borderTopWidth="2px" borderColor="ink" pt="12px">
@@ -45,20 +47,22 @@ export function SignLinks({ signers }: { signers: Schemas["SignerOut"][] }) {
         A page for a phone, without an account: every post that waits for them, as followers will see it. Each answer is
         kept with their name and the time.
       </Box>
-      {made && <LinkOnce called={made.link.called} address={made.address} />}
+      {made && <LinkOnce called={made.link.display_name} address={made.address} />}
       {links.data?.map((link) => (
         <Flex key={link.id} gap="10px" py="8px" borderTopWidth="1px" borderColor="rule" align="flex-start">
           <Box flex="1" minW="0">
-            <b>{link.called}</b>
+            <b>{link.display_name}</b>
             {link.answers_for && ` in the place of ${link.answers_for}`}
             <Box color="faded" fontSize="12px" lineHeight="16px">
-              Until {instantWords(link.ends, brand.zone, me.clock24)}.{" "}
+              Until {formatInstant(link.expires_at, brand.zone, me.clock24)}.{" "}
               {link.profiles.length > 0 && `${link.profiles.length} of the profiles. `}
               {link.may_edit && "May change the wording. "}
-              {link.seen ? `Last opened ${instantWords(link.seen, brand.zone, me.clock24)}.` : "Not opened yet."}
+              {link.last_opened_at
+                ? `Last opened ${formatInstant(link.last_opened_at, brand.zone, me.clock24)}.`
+                : "Not opened yet."}
             </Box>
           </Box>
-          <Button aria-label={`Take back the link for ${link.called}`} onClick={() => void revoke(link.id)}>
+          <Button aria-label={`Take back the link for ${link.display_name}`} onClick={() => void revoke(link.id)}>
             Take back
           </Button>
         </Flex>
@@ -78,7 +82,7 @@ export function SignLinks({ signers }: { signers: Schemas["SignerOut"][] }) {
 type NewProps = { signers: Schemas["SignerOut"][]; made: (link: Schemas["SignLinkMade"]) => Promise<void> };
 
 function NewLink({ signers, made }: NewProps) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const profiles = useProfiles(brand.slug).data ?? [];
   const form = useForm();
   const [called, setCalled] = useState("");
@@ -91,14 +95,14 @@ function NewLink({ signers, made }: NewProps) {
     event.preventDefault();
     void form.send(async () => {
       const body = {
-        called,
+        display_name: called,
         user: user ? Number(user.slice(1)) : null,
         profiles: only,
         may_edit: edit,
         days: Number(days),
       };
       await made(
-        await got(api.POST("/api/brands/{brand}/sign-links", { params: { path: { brand: brand.slug } }, body })),
+        await unwrap(api.POST("/api/brands/{brand}/sign-links", { params: { path: { brand: brand.slug } }, body })),
       );
     });
   }
@@ -111,7 +115,7 @@ function NewLink({ signers, made }: NewProps) {
           value={called}
           maxLength={120}
           onChange={(e) => setCalled(e.currentTarget.value)}
-          error={form.at("/called")}
+          error={form.at("/display_name")}
         />
         <Select
           label="Answers for"
@@ -132,7 +136,7 @@ function NewLink({ signers, made }: NewProps) {
       <Chosen
         label="Shows"
         none="every profile"
-        options={profiles.map((p) => ({ id: p.id, name: p.called || p.handle }))}
+        options={profiles.map((p) => ({ id: p.id, name: p.display_name || p.handle }))}
         chosen={only}
         change={(list) => setOnly(list.map(Number))}
         error={form.at("/profiles/0")}

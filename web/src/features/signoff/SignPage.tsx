@@ -1,63 +1,66 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { api, got, ifMatch } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
-import { Empty } from "@/ui/Empty";
-import { Failed } from "@/ui/Failed";
+import { api, ifMatch, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
+import { EmptyState } from "@/ui/EmptyState";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { Tick } from "@/ui/Tick";
 import type { Answers } from "./deck";
 import { SignDeck } from "./SignDeck";
 
 /** What waits on me in this brand, one after another; or what waits on anybody. */
 export function SignPage() {
-  const { brand, me, may } = useHere();
+  const { brand, me, may } = useBrandContext();
   const { post, everyone = false } = useSearch({ from: "/$brand/sign" });
   const navigate = useNavigate({ from: "/$brand/sign" });
   const path = { brand: brand.slug };
   const page = useQuery({
     queryKey: ["signing", brand.slug, "page", everyone],
-    queryFn: () => got(api.GET("/api/brands/{brand}/to-sign", { params: { path, query: { everyone } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/signoffs", { params: { path, query: { everyone } } })),
     enabled: may("sign_off"),
   });
   const answers: Answers = {
     agree: (one, changes) =>
-      got(
-        api.POST("/api/brands/{brand}/posts/{id}/agree", {
-          params: { path: { ...path, id: one.post } },
+      unwrap(
+        api.POST("/api/brands/{brand}/posts/{post_id}/approve", {
+          params: { path: { ...path, post_id: one.post } },
           headers: ifMatch(one.revision),
           body: { deliveries: null, changes },
         }),
       ),
     agreeToAll: (posts) =>
-      got(
-        api.POST("/api/brands/{brand}/agree", {
+      unwrap(
+        api.POST("/api/brands/{brand}/approve", {
           params: { path },
           body: { posts: posts.map((p) => ({ id: p.post, revision: p.revision })) },
         }),
       ),
     sendBack: (one, words, on) =>
-      got(
-        api.POST("/api/brands/{brand}/posts/{id}/send-back", {
-          params: { path: { ...path, id: one.post } },
+      unwrap(
+        api.POST("/api/brands/{brand}/posts/{post_id}/send-back", {
+          params: { path: { ...path, post_id: one.post } },
           headers: ifMatch(one.revision),
           body: { words, ...on, deliveries: null },
         }),
       ),
     say: (one, text, on) =>
-      got(
-        api.POST("/api/brands/{brand}/posts/{id}/remarks", {
-          params: { path: { ...path, id: one.post } },
+      unwrap(
+        api.POST("/api/brands/{brand}/posts/{post_id}/remarks", {
+          params: { path: { ...path, post_id: one.post } },
           body: { text, ...on, shared: false },
         }),
       ),
   };
   if (!may("sign_off"))
     return (
-      <Empty title="Sign-off" words="Who signs off here sees what waits for them. You may write, and put posts up." />
+      <EmptyState
+        title="Sign-off"
+        words="Who signs off here sees what waits for them. You may write, and put posts up."
+      />
     );
-  if (page.error && !page.data) return <Failed error={page.error} again={() => page.refetch()} />;
+  if (page.error && !page.data) return <QueryFailed error={page.error} again={() => page.refetch()} />;
   if (!page.data) return <Loading />;
   return (
     <>

@@ -3,11 +3,11 @@ import type { Network } from "@/api/client";
 import { Diff } from "@/features/posts/cells/Diff";
 import { ProofCell } from "@/features/posts/proof/ProofCell";
 import { NetworkTile } from "@/ui/NetworkTile";
-import { placeWords, plainWords, wallWords } from "@/ui/times";
-import type { ToSignColumn, ToSignPost } from "./deck";
+import { formatBothClocks, formatWallTime, formatZoneCity } from "@/ui/times";
+import type { PendingColumn, PendingPost } from "./deck";
 
 type Props = {
-  post: ToSignPost;
+  post: PendingPost;
   place: string;
   networks: Network[];
   at: number;
@@ -30,8 +30,8 @@ export function SignPost({ post, place, networks, at, setAt, clock24 }: Props) {
         </Box>
       </Flex>
       <Box color="faded" mb="12px">
-        {post.first_due && column?.when[0]?.wall
-          ? `${plainWords(column.when[0].wall)} in ${placeWords(column.when[0].zone)}`
+        {post.first_due && column?.when[0]?.wall_time
+          ? `${formatBothClocks(column.when[0].wall_time)} in ${formatZoneCity(column.when[0].zone)}`
           : "No time is set yet"}
         {post.author && ` · written by ${post.author}`}
         {(post.late || post.missed) && (
@@ -118,11 +118,13 @@ export function SignPost({ post, place, networks, at, setAt, clock24 }: Props) {
 }
 
 /** Where a version goes, when it goes to more than one profile or at more than one time. */
-function Whither({ column, clock24 }: { column: ToSignColumn; clock24: boolean }) {
+function Whither({ column, clock24 }: { column: PendingColumn; clock24: boolean }) {
   if (column.when.length < 2) return null;
   return (
     <Box color="faded" fontSize="12.5px" lineHeight="18px" mb="8px">
-      {column.when.map((one) => `${one.handle}${one.wall ? ` ${wallWords(one.wall, clock24)}` : ""}`).join(" · ")}
+      {column.when
+        .map((one) => `${one.handle}${one.wall_time ? ` ${formatWallTime(one.wall_time, clock24)}` : ""}`)
+        .join(" · ")}
     </Box>
   );
 }

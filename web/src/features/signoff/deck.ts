@@ -1,26 +1,26 @@
 import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
-import type { On } from "@/features/talk/on";
+import type { RemarkTarget } from "@/features/talk/target";
 
-export type ToSign = Schemas["ToSignOut"];
-export type ToSignPost = Schemas["ToSignPost"];
-export type ToSignColumn = Schemas["ToSignColumn"];
+export type PendingSignoffs = Schemas["PendingOut"];
+export type PendingPost = Schemas["PendingPost"];
+export type PendingColumn = Schemas["PendingColumn"];
 export type Outcome = "open" | "agreed" | "back" | "gone";
 
 /** What one can answer, and how it is sent: by the person of a brand, or by a client's link. */
 export type Answers = {
-  agree: (post: ToSignPost, changes: Schemas["ChangeIn"][]) => Promise<unknown>;
-  agreeToAll: (posts: ToSignPost[]) => Promise<Schemas["AnsweredOut"]>;
-  sendBack: (post: ToSignPost, words: string, on: On) => Promise<unknown>;
-  say: (post: ToSignPost, words: string, on: On) => Promise<unknown>;
+  agree: (post: PendingPost, changes: Schemas["ChangeIn"][]) => Promise<unknown>;
+  agreeToAll: (posts: PendingPost[]) => Promise<Schemas["AnsweredOut"]>;
+  sendBack: (post: PendingPost, words: string, on: RemarkTarget) => Promise<unknown>;
+  say: (post: PendingPost, words: string, on: RemarkTarget) => Promise<unknown>;
 };
 
 /** Many posts in a row: which were there when one began, what became of each, and which is in sight. */
-export function useDeck(data: ToSign, first: number | undefined) {
+export function useDeck(data: PendingSignoffs, first: number | undefined) {
   const [order, setOrder] = useState<number[]>([]);
   const [outcomes, setOutcomes] = useState<Record<number, Outcome>>({});
   const [at, setAt] = useState<number | null>(first ?? null);
-  const seen = useRef(new Map<number, ToSignPost>());
+  const seen = useRef(new Map<number, PendingPost>());
   for (const post of data.posts) seen.current.set(post.post, post);
   useEffect(() => {
     setOrder((before) => [...before, ...data.posts.map((p) => p.post).filter((id) => !before.includes(id))]);

@@ -1,13 +1,13 @@
 import { Box, Flex, Menu, Portal } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { api, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Thumb } from "@/features/calendar/Tray";
 import { Part } from "@/features/today/Part";
 import { Button } from "@/ui/Button";
 import { MenuList, MenuRow } from "@/ui/MenuParts";
-import { useDeed } from "@/ui/useDeed";
+import { useAction } from "@/ui/useAction";
 
 type Starter = Schemas["StarterOut"];
 const REASONS: [Schemas["Reason"], string][] = [
@@ -20,11 +20,11 @@ const REASONS: [Schemas["Reason"], string][] = [
 
 /** Proposed drafts, so that nobody faces an empty page. */
 export function Starters() {
-  const { brand, may } = useHere();
-  const deed = useDeed(brand.slug, ["starters", "calendar"]);
+  const { brand, may } = useBrandContext();
+  const deed = useAction(brand.slug, ["starters", "calendar"]);
   const found = useQuery({
     queryKey: ["starters", brand.slug],
-    queryFn: () => got(api.GET("/api/brands/{brand}/starters", { params: { path: { brand: brand.slug } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/starters", { params: { path: { brand: brand.slug } } })),
   }).data;
   if (!found || !may("write")) return null;
   return (
@@ -40,7 +40,7 @@ export function Starters() {
         mt="8px"
         onClick={() =>
           void deed(() =>
-            got(api.POST("/api/brands/{brand}/starters/more", { params: { path: { brand: brand.slug } } })),
+            unwrap(api.POST("/api/brands/{brand}/starters/more", { params: { path: { brand: brand.slug } } })),
           )
         }
       >
@@ -51,13 +51,15 @@ export function Starters() {
 }
 
 function Row({ one }: { one: Starter }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const navigate = useNavigate();
-  const deed = useDeed(brand.slug, ["starters", "calendar"]);
-  const path = { brand: brand.slug, id: one.id };
+  const deed = useAction(brand.slug, ["starters", "calendar"]);
+  const path = { brand: brand.slug, starter_id: one.id };
   const name = one.text.slice(0, 60);
   async function keep() {
-    const done = await deed(() => got(api.POST("/api/brands/{brand}/starters/{id}/keep", { params: { path } })));
+    const done = await deed(() =>
+      unwrap(api.POST("/api/brands/{brand}/starters/{starter_id}/keep", { params: { path } })),
+    );
     if (done)
       await navigate({
         to: "/$brand/bench/$post",
@@ -73,7 +75,7 @@ function Row({ one }: { one: Starter }) {
           {one.text}
         </Box>
         <Box color="faded" fontSize="12px">
-          {one.why}
+          {one.reason}
         </Box>
       </Box>
       <Button aria-label={`Keep: ${name}`} onClick={() => void keep()}>
@@ -95,8 +97,11 @@ function Row({ one }: { one: Starter }) {
                   onClick={() =>
                     void deed(
                       () =>
-                        got(
-                          api.POST("/api/brands/{brand}/starters/{id}/throw", { params: { path }, body: { reason } }),
+                        unwrap(
+                          api.POST("/api/brands/{brand}/starters/{starter_id}/discard", {
+                            params: { path },
+                            body: { reason },
+                          }),
                         ),
                       "Thrown away. What comes next follows from why.",
                     )

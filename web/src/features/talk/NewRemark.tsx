@@ -1,14 +1,14 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { type KeyboardEvent, useRef, useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { TextArea } from "@/ui/TextArea";
 import { Tick } from "@/ui/Tick";
 import { useForm } from "@/ui/useForm";
-import { OnPicker } from "./OnPicker";
-import { type Version, WHOLE } from "./on";
+import { TargetPicker } from "./TargetPicker";
+import { type Version, WHOLE_POST } from "./target";
 
 type Props = { id: number; people: Schemas["PersonOut"][]; versions: Version[] };
 
@@ -16,13 +16,13 @@ const NAMING = /(^|\s)@([\p{L}\p{M} .'-]{0,40})$/u;
 
 /** Say something: on the whole post, a version, a field. @ offers the brand's people. */
 export function NewRemark({ id, people, versions }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const queries = useQueryClient();
   const form = useForm();
   const area = useRef<HTMLTextAreaElement>(null);
   const [text, setText] = useState("");
   const [caret, setCaret] = useState(0);
-  const [on, setOn] = useState(WHOLE);
+  const [on, setOn] = useState(WHOLE_POST);
   const [shared, setShared] = useState(false);
   const [at, setAt] = useState(0);
   const naming = text.slice(0, caret).match(NAMING);
@@ -55,14 +55,14 @@ export function NewRemark({ id, people, versions }: Props) {
   }
   function send() {
     void form.send(async () => {
-      await got(
-        api.POST("/api/brands/{brand}/posts/{id}/remarks", {
-          params: { path: { brand: brand.slug, id } },
+      await unwrap(
+        api.POST("/api/brands/{brand}/posts/{post_id}/remarks", {
+          params: { path: { brand: brand.slug, post_id: id } },
           body: { text, ...on, shared },
         }),
       );
       setText("");
-      setOn(WHOLE);
+      setOn(WHOLE_POST);
       await queries.invalidateQueries({ queryKey: ["talk", brand.slug, id] });
     });
   }
@@ -104,7 +104,7 @@ export function NewRemark({ id, people, versions }: Props) {
         </Flex>
       )}
       <Flex gap="8px" flexWrap="wrap" align="center">
-        <OnPicker versions={versions} on={on} change={setOn} />
+        <TargetPicker versions={versions} on={on} change={setOn} />
         <Box flex="1" />
         <Button kind="main" disabled={form.busy || !text.trim()} onClick={send}>
           Say it

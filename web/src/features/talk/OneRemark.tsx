@@ -1,18 +1,18 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { api, got, type Network, Problem, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Network, Problem, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
-import { say } from "@/ui/notices";
 import { TextArea } from "@/ui/TextArea";
-import { instantWords } from "@/ui/times";
+import { formatInstant } from "@/ui/times";
+import { toast } from "@/ui/toasts";
 
 type Props = { post: number; remark: Schemas["RemarkOut"]; networks: Map<string, Network>; lit: boolean };
 
 /** One remark: whose, when, on what; settled by anyone, changed by who made it. */
 export function OneRemark({ post, remark, networks, lit }: Props) {
-  const { brand, me } = useHere();
+  const { brand, me } = useBrandContext();
   const queries = useQueryClient();
   const [editing, setEditing] = useState(false);
   const [text, setText] = useState(remark.text);
@@ -20,7 +20,7 @@ export function OneRemark({ post, remark, networks, lit }: Props) {
   useEffect(() => {
     if (lit) box.current?.scrollIntoView({ block: "center" });
   }, [lit]);
-  const path = { brand: brand.slug, id: post, remark: remark.id };
+  const path = { brand: brand.slug, post_id: post, remark_id: remark.id };
 
   async function attempt(act: () => Promise<unknown>) {
     try {
@@ -28,7 +28,7 @@ export function OneRemark({ post, remark, networks, lit }: Props) {
       setEditing(false);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
-      say(error.message, { wrong: true });
+      toast(error.message, { wrong: true });
     }
     await queries.invalidateQueries({ queryKey: ["talk", brand.slug, post] });
     await queries.invalidateQueries({ queryKey: ["waiting"] });
@@ -42,15 +42,15 @@ export function OneRemark({ post, remark, networks, lit }: Props) {
       borderTopWidth="1px"
       borderColor="rule"
       bg={lit ? "wash" : undefined}
-      opacity={remark.resolved ? 0.75 : 1}
+      opacity={remark.resolved_at ? 0.75 : 1}
       data-testid="remark"
     >
       <Box fontSize="12px" lineHeight="16px" color="faded">
         <Box as="b" color="ink">
           {remark.name}
         </Box>{" "}
-        {instantWords(remark.at, brand.zone, me.clock24)}
-        {remark.edited && " · changed"}
+        {formatInstant(remark.created_at, brand.zone, me.clock24)}
+        {remark.edited_at && " · changed"}
         {on && ` · on ${on}`}
         {remark.shared && " · clients see it"}
       </Box>
@@ -64,7 +64,12 @@ export function OneRemark({ post, remark, networks, lit }: Props) {
               disabled={!text.trim()}
               onClick={() =>
                 void attempt(() =>
-                  got(api.PUT("/api/brands/{brand}/posts/{id}/remarks/{remark}", { params: { path }, body: { text } })),
+                  unwrap(
+                    api.PUT("/api/brands/{brand}/posts/{post_id}/remarks/{remark_id}", {
+                      params: { path },
+                      body: { text },
+                    }),
+                  ),
                 )
               }
             >
@@ -79,22 +84,22 @@ export function OneRemark({ post, remark, networks, lit }: Props) {
       )}
       {!editing && (
         <Flex gap="14px" fontSize="12px" align="center">
-          {remark.resolved && <Box color="epazote">settled by {remark.resolved_by}</Box>}
+          {remark.resolved_at && <Box color="epazote">settled by {remark.resolved_by}</Box>}
           <Button
             kind="link"
             fontSize="12px"
             onClick={() =>
               void attempt(() =>
-                got(
-                  api.POST("/api/brands/{brand}/posts/{id}/remarks/{remark}/settled", {
+                unwrap(
+                  api.POST("/api/brands/{brand}/posts/{post_id}/remarks/{remark_id}/resolved", {
                     params: { path },
-                    body: { settled: !remark.resolved },
+                    body: { resolved: !remark.resolved_at },
                   }),
                 ),
               )
             }
           >
-            {remark.resolved ? "Open again" : "Settle"}
+            {remark.resolved_at ? "Open again" : "Settle"}
           </Button>
           {remark.mine && (
             <>
@@ -106,7 +111,7 @@ export function OneRemark({ post, remark, networks, lit }: Props) {
                 fontSize="12px"
                 onClick={() =>
                   void attempt(() =>
-                    got(api.DELETE("/api/brands/{brand}/posts/{id}/remarks/{remark}", { params: { path } })),
+                    unwrap(api.DELETE("/api/brands/{brand}/posts/{post_id}/remarks/{remark_id}", { params: { path } })),
                   )
                 }
               >

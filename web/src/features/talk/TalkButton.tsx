@@ -1,10 +1,10 @@
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
 import type { Network } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
-import type { Version } from "./on";
 import { TalkPanel, useTalk } from "./TalkPanel";
+import type { Version } from "./target";
 
 /** How much is said and asked at a post; opened by itself where the address leads to it. */
 export function TalkButton({
@@ -16,13 +16,13 @@ export function TalkButton({
   networks: Map<string, Network>;
   versions: Version[];
 }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const navigate = useNavigate();
   const { part } = useSearch({ from: "/$brand/bench/$post" });
   const talk = useTalk(brand.slug, id).data;
   const [open, setOpen] = useState(part !== undefined);
   const at = part?.startsWith("remark-") ? Number(part.slice(7)) : undefined;
-  const said = (talk?.remarks.filter((r) => !r.resolved).length ?? 0) + (talk?.tasks.length ?? 0);
+  const said = (talk?.remarks.filter((r) => !r.resolved_at).length ?? 0) + (talk?.tasks.length ?? 0);
   return (
     <>
       <Button onClick={() => setOpen(true)}>Talk {said > 0 && <b>{said}</b>}</Button>

@@ -1,36 +1,36 @@
 import { Box } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, got, type Network } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Network, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
-import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
-import { say } from "@/ui/notices";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { SidePanel } from "@/ui/SidePanel";
+import { toast } from "@/ui/toasts";
 import { NewRemark } from "./NewRemark";
 import { OneRemark } from "./OneRemark";
-import type { Version } from "./on";
 import { Tasks } from "./Tasks";
+import type { Version } from "./target";
 
 type Props = { id: number; networks: Map<string, Network>; versions: Version[]; at?: number; close: () => void };
 
 /** What is said at a post, who was asked to see to it, and who is told of it. */
 export function TalkPanel({ id, networks, versions, at, close }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const queries = useQueryClient();
-  const path = { brand: brand.slug, id };
+  const path = { brand: brand.slug, post_id: id };
   const talk = useTalk(brand.slug, id);
   const watch = useMutation({
     mutationFn: (on: boolean) =>
-      got(api.PUT("/api/brands/{brand}/posts/{id}/watch", { params: { path }, body: { on } })),
+      unwrap(api.PUT("/api/brands/{brand}/posts/{post_id}/watch", { params: { path }, body: { on } })),
     onSuccess: (now) => {
       queries.setQueryData(["talk", brand.slug, id], now);
-      say(now.watching ? "You are told of what happens to this post." : "You are told of it no more.");
+      toast(now.watching ? "You are told of what happens to this post." : "You are told of it no more.");
     },
   });
   return (
     <SidePanel title="Talk" open close={close}>
-      {talk.error && <Failed error={talk.error} />}
+      {talk.error && <QueryFailed error={talk.error} />}
       {talk.isPending && <Loading />}
       {talk.data && (
         <Box display="grid" gap="16px">
@@ -68,7 +68,8 @@ export function TalkPanel({ id, networks, versions, at, close }: Props) {
 export function useTalk(brand: string, id: number | null) {
   return useQuery({
     queryKey: ["talk", brand, id],
-    queryFn: () => got(api.GET("/api/brands/{brand}/posts/{id}/talk", { params: { path: { brand, id: id ?? 0 } } })),
+    queryFn: () =>
+      unwrap(api.GET("/api/brands/{brand}/posts/{post_id}/talk", { params: { path: { brand, post_id: id ?? 0 } } })),
     enabled: id !== null,
   });
 }

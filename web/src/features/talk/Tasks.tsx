@@ -1,25 +1,25 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, got, Problem, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, Problem, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { say } from "@/ui/notices";
 import { Select } from "@/ui/Select";
-import { instantWords, zoneWords } from "@/ui/times";
+import { formatInstant, formatZone } from "@/ui/times";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 
 /** Who was asked to see to the post, until when; and asking somebody. */
 export function Tasks({ id, talk }: { id: number; talk: Schemas["TalkOut"] }) {
-  const { brand, me, may } = useHere();
+  const { brand, me, may } = useBrandContext();
   const queries = useQueryClient();
   const form = useForm();
   const [open, setOpen] = useState(false);
   const [user, setUser] = useState("");
   const [words, setWords] = useState("");
   const [wall, setWall] = useState("");
-  const path = { brand: brand.slug, id };
+  const path = { brand: brand.slug, post_id: id };
   const keep = async (now: Schemas["TalkOut"]) => {
     queries.setQueryData(["talk", brand.slug, id], now);
     await queries.invalidateQueries({ queryKey: ["waiting"] });
@@ -27,18 +27,18 @@ export function Tasks({ id, talk }: { id: number; talk: Schemas["TalkOut"] }) {
 
   async function done(task: number) {
     try {
-      const url = "/api/brands/{brand}/posts/{id}/tasks/{task}/done";
-      await keep(await got(api.POST(url, { params: { path: { ...path, task } } })));
-      say("Seen to.");
+      const url = "/api/brands/{brand}/posts/{post_id}/tasks/{task_id}/done";
+      await keep(await unwrap(api.POST(url, { params: { path: { ...path, task_id: task } } })));
+      toast("Seen to.");
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
-      say(error.message, { wrong: true });
+      toast(error.message, { wrong: true });
     }
   }
   function ask() {
     void form.send(async () => {
-      const body = { user: Number(user), words, wall };
-      await keep(await got(api.POST("/api/brands/{brand}/posts/{id}/tasks", { params: { path }, body })));
+      const body = { user: Number(user), summary: words, due_wall_time: wall };
+      await keep(await unwrap(api.POST("/api/brands/{brand}/posts/{post_id}/tasks", { params: { path }, body })));
       setOpen(false);
       setWords("");
       setWall("");
@@ -49,14 +49,14 @@ export function Tasks({ id, talk }: { id: number; talk: Schemas["TalkOut"] }) {
       {talk.tasks.map((task) => (
         <Flex key={task.id} gap="10px" py="6px" align="flex-start" data-testid="task">
           <Box flex="1">
-            <b>{task.name}</b> is asked to {task.words || "see to it"}
+            <b>{task.name}</b> is asked to {task.summary || "see to it"}
             <Box fontSize="12px" color={task.late ? "pimenton" : "faded"}>
-              {task.due_at ? `until ${instantWords(task.due_at, brand.zone, me.clock24)}` : "no hurry"}
-              {task.late && ", which has passed"} · by {task.by}
+              {task.due_at ? `until ${formatInstant(task.due_at, brand.zone, me.clock24)}` : "no hurry"}
+              {task.late && ", which has passed"} · by {task.assigned_by}
             </Box>
           </Box>
           {(task.mine || may("edit_others")) && (
-            <Button aria-label={`Done: ${task.words || "see to it"}`} onClick={() => void done(task.id)}>
+            <Button aria-label={`Done: ${task.summary || "see to it"}`} onClick={() => void done(task.id)}>
               Done
             </Button>
           )}
@@ -78,14 +78,14 @@ export function Tasks({ id, talk }: { id: number; talk: Schemas["TalkOut"] }) {
             placeholder="find a wider picture"
             maxLength={200}
             value={words}
-            error={form.at("/words")}
+            error={form.at("/summary")}
             onChange={(e) => setWords(e.currentTarget.value)}
           />
           <Field
-            label={`Until (${zoneWords(brand.zone)}; empty: no hurry)`}
+            label={`Until (${formatZone(brand.zone)}; empty: no hurry)`}
             type="datetime-local"
             value={wall}
-            error={form.at("/wall")}
+            error={form.at("/due_wall_time")}
             onChange={(e) => setWall(e.currentTarget.value)}
           />
           <Flex gap="8px">

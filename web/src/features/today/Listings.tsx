@@ -1,20 +1,20 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { api, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { StateShape } from "@/ui/StateShape";
-import { instantWords } from "@/ui/times";
+import { formatInstant } from "@/ui/times";
 import { Part } from "./Part";
 
 const SHAPES: Record<string, string> = { empty: "missed", ending: "held", fresh: "published" };
 
 /** How fresh each listing is: which have nothing on them, which are about to, and how much of the cap is used. */
 export function Listings() {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const found = useQuery({
     queryKey: ["listings", brand.slug],
-    queryFn: () => got(api.GET("/api/brands/{brand}/listings", { params: { path: { brand: brand.slug } } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/listings", { params: { path: { brand: brand.slug } } })),
   }).data;
   if (!found || found.length === 0) return null;
   return (
@@ -50,8 +50,8 @@ export function Listings() {
 }
 
 function Words({ one }: { one: Schemas["ListingOut"] }) {
-  const { brand, me } = useHere();
-  const at = (instant: string) => instantWords(instant, brand.zone, me.clock24);
+  const { brand, me } = useBrandContext();
+  const at = (instant: string) => formatInstant(instant, brand.zone, me.clock24);
   const next = one.next_at ? ` The next goes out ${at(one.next_at)}.` : " Nothing is planned.";
   if (one.ends_at) return `has a post until ${at(one.ends_at)}.${next}`;
   if (one.last_at) return `has nothing on it: its last post was of ${at(one.last_at)}.${next}`;

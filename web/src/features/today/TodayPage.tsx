@@ -1,44 +1,44 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { api, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
-import { useNetworks, useStanding } from "@/features/profiles/queries";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
+import { useNetworks, useObstacles } from "@/features/profiles/queries";
 import { Starters } from "@/features/starters/Starters";
-import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
 import { NetworkTile } from "@/ui/NetworkTile";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { StateShape } from "@/ui/StateShape";
-import { clockWords, dayWords, instantWords, weekdayWords, zoneWords } from "@/ui/times";
-import { AskedByRelays } from "./AskedByRelays";
+import { formatClock, formatDay, formatInstant, formatWeekday, formatZone } from "@/ui/times";
+import { ExhaustedRotas } from "./ExhaustedRotas";
 import { Listings } from "./Listings";
 import { Part } from "./Part";
-import { RotasDry } from "./RotasDry";
+import { RelayQuestions } from "./RelayQuestions";
 
 type Item = Schemas["TodayItem"];
 
 /** The morning page: what goes out, what waits for a person, what is in trouble, which connections end. */
 export function TodayPage() {
-  const { brand, me, may } = useHere();
+  const { brand, me, may } = useBrandContext();
   const path = { brand: brand.slug };
   const today = useQuery({
     queryKey: ["today", brand.slug],
-    queryFn: () => got(api.GET("/api/brands/{brand}/today", { params: { path } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/today", { params: { path } })),
     refetchInterval: 60_000,
   });
-  const standing = useStanding(brand.slug).data;
-  if (today.error && !today.data) return <Failed error={today.error} again={() => today.refetch()} />;
+  const standing = useObstacles(brand.slug).data;
+  if (today.error && !today.data) return <QueryFailed error={today.error} again={() => today.refetch()} />;
   if (!today.data) return <Loading />;
   const { date, going_out, by_hand, trouble, to_sign } = today.data;
   const weekday = (new Date(`${date}T00:00Z`).getUTCDay() + 6) % 7;
-  const endings = standing?.endings ?? [];
+  const endings = standing?.expiring ?? [];
   return (
     <Box px={{ base: "12px", md: "24px" }} py="16px" w="100%" maxW="1320px">
       <Flex align="baseline" gap="12px" mb="14px" flexWrap="wrap">
         <Box as="h1" fontSize="28px" lineHeight="32px">
-          {weekdayWords(weekday)} {dayWords(date)}
+          {formatWeekday(weekday)} {formatDay(date)}
         </Box>
-        <Box color="faded">{zoneWords(brand.zone)}</Box>
+        <Box color="faded">{formatZone(brand.zone)}</Box>
       </Flex>
       <Box display="grid" gridTemplateColumns={{ base: "1fr", lg: "1.2fr 1fr" }} gap="32px">
         <Box display="grid" gap="24px" alignContent="start">
@@ -82,8 +82,8 @@ export function TodayPage() {
             </Part>
           )}
           <Listings />
-          <AskedByRelays />
-          <RotasDry />
+          <RelayQuestions />
+          <ExhaustedRotas />
           {endings.length > 0 && (
             <Part title="Connections that end" count={endings.length}>
               {endings.map((one) => (
@@ -102,7 +102,7 @@ export function TodayPage() {
                     <Box color="faded" fontSize="12px">
                       {one.ended
                         ? "What is planned waits."
-                        : one.ends && instantWords(one.ends, brand.zone, me.clock24)}
+                        : one.expires_at && formatInstant(one.expires_at, brand.zone, me.clock24)}
                     </Box>
                   </Box>
                   <Link to="/$brand/profiles" params={path} search={{}} style={{ textDecoration: "underline" }}>
@@ -119,10 +119,10 @@ export function TodayPage() {
 }
 
 function Row({ item, clock, hand, action }: { item: Item; clock?: boolean; hand?: boolean; action?: string }) {
-  const { brand, me } = useHere();
+  const { brand, me } = useBrandContext();
   const network = useNetworks().get(item.network);
   const [day = "", time = ""] = item.time.split("T");
-  const when = `${clock ? "" : `${dayWords(day)}, `}${clockWords(time, me.clock24)}`;
+  const when = `${clock ? "" : `${formatDay(day)}, `}${formatClock(time, me.clock24)}`;
   const words = (
     <Flex gap="10px" py="7px" borderTopWidth="1px" borderColor="rule" align="flex-start" _hover={{ bg: "wash" }}>
       <Box pt="4px">

@@ -1,27 +1,27 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, got, ifMatch, type Network, Problem, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, ifMatch, type Network, Problem, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useDropped, useUndo } from "@/features/calendar/queries";
 import { Button } from "@/ui/Button";
 import { NetworkTile } from "@/ui/NetworkTile";
-import { say } from "@/ui/notices";
 import { StateShape } from "@/ui/StateShape";
-import { instantWords } from "@/ui/times";
+import { formatInstant } from "@/ui/times";
+import { toast } from "@/ui/toasts";
 
 type Group = Schemas["TroubleGroup"];
 type Item = Schemas["TroubleItem"];
 
 /** Trouble of one cause: what it is, what to do, and doing it to one or to all. */
 export function TroubleGroup({ group, networks }: { group: Group; networks: Map<string, Network> }) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const dropped = useDropped(brand.slug);
   const [busy, setBusy] = useState(false);
   const path = { brand: brand.slug };
   const undo = useUndo(brand.slug);
-  const again = group.items.filter((item) => item.can.includes("retry"));
-  const off = group.items.filter((item) => item.can.includes("call_off"));
+  const again = group.items.filter((item) => item.allowed_actions.includes("retry"));
+  const off = group.items.filter((item) => item.allowed_actions.includes("call_off"));
 
   async function attempt(act: () => Promise<void>) {
     setBusy(true);
@@ -29,7 +29,7 @@ export function TroubleGroup({ group, networks }: { group: Group; networks: Map<
       await act();
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
-      say(error.message, { wrong: true });
+      toast(error.message, { wrong: true });
     } finally {
       await dropped();
       setBusy(false);
@@ -38,26 +38,26 @@ export function TroubleGroup({ group, networks }: { group: Group; networks: Map<
   const retry = (items: Item[]) =>
     attempt(async () => {
       const body = { deliveries: items.map((i) => ({ id: i.delivery, revision: i.revision })) };
-      const done = await got(api.POST("/api/brands/{brand}/troubles/retry", { params: { path }, body }));
-      for (const left of done.left.slice(0, 3)) say(left.words, { wrong: true });
-      say(done.done === 1 ? "It is being sent again." : `${done.done} are being sent again.`);
+      const done = await unwrap(api.POST("/api/brands/{brand}/troubles/retry", { params: { path }, body }));
+      for (const left of done.left.slice(0, 3)) toast(left.reason, { wrong: true });
+      toast(done.done === 1 ? "It is being sent again." : `${done.done} are being sent again.`);
     });
   const comment = (item: Item) =>
     attempt(async () => {
-      await got(
-        api.POST("/api/brands/{brand}/deliveries/{id}/comment", {
-          params: { path: { ...path, id: item.delivery } },
+      await unwrap(
+        api.POST("/api/brands/{brand}/deliveries/{delivery_id}/comment", {
+          params: { path: { ...path, delivery_id: item.delivery } },
           headers: ifMatch(item.revision),
         }),
       );
-      say("The comment is being sent again.");
+      toast("The comment is being sent again.");
     });
   const callOff = (items: Item[]) =>
     attempt(async () => {
       const body = { deliveries: items.map((i) => i.delivery) };
-      const done = await got(api.POST("/api/brands/{brand}/called-off", { params: { path }, body }));
+      const done = await unwrap(api.POST("/api/brands/{brand}/call-offs", { params: { path }, body }));
       const entry = done.undo;
-      say(`Called ${done.moved.length} off.`, { undo: entry ? () => undo(entry) : undefined });
+      toast(`Called ${done.moved.length} off.`, { undo: entry ? () => undo(entry) : undefined });
     });
   return (
     <Box as="section" aria-label={group.title} borderTopWidth="2px" borderColor="pimenton" pt="8px" mb="26px">
@@ -82,7 +82,7 @@ export function TroubleGroup({ group, networks }: { group: Group; networks: Map<
       </Flex>
       <Box color="faded" mb="6px">
         {group.advice}{" "}
-        {group.mend === "reconnect" && (
+        {group.remedy === "reconnect" && (
           <Link to="/$brand/profiles" params={path} search={{}} style={{ textDecoration: "underline" }}>
             To the profiles
           </Link>
@@ -112,7 +112,7 @@ export function TroubleGroup({ group, networks }: { group: Group; networks: Map<
             </Box>
           </Box>
           <Deeds item={item} group={group} busy={busy} retry={retry} comment={comment} />
-          {may("publish") && item.can.includes("call_off") && (
+          {may("publish") && item.allowed_actions.includes("call_off") && (
             <Button
               kind="quiet"
               disabled={busy}
@@ -129,14 +129,14 @@ export function TroubleGroup({ group, networks }: { group: Group; networks: Map<
 }
 
 function Where({ item, network }: { item: Item; network: Network | undefined }) {
-  const { brand, me } = useHere();
+  const { brand, me } = useBrandContext();
   return (
     <Box w="190px">
       <Flex gap="6px" align="center">
         {network && <NetworkTile letters={network.letters} shape={network.shape} size={20} />} {item.handle}
       </Flex>
       <Box color="faded" fontSize="12px">
-        {item.due_at && instantWords(item.due_at, brand.zone, me.clock24)}
+        {item.due_at && formatInstant(item.due_at, brand.zone, me.clock24)}
         {item.tries > 1 && ` · ${item.tries} tries`}
       </Box>
     </Box>
@@ -153,12 +153,12 @@ type DeedsProps = {
 
 /** What mends it, in place or one step away. */
 function Deeds({ item, group, busy, retry, comment }: DeedsProps) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const params = { brand: brand.slug };
   const called = `${item.headline}, ${item.handle}`;
   return (
     <Flex gap="8px">
-      {group.mend === "write" && may("write") && (
+      {group.remedy === "write" && may("write") && (
         <Button asChild>
           <Link
             to="/$brand/bench/$post"
@@ -170,17 +170,17 @@ function Deeds({ item, group, busy, retry, comment }: DeedsProps) {
           </Link>
         </Button>
       )}
-      {item.can.includes("retry") && may("publish") && (
+      {item.allowed_actions.includes("retry") && may("publish") && (
         <Button disabled={busy} aria-label={`Send again: ${called}`} onClick={() => void retry([item])}>
           Send again
         </Button>
       )}
-      {item.can.includes("comment") && may("publish") && (
+      {item.allowed_actions.includes("comment") && may("publish") && (
         <Button disabled={busy} aria-label={`Try the comment: ${called}`} onClick={() => void comment(item)}>
           Try the comment
         </Button>
       )}
-      {group.mend === "sign" && (
+      {group.remedy === "sign" && (
         <Button asChild>
           <Link
             to="/$brand/bench/$post"
@@ -192,15 +192,15 @@ function Deeds({ item, group, busy, retry, comment }: DeedsProps) {
           </Link>
         </Button>
       )}
-      {["look", "plan", "sign", "reconnect"].includes(group.mend) && (
+      {["look", "plan", "sign", "reconnect"].includes(group.remedy) && (
         <Button asChild>
           <Link
             to="/$brand/calendar"
             params={params}
             search={{ open: item.delivery }}
-            aria-label={`${group.mend === "look" ? "Look, and say" : "Plan again"}: ${called}`}
+            aria-label={`${group.remedy === "look" ? "Look, and say" : "Plan again"}: ${called}`}
           >
-            {group.mend === "look" ? "Look, and say" : "Plan again"}
+            {group.remedy === "look" ? "Look, and say" : "Plan again"}
           </Link>
         </Button>
       )}

@@ -1,13 +1,13 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
-import { api, got } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useNetworks, useProfiles } from "@/features/profiles/queries";
-import { Empty } from "@/ui/Empty";
-import { Failed } from "@/ui/Failed";
+import { EmptyState } from "@/ui/EmptyState";
 import { Loading } from "@/ui/Loading";
 import { NetworkTile } from "@/ui/NetworkTile";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { Picker } from "@/ui/Select";
 import { TroubleGroup } from "./TroubleGroup";
 
@@ -15,7 +15,7 @@ const SPANS = [7, 30, 90] as const;
 
 /** What needs a person, by its cause: why, what to do, mended in place; and how much went out and how much failed. */
 export function TroublePage() {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const navigate = useNavigate({ from: "/$brand/trouble" });
   const { profile, days = 30 } = useSearch({ from: "/$brand/trouble" });
   const profiles = useProfiles(brand.slug).data ?? [];
@@ -23,12 +23,12 @@ export function TroublePage() {
   const found = useQuery({
     queryKey: ["trouble", brand.slug, profile ?? 0, days],
     queryFn: () =>
-      got(
+      unwrap(
         api.GET("/api/brands/{brand}/troubles", { params: { path: { brand: brand.slug }, query: { days, profile } } }),
       ),
     placeholderData: (before) => before,
   });
-  if (found.error && !found.data) return <Failed error={found.error} again={() => found.refetch()} />;
+  if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   const { groups, counts } = found.data;
   return (
@@ -50,7 +50,7 @@ export function TroublePage() {
           <option value="">every profile</option>
           {profiles.map((p) => (
             <option key={p.id} value={p.id}>
-              {p.called || p.handle}
+              {p.display_name || p.handle}
             </option>
           ))}
         </Picker>
@@ -58,7 +58,7 @@ export function TroublePage() {
       <Box display="grid" gridTemplateColumns={{ base: "1fr", lg: "1fr 320px" }} gap="36px">
         <Box minW="0">
           {groups.length === 0 && (
-            <Empty
+            <EmptyState
               title="Nothing is in trouble"
               words="What a network refused, what may have gone out, and what missed its time comes here, with what to do."
             />

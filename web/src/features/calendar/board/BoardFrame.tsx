@@ -11,19 +11,19 @@ import {
 import { useNavigate } from "@tanstack/react-router";
 import { type KeyboardEvent, type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import type { CalendarWindow, Ticket } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
-import { say } from "@/ui/notices";
-import { clockWords, dayWords } from "@/ui/times";
+import { useBrandContext } from "@/app/shell/BrandShell";
+import { formatClock, formatDay } from "@/ui/times";
+import { toast } from "@/ui/toasts";
 import { Peek } from "../Peek";
-import { AskWhole } from "./AskWhole";
+import { AskSiblings } from "./AskSiblings";
 import { BulkBar } from "./BulkBar";
 import { BoardContext, type Draft, type Held, refusal, type Spot } from "./board";
 import { moveFocus } from "./roving";
-import { type Steps, useCarry } from "./useCarry";
 import { useChanged } from "./useChanged";
+import { type Steps, useDrag } from "./useDrag";
+import { useDrop } from "./useDrop";
 import { useRest } from "./useRest";
 import { useSelection } from "./useSelection";
-import { useSetDown } from "./useSetDown";
 
 type Props = {
   window: CalendarWindow;
@@ -35,7 +35,7 @@ type Props = {
 
 /** What makes any view a board: dragging, carrying by keyboard, choosing many, peeking, and what comes of it. */
 export function BoardFrame({ window, show, open, steps, children }: Props) {
-  const { brand, me, may } = useHere();
+  const { brand, me, may } = useBrandContext();
   const navigate = useNavigate();
   const page = useRef<HTMLDivElement>(null);
   const [held, setHeld] = useState<Held | null>(null);
@@ -44,8 +44,8 @@ export function BoardFrame({ window, show, open, steps, children }: Props) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const lanes = useMemo(() => new Map(window.lanes.map((lane) => [lane.profile, lane])), [window.lanes]);
   const { selected, toggle, clear, keep } = useSelection(window.tickets);
-  const { setDown, toTray, putDraft, ask, answer } = useSetDown(window, selected, clear);
-  const { carried, lift, keyDown } = useCarry(
+  const { setDown, toTray, putDraft, ask, answer } = useDrop(window, selected, clear);
+  const { carried, lift, keyDown } = useDrag(
     window,
     steps,
     (c) => setDown(c.ticket, { day: c.day, time: c.time, profile: c.profile }, false),
@@ -68,7 +68,7 @@ export function BoardFrame({ window, show, open, steps, children }: Props) {
     if (!what || !spot) return;
     const why = refusal(what, spot, window, lanes);
     if (why)
-      return say(why === "has passed" ? "That day has passed." : `${why}. It stays where it was.`, { wrong: true });
+      return toast(why === "has passed" ? "That day has passed." : `${why}. It stays where it was.`, { wrong: true });
     const snap = altDown || (activatorEvent as MouseEvent).altKey;
     if ("draft" in what) void putDraft(what.draft, spot);
     else if (spot.tray) toTray(what.ticket);
@@ -86,7 +86,7 @@ export function BoardFrame({ window, show, open, steps, children }: Props) {
     if (event.key === " " && ticket) {
       event.preventDefault();
       if (ticket.moves && may("publish")) lift(ticket);
-      else say("This one can't be moved.", { wrong: true });
+      else toast("This one can't be moved.", { wrong: true });
     } else if (event.key.toLowerCase() === "x" && ticket) {
       event.preventDefault();
       toggle(ticket.id, event.shiftKey);
@@ -149,10 +149,10 @@ export function BoardFrame({ window, show, open, steps, children }: Props) {
         </Box>
         {peeked?.isConnected && !held && !carried && <Peek at={peeked} ticket={ticketAt(peeked)} />}
         {selected.size > 0 && <BulkBar tickets={keep} clear={clear} />}
-        {ask && <AskWhole ask={ask} answer={answer} />}
+        {ask && <AskSiblings ask={ask} answer={answer} />}
         <Box aria-live="assertive" position="absolute" w="1px" h="1px" overflow="hidden" clipPath="inset(50%)">
           {carried &&
-            `${dayWords(window.days[carried.day]?.date ?? "")}, ${clockWords(carried.time, me.clock24)}, ${lanes.get(carried.profile)?.handle}. Enter sets it down, delete puts it in the tray, escape puts it back.`}
+            `${formatDay(window.days[carried.day]?.date ?? "")}, ${formatClock(carried.time, me.clock24)}, ${lanes.get(carried.profile)?.handle}. Enter sets it down, delete puts it in the tray, escape puts it back.`}
         </Box>
       </DndContext>
     </BoardContext>

@@ -1,19 +1,19 @@
 import { Box, Flex, Menu, Portal } from "@chakra-ui/react";
 import { useState } from "react";
-import { api, got, type Ticket } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
-import { useSignDeeds } from "@/features/signoff/useSigning";
+import { api, type Ticket, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
+import { useSignoffActions } from "@/features/signoff/usePostSignoff";
 import { Button } from "@/ui/Button";
 import { MenuList, MenuRow } from "@/ui/MenuParts";
-import { say } from "@/ui/notices";
 import { addDays } from "@/ui/times";
+import { toast } from "@/ui/toasts";
 import { InkMark } from "../Labels";
 import { told, useCampaigns, useDropped, useLabels, useMoves, useUndo } from "../queries";
 import { useBoard } from "./board";
 
 /** What can be done with all the cards chosen, at the page's foot. */
 export function BulkBar({ tickets, clear }: { tickets: Ticket[]; clear: () => void }) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const { window } = useBoard();
   const moves = useMoves(brand.slug);
   const dropped = useDropped(brand.slug);
@@ -27,7 +27,7 @@ export function BulkBar({ tickets, clear }: { tickets: Ticket[]; clear: () => vo
     const list = movable.map((t) => ({
       id: t.id,
       revision: t.revision,
-      wall: `${addDays(first, t.day + days)}T${t.time}`,
+      wall_time: `${addDays(first, t.day + days)}T${t.time}`,
       profile: null,
       snap: false,
     }));
@@ -35,22 +35,22 @@ export function BulkBar({ tickets, clear }: { tickets: Ticket[]; clear: () => vo
     clear();
   }
   function toTray() {
-    const list = movable.map((t) => ({ id: t.id, revision: t.revision, wall: null, profile: null, snap: false }));
+    const list = movable.map((t) => ({ id: t.id, revision: t.revision, wall_time: null, profile: null, snap: false }));
     moves.mutate({ moves: list, whole: false, words: "Taken off the calendar." });
     clear();
   }
   async function callOff() {
     try {
       const body = { deliveries: tickets.map((t) => t.id) };
-      const done = await got(
-        api.POST("/api/brands/{brand}/called-off", { params: { path: { brand: brand.slug } }, body }),
+      const done = await unwrap(
+        api.POST("/api/brands/{brand}/call-offs", { params: { path: { brand: brand.slug } }, body }),
       );
-      for (const left of done.left.slice(0, 3)) say(left.words, { wrong: true });
+      for (const left of done.left.slice(0, 3)) toast(left.reason, { wrong: true });
       const entry = done.undo;
-      say(`Called ${done.moved.length} off.`, { undo: entry ? () => undo(entry) : undefined });
+      toast(`Called ${done.moved.length} off.`, { undo: entry ? () => undo(entry) : undefined });
       clear();
     } catch (error) {
-      say(told(error as Error), { wrong: true });
+      toast(told(error as Error), { wrong: true });
     }
     await dropped();
   }
@@ -109,12 +109,16 @@ export function BulkBar({ tickets, clear }: { tickets: Ticket[]; clear: () => vo
 
 /** Put every post of the cards up for sign-off. */
 function PutUp({ tickets, clear }: { tickets: Ticket[]; clear: () => void }) {
-  const { brand } = useHere();
-  const { putUp } = useSignDeeds(brand.slug);
+  const { brand } = useBrandContext();
+  const { putUp } = useSignoffActions(brand.slug);
   async function go() {
     const ids = [...new Set(tickets.map((t) => t.post))];
     const posts = await Promise.all(
-      ids.map((id) => got(api.GET("/api/brands/{brand}/posts/{id}", { params: { path: { brand: brand.slug, id } } }))),
+      ids.map((id) =>
+        unwrap(
+          api.GET("/api/brands/{brand}/posts/{post_id}", { params: { path: { brand: brand.slug, post_id: id } } }),
+        ),
+      ),
     );
     putUp.mutate(posts.map(({ id, revision }) => ({ id, revision })));
     clear();
@@ -127,21 +131,23 @@ function PutUp({ tickets, clear }: { tickets: Ticket[]; clear: () => void }) {
 }
 
 function MarkMenu({ tickets }: { tickets: Ticket[] }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const labels = useLabels(brand.slug).data ?? [];
   const campaigns = useCampaigns(brand.slug).data ?? [];
   const dropped = useDropped(brand.slug);
   const posts = [...new Set(tickets.map((t) => t.post))];
   async function mark(
-    part: { put?: number[]; off?: number[]; campaign?: number | null; sets_campaign?: boolean },
+    part: { add?: number[]; remove?: number[]; campaign?: number | null; sets_campaign?: boolean },
     words: string,
   ) {
     try {
-      const body = { posts, put: [], off: [], campaign: null, sets_campaign: false, ...part };
-      const done = await got(api.POST("/api/brands/{brand}/marks", { params: { path: { brand: brand.slug } }, body }));
-      say(`${words}: ${done.posts} ${done.posts === 1 ? "post" : "posts"}.`);
+      const body = { posts, add: [], remove: [], campaign: null, sets_campaign: false, ...part };
+      const done = await unwrap(
+        api.POST("/api/brands/{brand}/marks", { params: { path: { brand: brand.slug } }, body }),
+      );
+      toast(`${words}: ${done.posts} ${done.posts === 1 ? "post" : "posts"}.`);
     } catch (error) {
-      say(told(error as Error), { wrong: true });
+      toast(told(error as Error), { wrong: true });
     }
     await dropped();
   }
@@ -164,7 +170,7 @@ function MarkMenu({ tickets }: { tickets: Ticket[] }) {
                   value={`l${label.id}`}
                   onClick={() =>
                     mark(
-                      on ? { off: [label.id] } : { put: [label.id] },
+                      on ? { remove: [label.id] } : { add: [label.id] },
                       on ? `Took ${label.name} off` : `Labelled ${label.name}`,
                     )
                   }

@@ -1,10 +1,10 @@
 import { useDraggable } from "@dnd-kit/core";
 import { memo } from "react";
 import type { Ticket } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useLabels } from "../queries";
 import { useBoard } from "./board";
-import { TicketFace, ticketLook, ticketWords } from "./TicketCard";
+import { TicketFace, ticketStyle, ticketWords } from "./TicketCard";
 
 type Props = {
   ticket: Ticket;
@@ -21,7 +21,7 @@ type Props = {
 /** A delivery's card on a board: pressed it opens, dragged or lifted it moves, with shift or ctrl it is chosen. */
 export const Card = memo(function Card(props: Props) {
   const { ticket } = props;
-  const { me, may } = useHere();
+  const { me, may } = useBrandContext();
   const { open, toggle, selected, changed } = useBoard();
   const movable = ticket.moves && may("publish");
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({
@@ -29,7 +29,7 @@ export const Card = memo(function Card(props: Props) {
     data: { ticket },
     disabled: !movable,
   });
-  const labels = useLabels(useHere().brand.slug).data ?? [];
+  const labels = useLabels(useBrandContext().brand.slug).data ?? [];
   const mine = labels.filter((label) => ticket.labels.includes(label.id));
   const words = ticketWords(
     ticket,
@@ -51,7 +51,7 @@ export const Card = memo(function Card(props: Props) {
       aria-keyshortcuts={movable ? "Space" : undefined}
       title={words}
       {...listeners}
-      {...ticketLook(ticket, {
+      {...ticketStyle(ticket, {
         glow: changed.has(ticket.id),
         lifted: props.lifted || isDragging,
         picked,

@@ -1,7 +1,7 @@
 import { memo } from "react";
 import type { Ticket } from "@/api/client";
 import { StateShape, stateWords } from "@/ui/StateShape";
-import { clockWords } from "@/ui/times";
+import { formatClock } from "@/ui/times";
 import "./ticket.css";
 
 const LOUD = new Set(["in_trouble", "missed"]);
@@ -17,7 +17,7 @@ export function ticketWords(
   const reason = ticket.reason ? ` ${ticket.reason}` : "";
   const labelled = labels.length ? ` Labels: ${labels.join(", ")}.` : "";
   // It begins with what can be read on the card, so that what one sees is what one can say (WCAG 2.5.3).
-  return `${clockWords(ticket.time, clock24)} ${ticket.headline || "no words yet"}, ${handle}, ${stateWords(ticket.state)}, ${day}.${reason}${labelled}`;
+  return `${formatClock(ticket.time, clock24)} ${ticket.headline || "no words yet"}, ${handle}, ${stateWords(ticket.state)}, ${day}.${reason}${labelled}`;
 }
 
 type Look = {
@@ -32,7 +32,7 @@ type Look = {
 };
 
 /** The data attributes that make a ticket look as its state is. */
-export function ticketLook(
+export function ticketStyle(
   ticket: Ticket,
   more: { glow?: boolean; lifted?: boolean; picked?: boolean; crowds?: boolean },
 ) {
@@ -57,7 +57,7 @@ export const TicketFace = memo(function TicketFace({ ticket, clock24, lone, ink,
       {ink && <span className="corner" style={{ background: `var(--m-colors-${ink})` }} />}
       <span className="line">
         <StateShape state={ticket.state} size={11} />
-        {`${clockWords(time ?? ticket.time, clock24)} `}
+        {`${formatClock(time ?? ticket.time, clock24)} `}
         {who && <span className="who">{who}</span>}
         {ticket.pictures > 0 && <PictureMark many={ticket.pictures > 1} />}
       </span>
@@ -73,7 +73,7 @@ export const TicketFace = memo(function TicketFace({ ticket, clock24, lone, ink,
 /** A card that only shows, as in the calendar across all brands. */
 export function TicketCard({ ticket, clock24, lone, words }: Look & { words: string }) {
   return (
-    <div title={words} {...ticketLook(ticket, {})}>
+    <div title={words} {...ticketStyle(ticket, {})}>
       <TicketFace ticket={ticket} clock24={clock24} lone={lone} />
     </div>
   );

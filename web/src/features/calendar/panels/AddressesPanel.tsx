@@ -1,18 +1,18 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
-import { api, got } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useSets } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
-import { say } from "@/ui/notices";
 import { Select } from "@/ui/Select";
-import { instantWords } from "@/ui/times";
+import { formatInstant } from "@/ui/times";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { useChangedList, useSubscriptions } from "../queries";
 
 /** Secret addresses at which other calendar programs read the plan (iCalendar). */
 export function AddressesPanel() {
-  const { brand, me } = useHere();
+  const { brand, me } = useBrandContext();
   const sets = useSets(brand.slug).data ?? [];
   const found = useSubscriptions(brand.slug).data ?? [];
   const changed = useChangedList(brand.slug, "subscriptions");
@@ -22,7 +22,7 @@ export function AddressesPanel() {
   async function make() {
     const body = { profiles: /^\d+$/.test(of) ? Number(of) : null, mine: of === "mine" };
     await form.send(async () => {
-      const made = await got(
+      const made = await unwrap(
         api.POST("/api/brands/{brand}/subscriptions", { params: { path: { brand: brand.slug } }, body }),
       );
       setAddress(made.address);
@@ -31,10 +31,14 @@ export function AddressesPanel() {
   }
   async function revoke(id: number) {
     await form.send(() =>
-      got(api.DELETE("/api/brands/{brand}/subscriptions/{id}", { params: { path: { brand: brand.slug, id } } })),
+      unwrap(
+        api.DELETE("/api/brands/{brand}/subscriptions/{subscription_id}", {
+          params: { path: { brand: brand.slug, subscription_id: id } },
+        }),
+      ),
     );
     await changed();
-    say("The address leads nowhere now.");
+    toast("The address leads nowhere now.");
   }
   return (
     <>
@@ -59,7 +63,7 @@ export function AddressesPanel() {
           <Box overflowWrap="anywhere" fontSize="12px" my="6px" data-testid="address">
             {address}
           </Box>
-          <Button minH="26px" onClick={() => navigator.clipboard?.writeText(address).then(() => say("Copied."))}>
+          <Button minH="26px" onClick={() => navigator.clipboard?.writeText(address).then(() => toast("Copied."))}>
             Copy
           </Button>
         </Box>
@@ -75,7 +79,9 @@ export function AddressesPanel() {
                 </Box>
               )}
               <Box color="faded" fontSize="12px">
-                {one.read ? `last read ${instantWords(one.read, brand.zone, me.clock24)}` : "not read yet"}
+                {one.last_read_at
+                  ? `last read ${formatInstant(one.last_read_at, brand.zone, me.clock24)}`
+                  : "not read yet"}
               </Box>
             </Box>
             <Button kind="quiet" onClick={() => revoke(one.id)}>

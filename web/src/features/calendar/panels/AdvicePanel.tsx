@@ -1,9 +1,9 @@
 import { Box, Flex } from "@chakra-ui/react";
 import type { CalendarWindow, Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Loading } from "@/ui/Loading";
-import { dayWords, wallWords } from "@/ui/times";
+import { formatDay, formatWallTime } from "@/ui/times";
 import { useAdvice, useMoves } from "../queries";
 
 type Advice = Schemas["AdviceOut"];
@@ -21,7 +21,7 @@ export function AdvicePanel({
   first: string | undefined;
   days: number;
 }) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const found = useAdvice(brand.slug, first, days, true);
   const moves = useMoves(brand.slug);
   if (!found.data) return <Loading />;
@@ -30,7 +30,7 @@ export function AdvicePanel({
     one.subject !== null &&
     one.revision !== null &&
     moves.mutate({
-      moves: [{ id: one.subject, revision: one.revision, wall: one.proposed, profile: null, snap: false }],
+      moves: [{ id: one.subject, revision: one.revision, wall_time: one.proposed, profile: null, snap: false }],
       whole: false,
       words: "Moved.",
     });
@@ -49,11 +49,11 @@ export function AdvicePanel({
           </b>
           {one.headline && <Box>{one.headline}</Box>}
           <Box color="faded">
-            {one.words} {one.first && one.last && `${dayWords(one.first)} – ${dayWords(one.last)}.`}
+            {one.summary} {one.first && one.last && `${formatDay(one.first)} – ${formatDay(one.last)}.`}
           </Box>
           {one.proposed && (
             <Flex gap="8px" align="center" mt="4px" flexWrap="wrap">
-              <Box>Free: {wallWords(one.proposed, true)}</Box>
+              <Box>Free: {formatWallTime(one.proposed, true)}</Box>
               {one.subject !== null && may("publish") && (
                 <Button minH="26px" onClick={() => take(one)}>
                   Move it there

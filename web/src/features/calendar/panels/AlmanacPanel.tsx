@@ -1,34 +1,34 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Loading } from "@/ui/Loading";
 import { Picker } from "@/ui/Select";
 import { Tick } from "@/ui/Tick";
-import { dayWords } from "@/ui/times";
+import { formatDay } from "@/ui/times";
 import { useForm } from "@/ui/useForm";
 import { useAlmanac, useChangedList } from "../queries";
 
 /** Which days worth a post the brand sees. */
 export function AlmanacPanel() {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const found = useAlmanac(brand.slug).data;
   return found ? <Choices almanac={found} /> : <Loading />;
 }
 
 function Choices({ almanac }: { almanac: Schemas["AlmanacOut"] }) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const changed = useChangedList(brand.slug, "almanac");
   const form = useForm();
   const write = may("write");
   async function keep(part: Partial<Schemas["AlmanacIn"]>) {
-    const { countries, observances, without } = almanac;
+    const { countries, observances, excluded: without } = almanac;
     const body = { countries, observances, without, ...part };
     if (
       await form.send(() =>
-        got(api.PUT("/api/brands/{brand}/almanac", { params: { path: { brand: brand.slug } }, body })),
+        unwrap(api.PUT("/api/brands/{brand}/almanac", { params: { path: { brand: brand.slug } }, body })),
       )
     )
       await changed();
@@ -86,16 +86,16 @@ function Choices({ almanac }: { almanac: Schemas["AlmanacOut"] }) {
               <Tick
                 key={one.key}
                 disabled={!write}
-                checked={!almanac.without.includes(one.key)}
+                checked={!almanac.excluded.includes(one.key)}
                 onChange={(e) =>
                   keep({
-                    without: e.target.checked
-                      ? almanac.without.filter((k) => k !== one.key)
-                      : [...almanac.without, one.key],
+                    excluded: e.target.checked
+                      ? almanac.excluded.filter((k) => k !== one.key)
+                      : [...almanac.excluded, one.key],
                   })
                 }
               >
-                {one.name} <chakra.span color="faded">{dayWords(one.next)}</chakra.span>
+                {one.name} <chakra.span color="faded">{formatDay(one.next)}</chakra.span>
               </Tick>
             ))}
           </Box>
@@ -111,7 +111,7 @@ function Choices({ almanac }: { almanac: Schemas["AlmanacOut"] }) {
 }
 
 function OwnDates({ almanac }: { almanac: Schemas["AlmanacOut"] }) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const changed = useChangedList(brand.slug, "almanac");
   const form = useForm();
   const [name, setName] = useState("");
@@ -121,7 +121,7 @@ function OwnDates({ almanac }: { almanac: Schemas["AlmanacOut"] }) {
     const body = { name, rule };
     if (
       !(await form.send(() =>
-        got(api.POST("/api/brands/{brand}/almanac/dates", { params: { path: { brand: brand.slug } }, body })),
+        unwrap(api.POST("/api/brands/{brand}/almanac/dates", { params: { path: { brand: brand.slug } }, body })),
       ))
     )
       return;
@@ -130,8 +130,8 @@ function OwnDates({ almanac }: { almanac: Schemas["AlmanacOut"] }) {
     await changed();
   }
   async function remove(id: number) {
-    const path = { brand: brand.slug, id };
-    if (await form.send(() => got(api.DELETE("/api/brands/{brand}/almanac/dates/{id}", { params: { path } }))))
+    const path = { brand: brand.slug, date_id: id };
+    if (await form.send(() => unwrap(api.DELETE("/api/brands/{brand}/almanac/dates/{date_id}", { params: { path } }))))
       await changed();
   }
   return (
@@ -139,7 +139,7 @@ function OwnDates({ almanac }: { almanac: Schemas["AlmanacOut"] }) {
       <Box as="h3" fontSize="16px" mb="4px">
         Our own dates
       </Box>
-      {almanac.own.map((one) => (
+      {almanac.custom.map((one) => (
         <Flex key={one.id} align="center" justify="space-between" borderBottomWidth="1px" borderColor="rule">
           <span>
             {one.name} <chakra.span color="faded">{one.rule}</chakra.span>

@@ -1,14 +1,14 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useToday } from "@/app/shell/useStrip";
 import { useSayings } from "@/features/posts/queries";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Select } from "@/ui/Select";
-import { dayWords } from "@/ui/times";
+import { formatDay } from "@/ui/times";
 import { useForm } from "@/ui/useForm";
 import { InkMark } from "../Labels";
 import { useCampaigns, useChangedList } from "../queries";
@@ -18,7 +18,7 @@ type Campaign = Schemas["CampaignOut"];
 
 /** Campaigns: what gathers posts for a while, and how far each is. */
 export function CampaignsPanel() {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const campaigns = useCampaigns(brand.slug).data ?? [];
   const [at, setAt] = useState<Campaign | "new" | null>(null);
   const navigate = useNavigate({ from: "/$brand/calendar" });
@@ -34,7 +34,7 @@ export function CampaignsPanel() {
             <InkMark ink={c.ink} />
             <b>{c.name}</b>
             <Box color="faded" fontSize="12px">
-              {dayWords(c.starts)} – {dayWords(c.ends)}
+              {formatDay(c.starts_on)} – {formatDay(c.ends_on)}
             </Box>
           </Flex>
           <Progress campaign={c} />
@@ -42,7 +42,7 @@ export function CampaignsPanel() {
             <Button
               kind="link"
               onClick={() =>
-                navigate({ search: (s) => ({ ...s, campaigns: String(c.id), from: c.starts, panel: undefined }) })
+                navigate({ search: (s) => ({ ...s, campaigns: String(c.id), from: c.starts_on, panel: undefined }) })
               }
             >
               See its posts
@@ -91,13 +91,13 @@ function Progress({ campaign }: { campaign: Campaign }) {
 }
 
 function CampaignForm({ campaign, close }: { campaign: Campaign | null; close: () => void }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const changed = useChangedList(brand.slug, "campaigns");
   const presets = useSayings(brand.slug).data?.link_tags ?? [];
   const form = useForm();
   const today = useToday();
   const [said, setSaid] = useState({
-    name: campaign?.name ?? "", starts: campaign?.starts ?? today, ends: campaign?.ends ?? today, ink: campaign?.ink ?? "anil",
+    name: campaign?.name ?? "", starts_on: campaign?.starts_on ?? today, ends_on: campaign?.ends_on ?? today, ink: campaign?.ink ?? "anil",
     tags: (campaign?.tags ?? []).map((t) => `#${t}`).join(" "), link_tags: campaign?.link_tags ?? null,
   }); // biome-ignore format: one form
   const set = (part: Partial<typeof said>) => setSaid((s) => ({ ...s, ...part }));
@@ -106,13 +106,13 @@ function CampaignForm({ campaign, close }: { campaign: Campaign | null; close: (
     const body = { ...said, tags: said.tags.split(/[\s,]+/).filter(Boolean) };
     const done = await form.send(() =>
       campaign
-        ? got(
-            api.PUT("/api/brands/{brand}/campaigns/{id}", {
-              params: { path: { brand: brand.slug, id: campaign.id } },
+        ? unwrap(
+            api.PUT("/api/brands/{brand}/campaigns/{campaign_id}", {
+              params: { path: { brand: brand.slug, campaign_id: campaign.id } },
               body,
             }),
           )
-        : got(api.POST("/api/brands/{brand}/campaigns", { params: { path: { brand: brand.slug } }, body })),
+        : unwrap(api.POST("/api/brands/{brand}/campaigns", { params: { path: { brand: brand.slug } }, body })),
     );
     if (!done) return;
     await changed();
@@ -120,8 +120,11 @@ function CampaignForm({ campaign, close }: { campaign: Campaign | null; close: (
   }
   async function remove() {
     if (!campaign) return;
-    const path = { brand: brand.slug, id: campaign.id };
-    if (!(await form.send(() => got(api.DELETE("/api/brands/{brand}/campaigns/{id}", { params: { path } }))))) return;
+    const path = { brand: brand.slug, campaign_id: campaign.id };
+    if (
+      !(await form.send(() => unwrap(api.DELETE("/api/brands/{brand}/campaigns/{campaign_id}", { params: { path } }))))
+    )
+      return;
     await changed();
     close();
   }
@@ -140,17 +143,17 @@ function CampaignForm({ campaign, close }: { campaign: Campaign | null; close: (
         <Field
           label="Starts"
           type="date"
-          value={said.starts}
-          onChange={(e) => set({ starts: e.currentTarget.value })}
-          error={form.at("/starts")}
+          value={said.starts_on}
+          onChange={(e) => set({ starts_on: e.currentTarget.value })}
+          error={form.at("/starts_on")}
           required
         />
         <Field
           label="Ends"
           type="date"
-          value={said.ends}
-          onChange={(e) => set({ ends: e.currentTarget.value })}
-          error={form.at("/ends")}
+          value={said.ends_on}
+          onChange={(e) => set({ ends_on: e.currentTarget.value })}
+          error={form.at("/ends_on")}
           required
         />
       </Flex>

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, got } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { useForm } from "@/ui/useForm";
@@ -10,7 +10,7 @@ import { useChangedList, useLabels } from "../queries";
 
 /** The brand's labels: each a name and one of twelve inks. */
 export function LabelsPanel() {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const labels = useLabels(brand.slug).data ?? [];
   const changed = useChangedList(brand.slug, "labels");
   const form = useForm();
@@ -27,8 +27,13 @@ export function LabelsPanel() {
     const body = { name, ink };
     const done = await form.send(() =>
       at
-        ? got(api.PUT("/api/brands/{brand}/labels/{id}", { params: { path: { brand: brand.slug, id: at.id } }, body }))
-        : got(api.POST("/api/brands/{brand}/labels", { params: { path: { brand: brand.slug } }, body })),
+        ? unwrap(
+            api.PUT("/api/brands/{brand}/labels/{label_id}", {
+              params: { path: { brand: brand.slug, label_id: at.id } },
+              body,
+            }),
+          )
+        : unwrap(api.POST("/api/brands/{brand}/labels", { params: { path: { brand: brand.slug } }, body })),
     );
     if (!done) return;
     begin(null);
@@ -37,7 +42,11 @@ export function LabelsPanel() {
   async function remove(id: number) {
     if (
       await form.send(() =>
-        got(api.DELETE("/api/brands/{brand}/labels/{id}", { params: { path: { brand: brand.slug, id } } })),
+        unwrap(
+          api.DELETE("/api/brands/{brand}/labels/{label_id}", {
+            params: { path: { brand: brand.slug, label_id: id } },
+          }),
+        ),
       )
     ) {
       begin(null);

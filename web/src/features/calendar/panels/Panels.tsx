@@ -1,12 +1,12 @@
 import { Menu, Portal } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import type { CalendarWindow } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useNetworks, useProfiles } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { MenuList, MenuRow } from "@/ui/MenuParts";
 import { SidePanel } from "@/ui/SidePanel";
-import { narrowOf } from "../filter";
+import { filtersOf } from "../filters";
 import { AddressesPanel } from "./AddressesPanel";
 import { AdvicePanel } from "./AdvicePanel";
 import { AlmanacPanel } from "./AlmanacPanel";
@@ -26,7 +26,7 @@ type Panel = keyof typeof TITLES;
 
 /** The calendar's other tools, and the ways out of it. */
 export function MoreMenu({ first, days }: { first: string; days: number }) {
-  const { brand, may } = useHere();
+  const { brand, may } = useBrandContext();
   const search = useSearch({ from: "/$brand/calendar" });
   const navigate = useNavigate({ from: "/$brand/calendar" });
   const networks = useNetworks();
@@ -34,7 +34,7 @@ export function MoreMenu({ first, days }: { first: string; days: number }) {
   const query = new URLSearchParams({
     first,
     days: String(Math.min(days, 62)),
-    ...(narrowOf(search) as Record<string, string>),
+    ...(filtersOf(search) as Record<string, string>),
   });
   const photo = useGridProfiles(networks);
   return (
@@ -75,7 +75,7 @@ export function MoreMenu({ first, days }: { first: string; days: number }) {
                   navigate({
                     to: "/$brand/plan",
                     params: { brand: brand.slug },
-                    search: { ...narrowOf(search), from: first, days },
+                    search: { ...filtersOf(search), from: first, days },
                   })
                 }
               >
@@ -92,7 +92,7 @@ export function MoreMenu({ first, days }: { first: string; days: number }) {
                     navigate({ to: "/$brand/grid/$profile", params: { brand: brand.slug, profile: String(lane.id) } })
                   }
                 >
-                  Grid proof of {lane.called || lane.handle}
+                  Grid proof of {lane.display_name || lane.handle}
                 </MenuRow>
               ))}
             </MenuList>
@@ -104,7 +104,7 @@ export function MoreMenu({ first, days }: { first: string; days: number }) {
 }
 
 function useGridProfiles(networks: ReturnType<typeof useNetworks>) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const profiles = useProfiles(brand.slug).data ?? [];
   return profiles.filter((p) => networks.get(p.network)?.has_grid).slice(0, 12);
 }

@@ -1,13 +1,13 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
+import { api, type Schemas, unwrap } from "@/api/client";
 import { multipart } from "@/api/multipart";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { FileButton } from "@/ui/FileButton";
-import { say } from "@/ui/notices";
 import { Tick } from "@/ui/Tick";
-import { instantWords, wallWords } from "@/ui/times";
+import { formatInstant, formatWallTime } from "@/ui/times";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { useDropped, useUndo } from "../queries";
 
@@ -18,7 +18,7 @@ const HEADER =
 
 /** A month of posts from a spreadsheet: every row's findings before anything is made, all that are chosen or none. */
 export function PlanPanel({ close }: { close: () => void }) {
-  const { brand, me, may } = useHere();
+  const { brand, me, may } = useBrandContext();
   const dropped = useDropped(brand.slug);
   const undo = useUndo(brand.slug);
   const form = useForm();
@@ -31,7 +31,7 @@ export function PlanPanel({ close }: { close: () => void }) {
     form.send(async () => {
       setRead(null);
       setFile(chosen);
-      const found = await got(
+      const found = await unwrap(
         api.POST("/api/brands/{brand}/plans/read", {
           params: { path: { brand: brand.slug } },
           ...multipart({ file: chosen }),
@@ -46,11 +46,11 @@ export function PlanPanel({ close }: { close: () => void }) {
       if (!file) return;
       const again = read?.rows.some((r) => r.known && lines.has(r.line)) ?? false;
       const body = multipart({ file, lines: [...lines].join(","), plans: String(plans), again: String(again) });
-      const done = (await got(
+      const done = (await unwrap(
         api.POST("/api/brands/{brand}/plans", { params: { path: { brand: brand.slug } }, ...body } as never),
-      )) as unknown as Schemas["TakenOut"];
+      )) as unknown as Schemas["ImportResultOut"];
       const entry = done.undo;
-      say(
+      toast(
         `${done.posts.length} ${done.posts.length === 1 ? "post" : "posts"} brought in, ${done.planned} deliveries planned.`,
         {
           undo: entry ? () => undo(entry) : undefined,
@@ -88,7 +88,7 @@ export function PlanPanel({ close }: { close: () => void }) {
         <>
           {read.known && (
             <Box mt="10px" p="8px 12px" bg="wash" borderLeft="3px solid" borderColor="maize">
-              This very file was brought in before, on {instantWords(read.known, brand.zone, me.clock24)}.
+              This very file was brought in before, on {formatInstant(read.known, brand.zone, me.clock24)}.
             </Box>
           )}
           <Flex mt="12px" gap="12px" align="center" flexWrap="wrap">
@@ -123,7 +123,7 @@ export function PlanPanel({ close }: { close: () => void }) {
 }
 
 function PlanRow({ row, on, toggle }: { row: Row; on: boolean; toggle: () => void }) {
-  const { me } = useHere();
+  const { me } = useBrandContext();
   return (
     <Flex gap="10px" borderBottomWidth="1px" borderColor="rule" py="6px" align="flex-start">
       <chakra.label display="grid" placeItems="center" minW="24px" minH="24px">
@@ -136,8 +136,8 @@ function PlanRow({ row, on, toggle }: { row: Row; on: boolean; toggle: () => voi
         />
       </chakra.label>
       <Box w="150px" flex="none" fontVariantNumeric="tabular-nums">
-        {row.wall
-          ? wallWords(row.wall, me.clock24)
+        {row.wall_time
+          ? formatWallTime(row.wall_time, me.clock24)
           : row.day
             ? `${row.day}${row.faults.length ? "" : ", next slot"}`
             : "no date"}
@@ -154,13 +154,13 @@ function PlanRow({ row, on, toggle }: { row: Row; on: boolean; toggle: () => voi
           {[row.handles.join(", "), row.media.join(", "), row.labels.join(", ")].filter(Boolean).join(" · ")}
         </Box>
         {row.faults.map((f) => (
-          <Box key={f.column + f.words} color="pimenton" fontSize="12px">
-            <b>{f.column || "row"}</b>: {f.words}
+          <Box key={f.column + f.message} color="pimenton" fontSize="12px">
+            <b>{f.column || "row"}</b>: {f.message}
           </Box>
         ))}
         {row.advice.map((f) => (
-          <Box key={f.column + f.words} color="maizeInk" fontSize="12px">
-            <b>{f.column}</b>: {f.words}
+          <Box key={f.column + f.message} color="maizeInk" fontSize="12px">
+            <b>{f.column}</b>: {f.message}
           </Box>
         ))}
       </Box>

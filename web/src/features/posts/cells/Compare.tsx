@@ -1,5 +1,5 @@
 import { Box } from "@chakra-ui/react";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Loading } from "@/ui/Loading";
 import { SidePanel } from "@/ui/SidePanel";
 import type { BenchColumn } from "../draft";
@@ -11,7 +11,7 @@ type Props = { label: string; part: "text" | "first_comment" | "link"; column: B
 
 /** A version's text beside the master's: what differs. */
 export function Compare({ label, part, column, close }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const draft = usePlace().now();
   const found = useCompare(brand.slug, draft.master[part] ?? "", draft.own[column.key]?.[part] ?? "");
   return (

@@ -4,7 +4,7 @@ import type { Column, Network } from "@/api/client";
 import { Input } from "@/ui/Field";
 import { Picker } from "@/ui/Select";
 import { Area } from "@/ui/TextArea";
-import { type BenchColumn, withField, withOwn } from "../draft";
+import { type BenchColumn, withField, withOverrides } from "../draft";
 import { usePlace } from "../place";
 import { Findings } from "./Findings";
 import { PlacesField } from "./PlacesField";
@@ -39,7 +39,7 @@ export const FieldsCell = memo(function FieldsCell({ column, network, values, fo
             fontSize="13px"
             minH="30px"
             onChange={(e) =>
-              change((d) => withOwn(d, column.key, { form: e.currentTarget.value === "story" ? "story" : null }))
+              change((d) => withOverrides(d, column.key, { form: e.currentTarget.value === "story" ? "story" : null }))
             }
           >
             <option value="post">a post</option>

@@ -1,12 +1,12 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import { type Finding, Problem } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
-import { say } from "@/ui/notices";
-import { type BenchColumn, differing, withOwn } from "../draft";
+import { toast } from "@/ui/toasts";
+import { type BenchColumn, differingParts, withOverrides } from "../draft";
 import { usePlace } from "../place";
-import { mend } from "../queries";
+import { applyFix } from "../queries";
 
 /** What the rules say, in the cell it belongs to: stops first, advice after; each with what can be mended in one step. */
 export function Findings({ findings, column }: { findings: Finding[]; column: BenchColumn }) {
@@ -27,8 +27,8 @@ export function Findings({ findings, column }: { findings: Finding[]; column: Be
             bg={stops ? "pimenton/10" : "maize/10"}
           >
             <b>{stops ? "Stops: " : "Advice: "}</b>
-            {finding.words}
-            {finding.mends.length > 0 && <Mends finding={finding} column={column} />}
+            {finding.message}
+            {finding.fixes.length > 0 && <Mends finding={finding} column={column} />}
           </Box>
         );
       })}
@@ -37,7 +37,7 @@ export function Findings({ findings, column }: { findings: Finding[]; column: Be
 }
 
 function Mends({ finding, column }: { finding: Finding; column: BenchColumn }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const { change, now } = usePlace();
   const [busy, setBusy] = useState(false);
 
@@ -45,10 +45,10 @@ function Mends({ finding, column }: { finding: Finding; column: BenchColumn }) {
     const before = now();
     setBusy(true);
     try {
-      const own = await mend(brand.slug, before, column, finding.field, name);
+      const own = await applyFix(brand.slug, before, column, finding.field, name);
       // Only what the mend changed: what is typed meanwhile stays.
-      change((d) => withOwn(d, column.key, differing(before.own[column.key], own)));
-      say(`${words}: done for this column.`, {
+      change((d) => withOverrides(d, column.key, differingParts(before.own[column.key], own)));
+      toast(`${words}: done for this column.`, {
         undo: async () =>
           change((d) => {
             const { [column.key]: _, ...others } = d.own;
@@ -58,14 +58,14 @@ function Mends({ finding, column }: { finding: Finding; column: BenchColumn }) {
       });
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
-      say(error.message, { wrong: true });
+      toast(error.message, { wrong: true });
     } finally {
       setBusy(false);
     }
   }
   return (
     <Flex gap="12px" mt="2px" flexWrap="wrap">
-      {finding.mends.map(({ mend, words }) => (
+      {finding.fixes.map(({ fix: mend, label: words }) => (
         <Button key={mend} kind="link" fontSize="12px" disabled={busy} onClick={() => void step(mend, words)}>
           {words}
         </Button>

@@ -1,11 +1,11 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { memo, useState } from "react";
 import type { Column, Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Input } from "@/ui/Field";
 import { Picker } from "@/ui/Select";
-import { type BenchColumn, withMaster, withOwn } from "../draft";
+import { type BenchColumn, withMaster, withOverrides } from "../draft";
 import { CardPanel } from "../media/CardPanel";
 import { usePlace } from "../place";
 import { useSayings } from "../queries";
@@ -23,14 +23,15 @@ type Props = {
 
 /** The post's link, the tags that are put on it, and the card that stands for it. */
 export const LinkCell = memo(function LinkCell({ label, master, own, column, check, error }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const { change } = usePlace();
   const presets = useSayings(brand.slug).data?.link_tags ?? [];
   const [card, setCard] = useState(false);
   const inherited = column !== undefined && own?.link == null;
   const link = own?.link ?? master.link ?? "";
   const tags = own?.link_tags ?? master.link_tags ?? 0;
-  const set = (more: Said) => change((d) => (column ? withOwn(d, column.key, more) : withMaster(d, more as object)));
+  const set = (more: Said) =>
+    change((d) => (column ? withOverrides(d, column.key, more) : withMaster(d, more as object)));
   const goes = check?.proof.link ?? "";
   return (
     <>

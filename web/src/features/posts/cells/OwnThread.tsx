@@ -2,9 +2,9 @@ import { chakra, Flex, Menu, Portal } from "@chakra-ui/react";
 import { useState } from "react";
 import { Scissors } from "@/ui/Marks";
 import { MenuList, MenuRow } from "@/ui/MenuParts";
-import { say } from "@/ui/notices";
-import { type BenchColumn, type Own, withMaster, withOwn } from "../draft";
-import { calledColumn, usePlace } from "../place";
+import { toast } from "@/ui/toasts";
+import { type BenchColumn, type Overrides, withMaster, withOverrides } from "../draft";
+import { columnName, usePlace } from "../place";
 import { Compare } from "./Compare";
 
 type Part = "text" | "link" | "first_comment" | "media" | "card" | "link_tags";
@@ -32,14 +32,14 @@ export function OwnThread({ label, parts, column, compares }: Props) {
   function pushTo(targets: BenchColumn[] | "master") {
     const before = now();
     const own = before.own[column.key] ?? {};
-    const said = Object.fromEntries(parts.map((part) => [part, own[part] ?? null])) as Partial<Own>;
+    const said = Object.fromEntries(parts.map((part) => [part, own[part] ?? null])) as Partial<Overrides>;
     change((d) => {
       if (targets === "master")
         return withMaster(d, Object.fromEntries(Object.entries(said).filter(([, v]) => v !== null)));
-      return targets.reduce((draft, target) => withOwn(draft, target.key, said), d);
+      return targets.reduce((draft, target) => withOverrides(draft, target.key, said), d);
     });
-    const where = targets === "master" ? "the master" : targets.map((t) => calledColumn(t, networks)).join(", ");
-    say(`Pushed to ${where}.`, { undo: async () => change(() => before) });
+    const where = targets === "master" ? "the master" : targets.map((t) => columnName(t, networks)).join(", ");
+    toast(`Pushed to ${where}.`, { undo: async () => change(() => before) });
   }
 
   return (
@@ -51,7 +51,9 @@ export function OwnThread({ label, parts, column, compares }: Props) {
         title={words}
         textDecoration="underline dashed"
         textUnderlineOffset="3px"
-        onClick={() => change((d) => withOwn(d, column.key, Object.fromEntries(parts.map((part) => [part, null]))))}
+        onClick={() =>
+          change((d) => withOverrides(d, column.key, Object.fromEntries(parts.map((part) => [part, null]))))
+        }
       >
         own <Scissors />
       </Small>
@@ -79,7 +81,7 @@ export function OwnThread({ label, parts, column, compares }: Props) {
               )}
               {others.map((other) => (
                 <MenuRow key={other.key} value={other.key} onSelect={() => pushTo([other])}>
-                  Push to {calledColumn(other, networks)}
+                  Push to {columnName(other, networks)}
                 </MenuRow>
               ))}
             </MenuList>

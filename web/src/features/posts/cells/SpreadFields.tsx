@@ -17,10 +17,10 @@ const Small = chakra("input", {
 const MOST = 1440;
 
 /** “, 20 min after the first, 4 min off”: how a time came to be. */
-export function spreadWords(time: Schemas["TimeOut"]): string {
+export function formatSpread(time: Schemas["TimeOut"]): string {
   const parts = [];
   if (time.delay) parts.push(`${time.delay} min after the first`);
-  if (time.sway) parts.push(`${time.sway > 0 ? "+" : "−"}${Math.abs(time.sway)} min`);
+  if (time.jitter) parts.push(`${time.jitter > 0 ? "+" : "−"}${Math.abs(time.jitter)} min`);
   return parts.length ? ` (${parts.join(", ")})` : "";
 }
 
@@ -43,7 +43,7 @@ export function SpreadFields({ when, setWhen, profiles }: Props) {
     ids.splice(at - 1, 0, ...ids.splice(at, 1));
     set({ order: ids });
   }
-  const on = spread.most > 0 || spread.sway > 0;
+  const on = spread.most > 0 || spread.jitter > 0;
   return (
     <chakra.details mt="8px" fontSize="13px">
       <chakra.summary cursor="pointer" minH="24px" fontWeight={on ? "700" : "500"}>
@@ -82,8 +82,8 @@ export function SpreadFields({ when, setWhen, profiles }: Props) {
           aria-label="Minutes each time may vary by"
           min={0}
           max={180}
-          value={spread.sway}
-          onChange={(e) => set({ sway: number(e.currentTarget.value, 180) })}
+          value={spread.jitter}
+          onChange={(e) => set({ jitter: number(e.currentTarget.value, 180) })}
         />
         min
       </Flex>
@@ -95,7 +95,7 @@ export function SpreadFields({ when, setWhen, profiles }: Props) {
                 {n + 1}
               </Box>
               <Box flex="1" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
-                {p.called || p.handle}
+                {p.display_name || p.handle}
               </Box>
               {n > 0 && (
                 <Button kind="quiet" minH="24px" aria-label={`${p.handle} earlier`} onClick={() => up(p.id)}>

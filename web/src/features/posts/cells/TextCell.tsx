@@ -4,7 +4,7 @@ import type { BenchColumn } from "../draft";
 import { Palette } from "../palette/Palette";
 import { usePalette } from "../palette/usePalette";
 import { TextTools } from "../wording/TextTools";
-import { useTyped } from "./useTyped";
+import { useTypedText } from "./useTypedText";
 
 export type TextPart = "text" | "first_comment";
 type Props = {
@@ -42,7 +42,7 @@ export const TextCell = memo(function TextCell(props: Props) {
   const { label, inherited, length, limit, error, autoFocus, placeholder, low, column, thread } = props;
   const id = useId();
   const area = useRef<HTMLTextAreaElement>(null);
-  const [value, change] = useTyped(props.value, props.change);
+  const [value, change] = useTypedText(props.value, props.change);
   const palette = usePalette(area, value, change);
   const over = length !== undefined && limit !== undefined && length > limit;
   return (

@@ -1,11 +1,11 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import type { Delivery, Problem, Profile, Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { StateShape, stateWords } from "@/ui/StateShape";
-import { wallWords } from "@/ui/times";
-import { WallInput } from "@/ui/WallInput";
+import { formatWallTime } from "@/ui/times";
+import { WallTimeInput } from "@/ui/WallTimeInput";
 import type { When } from "../usePlan";
-import { SpreadFields, spreadWords } from "./SpreadFields";
+import { formatSpread, SpreadFields } from "./SpreadFields";
 
 const KINDS: [When["kind"], string][] = [
   ["next_slot", "Next free slot"],
@@ -28,8 +28,8 @@ export function MasterTime({
   kept: boolean;
   profiles: Profile[];
 }) {
-  const { brand } = useHere();
-  const wrong = problem?.at("/when/wall") ?? problem?.at("/when");
+  const { brand } = useBrandContext();
+  const wrong = problem?.at("/when/wall_time") ?? problem?.at("/when");
   return (
     <chakra.fieldset>
       <chakra.legend position="absolute" w="1px" h="1px" overflow="hidden" clipPath="inset(50%)">
@@ -42,7 +42,7 @@ export function MasterTime({
         </chakra.label>
       ))}
       {when.kind === "at" ? (
-        <WallInput
+        <WallTimeInput
           date={when.date}
           time={when.time}
           zone={brand.zone}
@@ -71,7 +71,7 @@ export function VersionTime({
   deliveries: Delivery[];
   times: Schemas["TimeOut"][];
 }) {
-  const { me } = useHere();
+  const { me } = useBrandContext();
   return (
     <Box display="grid" gap="6px">
       {profiles.map((profile) => {
@@ -84,11 +84,14 @@ export function VersionTime({
             <span>
               {profile.handle}{" "}
               <chakra.span color="faded">
-                {delivery?.wall ? wallWords(delivery.wall, me.clock24) : "no time yet"}, {stateWords(state)}
+                {delivery?.wall_time ? formatWallTime(delivery.wall_time, me.clock24) : "no time yet"},{" "}
+                {stateWords(state)}
               </chakra.span>
               {would && state === "unplanned" && (
-                <chakra.span display="block" color={would.wall ? "anil" : "pimenton"} data-testid="would-go">
-                  {would.wall ? `would go ${wallWords(would.wall, me.clock24)}${spreadWords(would)}` : would.words}
+                <chakra.span display="block" color={would.wall_time ? "anil" : "pimenton"} data-testid="would-go">
+                  {would.wall_time
+                    ? `would go ${formatWallTime(would.wall_time, me.clock24)}${formatSpread(would)}`
+                    : would.reason}
                 </chakra.span>
               )}
             </span>

@@ -2,21 +2,21 @@ import { Menu, Portal } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, got, Problem } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, Problem, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { MenuList, MenuRow } from "@/ui/MenuParts";
-import { say } from "@/ui/notices";
+import { toast } from "@/ui/toasts";
 import type { useBench } from "../useBench";
 import { HistoryPanel } from "./HistoryPanel";
 
 /** What can be done with the whole post: its history, a copy, the bin. */
 export function BenchMenu({ bench, id }: { bench: ReturnType<typeof useBench>; id: number }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [history, setHistory] = useState(false);
-  const path = { brand: brand.slug, id };
+  const path = { brand: brand.slug, post_id: id };
   const open = (post: number) =>
     navigate({ to: "/$brand/bench/$post", params: { brand: brand.slug, post: String(post) }, search: {} });
 
@@ -26,26 +26,26 @@ export function BenchMenu({ bench, id }: { bench: ReturnType<typeof useBench>; i
       await act();
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
-      say(error.message, { wrong: true });
+      toast(error.message, { wrong: true });
     }
   }
   const copy = (times: boolean) =>
     attempt(async () => {
-      const made = await got(
-        api.POST("/api/brands/{brand}/posts/{id}/duplicate", { params: { path }, body: { times } }),
+      const made = await unwrap(
+        api.POST("/api/brands/{brand}/posts/{post_id}/duplicate", { params: { path }, body: { times } }),
       );
       await queries.invalidateQueries({ queryKey: ["calendar", brand.slug] });
-      say(times ? "A copy, with the times of the first. Nothing of it is planned." : "A copy, without times.");
+      toast(times ? "A copy, with the times of the first. Nothing of it is planned." : "A copy, without times.");
       void open(made.id);
     });
   const bin = () =>
     attempt(async () => {
-      await got(api.DELETE("/api/brands/{brand}/posts/{id}", { params: { path } }));
+      await unwrap(api.DELETE("/api/brands/{brand}/posts/{post_id}", { params: { path } }));
       await queries.invalidateQueries({ queryKey: ["calendar", brand.slug] });
       void navigate({ to: "/$brand/calendar", params: { brand: brand.slug }, search: {} });
-      say("In the bin, for 30 days.", {
+      toast("In the bin, for 30 days.", {
         undo: async () => {
-          await got(api.POST("/api/brands/{brand}/posts/{id}/restore", { params: { path } }));
+          await unwrap(api.POST("/api/brands/{brand}/posts/{post_id}/restore", { params: { path } }));
           void open(id);
         },
       });

@@ -1,12 +1,12 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useId, useState } from "react";
 import { type Asset, Problem } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { describeAsset } from "../queries";
 
 /** What a picture shows, for those who can't see it; kept when one leaves the field. */
 export function AltField({ asset, added }: { asset: Asset; added: (asset: Asset) => void }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const id = useId();
   const [alt, setAlt] = useState(asset.alt);
   const [wrong, setWrong] = useState("");

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import type { Asset, Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Play } from "@/ui/Marks";
 import type { Showing } from "../draft";
 import { pictureOf } from "../proof/src";
@@ -21,7 +21,7 @@ type Props = {
 
 /** One picture or video in a cell, as it is shown there. */
 export function AssetTile({ asset, id, showing, size, large, label, open, earlier, later, out }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const name = asset?.name ?? "picture";
   const piece = {
     asset: id,

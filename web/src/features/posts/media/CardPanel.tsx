@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useEffect, useRef, useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
@@ -15,7 +15,7 @@ type Props = { link: string; card: Card | null; keep: (card: Card) => void; clos
 
 /** The link's card: read from its page, every part replaceable. */
 export function CardPanel({ link, card, keep, close }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const { added } = usePlace();
   const form = useForm();
   const [said, setSaid] = useState<Card>(card ?? { title: "", description: "", picture: null });
@@ -26,7 +26,7 @@ export function CardPanel({ link, card, keep, close }: Props) {
   const read = () =>
     form.send(async () => {
       const params = { path: { brand: brand.slug } };
-      const found = await got(api.POST("/api/brands/{brand}/card", { params, body: { link } }));
+      const found = await unwrap(api.POST("/api/brands/{brand}/card", { params, body: { link } }));
       setSaid(found.card);
       setSite(found.site);
     });

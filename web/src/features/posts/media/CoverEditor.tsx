@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
 import type { Asset } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import type { Showing } from "../draft";
 import { usePlace } from "../place";
@@ -12,7 +12,7 @@ const PAUSE_MS = 200;
 
 /** A video's thumbnail: one of its frames, or a picture. */
 export function CoverEditor({ asset, showing, set }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const { added } = usePlace();
   const [picking, setPicking] = useState(false);
   const seconds = asset.seconds ?? 0;

@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { type PointerEvent, useRef, useState } from "react";
 import type { Asset, Network } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import type { Showing } from "../draft";
 import { Slide } from "./Slide";
@@ -17,16 +17,16 @@ type Props = {
 
 const WHOLE: Crop = { x: 0, y: 0, w: 1, h: 1 };
 const USUAL = [
-  { words: "1:1", ratio: 1 },
-  { words: "4:5", ratio: 0.8 },
-  { words: "4:3", ratio: 4 / 3 },
-  { words: "16:9", ratio: 16 / 9 },
+  { label: "1:1", ratio: 1 },
+  { label: "4:5", ratio: 0.8 },
+  { label: "4:3", ratio: 4 / 3 },
+  { label: "16:9", ratio: 16 / 9 },
 ];
 const clamp = (value: number, most: number) => Math.min(Math.max(value, 0), Math.max(most, 0));
 
 /** Turn, crop to a shape, set the point that matters; by pointer, or by the sliders under it. */
 export function CropEditor({ asset, showing, ratios, set }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const frame = useRef<HTMLDivElement>(null);
   const [aim, setAim] = useState<"crop" | "focus">("crop");
   const drag = useRef<{ x: number; y: number; crop: Crop } | null>(null);
@@ -128,12 +128,12 @@ export function CropEditor({ asset, showing, ratios, set }: Props) {
           const on = !whole && Math.abs(present - shape.ratio) < 0.01;
           return (
             <Button
-              key={shape.words}
+              key={shape.label}
               aria-pressed={on}
               borderColor={on ? "ink" : undefined}
               onClick={() => set({ crop: shaped(shape.ratio) })}
             >
-              {shape.words}
+              {shape.label}
             </Button>
           );
         })}

@@ -1,8 +1,8 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, got, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Input } from "@/ui/Field";
 import { Loading } from "@/ui/Loading";
@@ -16,14 +16,14 @@ type Props = { pick: (assets: Asset[]) => void; close: () => void; one?: boolean
 
 /** Choose media from the library: search, folders; several in the order they are pressed. */
 export function LibraryPicker({ pick, close, one, kind }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const [words, setWords] = useState("");
   const [folder, setFolder] = useState("");
   const [chosen, setChosen] = useState<Asset[]>([]);
   const path = { brand: brand.slug };
   const shelves = useQuery({
     queryKey: ["library", brand.slug, "shelves"],
-    queryFn: () => got(api.GET("/api/brands/{brand}/shelves", { params: { path } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/shelves", { params: { path } })),
   });
   const query: Query = {
     words,
@@ -32,7 +32,7 @@ export function LibraryPicker({ pick, close, one, kind }: Props) {
   };
   const found = useQuery({
     queryKey: ["library", brand.slug, "pick", query],
-    queryFn: () => got(api.GET("/api/brands/{brand}/assets", { params: { path, query } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/assets", { params: { path, query } })),
   });
   function press(asset: Asset) {
     if (one) {

@@ -1,10 +1,10 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { type ClipboardEvent, type DragEvent, memo, useEffect, useRef, useState } from "react";
 import type { Column } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { FileButton, MEDIA_FILES } from "@/ui/FileButton";
-import { type BenchColumn, type Showing, withMaster, withOwn } from "../draft";
+import { type BenchColumn, type Showing, withMaster, withOverrides } from "../draft";
 import { usePlace } from "../place";
 import { AltField } from "./AltField";
 import { AssetTile, marksOf } from "./AssetTile";
@@ -27,7 +27,7 @@ const MOVED = "text/menudo-medium";
 
 /** The media of the master or of a column: add by file, drop, paste or from the library; order; open one to work on it. */
 export const MediaCell = memo(function MediaCell({ label, media, shown, column, inherited, check, story }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const { assets, added, change } = usePlace();
   const [open, setOpen] = useState<number | null>(null);
   const [picking, setPicking] = useState(false);
@@ -35,7 +35,7 @@ export const MediaCell = memo(function MediaCell({ label, media, shown, column, 
   newest.current = media;
   const set = (next: number[]) => {
     newest.current = next;
-    change((d) => (column ? withOwn(d, column.key, { media: next }) : withMaster(d, { media: next })));
+    change((d) => (column ? withOverrides(d, column.key, { media: next }) : withMaster(d, { media: next })));
   };
   const put = (ids: number[]) => set([...newest.current, ...ids.filter((one) => !newest.current.includes(one))]);
   const uploads = useUploads(`/api/brands/${brand.slug}/assets`, (asset) => {

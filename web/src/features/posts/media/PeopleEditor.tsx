@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
 import type { Asset } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Input } from "@/ui/Field";
 import type { Showing } from "../draft";
@@ -12,7 +12,7 @@ type Props = { asset: Asset; showing: Showing; set: (more: Partial<Showing>) => 
 
 /** Tag people at their place in the picture: press where, say who. */
 export function PeopleEditor({ asset, showing, set }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const people = showing.people ?? [];
   const [place, setPlace] = useState({ x: 0.5, y: 0.5 });
   const [who, setWho] = useState("");

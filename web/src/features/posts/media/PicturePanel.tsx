@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Button } from "@/ui/Button";
 import { SidePanel } from "@/ui/SidePanel";
 import { type BenchColumn, type Showing, withShowing } from "../draft";
-import { calledColumn, usePlace } from "../place";
+import { columnName, usePlace } from "../place";
 import { AltField } from "./AltField";
 import { CoverEditor } from "./CoverEditor";
 import { CropEditor } from "./CropEditor";
@@ -40,7 +40,7 @@ export function PicturePanel({ asset: id, column, story, earlier, later, out, cl
   const still = asset.kind === "picture";
   return (
     <SidePanel
-      title={`${asset.name} for ${column ? calledColumn(column, networks) : "every network"}`}
+      title={`${asset.name} for ${column ? columnName(column, networks) : "every network"}`}
       open
       close={close}
     >

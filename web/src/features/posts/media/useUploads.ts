@@ -2,7 +2,7 @@ import { useState } from "react";
 import { type Asset, Problem } from "@/api/client";
 import { upload } from "@/api/upload";
 
-export type Going = { id: number; name: string; part: number; wrong?: string; file: File };
+export type UploadItem = { id: number; name: string; part: number; wrong?: string; file: File };
 
 let next = 1;
 
@@ -11,12 +11,12 @@ let next = 1;
  * chosen again.
  */
 export function useUploads<T = Asset>(path: string, done: (asset: T) => void, more?: Record<string, string>) {
-  const [going, setGoing] = useState<Going[]>([]);
-  const set = (id: number, change: Partial<Going>) =>
+  const [going, setGoing] = useState<UploadItem[]>([]);
+  const set = (id: number, change: Partial<UploadItem>) =>
     setGoing((all) => all.map((one) => (one.id === id ? { ...one, ...change } : one)));
   const drop = (id: number) => setGoing((all) => all.filter((one) => one.id !== id));
 
-  async function send(one: Going) {
+  async function send(one: UploadItem) {
     try {
       const asset = await upload<T>(path, one.file, (part) => set(one.id, { part }), more);
       drop(one.id);

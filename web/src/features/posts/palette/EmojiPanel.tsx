@@ -9,7 +9,7 @@ import { useState } from "react";
 import { Button } from "@/ui/Button";
 import { fieldLook } from "@/ui/Labelled";
 import { SidePanel } from "@/ui/SidePanel";
-import { emojiTone, keepTone, noteEmoji, recentEmoji, type Tone } from "./emoji";
+import { emojiTone, recentEmoji, recordEmoji, saveTone, type Tone } from "./emoji";
 
 const TONES: [Tone, string, string][] = [
   ["none", "✋", "no skin tone"],
@@ -52,7 +52,7 @@ export default function EmojiPanel({ pick, close }: { pick: (emoji: string) => v
   const [tone, setTone] = useState<Tone>(emojiTone);
   const recent = recentEmoji();
   const take = (emoji: string) => {
-    noteEmoji(emoji);
+    recordEmoji(emoji);
     pick(emoji);
   };
   return (
@@ -100,7 +100,7 @@ export default function EmojiPanel({ pick, close }: { pick: (emoji: string) => v
             borderWidth="1px"
             borderColor={tone === name ? "ink" : "transparent"}
             onClick={() => {
-              keepTone(name);
+              saveTone(name);
               setTone(name);
             }}
           >

@@ -16,7 +16,7 @@ export function recentEmoji(): string[] {
   }
 }
 
-export function noteEmoji(emoji: string): void {
+export function recordEmoji(emoji: string): void {
   localStorage.setItem(
     RECENT,
     JSON.stringify([emoji, ...recentEmoji().filter((e) => e !== emoji)].slice(0, MOST_RECENT)),
@@ -27,7 +27,7 @@ export type Tone = "none" | "light" | "medium-light" | "medium" | "medium-dark" 
 const TONES: Tone[] = ["none", "light", "medium-light", "medium", "medium-dark", "dark"];
 
 export const emojiTone = (): Tone => (localStorage.getItem(TONE) as Tone | null) ?? "none";
-export const keepTone = (tone: Tone) => localStorage.setItem(TONE, tone);
+export const saveTone = (tone: Tone) => localStorage.setItem(TONE, tone);
 
 function toned(emoji: CompactEmoji): string {
   const tone = TONES.indexOf(emojiTone());

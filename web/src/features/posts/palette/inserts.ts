@@ -1,8 +1,8 @@
 import { useMemo } from "react";
-import { api, got } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { useProfiles } from "@/features/profiles/queries";
-import { say } from "@/ui/notices";
+import { toast } from "@/ui/toasts";
 import { withMaster } from "../draft";
 import { usePlace } from "../place";
 import { useSayings } from "../queries";
@@ -23,7 +23,7 @@ const PLACEHOLDERS: [string, string][] = [
 
 /** Everything that can be inserted and begins like `words` (or has a word that does). */
 export function useInserts(words: string, network: string | undefined): Insert[] {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const sayings = useSayings(brand.slug).data;
   const profiles = useProfiles(brand.slug).data;
   const emoji = useEmoji(words);
@@ -48,7 +48,7 @@ export function useInserts(words: string, network: string | undefined): Insert[]
       whole: async (text: string) => {
         const path = { brand: brand.slug };
         const body = { text, tags: s.tags };
-        return (await got(api.POST("/api/brands/{brand}/hashtags/insert", { params: { path }, body }))).text;
+        return (await unwrap(api.POST("/api/brands/{brand}/hashtags/insert", { params: { path }, body }))).text;
       },
     }));
     const placeholders = PLACEHOLDERS.map(([name, about]) => ({
@@ -63,7 +63,7 @@ export function useInserts(words: string, network: string | undefined): Insert[]
       about: "link tags",
       act: () => {
         change((d) => withMaster(d, { link_tags: s.id }));
-        say(`Links are tagged with “${s.name}”.`);
+        toast(`Links are tagged with “${s.name}”.`);
       },
     }));
     const mentions = (profiles ?? [])

@@ -119,7 +119,7 @@ function Who({ profile }: { profile: Whose }) {
 /** The text as it folds. */
 function Words({ column, accent }: { column: Column; accent: string }) {
   const [whole, setWhole] = useState(false);
-  const { seen, hidden, rows, title } = column.proof;
+  const { visible_text: seen, folded_text: hidden, rows, title } = column.proof;
   return (
     <Box whiteSpace="pre-wrap" overflowWrap="anywhere" dir="auto" data-testid="proof-text">
       {whole ? seen + hidden : seen}

@@ -1,5 +1,5 @@
 import { createContext, useContext } from "react";
-import { HereContext } from "@/app/shell/BrandShell";
+import { BrandContext } from "@/app/shell/BrandShell";
 
 /** Where a proof's pictures come from, and the ink of the brand it is of. */
 type From = { media: string; ink: string };
@@ -8,7 +8,7 @@ export const ProofFrom = createContext<From | null>(null);
 /** A page of a brand has its own; a client's page says it. */
 export function useProofFrom(): From {
   const said = useContext(ProofFrom);
-  const here = useContext(HereContext);
+  const here = useContext(BrandContext);
   if (said) return said;
   if (!here) throw new Error("a proof needs to know where its pictures are");
   return { media: `/media/${here.brand.slug}`, ink: here.brand.ink };

@@ -1,21 +1,21 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, got } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
-import { say } from "@/ui/notices";
 import { SidePanel } from "@/ui/SidePanel";
 import { TextArea } from "@/ui/TextArea";
 import { Tick } from "@/ui/Tick";
+import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 
 const TAG = /#[^\s#]+/g;
 
 /** Keep what was selected as a snippet, or its hashtags as a tag set. */
 export function SaveSaying({ text, close }: { text: string; close: () => void }) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const queries = useQueryClient();
   const form = useForm();
   const found = text.match(TAG) ?? [];
@@ -29,12 +29,13 @@ export function SaveSaying({ text, close }: { text: string; close: () => void })
     const params = { path: { brand: brand.slug } };
     const kept = await form.send(async () => {
       if (kind === "snippet")
-        await got(api.POST("/api/brands/{brand}/snippets", { params, body: { name, text: said } }));
-      else await got(api.POST("/api/brands/{brand}/tag-sets", { params, body: { name, tags: tags.split(/[\s,]+/) } }));
+        await unwrap(api.POST("/api/brands/{brand}/snippets", { params, body: { name, text: said } }));
+      else
+        await unwrap(api.POST("/api/brands/{brand}/tag-sets", { params, body: { name, tags: tags.split(/[\s,]+/) } }));
     });
     if (!kept) return;
     await queries.invalidateQueries({ queryKey: ["sayings", brand.slug] });
-    say(`Kept as “${name}”. Type / where you write to insert it.`);
+    toast(`Kept as “${name}”. Type / where you write to insert it.`);
     close();
   }
   return (

@@ -1,14 +1,14 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, got } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
-import { Failed } from "@/ui/Failed";
 import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
-import { withMaster, withOwn } from "../draft";
+import { withMaster, withOverrides } from "../draft";
 import { usePlace } from "../place";
 import { useSayings } from "../queries";
 
@@ -16,7 +16,7 @@ type Props = { text: string; change: (text: string) => void; network?: string; c
 
 /** Hashtags for a text: proposals, each with why, and the brand's tag sets; into the text or the first comment. */
 export function TagsPanel({ text, change, network, close }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const place = usePlace();
   const sayings = useSayings(brand.slug).data;
   const [chosen, setChosen] = useState<string[]>([]);
@@ -26,7 +26,7 @@ export function TagsPanel({ text, change, network, close }: Props) {
   const found = useQuery({
     queryKey: ["hashtags", brand.slug, text],
     queryFn: () =>
-      got(api.POST("/api/brands/{brand}/hashtags", { params, body: { text, campaign: place.now().campaign } })),
+      unwrap(api.POST("/api/brands/{brand}/hashtags", { params, body: { text, campaign: place.now().campaign } })),
     gcTime: 10_000,
   });
   const toggle = (tags: string[], on: boolean) =>
@@ -37,18 +37,20 @@ export function TagsPanel({ text, change, network, close }: Props) {
     const own = network === undefined ? draft.master : { ...draft.master, ...said(draft.own[network]) };
     const before = where === "text" ? text : (own.first_comment ?? "");
     const body = { text: before, tags: chosen };
-    const after = (await got(api.POST("/api/brands/{brand}/hashtags/insert", { params, body }))).text;
+    const after = (await unwrap(api.POST("/api/brands/{brand}/hashtags/insert", { params, body }))).text;
     if (where === "text") change(after);
     else {
       place.change((d) =>
-        network === undefined ? withMaster(d, { first_comment: after }) : withOwn(d, network, { first_comment: after }),
+        network === undefined
+          ? withMaster(d, { first_comment: after })
+          : withOverrides(d, network, { first_comment: after }),
       );
     }
     close();
   }
   return (
     <SidePanel title="Hashtags" open close={close}>
-      {found.error && <Failed error={found.error} />}
+      {found.error && <QueryFailed error={found.error} />}
       {found.isPending && <Loading />}
       {found.data?.length === 0 && (
         <Box color="faded">

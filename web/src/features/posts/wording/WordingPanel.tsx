@@ -1,12 +1,12 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, got, Problem, type Schemas } from "@/api/client";
-import { useHere } from "@/app/shell/BrandShell";
+import { api, Problem, type Schemas, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
 import { Button } from "@/ui/Button";
 import { Loading } from "@/ui/Loading";
-import { say } from "@/ui/notices";
 import { SidePanel } from "@/ui/SidePanel";
+import { toast } from "@/ui/toasts";
 import { Diff } from "../cells/Diff";
 import { usePlace } from "../place";
 
@@ -24,7 +24,7 @@ const TASKS: [Task, string, string][] = [
 
 /** Wording help: three proposals, shown as differences, taken or left. Nothing changes by itself. */
 export function WordingPanel({ label, text, change, network, close }: Props) {
-  const { brand } = useHere();
+  const { brand } = useBrandContext();
   const place = usePlace();
   const [task, setTask] = useState<Task | null>(null);
   const [seed, setSeed] = useState(1);
@@ -34,7 +34,7 @@ export function WordingPanel({ label, text, change, network, close }: Props) {
   const found = useQuery({
     queryKey: ["wording", brand.slug, task, text, network, link, seed],
     queryFn: () =>
-      got(
+      unwrap(
         api.POST("/api/brands/{brand}/wording", {
           params: { path: { brand: brand.slug } },
           body: { task: task ?? "vary", text, network: column?.network ?? "", link, card: draft.master.card, seed },
@@ -46,7 +46,7 @@ export function WordingPanel({ label, text, change, network, close }: Props) {
   });
   function take(proposal: string) {
     change(proposal);
-    say("The proposal is taken.", { undo: async () => change(text) });
+    toast("The proposal is taken.", { undo: async () => change(text) });
     close();
   }
   return (

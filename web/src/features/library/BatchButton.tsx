@@ -1,0 +1,74 @@
+import { Box, Flex } from "@chakra-ui/react";
+import { useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "@tanstack/react-router";
+import { useState } from "react";
+import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
+import { useNetworks, useProfiles } from "@/features/profiles/queries";
+import { Button } from "@/ui/Button";
+import { NetworkTile } from "@/ui/NetworkTile";
+import { SidePanel } from "@/ui/SidePanel";
+import { Tick } from "@/ui/Tick";
+import { toast } from "@/ui/toasts";
+import { useForm } from "@/ui/useForm";
+import type { Asset } from "./queries";
+
+/** One draft for each picture, with its caption; they wait in the tray to be laid out. */
+export function BatchButton({ assets, close }: { assets: Asset[]; close: () => void }) {
+  const { brand } = useBrandContext();
+  const networks = useNetworks();
+  const profiles = (useProfiles(brand.slug).data ?? []).filter((p) => p.usable);
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const form = useForm();
+  const [chosen, setChosen] = useState<number[]>([]);
+
+  const make = () =>
+    form.send(async () => {
+      const body = { ids: assets.map((a) => a.id), profiles: chosen };
+      const made = await unwrap(
+        api.POST("/api/brands/{brand}/drafts", { params: { path: { brand: brand.slug } }, body }),
+      );
+      await queries.invalidateQueries({ queryKey: ["calendar", brand.slug] });
+      await queries.invalidateQueries({ queryKey: ["library", brand.slug] });
+      toast(`${made.posts.length} drafts wait in the tray.`);
+      void navigate({
+        to: "/$brand/calendar",
+        params: { brand: brand.slug },
+        search: { lay: made.posts.join(",") },
+      });
+    });
+  return (
+    <SidePanel title={`${assets.length} ${assets.length === 1 ? "draft" : "drafts"}`} open close={close}>
+      <Box color="faded" mb="12px">
+        Each picture becomes a draft that says its caption. Choose for whom; then they are laid out, with every date in
+        sight before it is fixed.
+      </Box>
+      {profiles.map((profile) => {
+        const network = networks.get(profile.network);
+        return (
+          <Tick
+            key={profile.id}
+            checked={chosen.includes(profile.id)}
+            onChange={(e) =>
+              setChosen((all) => (e.target.checked ? [...all, profile.id] : all.filter((id) => id !== profile.id)))
+            }
+          >
+            <Flex gap="8px" align="center">
+              {network && <NetworkTile letters={network.letters} shape={network.shape} size={20} />}
+              {profile.display_name || profile.handle}
+            </Flex>
+          </Tick>
+        );
+      })}
+      {form.problem && (
+        <Box role="alert" color="pimenton" mt="10px">
+          {form.problem.message}
+        </Box>
+      )}
+      <Button kind="main" mt="14px" disabled={form.busy} onClick={() => void make()}>
+        Make {assets.length === 1 ? "the draft" : `${assets.length} drafts`}
+      </Button>
+    </SidePanel>
+  );
+}

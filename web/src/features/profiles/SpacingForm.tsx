@@ -1,0 +1,100 @@
+import { Box, chakra, Flex } from "@chakra-ui/react";
+import { type FormEvent, useState } from "react";
+import { api, type Profile, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/shell/BrandShell";
+import { Button } from "@/ui/Button";
+import { Field } from "@/ui/Field";
+import { toast } from "@/ui/toasts";
+import { useForm } from "@/ui/useForm";
+import { useProfilesChanged } from "./queries";
+
+/** What the profile wishes of its spacing, and the hours in which its times may vary. */
+export function SpacingForm({ profile }: { profile: Profile }) {
+  const { brand, may } = useBrandContext();
+  const changed = useProfilesChanged(brand.slug);
+  const form = useForm();
+  const [said, setSaid] = useState({
+    ...profile.spacing,
+    waking_from: profile.spacing.waking_from.slice(0, 5),
+    waking_until: profile.spacing.waking_until.slice(0, 5),
+  });
+  const number = (text: string) => (text === "" ? null : Number(text));
+  async function send(event: FormEvent) {
+    event.preventDefault();
+    const params = { path: { brand: brand.slug, profile_id: profile.id } };
+    if (
+      !(await form.send(() =>
+        unwrap(api.PUT("/api/brands/{brand}/profiles/{profile_id}/spacing", { params, body: said })),
+      ))
+    )
+      return;
+    await changed();
+    toast(`What ${profile.handle} wishes is kept.`);
+  }
+  const disabled = !may("manage_profiles");
+  return (
+    <chakra.form onSubmit={send} mt="14px" borderTopWidth="1px" borderColor="rule" pt="10px">
+      <Box as="h3" fontSize="16px">
+        Spacing
+      </Box>
+      <Box color="faded" fontSize="12px" mb="8px">
+        Advice on the calendar, never a wall. Empty: no wish.
+      </Box>
+      <Field
+        label="Days without a post, at most"
+        type="number"
+        min={0}
+        max={365}
+        disabled={disabled}
+        value={said.max_gap_days ?? ""}
+        onChange={(e) => setSaid({ ...said, max_gap_days: number(e.currentTarget.value) })}
+        error={form.at("/max_gap_days")}
+      />
+      <Field
+        label="Minutes between two posts, at least"
+        type="number"
+        min={1}
+        max={20160}
+        disabled={disabled}
+        value={said.min_gap_minutes ?? ""}
+        onChange={(e) => setSaid({ ...said, min_gap_minutes: number(e.currentTarget.value) })}
+        error={form.at("/min_gap_minutes")}
+      />
+      <Field
+        label="Days before the same media or text returns"
+        type="number"
+        min={1}
+        max={365}
+        disabled={disabled}
+        value={said.min_repeat_days ?? ""}
+        onChange={(e) => setSaid({ ...said, min_repeat_days: number(e.currentTarget.value) })}
+        error={form.at("/min_repeat_days")}
+      />
+      <Flex gap="8px">
+        <Field
+          label="Times vary from"
+          type="time"
+          disabled={disabled}
+          value={said.waking_from}
+          onChange={(e) => setSaid({ ...said, waking_from: e.currentTarget.value })}
+          error={form.at("/waking_from")}
+          required
+        />
+        <Field
+          label="to"
+          type="time"
+          disabled={disabled}
+          value={said.waking_until}
+          onChange={(e) => setSaid({ ...said, waking_until: e.currentTarget.value })}
+          error={form.at("/waking_until")}
+          required
+        />
+      </Flex>
+      {!disabled && (
+        <Button type="submit" disabled={form.busy}>
+          Keep
+        </Button>
+      )}
+    </chakra.form>
+  );
+}
