@@ -158,11 +158,11 @@ import os
 from PIL import Image
 from django.utils import timezone
 from menudo.base.sealing import seal
-from menudo.library.actions.add_asset import add
-from menudo.people.capabilities import May
-from menudo.people.context import Here
+from menudo.library.actions.add_asset import add_asset
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext
 from menudo.people.models import Brand, User
-from menudo.posts.actions.enqueue_delivery import put_job
+from menudo.posts.actions.enqueue_delivery import enqueue_delivery
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Connection, Profile
 from menudo.networks.registry import open_adapter
@@ -180,19 +180,19 @@ for network in {wires}:
     endpoints = discover(network)
     places = open_adapter(endpoints, tokens["access_token"]).destinations()
     connection = Connection.objects.create(brand=brand, network=network, account="chaos", access_token=seal(tokens["access_token"]),
-        refresh_token=seal(tokens["refresh_token"]), access_ends=timezone.now() + timedelta(hours=1), endpoints=endpoints)
+        refresh_token=seal(tokens["refresh_token"]), access_expires_at=timezone.now() + timedelta(hours=1), endpoints=endpoints)
     profiles += Profile.objects.bulk_create([Profile(brand=brand, network=network, connection=connection, remote_id=p.remote_id, handle=p.handle, name=p.name, kind=kind) for p in places])
 media = []
 if {uploads}:
     out = io.BytesIO()
     Image.effect_noise((1900, 1900), 90).convert("RGB").save(out, "JPEG", quality=97)
-    media = [add(Here(user, brand, frozenset(May)), out.getvalue(), "noise.jpg", "Noise").pk]
+    media = [add_asset(BrandContext(user, brand, frozenset(Capability)), out.getvalue(), "noise.jpg", "Noise").pk]
 every = {count} // ({uploads} or 1)
-posts = Post.objects.bulk_create([Post(brand=brand, master=dict(text="Moss %d" % n, media=media if {uploads} and n % every == 1 else []), state="signed_off", up_at=timezone.now()) for n in range({count})])
+posts = Post.objects.bulk_create([Post(brand=brand, master=dict(text="Moss %d" % n, media=media if {uploads} and n % every == 1 else []), state="signed_off", requested_at=timezone.now()) for n in range({count})])
 due = timezone.now() + timedelta(seconds=2)
 # The other half comes while the storm lasts, which would find too little to do else.
 late = [timedelta(seconds={seconds} * n / {count}) if n % 2 else timedelta() for n in range({count})]
 made = Delivery.objects.bulk_create([Delivery(post=p, profile=profiles[n % len(profiles)], brand=brand, key=uuid.uuid4(), state="planned", due_at=due + late[n], zone="UTC") for n, p in enumerate(posts)])
 for one in made:
-    put_job(one)
+    enqueue_delivery(one)
 """

@@ -114,10 +114,10 @@ import httpx
 import os
 from menudo.base.sealing import seal
 from menudo.history.actions.record_event import Actor
-from menudo.library.actions.add_asset import add
-from menudo.people.context import Here
+from menudo.library.actions.add_asset import add_asset
+from menudo.people.context import BrandContext
 from menudo.people.models import Brand, User
-from menudo.people.capabilities import May
+from menudo.people.capabilities import Capability
 from menudo.profiles.models import Connection, Profile
 from menudo.networks.registry import open_adapter
 from menudo.networks.sign_in import discover
@@ -132,11 +132,11 @@ for network, kind in {list(WIRES.values())!r}:
         endpoints = discover(network)
         (place,) = open_adapter(endpoints, tokens["access_token"]).destinations()
         connection = Connection.objects.create(brand=brand, network=network, account=uid, access_token=seal(tokens["access_token"]),
-            refresh_token=seal(tokens["refresh_token"]), access_ends=timezone.now() + timedelta(hours=1), endpoints=endpoints)
+            refresh_token=seal(tokens["refresh_token"]), access_expires_at=timezone.now() + timedelta(hours=1), endpoints=endpoints)
         Profile.objects.create(brand=brand, network=network, connection=connection, remote_id=place.remote_id, handle="@" + uid, name=uid, kind=kind)
 out = io.BytesIO()
 Image.new("RGB", (300, 300), "#2f6b4a").save(out, "PNG")
-add(Here(user, brand, frozenset(May)), out.getvalue(), "moss.png")
+add_asset(BrandContext(user, brand, frozenset(Capability)), out.getvalue(), "moss.png")
 """
 
 
