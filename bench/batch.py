@@ -86,9 +86,9 @@ def _time_batch(posts: list[int], n: int) -> float:
         for at, post in enumerate(posts)
         for profile in profiles
     ]
-    began = time.perf_counter()
+    started = time.perf_counter()
     done = schedule_batch(context, rows, 7)
-    took = time.perf_counter() - began
+    took = time.perf_counter() - started
     assert len(done.planned) == POSTS * PROFILES and not done.left
     return took
 

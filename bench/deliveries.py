@@ -96,9 +96,9 @@ def _time_draining(stack: Stack, db: psycopg.Connection, done: str, module: str 
         while time.monotonic() < until:
             count = db.execute(done).fetchone()[0]
             if count and not first:
-                first, had = time.perf_counter(), count
+                first, left_before = time.perf_counter(), count
             if count >= COUNT:
-                return (time.perf_counter() - first) * COUNT / max(COUNT - had, 1)
+                return (time.perf_counter() - first) * COUNT / max(COUNT - left_before, 1)
             time.sleep(0.02)
         raise SystemExit(f"not done in time; see {stack.log('worker')[-2000:]}")
     finally:

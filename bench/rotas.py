@@ -18,15 +18,13 @@ ZONE = ZoneInfo("Europe/Madrid")
 def measure() -> Result:
     slots = [Slot(k % 7, wall(8 + k % 12, 15 * (k % 4))) for k in range(14)]
     spots = [RotaSlot(at, at.astimezone(ZONE).date()) for at in slots_between(slots, START, END, ZONE)]
-    ours, laid = _time_year(50, 200, spots)
+    ours, assigned = _time_year(50, 200, spots)
     grown = [
         (profiles, posts, _time_year(profiles, posts, spots)[0])
         for profiles, posts in ((100, 200), (50, 400), (50, 50))
     ]
-    told = "; ".join(f"{a} × {b}: {seconds:.2f} s" for a, b, seconds in grown)
-    ran = (
-        f"{laid} turns laid out for 50 profiles × 200 posts, shuffled, a tenth in season, rest 45 days; growth: {told}"
-    )
+    growth = "; ".join(f"{a} × {b}: {seconds:.2f} s" for a, b, seconds in grown)
+    ran = f"{assigned} turns laid out for 50 profiles × 200 posts, shuffled, a tenth in season, rest 45 days; growth: {growth}"
     return Result("rotas", ours, 1.0, "s", ours, "<= 1 s", ours <= 1.0, ran)
 
 

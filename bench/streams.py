@@ -53,17 +53,17 @@ class _Listeners:
     def __enter__(self) -> "_Listeners":
         assert self.program.stdin and self.program.stdout
         self.program.stdin.write("\n".join(self.sessions) + "\n")
-        said = self.program.stdout.readline()
-        assert said == f"open {len(self.sessions)}\n", said
+        line = self.program.stdout.readline()
+        assert line == f"open {len(self.sessions)}\n", line
         return self
 
     def __exit__(self, *_: object) -> None:
         assert self.program.stdin and self.program.stdout
         self.program.stdin.write("\n")
-        said = self.program.stdout.readline()
+        line = self.program.stdout.readline()
         self.program.wait(30)
-        assert said.startswith("heard "), said
-        self.heard = int(said.split()[1])
+        assert line.startswith("heard "), line
+        self.heard = int(line.split()[1])
 
 
 def _make_people() -> list[str]:
@@ -145,13 +145,13 @@ def _request_once(stack: Stack, session: str, post: int, took: list[float]) -> N
 def _send_request(
     line: http.client.HTTPConnection, method: str, path: str, headers: dict[str, str], data: dict | None = None
 ) -> tuple[float, dict]:
-    began = time.perf_counter()
+    started = time.perf_counter()
     body = json.dumps(data) if data is not None else None
     line.request(method, path, body, {**headers, **({"Content-Type": "application/json"} if body else {})})
     answer = line.getresponse()
-    said = answer.read()
-    assert answer.status == 200, f"{method} {path}: {answer.status} {said[:300]!r}"
-    return time.perf_counter() - began, json.loads(said)
+    answer_body = answer.read()
+    assert answer.status == 200, f"{method} {path}: {answer.status} {answer_body[:300]!r}"
+    return time.perf_counter() - started, json.loads(answer_body)
 
 
 def _p95(seconds: list[float]) -> float:

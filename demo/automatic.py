@@ -104,14 +104,14 @@ def _add_catalogue(context: BrandContext, pictures: dict[str, str]) -> Catalogue
         "about": "notes",
     }
     rules = [{"name": "Bigger pot", "field": "pot", "change": "changes"}]
-    said = {
+    settings = {
         "name": "Nursery",
         "address": address,
         "mapping": {**mapping, "open_day": "opens"},
         "currency": "EUR",
         "rules": rules,
     }
-    return keep_catalogue(context, None, CatalogueIn.model_validate(said))
+    return keep_catalogue(context, None, CatalogueIn.model_validate(settings))
 
 
 def _add_relays(context: BrandContext, feeds: dict[str, Feed], catalogue: Catalogue) -> None:
@@ -153,10 +153,10 @@ def _add_relays(context: BrandContext, feeds: dict[str, Feed], catalogue: Catalo
         (nursery, "sold", plaza, True, tells),
         (nursery, "open_day", plaza, True, tells),
     ]  # fmt: skip
-    began = clock.now() - timedelta(hours=4)
-    for key, event, target, on, said in cells:
+    started_at = clock.now() - timedelta(hours=4)
+    for key, event, target, on, settings in cells:
         source = SourceIO(key=key, event=event)
-        relay = save_relay(context, None, RelaySettings.model_validate(said), source=source, target=target.pk)
+        relay = save_relay(context, None, RelaySettings.model_validate(settings), source=source, target=target.pk)
         if on:
-            since = began if key[0] in "fc" else clock.now()
+            since = started_at if key[0] in "fc" else clock.now()
             Relay.objects.filter(pk=relay.pk).update(active=True, carries_since=since, activated_at=since)

@@ -102,8 +102,10 @@ def _seed_standin() -> None:
                 "profiles": [],
             },
         )
-        told = {key: getattr(p, key) for key in ("uid", "handle", "name", "kind", "colour", "followers", "facts")}
-        account["profiles"].append(told)
+        profile_data = {
+            key: getattr(p, key) for key in ("uid", "handle", "name", "kind", "colour", "followers", "facts")
+        }
+        account["profiles"].append(profile_data)
     post_to_standin("control/api/seed", {
         "empty": True, "accounts": list(accounts.values()), "rising": library.RISING, "shared": library.shared_files(),
         "sites": [{**site, "pages": library.PAGES[site["name"]]} for site in SITES],
@@ -126,9 +128,9 @@ def _connect_profiles(slug: str, login: str) -> dict[tuple[str, str], str]:
             access_expires_at=now + timedelta(seconds=given["expires_in"]), expires_at=now + timedelta(seconds=given["connection_expires_in"]),
             endpoints=discover_site(site) if network == "open-site" else discover(network), address=site if network == "open-site" else "",
         )  # fmt: skip
-        told = open_adapter(connection.endpoints, given["access_token"]).destinations()
+        destinations = open_adapter(connection.endpoints, given["access_token"]).destinations()
         connection.save(update_fields=["endpoints"])
-        for one in told:
+        for one in destinations:
             profile = Profile.objects.create(
                 brand=brand, network=network, connection=connection, site=connection.address, remote_id=one.remote_id, handle=one.handle, name=one.name,
                 kind=one.kind, url=one.url, followers=one.followers, facts=dict(one.facts), state=connection_state(network, one),
@@ -209,12 +211,12 @@ def _add_post(planned: Planned, pictures: dict, tokens: dict[tuple[str, str], st
         updated_at=clock.now() - timedelta(hours=len(planned.text)),
     )  # fmt: skip
     record_event(brand.pk, Actor(author.pk, author.name), "make", "post", post.pk, f"began {title_for(post)}")
-    for network, own in planned.own.items():
-        Version.objects.create(post=post, network=network, overrides=_overrides_of(own, planned.brand, pictures))
+    for network, overrides in planned.overrides.items():
+        Version.objects.create(post=post, network=network, overrides=_overrides_of(overrides, planned.brand, pictures))
     for handle in planned.to:
         named = Profile.objects.filter(brand=brand, handle=handle)
         _add_delivery(
-            planned, post, named.get(network__in=planned.own) if named.count() > 1 else named.get(), media, tokens
+            planned, post, named.get(network__in=planned.overrides) if named.count() > 1 else named.get(), media, tokens
         )
     # As they stand: their sign-off comes later, in signing.py.
     renderers = PostRenderer.for_posts(brand, [post])
@@ -223,7 +225,7 @@ def _add_post(planned: Planned, pictures: dict, tokens: dict[tuple[str, str], st
     write_uses({post.pk: renderers[post.pk].content})
 
 
-def _overrides_of(own: dict[str, Any], brand: str, pictures: dict) -> dict[str, Any]:
+def _overrides_of(overrides: dict[str, Any], brand: str, pictures: dict) -> dict[str, Any]:
     """A version as it is kept: days counted from today, pictures by their ids."""
     today = clock.now().date()
 
@@ -231,11 +233,11 @@ def _overrides_of(own: dict[str, Any], brand: str, pictures: dict) -> dict[str, 
         day = re.match(r"\{day\+(\d+)\}", value)
         return f"{today + timedelta(days=int(day[1]))}{value[day.end() :]}" if day else value
 
-    out = dict(own)
-    if "fields" in own:
-        out["fields"] = {name: dated(value) for name, value in own["fields"].items()}
-    if "shown" in own:
-        out["shown"] = {str(pictures[brand, key].pk): shown for key, shown in own["shown"].items()}
+    out = dict(overrides)
+    if "fields" in overrides:
+        out["fields"] = {name: dated(value) for name, value in overrides["fields"].items()}
+    if "shown" in overrides:
+        out["shown"] = {str(pictures[brand, key].pk): shown for key, shown in overrides["shown"].items()}
     return out
 
 
@@ -248,10 +250,10 @@ def _add_delivery(
     )
     if planned.day is not None:
         day = clock.now().astimezone(zone).date() + timedelta(days=planned.day)
-        wall = datetime.combine(day, time.fromisoformat(planned.time))
+        wall_time = datetime.combine(day, time.fromisoformat(planned.time))
         delivery.due_at, delivery.wall_time, delivery.zone = (
-            resolve_wall_time(wall, zone).instant,
-            wall.replace(tzinfo=UTC),
+            resolve_wall_time(wall_time, zone).instant,
+            wall_time.replace(tzinfo=UTC),
             zone.key,
         )
         passed = delivery.due_at <= clock.now()

@@ -72,8 +72,8 @@ def build_entries(
 
 def build_json_feed(title: str, site: str, items: list[dict[str, Any]]) -> str:
     """As JSON Feed 1.1."""
-    said = {"version": "https://jsonfeed.org/version/1.1", "title": title, "home_page_url": site, "language": "en"}
-    return json.dumps({**said, "items": items})
+    document = {"version": "https://jsonfeed.org/version/1.1", "title": title, "home_page_url": site, "language": "en"}
+    return json.dumps({**document, "items": items})
 
 
 def build_atom_feed(title: str, site: str, items: list[dict[str, Any]]) -> str:

@@ -19,4 +19,4 @@ class Planned:
     reason: str = ""
     post_state: str = "signed_off"
     link: str = ""
-    own: dict[str, dict[str, Any]] = field(default_factory=dict)
+    overrides: dict[str, dict[str, Any]] = field(default_factory=dict)

@@ -72,8 +72,8 @@ def add_calendar(brand: Brand) -> None:
 
 
 def _contains(post: Post, words: tuple[str, ...]) -> bool:
-    said = f"{post.title} {post.master.get('text', '')}".lower()
-    return any(word in said for word in words)
+    text = f"{post.title} {post.master.get('text', '')}".lower()
+    return any(word in text for word in words)
 
 
 def _add_past_posts(brand: Brand) -> None:
@@ -88,15 +88,15 @@ def _add_past_posts(brand: Brand) -> None:
         if n % 7 in (2, 5):
             continue
         at = time(19 if n % 3 else 12)
-        wall = datetime.combine(day, at)
-        due = resolve_wall_time(wall, zone).instant
+        wall_time = datetime.combine(day, at)
+        due = resolve_wall_time(wall_time, zone).instant
         words, asset = _PAST[n % len(_PAST)], shown[n % len(shown)]
-        said = {"text": words, "media": [asset.pk]}
-        post = Post.objects.create(brand=brand, author=author, master=said, state=PostState.SIGNED, updated_at=due)
+        master = {"text": words, "media": [asset.pk]}
+        post = Post.objects.create(brand=brand, author=author, master=master, state=PostState.SIGNED, updated_at=due)
         delivery = Delivery.objects.create(
             post=post, profile=profile, brand=brand, key=uuid.uuid4(), state=DeliveryState.PUBLISHED, due_at=due,
-            wall_time=wall.replace(tzinfo=UTC), zone=zone.key, published_at=due, headline=words,
-            sent_content=said, thumb_id=asset.pk, picture_count=1,
+            wall_time=wall_time.replace(tzinfo=UTC), zone=zone.key, published_at=due, headline=words,
+            sent_content=master, thumb_id=asset.pk, picture_count=1,
         )  # fmt: skip
         earned = 40 + (n * 7) % 11 + (45 if at.hour == 19 else 0) + (30 if day.weekday() == 3 else 0)
         Reading.objects.create(

@@ -17,7 +17,7 @@ BENCH = [
         post_state="draft",
         picture=("moss", "moss2", "wide"),
         link=_LINK,
-        own={
+        overrides={
             "vitrine": {
                 "text": "Forty mosses, one wall. 🌿\nCome and count them with us on Thursday at three. We bring the lenses, you bring the boots.",
                 "first_comment": "#moss #bryophyta #mossweek #valdemora #botanicgarden #closeup #greenwall #spores #winterwalk",
@@ -36,12 +36,12 @@ BENCH = [
     ),
     Planned(
         "garden", (_L,), "A wall, a camera, twelve months. What moves is the moss.", 4, "18:00", "planned", ("film",),
-        own={"cinta": {"fields": {"title": "A year of moss", "visibility": "public", "tags": "moss, time lapse", "topic": "nature"}}},
+        overrides={"cinta": {"fields": {"title": "A year of moss", "visibility": "public", "tags": "moss, time lapse", "topic": "nature"}}},
     ),
     Planned("garden", (_S,), "Once round the palm house, before anyone is in.", 2, "17:00", "planned", ("short",)),
     Planned(
         "garden", (_V,), "", 1, "09:00", "planned", ("frost2", "short"), title="Story: first frost",
-        own={
+        overrides={
             "vitrine": {
                 "form": "story",
                 "shown": {"frost2": {"crop": {"x": 0.14, "y": 0.0, "w": 0.703125, "h": 1.0}, "words": "6 below at seven", "words_at": "top"}},
@@ -50,13 +50,13 @@ BENCH = [
     ),
     Planned(
         "garden", (_T,), "Borders that look good in frost.", 5, "10:30", "planned", ("wreath",), link=_LINK,
-        own={"tackboard": {"fields": {"title": "Frost on the borders", "board": "Winter borders"}}},
+        overrides={"tackboard": {"fields": {"title": "Frost on the borders", "board": "Winter borders"}}},
     ),
     Planned(
         "bakery", ("Hogaza, Mill Lane", "Hogaza, Station", "Hogaza, Riverside"),
         "Two olive loaves for the price of one, every evening from six until they are gone.", 3, "08:00", "planned", ("loaf2",),
         link="http://{standin}/site/hogaza/read/stollen",
-        own={
+        overrides={
             "waypost": {
                 "fields": {
                     "listing_kind": "offer", "title": "Evening olive loaf", "start": "{day+3}T18:00", "end": "{day+9}T20:00", "code": "OLIVA",

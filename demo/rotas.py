@@ -35,7 +35,7 @@ def add_rota(slug: str, email: str) -> None:
         if (p := Profile.objects.filter(brand=brand, network=n, state="connected").order_by("pk").first())
     ]
     label = Label.objects.create(brand=brand, name=NAME, ink="moss")
-    rota = Rota.objects.create(brand=brand, name=NAME, label=label, created_by=by, rest_days=6, gap_days=1)
+    rota = Rota.objects.create(brand=brand, name=NAME, label=label, run_as=by, rest_days=6, gap_days=1)
     rota.profiles.set(profiles)
     for profile in profiles:
         Slot.objects.bulk_create([Slot(profile=profile, weekday=day, at=AT, label=label) for day in range(7)])

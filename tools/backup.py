@@ -45,7 +45,7 @@ def run(arguments: list[str]) -> int:
 
 
 def write_backup(home: Home, file: Path) -> None:
-    """The whole file or none of it. Raises CantGoOn when it is there already, or can't be written."""
+    """The whole file or none of it. Raises SetupError when it is there already, or can't be written."""
     if file.exists():
         raise setup.SetupError(f"{file} is there already: choose another name")
     beside = file.with_name(f".{file.name}.{os.getpid()}")

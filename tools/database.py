@@ -78,10 +78,10 @@ class Cluster:
             if time.monotonic() > until:
                 break
             time.sleep(0.2)
-        while said := self._start():
+        while error := self._start():
             # Or parts of itself, which end when they notice.
             if time.monotonic() > until:
-                raise SetupError(f"PostgreSQL did not start: {said}")
+                raise SetupError(f"PostgreSQL did not start: {error}")
             time.sleep(0.5)
         self.started = True
 

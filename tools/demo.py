@@ -65,10 +65,10 @@ def _print_sign_ins(stack: Stack) -> None:
 
 
 def _wait_for_signal(stack: Stack) -> int:
-    told: list[int] = []
+    signals: list[int] = []
     for sign in (signal.SIGINT, signal.SIGTERM):
-        signal.signal(sign, lambda number, _: told.append(number))
-    while not told:
+        signal.signal(sign, lambda number, _: signals.append(number))
+    while not signals:
         for name, process in list(stack.processes.items()):
             if process.poll() is not None and name == "worker":
                 setup.print_step("the worker ended; starting it again")

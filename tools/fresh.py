@@ -71,24 +71,24 @@ class Machine:
 
     def _command(self, command: str, until: str = "") -> bool:
         """Run it as whoever it is, and install what it asks an ordinary user for. Whether it did what it should."""
-        began, asked = time.monotonic(), []
+        started, asked = time.monotonic(), []
         for _ in range(4):
-            code, said = self._run(command, until)
-            named = _NAMED.findall(said)
+            code, output = self._run(command, until)
+            named = _NAMED.findall(output)
             if code == 0 or not named or self.who == "root":
                 break
             asked.append(named[-1])
             _run_or_fail(
                 [*self._enter(), "sh", "-c", f"apt-get update -q && apt-get install -y -q {named[-1]}"], quiet=True
             )
-        minutes = (time.monotonic() - began) / 60
+        minutes = (time.monotonic() - started) / 60
         what = f"; asked for {' and then '.join(asked)}" if asked else ""
         print(
             f"{DEBIANS[self.debian]}, {self.who}: {command}: {'fine' if code == 0 else 'FAILED'}, {minutes:.1f} min{what}",
             flush=True,
         )
         if code:
-            print(said[-6000:], flush=True)
+            print(output[-6000:], flush=True)
         return code == 0
 
     def _run(self, command: str, until: str) -> tuple[int, str]:
@@ -101,15 +101,15 @@ class Machine:
             [*self._enter(), *switch, "sh", "-c", shell], env=env, stdin=subprocess.DEVNULL, stdout=subprocess.PIPE,
             stderr=subprocess.STDOUT, text=True, errors="replace",
         )  # fmt: skip
-        said, met = [], False
+        lines, met = [], False
         assert process.stdout is not None
         for line in process.stdout:
-            said.append(line)
+            lines.append(line)
             if until and until in line and not met:
                 met = True
                 self._interrupt()
         code = process.wait()
-        return (0 if met else code or int(bool(until))), "".join(said)
+        return (0 if met else code or int(bool(until))), "".join(lines)
 
     def _interrupt(self) -> None:
         """SIGINT to the program in the folder that was started last, as its shell would at ctrl-C."""

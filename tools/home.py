@@ -72,30 +72,30 @@ class Home:
         return self._secrets.is_file()
 
     def secrets(self) -> dict[str, str]:
-        """The two keys, made the first time. Raises CantGoOn when the file is damaged: with others, tokens couldn't be read."""
+        """The two keys, made the first time. Raises SetupError when the file is damaged: with others, tokens couldn't be read."""
         if not self.has_secrets:
             if not self.is_new:
                 raise SetupError(f"{self._secrets} is gone: without it no network's sign-in can be read. Put it back")
             self.save_secrets({"secret_key": secrets.token_urlsafe(48), "token_keys": secrets.token_urlsafe(48)})
         try:
-            said = json.loads(self._secrets.read_text("utf-8"))
-            return {"secret_key": str(said["secret_key"]), "token_keys": str(said["token_keys"])}
+            kept_secrets = json.loads(self._secrets.read_text("utf-8"))
+            return {"secret_key": str(kept_secrets["secret_key"]), "token_keys": str(kept_secrets["token_keys"])}
         except (OSError, ValueError, KeyError, TypeError) as error:
             raise SetupError(f"{self._secrets} can't be read: put it back from a backup") from error
 
-    def save_secrets(self, said: dict[str, str]) -> None:
+    def save_secrets(self, values: dict[str, str]) -> None:
         """Written beside its place and moved there, so that there is never half of it."""
         beside = self._secrets.with_suffix(".new")
-        write_secret(beside, json.dumps(said, indent=1))
+        write_secret(beside, json.dumps(values, indent=1))
         beside.replace(self._secrets)
 
     def env(self) -> dict[str, str]:
         """What the programs are told. What the environment says of mail, logs and the like goes through."""
         kept = self.secrets()
         networks = self.folder / "networks.toml"
-        usual = {"MENUDO_NETWORKS": str(networks)} if networks.is_file() else {}
+        default_networks = {"MENUDO_NETWORKS": str(networks)} if networks.is_file() else {}
         return {
-            **usual,
+            **default_networks,
             **{name: value for name, value in os.environ.items() if name not in ("MENUDO_DEMO", "MENUDO_STANDIN_URL")},
             "PYTHONPATH": os.pathsep.join(str(ROOT / part) for part in ("core", "server")),
             "PYTHONUNBUFFERED": "1",
@@ -119,7 +119,7 @@ def _folder() -> Path:
 
 
 def _make_reachable(folder: Path) -> None:
-    """As root, the database runs as another user, who must be able to walk down to it. Raises CantGoOn."""
+    """As root, the database runs as another user, who must be able to walk down to it. Raises SetupError."""
     closed = [p for p in folder.parents if p.is_dir() and not p.stat().st_mode & 0o001]
     if os.geteuid() == 0 and closed:
         raise SetupError(

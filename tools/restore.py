@@ -75,12 +75,12 @@ def _restore(home: Home, file: Path, tar: tarfile.TarFile) -> None:
 def _read_json(tar: tarfile.TarFile, name: str) -> dict[str, Any]:
     try:
         found = tar.extractfile(name)
-        said = json.loads(found.read(_CHUNK)) if found else None
+        data = json.loads(found.read(_CHUNK)) if found else None
     except (KeyError, ValueError):
-        said = None
-    if not isinstance(said, dict):
+        data = None
+    if not isinstance(data, dict):
         raise setup.SetupError(f"{tar.name} is no backup of Menudo's: it has no {name}")
-    return said
+    return data
 
 
 def _media_path(member: tarfile.TarInfo) -> PurePosixPath | None:

@@ -39,13 +39,13 @@ def run(arguments: list[str]) -> int:
     commands += [[*manage, "work"] for _ in range(given.workers)]
     processes = [subprocess.Popen(c, cwd=setup.ROOT, env=env) for c in commands]
     setup.print_step(f"serving at {given.bind} with {given.web} web and {given.workers} worker processes")
-    told: list[int] = []
+    signals: list[int] = []
     for sign in (signal.SIGINT, signal.SIGTERM):
-        signal.signal(sign, lambda number, _: told.append(number))
-    while not told and all(p.poll() is None for p in processes):
+        signal.signal(sign, lambda number, _: signals.append(number))
+    while not signals and all(p.poll() is None for p in processes):
         time.sleep(0.3)
     for process in processes:
         if process.poll() is None:
             process.terminate()
     ends = [process.wait() for process in processes]
-    return 0 if told else max(ends, default=0) or 1
+    return 0 if signals else max(ends, default=0) or 1

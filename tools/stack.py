@@ -131,8 +131,8 @@ class Stack(Programs):
             method=method or ("POST" if body else "GET"),
         )
         with urllib.request.urlopen(request, timeout=30) as response:
-            said = response.read()
-        return json.loads(said) if said else None
+            received = response.read()
+        return json.loads(received) if received else None
 
 
 def migrations_digest() -> str:

@@ -68,7 +68,7 @@ def _run(home: Home, web: int) -> int:
 
 
 def migrate_database(home: Home, programs: Programs) -> None:
-    """Migrate the database, after a backup when there is something in it. Raises CantGoOn for one of a newer Menudo's."""
+    """Migrate the database, after a backup when there is something in it. Raises SetupError for one of a newer Menudo's."""
     stamp, now = home.folder / "migrated", migrations_digest()
     if stamp.is_file() and stamp.read_text() == now:
         return
@@ -90,7 +90,7 @@ def _has_users(home: Home) -> bool:
 
 
 def refuse_newer(applied: list[str], what: str) -> None:
-    """Raises CantGoOn when migrations were applied that this checkout doesn't have."""
+    """Raises SetupError when migrations were applied that this checkout doesn't have."""
     apps = {folder.parent.name for folder in (setup.ROOT / "server" / "menudo").glob("*/migrations")}
     known = {
         f"{file.parent.parent.name}/{file.stem}"

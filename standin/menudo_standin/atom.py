@@ -224,7 +224,7 @@ def _require_grant(uid: str, scope: str = "") -> None:
 
 
 def _check_entry(sheet: dict[str, Any], uid: str, entry: dict[str, Any]) -> list[dict[str, Any]]:
-    """The entry's pictures, once the sheet's rules are found to be met. Raises Refused."""
+    """The entry's pictures, once the sheet's rules are found to be met. Raises RefusedError."""
     media = []
     for url, alt in entry["media"]:
         row = current_store().fetch_one(

@@ -32,7 +32,7 @@ def judge_post(
     form: str = "post",
     followers: int = 0,
 ) -> None:
-    """Raises Refused with the first reason. `media` rows carry kind, format, codec, width, height, size, seconds, alt, people, words."""
+    """Raises RefusedError with the first reason. `media` rows carry kind, format, codec, width, height, size, seconds, alt, people, words."""
     name = sheet["name"]
     if form == "story":
         _judge_story(sheet, name, media, bool(fields.get("link")), followers)
@@ -57,7 +57,7 @@ def judge_post(
 
 
 def judge_comment(sheet: dict[str, Any], text: str, post: str) -> None:
-    """Raises Refused when the comment can't stand under the post."""
+    """Raises RefusedError when the comment can't stand under the post."""
     name = sheet["name"]
     if "first_comment" in sheet.get("asks", {}).get("forbidden", []):
         raise RefusedError(f"{name} takes no comments from apps")

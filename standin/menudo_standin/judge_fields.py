@@ -12,7 +12,7 @@ _DAYS = (31, 29, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)
 
 
 def judge_typed(rule: dict[str, Any], value: str) -> None:
-    """Raises Refused when the value isn't what the field's type asks for."""
+    """Raises RefusedError when the value isn't what the field's type asks for."""
     name = rule["name"]
     match rule["type"]:
         case "address" if not re.fullmatch(r"https?://[^\W_][^\s<>\"]*", value, re.IGNORECASE):
@@ -38,7 +38,7 @@ def _judge_ages(name: str, value: str) -> None:
 
 
 def judge_related(rule: dict[str, Any], fields: dict[str, str], asked: list[dict[str, Any]]) -> None:
-    """Raises Refused when the field goes against another: an end before its start, a button that leads nowhere."""
+    """Raises RefusedError when the field goes against another: an end before its start, a button that leads nowhere."""
     value = fields.get(rule["name"], "").strip()
     if not value:
         return

@@ -159,14 +159,14 @@ def test_columns_are_known_by_their_names_and_rows_are_read_by_them():
         "pot": "2 l",
     }
     one = parse_row(row, found)
-    assert (one.thing.key, one.thing.title, one.thing.price) == ("A1", "Blue aster", Decimal("1234.50"))
-    assert (one.thing.currency, one.thing.availability, one.thing.more) == (
+    assert (one.item.key, one.item.title, one.item.price) == ("A1", "Blue aster", Decimal("1234.50"))
+    assert (one.item.currency, one.item.availability, one.item.more) == (
         "EUR",
         Availability.SOLD,
         {"pot": "2 l"},
     ) and not one.faults
     bad = parse_row({"SKU": "", "Name": "x", "Offers.Price": "soon", "availability": "perhaps"}, found)
-    assert {field for field, _ in bad.faults} == {"key", "price", "standing"} and bad.thing.price is None
+    assert {field for field, _ in bad.faults} == {"key", "price", "standing"} and bad.item.price is None
     assert missing_fields({"title": "Gone"}, columns) == {
         "key": "Say which column this is.",
         "title": "There is no column “Gone”.",

@@ -2,7 +2,8 @@
 
 import io
 import json
-from collections.abc import Iterator
+import threading
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
@@ -15,7 +16,6 @@ from django.utils import timezone
 from PIL import Image
 
 from menudo.base.sealing import seal
-from menudo.delivery.sender_pool import close_lines
 from menudo.networks.networks_file import Network
 from menudo.networks.sign_in import discover
 from menudo.people.capabilities import ROLES
@@ -126,8 +126,6 @@ def django_db_setup(django_test_environment, django_db_modify_db_settings, djang
     with django_db_blocker.unblock():
         made = setup_databases(verbosity=0, interactive=False, serialized_aliases=set())
     yield
-    # A line that waits for a network that hangs still has its connection.
-    close_lines()
     with django_db_blocker.unblock():
         teardown_databases(made, verbosity=0)
 
@@ -156,6 +154,20 @@ def database(django_db_setup, django_db_blocker) -> Iterator[None]:
             with connection.cursor() as cursor:
                 cursor.execute(_EMPTY)
             connections.close_all()
+
+
+def in_thread(act: Callable[..., object], *args: object) -> threading.Thread:
+    """A thread that does it, started. What it used of the pool goes back when it ends, else the database can't be dropped."""
+
+    def run() -> None:
+        try:
+            act(*args)
+        finally:
+            connections.close_all()
+
+    thread = threading.Thread(target=run)
+    thread.start()
+    return thread
 
 
 @pytest.fixture

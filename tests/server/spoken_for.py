@@ -22,8 +22,8 @@ WRITES = {
     "inspectCatalogueFile", "draftFiring", "moreStarters", "keepStarter", "discardStarter",
 }  # fmt: skip
 PLANS = {
-    "planPost", "moveDelivery", "unscheduleDelivery", "cancelDelivery", "retryDelivery", "resolveUncertain", "undo", "pause", "resume", "catchUp",
-    "reportPublished", "reportNotPublished", "postponeByHand", "retryComment", "moveDeliveries", "cancelDeliveries", "times", "swapTimes", "previewBatch", "scheduleBatch",
+    "planPost", "moveDelivery", "unscheduleDelivery", "callOffDelivery", "retryDelivery", "resolveUncertain", "undo", "pause", "resume", "catchUp",
+    "reportPublished", "reportNotPublished", "postponeByHand", "retryComment", "moveDeliveries", "callOffDeliveries", "times", "swapTimes", "previewBatch", "scheduleBatch",
     "importPlan", "retryDeliveries", "updateText",
     "createRota", "updateRota", "deleteRota", "addTurns", "reorderTurns", "updateTurn", "removeTurn", "addTurnWording", "removeTurnWording",
     "setPlacement", "swapPlacements", "addQuotations", "addTable",
@@ -69,7 +69,7 @@ BODIES = {
     **{key: {"name": "", "starts_on": "2026-12-01", "ends_on": "2026-12-02", "ink": "moss"} for key in ("createCampaign", "updateCampaign")},
     "markPosts": {"posts": [1]}, "saveAlmanac": {"countries": ["XX"], "observances": True},
     **{key: {"name": "", "rule": "12-13"} for key in ("createDate", "updateDate")}, "moveDeliveries": {"moves": [{"id": 1, "revision": 1}]},
-    "cancelDeliveries": {"deliveries": [1]}, "times": {"when": {"kind": "now"}}, "copyTimetable": {"profiles": [1]},
+    "callOffDeliveries": {"deliveries": [1]}, "times": {"when": {"kind": "now"}}, "copyTimetable": {"profiles": [1]},
     "saveSpacing": {"max_gap_days": 4, "min_gap_minutes": 60, "min_repeat_days": 30, "waking_from": "23:00", "waking_until": "07:00"},
     "swapTimes": {"one": {"id": 1, "revision": 1}, "other": {"id": 2, "revision": 1}}, "saveView": {"name": "", "query": {}},
     "previewBatch": {"posts": [1], "timing": "slots", "first": "2026-12-01"}, "subscribe": {"profiles": 1},

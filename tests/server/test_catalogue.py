@@ -139,16 +139,16 @@ def test_a_file_is_brought_again_and_again_and_its_mapping_is_remembered(world, 
     mapping = {**looked["mapping"], "key": "no", "title": "plant"}
     assert (looked["rows"][0]["key"], looked["rows"][0]["title"]) != ("1", "Aster")
     again = send(
-        "inspect/file", "no,plant,price\n1,Aster,9\n", said=json.dumps({"address": "", "mapping": mapping})
+        "inspect/file", "no,plant,price\n1,Aster,9\n", settings=json.dumps({"address": "", "mapping": mapping})
     ).json()
     assert (again["rows"][0]["key"], again["rows"][0]["title"]) == ("1", "Aster")
-    assert send("inspect/file", "no,plant\n1,Aster\n", said="{").status_code == 422
+    assert send("inspect/file", "no,plant\n1,Aster\n", settings="{").status_code == 422
     said = json.dumps({"name": "Nursery", "mapping": mapping, "currency": "EUR"})
-    catalogue_id = send("file", "no,plant,price\n1,Aster,9\n", said=said).json()["id"]
+    catalogue_id = send("file", "no,plant,price\n1,Aster,9\n", settings=said).json()["id"]
     assert send(f"{catalogue_id}/file", "no,plant,price\n1,Aster,8\n2,Basil,3\n").json() == {"events": 2}
     assert send(f"{catalogue_id}/file", "no,plant,price\n1,Aster,8\n2,Basil,3\n").json() == {"events": 0}
     assert send(f"{catalogue_id}/file", "other,columns\n1,2\n").status_code == 422
-    assert send("file", "no,plant\n1,Aster\n", said='{"name": 3, "extra": 1}').status_code == 422
+    assert send("file", "no,plant\n1,Aster\n", settings='{"name": 3, "extra": 1}').status_code == 422
 
 
 def test_what_happened_can_be_said_by_hand(world, api, standin):

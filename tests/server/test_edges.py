@@ -14,7 +14,7 @@ import pytest
 from allauth.account.models import EmailAddress
 from django.apps import apps
 from django.core import mail
-from django.db import DataError, connections
+from django.db import DataError
 from django.test import Client, RequestFactory
 from django.urls import get_resolver
 from django.utils import timezone
@@ -31,7 +31,7 @@ from menudo.networks import sign_in
 from menudo.networks.client import read_response
 from menudo.people.models import Brand, User
 from menudo.profiles.actions.begin_connecting import add_pending
-from tests.server.conftest import picture
+from tests.server.conftest import in_thread, picture
 
 JSON = "application/json"
 ROUTER = Path(__file__).parents[2] / "web" / "src" / "app" / "router.tsx"
@@ -126,23 +126,22 @@ def test_a_file_added_again_while_the_bin_is_emptied_is_not_deleted(world, monke
     asset = Asset.objects.get(pk=world.api().upload(picture()).json()["id"])
     Asset.objects.filter(pk=asset.pk).update(deleted_at=timezone.now() - timedelta(days=31))
     forget, added = files.delete_file, threading.Event()
-    answers = []
+    answers, others = [], []
 
     def add_again() -> None:
         answers.append(world.api("ines").upload(picture()))
-        connections.close_all()
         added.set()
 
     def forget_slowly(sha: str) -> None:
-        other = threading.Thread(target=add_again)
-        other.start()
+        others.append(in_thread(add_again))
         # It waits for the emptying to end; what isn't waited for here would be deleted below.
         added.wait(1)
         forget(sha)
 
     monkeypatch.setattr(binning.files, "delete_file", forget_slowly)
     assert binning.empty_bin() == 1
-    assert added.wait(20) and answers[0].status_code == 201
+    others[0].join(20)
+    assert added.is_set() and answers[0].status_code == 201
     kept = Asset.objects.get(pk=answers[0].json()["id"])
     assert files.file_path(kept.sha256).exists()
 

@@ -266,7 +266,7 @@ def test_a_sheet_with_a_fault_is_told_by_line_and_put_right_can_be_planned_for_b
     problem = api("POST", "sheets", {"toml": SHEET.replace("limit = 120", "limt = 120")}, status=422)
     assert [e["pointer"] for e in problem["errors"]] == ["/toml/line/6", "/toml/line/8"]
     sheet = api("POST", "sheets", {"toml": SHEET}, status=201)
-    assert (sheet["network"], sheet["own"], sheet["connects"]) == ("own-corkboard", True, False)
+    assert (sheet["network"], sheet["is_custom"], sheet["connects"]) == ("own-corkboard", True, False)
     profile = api("POST", "profiles/by-hand", {"name": "Cork", "network": "own-corkboard", "kind": "board"}, status=201)
     post = api("POST", "posts", {"master": {"text": "x" * 121}, "profiles": [profile]}, status=201)
     (column,) = api(

@@ -245,4 +245,4 @@ def test_better_times_are_told_with_how_sure_and_offered_apart(world):
     found = world.api()("GET", f"profiles/{world.profile.pk}/posting-times", status=200)
     assert found["hours"][0]["hour"] == 19 and found["hours"][0]["sure"]
     assert found["hours"][0]["low"] < found["hours"][0]["estimate"] < found["hours"][0]["high"]
-    assert {slot["at"] for slot in found["offered"]} == {"19:00:00"}
+    assert {slot["at"] for slot in found["suggested_slots"]} == {"19:00:00"}

@@ -279,7 +279,7 @@ def test_starting_points_say_in_full_what_they_fill_and_fill_it_switched_off(wor
 
 def test_it_carries_in_the_name_of_who_switched_it_on_and_stops_when_they_may_not_any_more(world, api, nursery):
     one = relay(api, f"p{world.profile.pk}", nursery)
-    one.created_by.memberships.update(capabilities=["see"])
+    one.run_as.memberships.update(capabilities=["see"])
     published(world, "In whose name?")
     assert run_due_relays() == 0
     one.refresh_from_db()

@@ -1,6 +1,5 @@
 """Many deliveries sent together: what one meets is no other's trouble, and nobody who asks is forgotten."""
 
-import threading
 import time
 from datetime import timedelta
 
@@ -21,7 +20,7 @@ from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Connection, Pause, Profile
 from menudo_core.networks.content import Content
 from menudo_core.sending.decision import NetworkResponse, Outcome
-from tests.server.conftest import connected, picture
+from tests.server.conftest import connected, in_thread, picture
 from tests.server.test_delivery import due, quick, sent
 
 __all__ = ["quick"]
@@ -120,8 +119,7 @@ def test_who_asks_while_another_is_at_it_is_heard(world, standin, monkeypatch, f
 
     def comes_meanwhile():
         if not looked:
-            other = threading.Thread(target=send_due, args=[asked[1].pk])
-            other.start()
+            other = in_thread(send_due, asked[1].pk)
             other.join(10)
             assert not other.is_alive()
 
@@ -161,8 +159,7 @@ def test_what_takes_long_holds_up_nothing_that_comes_due_after_the_senders_turn(
     _, (bread,) = connected(standin, world.bakery, "nursery")
     due(world, "Takes long")
     standin.fault("hold_before", at="create", profile=world.profile.remote_id)
-    sender = threading.Thread(target=send_due)
-    sender.start()
+    sender = in_thread(send_due)
     try:
         wait_for(lambda: standin.control("state")["held"])
         other = due(world, "Due later", brand=world.bakery, profile=bread)
@@ -201,8 +198,7 @@ def test_a_network_that_hangs_holds_up_only_itself_however_many_of_its_profiles_
     )  # fmt: skip
     other = due(world, "Another network's", profile=page)
     standin.fault("hold_before", at="create")
-    sending_thread = threading.Thread(target=send_due)
-    sending_thread.start()
+    sending_thread = in_thread(send_due)
     try:
         wait_for(lambda: [p for p in standin.posts() if p["network"] == "plaza"])
         assert [p["body"]["text"] for p in standin.posts()] == ["Another network's"]

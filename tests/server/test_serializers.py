@@ -52,6 +52,15 @@ def test_what_a_post_says_comes_back_from_its_history_as_it_was(content):
     assert load_post_content(json.loads(json.dumps(store_post_content(content)))) == content
 
 
+@given(posts)
+def test_a_history_kept_by_an_earlier_menudo_is_read_as_it_was(content):
+    kept = store_post_content(content)
+    kept["versions"] = [
+        {"own" if key == "overrides" else key: value for key, value in one.items()} for one in kept["versions"]
+    ]
+    assert load_post_content(json.loads(json.dumps(kept))) == content
+
+
 instants = maybe(st.datetimes(datetime(2000, 1, 1), datetime(2100, 1, 1), timezones=st.just(UTC)))
 schedules = st.builds(
     Schedule, ids, st.sampled_from(DeliveryState), instants,

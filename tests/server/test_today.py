@@ -77,8 +77,16 @@ def test_the_morning_page_says_what_goes_out_what_waits_and_what_is_in_trouble(w
     place = BrandContext(User.objects.get(email="ines@example.org"), world.garden, frozenset())
     with django_assert_num_queries(4):
         page = today_page(place, now)
-    seen = {part: [item["delivery"] for item in page[part]] for part in ("going_out", "trouble", "by_hand", "to_sign")}
-    assert seen == {"going_out": [goes.pk], "trouble": [trouble.pk], "by_hand": [hand.pk], "to_sign": [unsigned.pk]}
+    seen = {
+        part: [item["delivery"] for item in page[part]]
+        for part in ("going_out", "trouble", "by_hand", "pending_signoffs")
+    }
+    assert seen == {
+        "going_out": [goes.pk],
+        "trouble": [trouble.pk],
+        "by_hand": [hand.pk],
+        "pending_signoffs": [unsigned.pk],
+    }
     assert page["trouble"][0]["reason"] == "Brisk refused it" and page["going_out"][0]["time"].endswith("12:00")
 
 

@@ -151,7 +151,7 @@ def ask(client: Client, method: str, path: str, operation: str, brand: str, ids:
     ):
         return client.post(place, {"file": io.BytesIO(picture())}).status_code
     if operation == "createCatalogueFromFile":
-        return client.post(place, {"file": io.BytesIO(picture()), "said": '{"name": ""}'}).status_code
+        return client.post(place, {"file": io.BytesIO(picture()), "settings": '{"name": ""}'}).status_code
     body = BODIES.get(operation, {})
     body = {**body, "ids": [ids["assets"]]} if "ids" in body else body
     return client.generic(method, place, json.dumps(body), "application/json", headers={"If-Match": '"1"'}).status_code

@@ -15,7 +15,7 @@ from functools import partial
 
 import pytest
 from django.core.cache import cache
-from django.db import connection, connections, transaction
+from django.db import connection, transaction
 from django.db.models import Count
 from django.utils import timezone
 
@@ -37,7 +37,7 @@ from menudo.profiles.actions.set_timetable import create_default_timetable
 from menudo.profiles.models import Profile
 from menudo.signoff.actions.answer_signoff import approve
 from menudo.signoff.signers import signer_of_person
-from tests.server.conftest import post_in
+from tests.server.conftest import in_thread, post_in
 from tests.server.test_signoff import garden
 
 __all__ = ["garden"]
@@ -170,16 +170,11 @@ def at_once(acts: list[Callable[[], int]], ahead: float) -> list[int]:
 
     def act(n: int) -> None:
         together.wait(10)
-        try:
-            if n:
-                threading.Event().wait(ahead)
-            found[n] = acts[n]()
-        finally:
-            connections.close_all()
+        if n:
+            threading.Event().wait(ahead)
+        found[n] = acts[n]()
 
-    threads = [threading.Thread(target=act, args=[n]) for n in range(len(acts))]
-    for thread in threads:
-        thread.start()
+    threads = [in_thread(act, n) for n in range(len(acts))]
     for thread in threads:
         thread.join(60)
     return found
@@ -250,20 +245,19 @@ def test_a_pause_that_begins_while_something_is_planned_holds_it(garden, monkeyp
     garden.garden.save()
     ines = person(garden, "ines")
     post = create_post(ines, PostIn(**post_in("Moss", profiles=[garden.profile.pk])))
-    pausing = threading.Thread(target=lambda: (pause(ines, None, "", ""), connections.close_all()))
     real, begun = applying.write_fields, []
 
     def write(rows, names):
         if "held_for" in names and not begun:
-            begun.append(pausing.start())
+            begun.append(in_thread(pause, ines, None, "", ""))
             until = time.monotonic() + 20
-            while pausing.is_alive() and not waits_for_a_lock() and time.monotonic() < until:
+            while begun[0].is_alive() and not waits_for_a_lock() and time.monotonic() < until:
                 pass
         return real(rows, names)
 
     monkeypatch.setattr(applying, "write_fields", write)
     plan_post(ines, post, WhenIn(kind="at", wall_time=wall(3)), None, post.revision)
-    pausing.join(20)
+    begun[0].join(20)
     assert Delivery.objects.get(post=post).held_for == "paused"
 
 

@@ -7,13 +7,13 @@ from datetime import timedelta
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 
 import pytest
-from django.db import connections
 
 from menudo.delivery.actions.claim import claim_due
 from menudo.delivery.actions.send import send_due
 from menudo.library import files
 from menudo.library.models import Asset
 from menudo.posts.models import Delivery
+from tests.server.conftest import in_thread
 from tests.server.test_delivery import due
 
 _PIECE = 1 << 16
@@ -86,10 +86,8 @@ def test_an_upload_longer_than_its_lease_stays_its_workers(world, network, setti
     def another_worker() -> None:
         while not ended.wait(0.05):
             stolen.extend(claim_due())
-        connections.close_all()
 
-    other = threading.Thread(target=another_worker)
-    other.start()
+    other = in_thread(another_worker)
     send_due()
     ended.set()
     other.join()

@@ -33,7 +33,7 @@ class Day:
 
 
 def day_of(rule: str, year: int) -> date | None:
-    """The day of a rule in a year; None: that year has none (29 February, a fifth Monday). Raises BadRule.
+    """The day of a rule in a year; None: that year has none (29 February, a fifth Monday). Raises InvalidRuleError.
 
     Rules: `MM-DD`; `first sun of 05`, to `fifth` and `last`, with `+1` or `-1` for days after or before it; `easter`,
     with `+49` or `-2`.

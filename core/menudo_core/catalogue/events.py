@@ -66,7 +66,7 @@ class Event:
     was read, in the brand's zone."""
 
     happened: EventKind
-    thing: CatalogueItem
+    item: CatalogueItem
     before: Decimal | None = None
     name: str = ""
     on: date | None = None
@@ -76,9 +76,9 @@ class Event:
         """The same happening read twice has the same name; a price lowered further, or a new open day, another. What was
         undone and happens again, as when a thing is freed and reserved again, has another on another day."""
         what = self.name if self.happened is EventKind.OWN else ""
-        value = {EventKind.LOWERED: self.thing.price, EventKind.OPEN_DAY: self.thing.open_day}.get(self.happened, "")
+        value = {EventKind.LOWERED: self.item.price, EventKind.OPEN_DAY: self.item.open_day}.get(self.happened, "")
         day = "" if self.happened is EventKind.OPEN_DAY else self.on or ""
-        return f"{self.thing.key}:{self.happened}:{what}:{value}:{day}"
+        return f"{self.item.key}:{self.happened}:{what}:{value}:{day}"
 
 
 def merge_reading(current: CatalogueItem, before: CatalogueItem | None, read: CatalogueItem) -> CatalogueItem:
@@ -115,20 +115,20 @@ def detect_events(
         return []
     found: list[Event] = []
     seen: set[str] = set()
-    for thing in after:
-        if thing.key in seen:
+    for item in after:
+        if item.key in seen:
             continue
-        seen.add(thing.key)
-        was = before.get(thing.key)
-        found += _arrival_events(thing) if was is None else _change_events(was, thing, rules)
-        if thing.open_day is not None and thing.open_day >= today and (was is None or was.open_day != thing.open_day):
-            found.append(Event(EventKind.OPEN_DAY, thing))
+        seen.add(item.key)
+        was = before.get(item.key)
+        found += _arrival_events(item) if was is None else _change_events(was, item, rules)
+        if item.open_day is not None and item.open_day >= today and (was is None or was.open_day != item.open_day):
+            found.append(Event(EventKind.OPEN_DAY, item))
     return [replace(one, on=today) for one in found]
 
 
-def _arrival_events(thing: CatalogueItem) -> list[Event]:
+def _arrival_events(item: CatalogueItem) -> list[Event]:
     kinds = {Availability.COMING: EventKind.COMING, Availability.FREE: EventKind.NEW}
-    return [Event(kinds[thing.availability], thing)] if thing.availability in kinds else []
+    return [Event(kinds[item.availability], item)] if item.availability in kinds else []
 
 
 def _change_events(before: CatalogueItem, after: CatalogueItem, rules: Sequence[CustomRule]) -> list[Event]:

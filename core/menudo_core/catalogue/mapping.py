@@ -58,7 +58,7 @@ _PRICE = re.compile(r"^\D*[\d][\d\s.,']*\D*$")
 class ParsedRow:
     """A row as it was understood; `faults` say by column what wasn't."""
 
-    thing: CatalogueItem
+    item: CatalogueItem
     link: str = ""
     picture: str = ""
     about: str = ""
@@ -124,9 +124,9 @@ def parse_row(row: Mapping[str, str], mapping: Mapping[str, str]) -> ParsedRow:
             faults.append((Field.OPEN_DAY.value, f"“{opens[:30]}” is no day. Write it like 2027-03-31."))
     placed = set(mapping.values())
     more = {name: value for name, value in row.items() if name not in placed and value.strip()}
-    thing = CatalogueItem(key[:200], title[:300], price, currency, standing, day, more)
+    item = CatalogueItem(key[:200], title[:300], price, currency, standing, day, more)
     return ParsedRow(
-        thing,
+        item,
         _web_address(cell(Field.LINK)),
         _web_address(cell(Field.PICTURE)),
         row.get(mapping.get(Field.ABOUT, ""), "").strip()[:4000],
@@ -137,9 +137,7 @@ def parse_row(row: Mapping[str, str], mapping: Mapping[str, str]) -> ParsedRow:
 def with_currency(row: ParsedRow, currency: str) -> ParsedRow:
     """The same with a currency where its row says none."""
     return (
-        row
-        if row.thing.currency or row.thing.price is None
-        else replace(row, thing=replace(row.thing, currency=currency))
+        row if row.item.currency or row.item.price is None else replace(row, item=replace(row.item, currency=currency))
     )
 
 

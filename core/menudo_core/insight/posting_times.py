@@ -77,8 +77,8 @@ def better_posting_times(results: Sequence[tuple[datetime, float]], zone: ZoneIn
     """
     groups: dict[tuple[int, int], list[float]] = defaultdict(list)
     for at, earned in results:
-        wall = at.astimezone(zone)
-        groups[wall.weekday(), wall.hour].append(earned)
+        wall_time = at.astimezone(zone)
+        groups[wall_time.weekday(), wall_time.hour].append(earned)
     if len(results) < LEAST_POSTS:
         few = f"Not enough to say: {len(results)} posts with results, and it takes {LEAST_POSTS}."
         return PostingTimes((), len(results), few)

@@ -35,13 +35,13 @@ class TagPerformance:
 def tag_performance(out: Sequence[PublishedPost]) -> dict[str, TagPerformance]:
     """Each tag's past. A large profile's posts don't speak louder than a small one's: each is measured by its own usual.
 
-    The drawing towards 1 is that of one-way random effects (`spread`), with a delivery in the group of each of its tags:
+    The drawing towards 1 is that of one-way random effects (`variance_components`), with a delivery in the group of each of its tags:
     an approximation, since groups share deliveries.
     """
     posts: dict[str, set[int]] = defaultdict(set)
     earned: dict[str, list[float]] = defaultdict(list)
     against: dict[str, list[float]] = defaultdict(list)
-    usual = baseline_for(out)
+    baseline = baseline_for(out)
     # However one is cased and composed, it is the same; it is named as it was written first.
     names: dict[str, str] = {}
     for one in out:
@@ -49,8 +49,8 @@ def tag_performance(out: Sequence[PublishedPost]) -> dict[str, TagPerformance]:
             posts[tag].add(one.post)
             if one.earned is not None:
                 earned[tag].append(one.earned)
-                if usual.get(one.profile):
-                    against[tag].append(one.earned / usual[one.profile])
+                if baseline.get(one.profile):
+                    against[tag].append(one.earned / baseline[one.profile])
     groups = {tag: values for tag, values in against.items() if len(values) >= _MIN_POSTS_PER_TAG}
     drawn = _shrunken_means(groups) if sum(one.earned is not None for one in out) >= LEAST_POSTS else {}
     return {

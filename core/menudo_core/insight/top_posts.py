@@ -24,11 +24,11 @@ def top_posts(out: Sequence[PublishedPost], most: int) -> list[TopPost]:
     counts: dict[int, int] = defaultdict(int)
     for one in out:
         counts[one.profile] += one.earned is not None
-    usual = baseline_for(out)
+    baseline = baseline_for(out)
     ratios: dict[int, list[float]] = defaultdict(list)
     earned: dict[int, float] = defaultdict(float)
     for one in out:
-        mean = usual.get(one.profile)
+        mean = baseline.get(one.profile)
         if one.earned is not None and mean and counts[one.profile] >= _MIN_POSTS_PER_PROFILE:
             ratios[one.post].append(one.earned / mean)
             earned[one.post] += one.earned

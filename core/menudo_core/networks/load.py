@@ -62,7 +62,7 @@ def sheet_schema() -> dict[str, Any]:
 
 
 def parse_sheet(toml: str) -> RuleSheet:
-    """The rule sheet written in `toml`. Raises BadSheet with every fault at once."""
+    """The rule sheet written in `toml`. Raises InvalidSheetError with every fault at once."""
     try:
         raw = tomllib.loads(toml)
     except tomllib.TOMLDecodeError as error:

@@ -42,7 +42,7 @@ class Ages:
 
     @classmethod
     def parse(cls, value: str) -> "Ages":
-        """Ages written 18-35 or 18+. Raises BadAges."""
+        """Ages written 18-35 or 18+. Raises InvalidAgesError."""
         found = re.fullmatch(r"\s*(\d{1,3})\s*(?:\+|[-–]\s*(\d{1,3}))\s*", value)
         if found is None:
             raise InvalidAgesError("Ages are written as 18-35, or 18+ without an upper end.")

@@ -44,20 +44,20 @@ class QuietHours(Hours):
 
 def send_at(now: datetime, zone: ZoneInfo, quiet: QuietHours | None) -> datetime:
     """The instant at which what happens `now` may be sent: now, or when the quiet hours end on the person's wall."""
-    wall = wall_time_in(now, zone)
-    if quiet is None or not quiet.contains(wall.time()):
+    wall_time = wall_time_in(now, zone)
+    if quiet is None or not quiet.contains(wall_time.time()):
         return now
-    day = wall.date() if wall.time() < quiet.end else wall.date() + timedelta(days=1)
+    day = wall_time.date() if wall_time.time() < quiet.end else wall_time.date() + timedelta(days=1)
     return max(resolve_wall_time(datetime.combine(day, quiet.end), zone).instant, now)
 
 
 def digest_due(now: datetime, zone: ZoneInfo, at: time, last: datetime | None) -> bool:
     """Whether the day's digest, due at `at` on the person's wall, is still to be sent; `last`: when one was sent."""
-    wall = wall_time_in(now, zone)
-    today = resolve_wall_time(datetime.combine(wall.date(), at), zone).instant
+    wall_time = wall_time_in(now, zone)
+    today = resolve_wall_time(datetime.combine(wall_time.date(), at), zone).instant
     due = (
         today
         if today <= now
-        else resolve_wall_time(datetime.combine(wall.date() - timedelta(days=1), at), zone).instant
+        else resolve_wall_time(datetime.combine(wall_time.date() - timedelta(days=1), at), zone).instant
     )
     return last is None or last < due

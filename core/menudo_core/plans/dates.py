@@ -50,7 +50,7 @@ def split_moment(cell: str) -> tuple[str, str]:
 
 def parse_date(cell: str, day_first: bool | None, mixed: tuple[str, str] | None = None) -> date:
     """A date: 2026-12-01, 1.12.2026, or with slashes when the column shows which is the day. `mixed`: see `conflicting_dates`. Raises
-    BadCell."""
+    InvalidCellError."""
     cell = cell.strip()
     if not cell:
         raise InvalidCellError("The date is missing.")
@@ -78,7 +78,7 @@ def parse_date(cell: str, day_first: bool | None, mixed: tuple[str, str] | None 
 
 
 def parse_time(cell: str) -> time:
-    """A wall time: 15:00, 15:00:00, 3 pm, 3:05 p.m. Seconds are dropped. Raises BadCell."""
+    """A wall time: 15:00, 15:00:00, 3 pm, 3:05 p.m. Seconds are dropped. Raises InvalidCellError."""
     cell = cell.strip()
     if not cell:
         raise InvalidCellError(

@@ -91,7 +91,7 @@ class _Header:
 
 
 def parse_rows(table: Table, networks: Collection[str], fields: Collection[str] = ()) -> list[Row]:
-    """Every row, read. `fields` are the names of networks' own fields. Raises BadSheet when the header lacks what no row can do
+    """Every row, read. `fields` are the names of networks' own fields. Raises InvalidTableError when the header lacks what no row can do
     without, or has what nobody knows or what is there twice."""
     header = _parse_header(table.header, networks, fields)
     place = header.places["date"]

@@ -26,7 +26,7 @@ class Table:
 
 
 def parse_table(raw: bytes) -> Table:
-    """The table in a file. Raises BadSheet.
+    """The table in a file. Raises InvalidTableError.
 
     RFC 4180, with the separators that spreadsheets write by country: comma, semicolon, tab. A line `sep=;` at the top
     is taken at its word.

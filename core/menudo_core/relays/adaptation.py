@@ -103,14 +103,14 @@ def _apply_fixes(
         step = next(_fix_candidates(found(now), now, [by_id[asset_id] for asset_id in now.media], sheet), None)
         if step is None:
             break
-        mend, finding = step
-        change = apply_fix(mend, finding, now, [by_id[asset_id] for asset_id in now.media], sheet)
+        fix, finding = step
+        change = apply_fix(fix, finding, now, [by_id[asset_id] for asset_id in now.media], sheet)
         overrides = merge_overrides(overrides, change)
         after = apply_overrides(content, overrides)
         if after == now:
             break
         now = after
-        done.append(mend)
+        done.append(fix)
     return AdaptedItem(now, tuple(dict.fromkeys(done)), tuple(found(now)))
 
 
@@ -119,6 +119,6 @@ def _fix_candidates(
 ) -> Iterator[tuple[Fix, Finding]]:
     for finding in sorted(findings, key=lambda one: one.level is not Level.STOPS):
         if finding.level is Level.STOPS or finding.rule == "hashtags":
-            mends = [m for m in available_fixes(finding, content, media, sheet) if m is not Fix.TAGS_TO_COMMENT]
-            if mends:
-                yield mends[0], finding
+            fixes = [m for m in available_fixes(finding, content, media, sheet) if m is not Fix.TAGS_TO_COMMENT]
+            if fixes:
+                yield fixes[0], finding

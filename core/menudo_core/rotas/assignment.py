@@ -29,11 +29,11 @@ def assign_turns(
         table.replay(one)
     ahead = _upcoming_fixed(spots, fixed or {})
     found = []
-    for spot, later in zip(spots, ahead, strict=True):
-        if fixed and spot.at in fixed:
-            found.append(table.assign_fixed(spot, fixed[spot.at]))
+    for slot, later in zip(spots, ahead, strict=True):
+        if fixed and slot.at in fixed:
+            found.append(table.assign_fixed(slot, fixed[slot.at]))
         else:
-            found.append(table.assign_next(spot, later))
+            found.append(table.assign_next(slot, later))
     return found
 
 
@@ -46,11 +46,11 @@ def _upcoming_fixed(spots: Sequence[RotaSlot], fixed: Mapping[datetime, int | No
     days: dict[int, int] = {}
     first: int | None = None
     found: list[_Upcoming] = []
-    for spot in reversed(spots):
+    for slot in reversed(spots):
         found.append((days, first))
-        turn = fixed.get(spot.at)
+        turn = fixed.get(slot.at)
         if turn is not None:
-            day = spot.day.toordinal()
+            day = slot.day.toordinal()
             days, first = {**days, turn: day}, day
     return found[::-1]
 
@@ -79,35 +79,35 @@ class _Assigner:
             self.round, self.pending = past.round, self._round_order(past.round)
         self._take(past.turn, past.day)
 
-    def assign_fixed(self, spot: RotaSlot, turn_id: int | None) -> Assignment:
+    def assign_fixed(self, slot: RotaSlot, turn_id: int | None) -> Assignment:
         """What a person put there. It is its turn in the present round, if it hadn't had it."""
         if turn_id is None:
-            return Assignment(spot, fixed=True, empty_reason=EmptyReason.SKIPPED)
-        return Assignment(spot, turn_id, self._take(turn_id, spot.day), fixed=True)
+            return Assignment(slot, fixed=True, empty_reason=EmptyReason.SKIPPED)
+        return Assignment(slot, turn_id, self._take(turn_id, slot.day), fixed=True)
 
     def _take(self, turn_id: int, day: date) -> int:
         """The turn goes on that day; which of its wordings."""
-        had = self.times.get(turn_id, 0)
+        times_used = self.times.get(turn_id, 0)
         self.newest = self.last[turn_id] = day.toordinal()
-        self.times[turn_id] = had + 1
+        self.times[turn_id] = times_used + 1
         self.pending.pop(turn_id, None)
         turn = self.by_id.get(turn_id)
-        return had % turn.wordings if turn else 0
+        return times_used % turn.wordings if turn else 0
 
-    def assign_next(self, spot: RotaSlot, later: _Upcoming) -> Assignment:
-        why = self._empty_reason(spot.day, later[1])
+    def assign_next(self, slot: RotaSlot, later: _Upcoming) -> Assignment:
+        why = self._empty_reason(slot.day, later[1])
         if why is not None:
-            return Assignment(spot, empty_reason=why)
-        turn, resting = self._first_eligible(self.pending, spot.day, later[0])
+            return Assignment(slot, empty_reason=why)
+        turn, resting = self._first_eligible(self.pending, slot.day, later[0])
         if turn is None and not resting:
             # A round begins when something of it goes, not before: so what is laid out tomorrow is what was today.
             fresh = self._round_order(self.round + 1)
-            turn, resting = self._first_eligible(fresh, spot.day, later[0])
+            turn, resting = self._first_eligible(fresh, slot.day, later[0])
             if turn is not None:
                 self.round, self.pending = self.round + 1, fresh
         if turn is None:
-            return Assignment(spot, empty_reason=EmptyReason.RESTING if resting else EmptyReason.USED_UP)
-        return Assignment(spot, turn.id, self._take(turn.id, spot.day), self.round)
+            return Assignment(slot, empty_reason=EmptyReason.RESTING if resting else EmptyReason.USED_UP)
+        return Assignment(slot, turn.id, self._take(turn.id, slot.day), self.round)
 
     def _empty_reason(self, day: date, later: int | None) -> EmptyReason | None:
         rota = self.rota

@@ -31,10 +31,10 @@ def post_kind(content: Content) -> str:
 
 def post_kinds(sheets: Iterable[RuleSheet]) -> list[str]:
     """Every kind of post there is under the sheets: post, story, and what their kind fields offer."""
-    offered = [
+    choices = [
         choice for sheet in sheets for rule in sheet.fields if rule.name == KIND_FIELD for choice in rule.choices
     ]
-    return list(dict.fromkeys([POST, STORY, *offered]))
+    return list(dict.fromkeys([POST, STORY, *choices]))
 
 
 def _plain_value(value: Any) -> Any:

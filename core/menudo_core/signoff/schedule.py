@@ -65,7 +65,7 @@ def schedule_at(
     schedule: Schedule, at: datetime, zone: ZoneInfo, event: Event, spread: Spread | None = None
 ) -> Schedule:
     """Give it an instant and the state that `event` leads to. `spread` None keeps what it has; moved, it has none: where
-    somebody puts it is where it goes. Raises NotPossible, also while it may be out."""
+    somebody puts it is where it goes. Raises TransitionError, also while it may be out."""
     require_changeable(schedule)
     if event is Event.MOVE:
         spread = Spread()
@@ -79,7 +79,7 @@ def schedule_at(
 
 
 def shift_by(schedule: Schedule, by: timedelta, zone: ZoneInfo) -> Schedule:
-    """Move it by as much on the wall, so that 18:00 stays 18:00 over a clock change. Raises NotPossible."""
+    """Move it by as much on the wall, so that 18:00 stays 18:00 over a clock change. Raises TransitionError."""
     own_zone = ZoneInfo(schedule.zone) if schedule.zone else zone
     if schedule.due_at is None:
         raise TransitionError("It is not planned yet.")
@@ -92,7 +92,7 @@ def shift_by(schedule: Schedule, by: timedelta, zone: ZoneInfo) -> Schedule:
 
 
 def unschedule(schedule: Schedule, event: Event) -> Schedule:
-    """What taking it off the calendar (UNPLAN) or calling it off (CALL_OFF) makes of it. Raises NotPossible, also while it
+    """What taking it off the calendar (UNPLAN) or calling it off (CALL_OFF) makes of it. Raises TransitionError, also while it
     may be out."""
     require_changeable(schedule)
     state, step = next_state(schedule.state, event), _released_step(schedule)
@@ -105,7 +105,7 @@ def unschedule(schedule: Schedule, event: Event) -> Schedule:
 
 
 def send_again(schedule: Schedule) -> Schedule:
-    """Out of trouble: it is due at once. Raises NotPossible."""
+    """Out of trouble: it is due at once. Raises TransitionError."""
     state = next_state(schedule.state, Event.RETRY)
     return replace(schedule, state=state, reason="", reason_code="", tries=0, not_before=None)
 
@@ -141,7 +141,7 @@ def apply_hold(schedule: Schedule, why: Hold | None, now: datetime, fresh: bool)
 
 
 def require_changeable(schedule: Schedule) -> None:
-    """Raises NotPossible while it may be out."""
+    """Raises TransitionError while it may be out."""
     if schedule.may_be_out:
         raise TransitionError("It may have gone out. Look at the profile first, and say whether it is there.")
 

@@ -156,7 +156,7 @@ _REFUSALS = {
 
 
 def next_state(state: DeliveryState, event: Event) -> DeliveryState:
-    """The state that `event` leads to. Raises NotPossible."""
+    """The state that `event` leads to. Raises TransitionError."""
     try:
         return TRANSITIONS[state, event]
     except KeyError:

@@ -28,7 +28,7 @@ _ARTICLE = ("Worth reading: {title}. What we take from it: ___", "{title}. We wo
 
 
 def day_text(name: str, day: str, is_custom: bool, seed: int) -> str:
-    """A date of the almanac; `own`: the brand's. `day` is said as people say it."""
+    """A date of the almanac; `is_custom`: the brand's own. `day` is said as people say it."""
     return Choices(seed).pick(_OWN_DAY if is_custom else _DAY).format(name=name, day=day)
 
 

@@ -18,26 +18,26 @@ class InvalidTimeError(Exception):
     offer: datetime | None = None
 
 
-def due_at(wall: datetime, zone: ZoneInfo, now: datetime) -> ResolvedTime:
-    """The instant for a wall time someone typed for `zone`. Raises BadTime.
+def due_at(wall_time: datetime, zone: ZoneInfo, now: datetime) -> ResolvedTime:
+    """The instant for a wall time someone typed for `zone`. Raises InvalidTimeError.
 
     A skipped wall time is refused with an offer, not moved in silence: the person is
-    there to ask. (Timetables and runs, where nobody is, move forward: see `resolve`.)
+    there to ask. (Timetables and runs, where nobody is, move forward: see `resolve_wall_time`.)
     """
-    resolved = resolve_wall_time(wall, zone)
+    resolved = resolve_wall_time(wall_time, zone)
     if resolved.kind is WallKind.SKIPPED:
         offer = resolved.wall_time
-        instead = f"{offer:%H:%M}" if offer.date() == wall.date() else f"{_format_day(offer)}, {offer:%H:%M},"
-        words = f"{wall:%H:%M} does not exist on {_format_day(wall)} in {zone.key}: the clocks go forward. Choose {instead} or another time."
+        instead = f"{offer:%H:%M}" if offer.date() == wall_time.date() else f"{_format_day(offer)}, {offer:%H:%M},"
+        words = f"{wall_time:%H:%M} does not exist on {_format_day(wall_time)} in {zone.key}: the clocks go forward. Choose {instead} or another time."
         raise InvalidTimeError("skipped", words, offer)
     if resolved.instant <= now:
         raise InvalidTimeError(
-            "past", f"{_format_day(wall)}, {wall:%H:%M} in {zone.key} has passed. Choose a later time."
+            "past", f"{_format_day(wall_time)}, {wall_time:%H:%M} in {zone.key} has passed. Choose a later time."
         )
     if resolved.instant - now > PLANNING_HORIZON:
         raise InvalidTimeError("far", "That is more than three years away. Choose an earlier time.")
     return resolved
 
 
-def _format_day(wall: datetime) -> str:
-    return f"{wall:%a} {wall.day} {wall:%b %Y}"
+def _format_day(wall_time: datetime) -> str:
+    return f"{wall_time:%a} {wall_time.day} {wall_time:%b %Y}"

@@ -71,8 +71,8 @@ def resolved_times(run: Run, zone: ZoneInfo) -> Iterator[ResolvedTime]:
     """The run's instants in `zone`, each once. What a clock change skips moves forward by the gap, and what it doubles
     is meant the first time (RFC 5545, 3.3.5)."""
     last = None
-    for wall in wall_times(run):
-        found = resolve_wall_time(wall, zone)
+    for wall_time in wall_times(run):
+        found = resolve_wall_time(wall_time, zone)
         if last is None or found.instant > last:
             yield found
             last = found.instant

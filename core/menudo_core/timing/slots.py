@@ -108,5 +108,5 @@ def _day_instants(midnight: datetime, offsets: list[timedelta], zone: ZoneInfo) 
     if midnight.utcoffset() == (midnight + _DAY).utcoffset():
         base = midnight.astimezone(UTC)
         return [base + offset for offset in offsets]
-    wall = midnight.replace(tzinfo=None)
-    return [resolve_wall_time(wall + offset, zone).instant for offset in offsets]
+    wall_time = midnight.replace(tzinfo=None)
+    return [resolve_wall_time(wall_time + offset, zone).instant for offset in offsets]

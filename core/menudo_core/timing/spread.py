@@ -62,7 +62,7 @@ def apply_jitter(
     allowed = []
     for n in range(-within, within + 1):
         instant = at + n * _MINUTE
-        wall = meant + n * _MINUTE if steady else wall_time_in(instant, zone)
-        if begins <= wall < ends and instant > now:
+        wall_time = meant + n * _MINUTE if steady else wall_time_in(instant, zone)
+        if begins <= wall_time < ends and instant > now:
             allowed.append(instant)
     return allowed[Choices(seed).below(len(allowed))] if at in allowed else at

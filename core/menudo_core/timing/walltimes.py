@@ -26,22 +26,22 @@ class ResolvedTime:
     wall_time: datetime
 
 
-def resolve_wall_time(wall: datetime, zone: ZoneInfo) -> ResolvedTime:
+def resolve_wall_time(wall_time: datetime, zone: ZoneInfo) -> ResolvedTime:
     """The instant that a naive wall time means in `zone`.
 
     A wall time skipped by a clock change moves forward by the gap; one that happens twice
     means the first (RFC 5545, 3.3.5). Raises ValueError for an aware `wall`.
     """
-    if wall.tzinfo is not None:
+    if wall_time.tzinfo is not None:
         raise ValueError("a wall time has no zone of its own")
-    first = wall.replace(tzinfo=zone, fold=0)
+    first = wall_time.replace(tzinfo=zone, fold=0)
     instant = first.astimezone(UTC)
     used = instant.astimezone(zone).replace(tzinfo=None, fold=0)
-    if used != wall:
+    if used != wall_time:
         return ResolvedTime(instant, WallKind.SKIPPED, used)
     before, after = first.utcoffset(), first.replace(fold=1).utcoffset()
     kind = WallKind.ONCE if before == after else WallKind.DOUBLED
-    return ResolvedTime(instant, kind, wall)
+    return ResolvedTime(instant, kind, wall_time)
 
 
 def wall_time_in(instant: datetime, zone: ZoneInfo) -> datetime:
@@ -58,9 +58,9 @@ def full_hours(after: datetime, zone: ZoneInfo) -> Iterator[datetime]:
     at = after.astimezone(UTC).replace(second=0, microsecond=0)
     while True:
         at += _MINUTE
-        wall = at.astimezone(zone)
-        if wall.minute == 0:
-            if wall.second == 0:
+        wall_time = at.astimezone(zone)
+        if wall_time.minute == 0:
+            if wall_time.second == 0:
                 yield at
             # No clock change brings a full hour nearer than this.
             at += 13 * _MINUTE

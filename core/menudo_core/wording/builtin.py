@@ -23,7 +23,7 @@ class BuiltInWriter:
     """Rules and lists, no more: good for a first version, and honest about it."""
 
     def propose(self, task: WritingTask, seed: int) -> Sequence[str]:
-        """Up to three proposals. Raises CantWrite."""
+        """Up to three proposals. Raises CannotWriteError."""
         english = task.voice.language in ("", "en") or task.voice.language.startswith("en-")
         if task.kind in _ENGLISH_ONLY and not english:
             raise CannotWriteError(

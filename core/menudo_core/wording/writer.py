@@ -59,7 +59,7 @@ class CannotWriteError(Exception):
 class Writer(Protocol):
     """Makes up to three proposals, all different and none of them the text itself; the same for the same seed.
 
-    Raises CantWrite.
+    Raises CannotWriteError.
     """
 
-    def propose(self, wish: WritingTask, seed: int) -> Sequence[str]: ...
+    def propose(self, task: WritingTask, seed: int) -> Sequence[str]: ...

@@ -126,7 +126,7 @@ def fetch(
     body: bool = True,
 ) -> Page:
     """GET an address that a person named. `max_bytes` bytes are read (0: the setting), none without `body`. `validators`: those of
-    the page as it was read last, for a conditional request (RFC 9110, 13.1). Raises CantFetch."""
+    the page as it was read last, for a conditional request (RFC 9110, 13.1). Raises FetchError."""
     max_bytes, for_good, moved = max_bytes or settings.FETCH_MOST_BYTES, True, ""
     ends = time.monotonic() + settings.FETCH_SECONDS
     for _ in range(_REDIRECTS + 1):
@@ -171,7 +171,7 @@ def _split_address(address: str) -> SplitResult:
 
 
 def read_body(response: httpx.Response, max_bytes: int, seconds: float) -> bytes:
-    """An answer's body, unpacked, as it streams in: `max_bytes` bytes in `seconds`. Raises CantFetch beyond either."""
+    """An answer's body, unpacked, as it streams in: `max_bytes` bytes in `seconds`. Raises FetchError beyond either."""
     ends = time.monotonic() + seconds
     if (parse_whole_number(response.headers.get("Content-Length", ""), max_bytes + 1) or 0) > max_bytes:
         raise FetchError("The page is too large to be read.")
@@ -179,15 +179,15 @@ def read_body(response: httpx.Response, max_bytes: int, seconds: float) -> bytes
     if coding not in _WINDOW:
         raise FetchError("The page came packed in a way that wasn't asked for.")
     unpack = zlib.decompressobj(_WINDOW[coding]) if _WINDOW[coding] else None
-    out, came = bytearray(), 0
+    out, received = bytearray(), 0
     # As it arrives, so that a body that drips is seen to; what is unpacked stops at the limit, so that none can swell.
     for chunk in response.iter_raw():
-        came += len(chunk)
+        received += len(chunk)
         try:
             out += unpack.decompress(chunk, max_bytes + 1 - len(out)) if unpack else chunk
         except zlib.error as error:
             raise FetchError("The page came packed, and can't be unpacked.") from error
-        if len(out) > max_bytes or came > max_bytes:
+        if len(out) > max_bytes or received > max_bytes:
             raise FetchError("The page is too large to be read.")
         if time.monotonic() > ends:
             raise FetchError("The page took too long to arrive.")
@@ -197,7 +197,7 @@ def read_body(response: httpx.Response, max_bytes: int, seconds: float) -> bytes
 
 
 def _resolve_public(host: str, port: int) -> str:
-    """An address of `host` that may be connected to. Raises CantFetch when any that it resolves to is not public."""
+    """An address of `host` that may be connected to. Raises FetchError when any that it resolves to is not public."""
     if f"{host}:{port}".lower() in settings.FETCH_ALLOWED:
         return host
     if settings.DEMO:

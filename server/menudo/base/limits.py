@@ -8,7 +8,7 @@ from menudo.base.problems import RateLimitError
 
 
 def count_attempt(request: HttpRequest, action: str) -> None:
-    """Count one try, a read as well as a write. Raises TooMany beyond the action's rate."""
+    """Count one try, a read as well as a write. Raises RateLimitError beyond the action's rate."""
     if (
         ratelimit.consume(request, app="account", action=action, config=app_settings.RATE_LIMITS, limit_get=True)
         is None

@@ -11,7 +11,7 @@ _TAG = re.compile(r'^(?:W/)?"(\d{1,18})"$')
 
 
 def if_match_revision(request: HttpRequest) -> int:
-    """The revision in If-Match. Raises NeedsRevision when there is none or it isn't one of ours."""
+    """The revision in If-Match. Raises RevisionRequiredError when there is none or it isn't one of ours."""
     found = _TAG.match(request.headers.get("If-Match", "").strip())
     if found is None:
         raise RevisionRequiredError()
@@ -19,6 +19,6 @@ def if_match_revision(request: HttpRequest) -> int:
 
 
 def require_unchanged(started_from: int, current: int, state: dict[str, Any] | None = None) -> None:
-    """Raises Stale with the present state when the revision has moved on."""
+    """Raises StaleRevisionError with the present state when the revision has moved on."""
     if started_from != current:
         raise StaleRevisionError(present=state or {"revision": current})

@@ -12,7 +12,7 @@ Row = TypeVar("Row", bound=Model)
 
 
 def first_or_404(rows: QuerySet[Row]) -> Row:
-    """The first of them. Raises NotFound where there is none: what isn't there can't be told from what isn't one's own."""
+    """The first of them. Raises NotFoundError where there is none: what isn't there can't be told from what isn't one's own."""
     found = rows.first()
     if found is None:
         raise NotFoundError()

@@ -6,7 +6,7 @@ from menudo.people.models import Brand
 
 
 class BrandSheet(models.Model):
-    """One for each brand, made when it is first written. `said` is as brandsheet/schemas.py has it."""
+    """One for each brand, made when it is first written. `values` is as brandsheet/schemas.py has it."""
 
     brand = models.OneToOneField(Brand, on_delete=models.CASCADE, related_name="sheet")
     values = models.JSONField(default=dict)

@@ -80,7 +80,7 @@ def _subscription_out(s: Subscription, context: BrandContext) -> dict[str, Any]:
         "id": s.pk,
         "name": s.name,
         "by": s.user.name,
-        "own": is_own,
+        "is_own": is_own,
         "created_at": s.created_at,
         "last_read_at": s.last_read_at,
     }

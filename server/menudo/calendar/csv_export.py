@@ -29,7 +29,7 @@ HEADER = (
 
 @dataclass(frozen=True, slots=True)
 class PlannedDelivery:
-    """A delivery and what it says. `wall` is in `zone`, None without a time."""
+    """A delivery and what it says. `wall_time` is in `zone`, None without a time."""
 
     id: int
     wall_time: datetime | None
@@ -73,7 +73,7 @@ def planned_deliveries(context: BrandContext, first: date, days: int, narrow: Ca
     }
     known: dict[tuple[int, str, int | None], Content] = {}
     listed = []
-    for delivery_id, wall, zone, state, remote_url, handle, post, profile, network, sent in found:
+    for delivery_id, wall_time, zone, state, remote_url, handle, post, profile, network, sent in found:
         split = (post, network, profile)
         key = split if split in owns else (post, network, None)
         if not sent and key not in known:
@@ -82,7 +82,7 @@ def planned_deliveries(context: BrandContext, first: date, days: int, narrow: Ca
             )
         content = load_content(sent) if sent else known[key]
         listed.append(
-            PlannedDelivery(delivery_id, wall, zone, state, remote_url, handle, post, network, profile, content)
+            PlannedDelivery(delivery_id, wall_time, zone, state, remote_url, handle, post, network, profile, content)
         )
     return listed
 

@@ -79,7 +79,7 @@ class FilterParams:
     words: str = ""
 
     def to_filter(self, context: BrandContext) -> CalendarFilter:
-        """Raises NotFound for a set that isn't the brand's. What else isn't there leaves nothing."""
+        """Raises NotFoundError for a set that isn't the brand's. What else isn't there leaves nothing."""
         only: frozenset[int] | None = None
         if self.sets:
             named = [profile_ids_of_set(context, set_id) for set_id in sorted(_parse_ids(self.sets))]

@@ -17,7 +17,7 @@ _SENT = {DeliveryState.PUBLISHED, DeliveryState.DOWN}
 
 
 def post_peek(context: BrandContext, post_id: int) -> dict[str, Any]:
-    """A post with each network's wording, media, states, findings, and who: seven statements. Raises NotFound.
+    """A post with each network's wording, media, states, findings, and who: seven statements. Raises NotFoundError.
 
     Networks whose wording is the same are told together; what was sent is told as it was sent.
     """

@@ -132,7 +132,7 @@ def calendar_deliveries(start: datetime, end: datetime) -> QuerySet[Delivery]:
 def ticket_of(row: tuple, zone: ZoneInfo, origin: int) -> dict[str, Any]:
     """One card, from the columns of TICKET. `origin` is the ordinal of the window's first day."""
     delivery_id, post, profile, state, due, headline, thumb, pictures, reason, url, revision, held_for, *more = row
-    title, campaign, author, delay, sway = more
+    title, campaign, author, delay, jitter = more
     here = due.astimezone(zone)
     return {
         "id": delivery_id,
@@ -153,7 +153,7 @@ def ticket_of(row: tuple, zone: ZoneInfo, origin: int) -> dict[str, Any]:
         "labels": [],
         "campaign": campaign,
         "author": author,
-        "off": delay + sway,
+        "off": delay + jitter,
     }
 
 
@@ -178,7 +178,7 @@ def next_day_strip(context: BrandContext, now: datetime) -> dict[str, Any]:
         if row.due_at is None:
             continue
         quarter = int((row.due_at - now) / timedelta(minutes=15))
-        wall = row.due_at.astimezone(zone)
+        wall_time = row.due_at.astimezone(zone)
         ticks.append(
             {
                 "delivery": row.pk,
@@ -186,7 +186,7 @@ def next_day_strip(context: BrandContext, now: datetime) -> dict[str, Any]:
                 "state": row.state,
                 "share": max((row.due_at - now) / _DAY, 0.0),
                 "stack": stacks[quarter],
-                "summary": f"{wall:%H:%M} {row.profile.handle}, {row.state.replace('_', ' ')}: {row.headline or 'no text'}",
+                "summary": f"{wall_time:%H:%M} {row.profile.handle}, {row.state.replace('_', ' ')}: {row.headline or 'no text'}",
             }
         )
         stacks[quarter] += 1

@@ -196,4 +196,4 @@ class TodayOut(Schema):
     going_out: list[TodayItem]
     by_hand: list[TodayItem]
     trouble: list[TodayItem]
-    to_sign: list[TodayItem]
+    pending_signoffs: list[TodayItem]

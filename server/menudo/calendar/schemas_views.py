@@ -39,7 +39,7 @@ class SubscriptionOut(Schema):
     id: int
     name: str
     by: str
-    own: bool
+    is_own: bool
     created_at: datetime
     last_read_at: datetime | None
 

@@ -37,14 +37,14 @@ def today_page(context: BrandContext, now: datetime) -> dict[str, Any]:
         "going_out": _today_items(going, context),
         "by_hand": _today_items(mine.filter(state=DeliveryState.HAND), context),
         "trouble": _today_items(mine.filter(Q(state__in=_TROUBLE) | ALONE), context),
-        "to_sign": _today_items(held, context),
+        "pending_signoffs": _today_items(held, context),
     }
 
 
 def _today_items(rows: Iterable[Delivery], context: BrandContext) -> list[dict[str, Any]]:
     out = []
     for row in list(rows[:_MAX_ITEMS]):  # type: ignore[index]
-        wall = row.due_at.astimezone(context.zone) if row.due_at else None
+        wall_time = row.due_at.astimezone(context.zone) if row.due_at else None
         comment: FirstComment | None = getattr(row, "comment", None)
         alone = comment is not None and comment.state == FirstComment.State.TROUBLE
         state, reason = (
@@ -53,7 +53,7 @@ def _today_items(rows: Iterable[Delivery], context: BrandContext) -> list[dict[s
         out.append(
             {
                 "delivery": row.pk, "post": row.post_id, "handle": row.profile.display_name or row.profile.handle,
-                "network": row.profile.network, "state": state, "time": wall.isoformat(timespec="minutes")[:16] if wall else "",
+                "network": row.profile.network, "state": state, "time": wall_time.isoformat(timespec="minutes")[:16] if wall_time else "",
                 "headline": row.headline, "reason": reason,
             }
         )  # fmt: skip

@@ -16,15 +16,15 @@ from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
 
 router = Router(tags=["catalogue"])
-_Said = TypeVar("_Said", bound=BaseModel)
+_Model = TypeVar("_Model", bound=BaseModel)
 
 
 class CatalogueFormIn(Schema):
-    said: str = Field(max_length=50_000, description="a CatalogueIn as JSON")
+    settings: str = Field(max_length=50_000, description="a CatalogueIn as JSON")
 
 
 class LookFormIn(Schema):
-    said: str = Field(default="", max_length=10_000, description="a LookAtIn as JSON; empty: as it is guessed")
+    settings: str = Field(default="", max_length=10_000, description="an InspectIn as JSON; empty: as it is guessed")
 
 
 @router.get(
@@ -58,13 +58,13 @@ def create_from_file(
         201,
         queries.catalogue_out(
             keeping.save_catalogue(
-                context, None, _parse_form(schemas.CatalogueIn, data.said), file.read(keeping.MAX_BYTES + 1)
+                context, None, _parse_form(schemas.CatalogueIn, data.settings), file.read(keeping.MAX_BYTES + 1)
             )
         ),
     )
 
 
-def _parse_form(model: type[_Said], text: str) -> _Said:
+def _parse_form(model: type[_Model], text: str) -> _Model:
     try:
         return model.model_validate_json(text)
     except ValidationError as error:
@@ -94,7 +94,9 @@ def inspect_file(request: HttpRequest, brand: str, data: Form[LookFormIn], file:
     rows = keeping.inspect_catalogue(
         brand_context(request, brand, Capability.WRITE), "", file.read(keeping.MAX_BYTES + 1)
     )
-    return queries.inspection_out(rows, _parse_form(schemas.InspectIn, data.said).mapping if data.said else None)
+    return queries.inspection_out(
+        rows, _parse_form(schemas.InspectIn, data.settings).mapping if data.settings else None
+    )
 
 
 @router.get(
@@ -166,7 +168,7 @@ def create_event(
 ) -> Status[dict[str, Any]]:
     """Say by hand what happened to a thing."""
     context = brand_context(request, brand, Capability.PUBLISH)
-    thing = keeping.item_of(context, item_id)
+    item = keeping.item_of(context, item_id)
     return Status(
-        201, queries.event_out(keeping.report_event(context, thing, data.kind, data.price, data.open_day, data.name))
+        201, queries.event_out(keeping.report_event(context, item, data.kind, data.price, data.open_day, data.name))
     )

@@ -28,12 +28,12 @@ def catalogue_out(one: Catalogue) -> dict[str, Any]:
 
 def catalogue_page(one: Catalogue, words: str) -> dict[str, Any]:
     """A catalogue, its things that have the words, and what happened lately."""
-    things = one.items.all()
+    items = one.items.all()
     for word in words.split()[:8]:
-        things = things.filter(Q(title__icontains=word) | Q(key__icontains=word))
+        items = items.filter(Q(title__icontains=word) | Q(key__icontains=word))
     happenings = CatalogueEvent.objects.filter(catalogue=one).select_related("item")[:_MOST_HAPPENINGS]
     return {
-        "catalogue": catalogue_out(one), "items": [_item_out(t) for t in things[:_MOST_THINGS]], "count": things.count(),
+        "catalogue": catalogue_out(one), "items": [_item_out(t) for t in items[:_MOST_THINGS]], "count": items.count(),
         "events": [event_out(h) for h in happenings],
     }  # fmt: skip
 
@@ -63,8 +63,8 @@ def inspection_out(rows: Rows, mapping: dict[str, str] | None) -> dict[str, Any]
     return {
         "columns": rows.columns, "mapping": used, "count": len(rows.rows), "rows": [
             {
-                "key": r.thing.key, "title": r.thing.title, "price": format_price(r.thing.price, r.thing.currency),
-                "availability": r.thing.availability, "open_day": r.thing.open_day, "link": r.link, "picture": r.picture,
+                "key": r.item.key, "title": r.item.title, "price": format_price(r.item.price, r.item.currency),
+                "availability": r.item.availability, "open_day": r.item.open_day, "link": r.link, "picture": r.picture,
                 "faults": [f"{field.replace('_', ' ')}: {words}" for field, words in r.faults],
             }
             for r in shown

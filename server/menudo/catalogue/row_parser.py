@@ -37,7 +37,7 @@ class Rows:
 
 
 def parse_rows(body: bytes, kind: str = "") -> Rows:
-    """The rows in a file or page; what it is is found by its content, `kind` (a media type) helps. Raises NoCatalogue."""
+    """The rows in a file or page; what it is is found by its content, `kind` (a media type) helps. Raises NotACatalogueError."""
     start = body.lstrip(b"\xef\xbb\xbf \t\r\n")[:1]
     if start in (b"{", b"["):
         return _parse_json(body)

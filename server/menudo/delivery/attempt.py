@@ -148,7 +148,7 @@ def run_attempt(one: SendAttempt) -> NetworkResponse | None:
 
 
 def _send_attempt(one: SendAttempt) -> NetworkResponse | None:
-    """Through the wire. Raises LeaseLost."""
+    """Through the wire. Raises LeaseLostError."""
     delivery = one.delivery
     if delivery.step == Step.CREATE and not one.begun_at:
         there = _find_earlier(delivery)

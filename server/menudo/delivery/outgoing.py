@@ -50,7 +50,7 @@ class Assets:
 def build_outgoing(
     adapter: Adapter, destination: str, content: Content, assets: Assets, sheet: RuleSheet, step: Callable[[], None]
 ) -> OutgoingPost:
-    """The post with its files at the network. `step` is called before each file and while it flows. Raises NotSent."""
+    """The post with its files at the network. `step` is called before each file and while it flows. Raises NotSentError."""
     sender = _MediaSender(adapter, destination, sheet, step)
     media = [sender.medium(a, content.shown.get(a.pk, UNCHANGED), content.form, assets) for a in assets.media(content)]
     fields = {rule.name: content.fields[rule.name].strip() for rule in applicable_fields(sheet, content)}
@@ -63,7 +63,7 @@ def build_outgoing(
 
 class _Upload:
     """A file on its way: read piece by piece, and `step` is called every so often while its bytes flow, since one large file
-    may take longer than a lease. Raises NotSent when it takes longer than any may (settings.UPLOAD_SECONDS)."""
+    may take longer than a lease. Raises NotSentError when it takes longer than any may (settings.UPLOAD_SECONDS)."""
 
     def __init__(self, file: BinaryIO, step: Callable[[], None]) -> None:
         self._file, self._step = file, step
@@ -125,7 +125,7 @@ class _MediaSender:
         return LinkCard(card.title, card.description, url)
 
     def give(self, drawn: RenderedFile, name: str, kind: str) -> str:
-        """The file's address at the network's media endpoint. Raises NotSent."""
+        """The file's address at the network's media endpoint. Raises NotSentError."""
         self.step()
         with drawn.open() as file:
             upload = _Upload(file, self.step)

@@ -95,7 +95,7 @@ class SenderPool(Generic[L, T, R]):
         """What has come back by now, waiting `most` seconds for the first; those that come close together at once."""
         found: list[tuple[T, R]] = []
         until = time.monotonic() + most
-        came: dict[L, int] = {}
+        counts: dict[L, int] = {}
         while self:
             try:
                 item, result = self._done.get(timeout=max(until - time.monotonic(), 0))
@@ -105,13 +105,13 @@ class SenderPool(Generic[L, T, R]):
             name = self._lane_of(item)
             self._lanes[name].under_way -= 1
             self._lanes[name].came_at = time.monotonic()
-            came[name] = came.get(name, 0) + 1
+            counts[name] = counts.get(name, 0) + 1
             if not found:
                 until = time.monotonic() + _TOGETHER_SECONDS
             found.append((item, result))
         with self._lock:
             for name, lane in self._lanes.items():
-                if lane.under_way and came.get(name, 0) < _FEW:
+                if lane.under_way and counts.get(name, 0) < _FEW:
                     lane.wanted = min(lane.wanted * 2, settings.LINES)
             self._open_lines()
         return found
@@ -138,11 +138,6 @@ class SenderPool(Generic[L, T, R]):
                     return
                 item = lane.todo.popleft()
             self._done.put((item, self._act(item)))
-
-
-def close_lines() -> None:
-    """Wait until every line has come back and given its connection away; none is opened after that in this process."""
-    _threads().shutdown(wait=True)
 
 
 @cache

@@ -50,7 +50,7 @@ class ParsedFeed:
 
 
 def parse_feed(page: Page, now: datetime) -> ParsedFeed:
-    """The feed in a page. Raises NoFeed."""
+    """The feed in a page. Raises NotAFeedError."""
     body = page.body.lstrip(b"\xef\xbb\xbf \t\r\n")
     if body[:1] == b"{":
         return _parse_json_feed(page, now)

@@ -7,8 +7,8 @@ from menudo.people.models import Brand, User
 
 
 class Feed(models.Model):
-    """A feed that a brand follows. `etag` and `modified` are as its site said them, for conditional requests. `interval_minutes` minutes
-    it is read; `failure_count` one after another make that rarer. `is_gone`: its site said so (410), and it is read no more.
+    """A feed that a brand follows, read every `interval_minutes`; `failure_count` failures in a row make that rarer. `etag` and
+    `modified` are as its site gave them, for conditional requests. `is_gone`: its site answered 410, and it is read no more.
     `shelved`: its articles stand on the reading shelf."""
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="feeds")

@@ -24,7 +24,7 @@ class FeedOffer(Schema):
 
 
 class FollowFeedIn(InputSchema):
-    """`interval_minutes` minutes it is read."""
+    """A feed to follow. `interval_minutes` is how often it is read."""
 
     address: Address
     title: str = Field(default="", max_length=200)

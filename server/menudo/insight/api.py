@@ -57,7 +57,7 @@ class BetterOut(Schema):
     posts: int
     why_not: str = Field(description="why there isn't enough to say; empty: there is")
     hours: list[BetterHour]
-    offered: list[SlotOut]
+    suggested_slots: list[SlotOut]
 
 
 @router.get(
@@ -87,7 +87,7 @@ def get_posting_times(request: HttpRequest, brand: str, profile_id: int) -> dict
             }
             for c in found.cells
         ],
-        "offered": [{"weekday": s.weekday, "at": s.at, "label": None} for s in slots],
+        "suggested_slots": [{"weekday": s.weekday, "at": s.at, "label": None} for s in slots],
     }  # fmt: skip
 
 

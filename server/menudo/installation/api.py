@@ -186,7 +186,7 @@ def issue_newcomer_link(request: HttpRequest, data: AccessLinkIn) -> Status[Issu
 
 
 def _require_manager(request: HttpRequest) -> User:
-    """Raises Forbidden for whoever doesn't manage the installation."""
+    """Raises ForbiddenError for whoever doesn't manage the installation."""
     user = current_user(request)
     if not user.manages_installation:
         raise ForbiddenError("Only whoever manages the installation may do that.")

@@ -41,7 +41,7 @@ class PreparedMedia:
 
 
 def prepare_picture(data: bytes, name: str) -> PreparedMedia:
-    """Decode, turn upright (EXIF orientation), drop metadata and re-encode. Raises Unreadable.
+    """Decode, turn upright (EXIF orientation), drop metadata and re-encode. Raises UnreadableMediaError.
 
     The type is found by content; the name is only used in the words.
     """
@@ -72,7 +72,7 @@ def prepare_picture(data: bytes, name: str) -> PreparedMedia:
 
 
 def require_size(size: int, name: str) -> None:
-    """Raises Unreadable for a picture of more bytes than any is read of."""
+    """Raises UnreadableMediaError for a picture of more bytes than any is read of."""
     if size > settings.UPLOAD_MOST_BYTES:
         raise UnreadableMediaError(
             f"“{name}” is {format_bytes(size)}; Menudo takes {format_bytes(settings.UPLOAD_MOST_BYTES)}."
@@ -81,7 +81,7 @@ def require_size(size: int, name: str) -> None:
 
 def prepare_video(path: Path, name: str, workspace: Path) -> PreparedMedia:
     """Look into a video, and copy it into the workspace without its metadata; its pictures and sound stay as they are.
-    Raises Unreadable."""
+    Raises UnreadableMediaError."""
     size = path.stat().st_size
     if size > settings.UPLOAD_MOST_VIDEO_BYTES:
         raise UnreadableMediaError(

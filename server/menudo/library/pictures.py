@@ -17,7 +17,7 @@ _MAX_WIDTH = 1600
 
 
 def serve_picture(request: HttpRequest, brand: str, asset_id: int, part: str) -> HttpResponseBase:
-    """`whole`, `thumb`, `shown` (?turn=1&crop=x,y,w,h&w=480) or `frame` (?at=1.5&w=480). Raises NotFound."""
+    """`whole`, `thumb`, `shown` (?turn=1&crop=x,y,w,h&w=480) or `frame` (?at=1.5&w=480). Raises NotFoundError."""
     if not request.user.is_authenticated:
         raise NotFoundError()
     return picture_response(request, asset_of(brand_context(request, brand), asset_id), part)

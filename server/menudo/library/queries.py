@@ -26,7 +26,7 @@ class AssetFilter:
 
 
 def asset_of(context: BrandContext, asset_id: int) -> Asset:
-    """One asset of the brand. Raises NotFound, also for another brand's."""
+    """One asset of the brand. Raises NotFoundError, also for another brand's."""
     return first_or_404(Asset.objects.filter(brand=context.brand, pk=asset_id))
 
 
@@ -86,5 +86,5 @@ def library_shelves(context: BrandContext) -> dict[str, Any]:
 
 
 def asset_uses(context: BrandContext, asset_id: int) -> list[Use]:
-    """The posts that use an asset, newest first. Raises NotFound."""
+    """The posts that use an asset, newest first. Raises NotFoundError."""
     return list(Use.objects.filter(asset=asset_of(context, asset_id)).order_by("-post_id")[:100])

@@ -34,7 +34,7 @@ def looks_like_video(head: bytes) -> bool:
 
 
 def video_facts(path: Path) -> VideoFacts:
-    """What the video is. Raises BadVideo."""
+    """What the video is. Raises InvalidVideoError."""
     try:
         with av.open(str(path)) as container:
             return _container_facts(container)
@@ -69,7 +69,7 @@ def _quarter_turns(frame: av.VideoFrame) -> int:
 
 
 def frame_at(path: Path, seconds: float) -> Image.Image:
-    """The frame shown at `seconds`, upright; the last one beyond the end. Raises BadVideo."""
+    """The frame shown at `seconds`, upright; the last one beyond the end. Raises InvalidVideoError."""
     try:
         with av.open(str(path)) as container:
             stream = container.streams.video[0]
@@ -94,7 +94,7 @@ def frame_at(path: Path, seconds: float) -> Image.Image:
 def remux_clean(path: Path, out: Path) -> None:
     """Copy pictures and sound into a new MP4, packet by packet, without metadata; ready to play while it loads.
 
-    Nothing is encoded anew, so nothing is lost. Raises BadVideo when a stream can't stand in an MP4.
+    Nothing is encoded anew, so nothing is lost. Raises InvalidVideoError when a stream can't stand in an MP4.
     """
     try:
         with (

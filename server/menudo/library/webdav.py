@@ -45,7 +45,7 @@ class WebDav:
         self._auth = httpx.BasicAuth(user, password) if user else None
 
     def list(self, path: str) -> list[StoreEntry]:
-        """What lies in the collection at `path` ("" is the root), folders first. Raises StoreTrouble."""
+        """What lies in the collection at `path` ("" is the root), folders first. Raises StoreError."""
         address = self._address(path, collection=True)
         headers = {"Depth": "1", "Content-Type": "application/xml; charset=utf-8"}
         body = io.BytesIO()
@@ -58,7 +58,7 @@ class WebDav:
         return sorted(found, key=lambda e: (not e.folder, e.name.casefold()))
 
     def get(self, path: str, target: Path) -> Path:
-        """A file, written to `target` as it arrives. Raises StoreTrouble."""
+        """A file, written to `target` as it arrives. Raises StoreError."""
         with target.open("wb") as out:
             self._read("GET", self._address(path), settings.UPLOAD_MOST_VIDEO_BYTES, out)
         return target

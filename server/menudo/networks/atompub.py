@@ -55,7 +55,7 @@ class AtomPub:
         self._auth = {"Authorization": f"Bearer {token}"}
 
     def destinations(self) -> list[Destination]:
-        """The collections that take entries (RFC 5023, 8). Raises Unreachable."""
+        """The collections that take entries (RFC 5023, 8). Raises UnreachableError."""
         found = []
         for workspace, collection in self._collections():
             address = self._address(collection)
@@ -181,7 +181,7 @@ class AtomPub:
         return request_outcome(self._client, method, address, headers={**self._auth, **(headers or {})}, **more)
 
     def _get(self, address: str) -> tuple[Element, str]:
-        """A document, and its entity tag (may be empty). Raises Unreachable."""
+        """A document, and its entity tag (may be empty). Raises UnreachableError."""
         response, whole = self._ask("GET", address)
         if whole is None or response.outcome is not Outcome.DONE:
             raise UnreachableError(response)
@@ -191,7 +191,7 @@ class AtomPub:
         return found, str(whole.headers.get("ETag", ""))
 
     def _collections(self) -> Iterator[tuple[Element, Element]]:
-        """Each collection of the service document with its workspace. Raises Unreachable."""
+        """Each collection of the service document with its workspace. Raises UnreachableError."""
         for workspace in self._get(self._service)[0].iter(f"{APP}workspace"):
             for collection in workspace.iter(f"{APP}collection"):
                 yield workspace, collection
@@ -200,14 +200,14 @@ class AtomPub:
         return atom.resolve_address(self._service, collection.get("href", ""))
 
     def _media_collection(self, destination: str, content_type: str) -> str:
-        """The collection for files in the workspace of a place; empty where none takes the type. Raises Unreachable."""
+        """The collection for files in the workspace of a place; empty where none takes the type. Raises UnreachableError."""
         found = list(self._collections())
         mine = [workspace for workspace, collection in found if self._address(collection) == destination]
         good = (c for workspace, c in found if workspace in mine and atom.accepts_type(c, content_type))
         return next((self._address(collection) for collection in good), "")
 
     def _members(self, destination: str) -> Iterator[Member]:
-        """A collection's members, page by page (RFC 5023, 10.1). Raises Unreachable, also where there is no end to them."""
+        """A collection's members, page by page (RFC 5023, 10.1). Raises UnreachableError, also where there is no end to them."""
         address, seen = destination, set[str]()
         until = time.monotonic() + settings.LEASE.total_seconds() / 2
         while address and address not in seen:
@@ -222,7 +222,7 @@ class AtomPub:
             address = atom.resolve_address(address, atom.link_address(feed, "next"))
 
     def _find(self, destination: str, url: str) -> Member | None:
-        """The member that people read at an address. Raises Unreachable."""
+        """The member that people read at an address. Raises UnreachableError."""
         return next((member for member in islice(self._members(destination), MAX_LOOKED_AT) if member.url == url), None)
 
 

@@ -68,7 +68,7 @@ def _client(guarded: bool, timeout: float) -> httpx.Client:
 
 
 def request(client: httpx.Client, method: str, url: str, **more: Any) -> httpx.Response:
-    """Ask, and read the answer within bounds. Raises httpx.HTTPError, CantFetch."""
+    """Ask, and read the answer within bounds. Raises httpx.HTTPError, FetchError."""
     with client.stream(method, url, **more) as response:
         # Most answers to a post are empty: there is nothing to bound.
         if response.headers.get("Content-Length") == "0":

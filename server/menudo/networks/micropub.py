@@ -33,7 +33,7 @@ class Micropub:
         self._auth = {"Authorization": f"Bearer {token}"}
 
     def destinations(self) -> list[Destination]:
-        """The profiles this sign-in was given. Raises Unreachable."""
+        """The profiles this sign-in was given. Raises UnreachableError."""
         response, body = self._query({"q": "config"})
         if response.outcome is not Outcome.DONE:
             raise UnreachableError(response)

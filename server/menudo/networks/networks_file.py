@@ -34,7 +34,7 @@ class Network:
 
 
 def read_networks(file: str, known: set[str]) -> dict[str, Network]:
-    """The networks of a file; none of no file (""). `known`: those that have a rule sheet. Raises BadNetworksFile."""
+    """The networks of a file; none of no file (""). `known`: those that have a rule sheet. Raises InvalidNetworksFileError."""
     if not file:
         return {}
     try:

@@ -114,7 +114,7 @@ class Upload(Protocol):
 
 class Adapter(Protocol):
     """A network, for one sign-in. Calls never raise for what the network or the way to it does: they answer. Only `destinations`
-    raises Unreachable. What a wire has no way for is answered as refused, or is empty."""
+    raises UnreachableError. What a wire has no way for is answered as refused, or is empty."""
 
     # The endpoints that server metadata (RFC 8414) name for this wire: our name and theirs. The first is the one that is
     # asked, and by it the network's host is known.

@@ -33,7 +33,7 @@ class NetworkError(Exception):
 
 @dataclass(frozen=True, slots=True)
 class Tokens:
-    """What the token endpoint gave. `ends`: when the whole connection does, if the network says."""
+    """What the token endpoint gave. `expires_at`: when the whole connection does, if the network says."""
 
     access: str
     refresh: str
@@ -116,7 +116,7 @@ def exchange_code(endpoints: dict[str, str], code: str, verifier: str) -> Tokens
 
 
 def refresh_tokens(endpoints: dict[str, str], refresh_token: str) -> Tokens:
-    """New tokens for a refresh token. Raises NetworkError, or Ended when the network has ended the connection."""
+    """New tokens for a refresh token. Raises NetworkError, or ConnectionEndedError when the network has ended the connection."""
     return _request_tokens(endpoints, lambda s: s.refresh_token(endpoints["token"], refresh_token=refresh_token))
 
 

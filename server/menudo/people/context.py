@@ -39,7 +39,7 @@ class BrandContext:
         return ZoneInfo(self.brand.zone)
 
     def require(self, may: Capability) -> None:
-        """Raises Forbidden unless this person has the capability."""
+        """Raises ForbiddenError unless this person has the capability."""
         if may not in self.capabilities:
             raise ForbiddenError(
                 f"You may not {_NEEDS.get(may, may.replace('_', ' '))} in {self.brand.name}. Ask its coordinator."
@@ -54,7 +54,7 @@ def current_user(request: HttpRequest) -> User:
 
 
 def brand_context(request: HttpRequest, slug: str, may: Capability = Capability.SEE) -> BrandContext:
-    """The person and the brand of a request. Raises NotFound for a brand that isn't theirs, Forbidden without `may`."""
+    """The person and the brand of a request. Raises NotFoundError for a brand that isn't theirs, ForbiddenError without `may`."""
     user = current_user(request)
     # What is no slug can't be a brand's, and NUL can't even be asked for.
     members = Membership.objects.select_related("brand").filter(user=user, brand__slug=slug)

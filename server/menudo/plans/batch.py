@@ -60,12 +60,12 @@ class BatchRow:
 
 
 def preview_rows(context: BrandContext, data: BatchIn, now: datetime) -> list[BatchRow]:
-    """Every date that would come of it, with clashes, days and findings. Nothing is changed. Raises Invalid."""
+    """Every date that would come of it, with clashes, days and findings. Nothing is changed. Raises InvalidError."""
     today = now.astimezone(context.zone).date()
     if not today - timedelta(days=366) <= data.first <= today + _LOOK_AHEAD:
         raise InvalidError.at("/first", "Begin within the coming three years.", "far")
-    things = _batch_items(context, data)
-    rows = [BatchRow(n, thing, p, profile_zone(context, p)) for n, thing in enumerate(things) for p in thing.profiles]
+    items = _batch_items(context, data)
+    rows = [BatchRow(n, item, p, profile_zone(context, p)) for n, item in enumerate(items) for p in item.profiles]
     if not rows:
         raise InvalidError.at("/profiles", "Choose the profiles first: what is laid has none of its own.", "none")
     if len(rows) > MAX_ROWS:
@@ -90,7 +90,7 @@ def _batch_items(context: BrandContext, data: BatchIn) -> list[BatchItem]:
     posts = {p.pk: p for p in found.select_related("campaign").prefetch_related("deliveries__profile", "labels")}
     if gone := [n for n, post_id in enumerate(data.posts) if post_id not in posts]:
         raise InvalidError.at(f"/posts/{gone[0]}", "This post isn't there any more.", "gone")
-    things = []
+    items = []
     renderers = PostRenderer.for_posts(context.brand, posts.values())
     for post_id in dict.fromkeys(data.posts):
         post = posts[post_id]
@@ -99,7 +99,7 @@ def _batch_items(context: BrandContext, data: BatchIn) -> list[BatchItem]:
         media = post.master.get("media", [])
         busy = {d.profile_id for d in post.deliveries.all() if not accepts(DeliveryState(d.state), Event.PLAN)}
         headline = (post.title or line)[:100]
-        things.append(
+        items.append(
             BatchItem(
                 post,
                 None,
@@ -111,10 +111,10 @@ def _batch_items(context: BrandContext, data: BatchIn) -> list[BatchItem]:
             )
         )
     for asset in assets_by_ids(context, data.assets):
-        things.append(BatchItem(None, asset.pk, (asset.caption or asset.name)[:100], asset.pk, wanted, asset.caption))
-    if not things:
+        items.append(BatchItem(None, asset.pk, (asset.caption or asset.name)[:100], asset.pk, wanted, asset.caption))
+    if not items:
         raise InvalidError.at("/posts", "Choose posts or pictures to lay out.", "none")
-    return things
+    return items
 
 
 def _assign_slots(context: BrandContext, rows: Sequence[BatchRow], data: BatchIn, now: datetime) -> None:
@@ -194,9 +194,13 @@ def _apply_moves(rows: Sequence[BatchRow], data: BatchIn) -> None:
     by_hand = {(one.post, one.asset, one.profile): one.wall_time for one in data.moved}
     for row in rows:
         post = row.item.post.pk if row.item.post else None
-        wall = by_hand.get((post, row.item.asset, row.profile.pk))
-        if wall is not None:
-            row.at, row.jitter, row.notes = resolve_wall_time(parse_wall_time(wall, "/moved"), row.zone).instant, 0, []
+        wall_time = by_hand.get((post, row.item.asset, row.profile.pk))
+        if wall_time is not None:
+            row.at, row.jitter, row.notes = (
+                resolve_wall_time(parse_wall_time(wall_time, "/moved"), row.zone).instant,
+                0,
+                [],
+            )
 
 
 def _add_notes(context: BrandContext, rows: Sequence[BatchRow], now: datetime) -> None:
@@ -261,8 +265,8 @@ def _scheduled_around(
 
 def _row_content(context: BrandContext, row: BatchRow, now: datetime) -> Content:
     """What it would say on its day."""
-    thing = row.item
-    if thing.renderer is None:
-        return Content(text=thing.caption, media=(thing.asset,) if thing.asset else ())
+    item = row.item
+    if item.renderer is None:
+        return Content(text=item.caption, media=(item.asset,) if item.asset else ())
     day = (row.at or now).astimezone(row.zone).date()
-    return thing.renderer.render(row.profile.network, row.profile.pk, row.profile.handle, day)
+    return item.renderer.render(row.profile.network, row.profile.pk, row.profile.handle, day)

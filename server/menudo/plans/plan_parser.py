@@ -45,7 +45,7 @@ class ParsedPlan:
 
 
 def parse_plan(context: BrandContext, raw: bytes, now: datetime) -> ParsedPlan:
-    """Every row with all that is wrong in it; nothing is changed. Raises Invalid when it isn't a table at all."""
+    """Every row with all that is wrong in it; nothing is changed. Raises InvalidError when it isn't a table at all."""
     if len(raw) > MAX_BYTES:
         raise InvalidError.at("/file", "A plan is 5 MB at most. Split it.", "large")
     sheets = sheets_of(context.brand.pk)

@@ -19,7 +19,7 @@ from menudo.posts.actions import plan_post as plan_action
 from menudo.posts.actions import retry_delivery as retry_actions
 from menudo.posts.actions import save_post as save_actions
 from menudo.posts.actions import undo_event as undo_action
-from menudo.posts.actions import unschedule as unplan_actions
+from menudo.posts.actions import unschedule as unschedule_actions
 from menudo.posts.actions.duplicate_post import duplicate_post
 from menudo.posts.actions.restore_version import has_state, restore_version
 from menudo.posts.models import Delivery, Post
@@ -38,7 +38,7 @@ def _changed_response(response: HttpResponse, delivery: Delivery, undo: int | No
 
 
 @router.post("/brands/{brand}/posts", response={201: schemas.PostOut, **ERRORS}, operation_id="createPost")
-def create(request: HttpRequest, response: HttpResponse, brand: str, data: schemas.PostIn) -> Status[schemas.PostOut]:
+def add_post(request: HttpRequest, response: HttpResponse, brand: str, data: schemas.PostIn) -> Status[schemas.PostOut]:
     """A new draft."""
     return Status(
         201, _post_response(response, save_actions.create_post(brand_context(request, brand, Capability.WRITE), data))
@@ -198,7 +198,7 @@ def unschedule(request: HttpRequest, response: HttpResponse, brand: str, deliver
     context = brand_context(request, brand, Capability.PUBLISH)
     return _changed_response(
         response,
-        *unplan_actions.unschedule_delivery(
+        *unschedule_actions.unschedule_delivery(
             context, queries.delivery_of(context, delivery_id), if_match_revision(request)
         ),
     )
@@ -207,14 +207,16 @@ def unschedule(request: HttpRequest, response: HttpResponse, brand: str, deliver
 @router.post(
     "/brands/{brand}/deliveries/{delivery_id}/call-off",
     response={200: schemas.ChangedOut, **ERRORS},
-    operation_id="cancelDelivery",
+    operation_id="callOffDelivery",
 )
-def cancel(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
+def call_off(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
     """Call a delivery off (If-Match)."""
     context = brand_context(request, brand, Capability.PUBLISH)
     return _changed_response(
         response,
-        *unplan_actions.cancel_delivery(context, queries.delivery_of(context, delivery_id), if_match_revision(request)),
+        *unschedule_actions.call_off_delivery(
+            context, queries.delivery_of(context, delivery_id), if_match_revision(request)
+        ),
     )
 
 

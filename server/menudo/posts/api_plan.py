@@ -15,7 +15,7 @@ from menudo.posts.actions.follow_zone import follow_zone
 from menudo.posts.actions.mark_posts import mark_posts
 from menudo.posts.actions.move_deliveries import Move, MoveResult, move_deliveries
 from menudo.posts.actions.save_campaign import delete_campaign, save_campaign
-from menudo.posts.actions.unschedule import cancel_deliveries
+from menudo.posts.actions.unschedule import call_off_deliveries
 from menudo.posts.times import planned_times
 from menudo_core.timing.walltimes import wall_time_in
 
@@ -33,10 +33,10 @@ def move_all(request: HttpRequest, brand: str, data: schemas.MovesIn) -> dict[st
     )
 
 
-@router.post("/brands/{brand}/call-offs", response={200: schemas.MovedOut, **ERRORS}, operation_id="cancelDeliveries")
-def unschedule_many(request: HttpRequest, brand: str, data: schemas_plan.UnscheduleIn) -> dict[str, Any]:
+@router.post("/brands/{brand}/call-offs", response={200: schemas.MovedOut, **ERRORS}, operation_id="callOffDeliveries")
+def call_off_many(request: HttpRequest, brand: str, data: schemas_plan.CallOffIn) -> dict[str, Any]:
     """Call deliveries off. What can't be is left with its reason."""
-    return _move_out(cancel_deliveries(brand_context(request, brand, Capability.PUBLISH), data.deliveries))
+    return _move_out(call_off_deliveries(brand_context(request, brand, Capability.PUBLISH), data.deliveries))
 
 
 def _move_out(done: MoveResult) -> dict[str, Any]:

@@ -19,7 +19,7 @@ def campaign_list(context: BrandContext) -> list[dict[str, Any]]:
 
 
 def campaign_detail(context: BrandContext, campaign_id: int) -> dict[str, Any]:
-    """One campaign. Raises NotFound."""
+    """One campaign. Raises NotFoundError."""
     found = _with_counts(Campaign.objects.filter(brand=context.brand, pk=campaign_id)).first()
     if found is None:
         raise NotFoundError()

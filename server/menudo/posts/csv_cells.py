@@ -65,7 +65,7 @@ def format_link_tags(content: Content, presets: Mapping[int, str]) -> str:
 
 def parse_presentation(cell: str, media: int, find: Callable[[str], Asset | None]) -> dict[int, dict[str, Any]]:
     """How the media of a row are shown, by their place from 1, as a wording keeps it. `media`: how many there are. Raises
-    BadCell."""
+    InvalidCellError."""
     parsed = _parse_cell(cell, _SHOWINGS.validate_json)
     found = {}
     for context, showing in parsed.items():
@@ -82,7 +82,7 @@ def parse_presentation(cell: str, media: int, find: Callable[[str], Asset | None
 
 
 def parse_card(cell: str, find: Callable[[str], Asset | None]) -> dict[str, Any]:
-    """A link's card as a wording keeps it. Raises BadCell."""
+    """A link's card as a wording keeps it. Raises InvalidCellError."""
     card = _parse_cell(cell, RowCard.model_validate_json)
     if fault := unstorable_reason(card.title) or unstorable_reason(card.description):
         raise InvalidCellError(fault)

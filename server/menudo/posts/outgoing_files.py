@@ -14,7 +14,7 @@ from menudo_core.media.presentation import UNCHANGED
 
 
 def serve_outgoing(request: HttpRequest, brand: str, asset_id: int) -> FileResponse:
-    """The asset turned, cropped and fitted as ?delivery= has it. Raises NotFound."""
+    """The asset turned, cropped and fitted as ?delivery= has it. Raises NotFoundError."""
     if not request.user.is_authenticated:
         raise NotFoundError()
     context = brand_context(request, brand)

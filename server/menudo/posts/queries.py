@@ -26,7 +26,7 @@ from menudo_core.signoff.states import DeliveryState, Event, accepts
 
 
 def post_of(context: BrandContext, post_id: int) -> Post:
-    """One post of the brand that isn't in the bin. Raises NotFound, also for another brand's."""
+    """One post of the brand that isn't in the bin. Raises NotFoundError, also for another brand's."""
     return first_or_404(Post.objects.filter(brand=context.brand, pk=post_id, deleted_at__isnull=True))
 
 
@@ -48,7 +48,7 @@ def binned_posts(context: BrandContext) -> list[dict[str, Any]]:
 
 
 def delivery_of(context: BrandContext, delivery_id: int) -> Delivery:
-    """One delivery of the brand. Raises NotFound, also for another brand's."""
+    """One delivery of the brand. Raises NotFoundError, also for another brand's."""
     deliveries = Delivery.objects.select_related("post", "profile", "brand", "comment")
     return first_or_404(deliveries.filter(brand=context.brand, pk=delivery_id, post__deleted_at__isnull=True))
 

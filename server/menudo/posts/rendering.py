@@ -123,6 +123,6 @@ def render_for(delivery: Delivery) -> Content:
     )
 
 
-def delivery_day(wall: datetime | None, brand: Brand) -> date:
+def delivery_day(wall_time: datetime | None, brand: Brand) -> date:
     """The day a delivery goes out, in the zone it was meant in; today in the brand's zone while it has none."""
-    return wall.date() if wall else clock.now().astimezone(ZoneInfo(brand.zone)).date()
+    return wall_time.date() if wall_time else clock.now().astimezone(ZoneInfo(brand.zone)).date()

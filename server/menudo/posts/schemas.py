@@ -111,7 +111,7 @@ class StaggerIn(InputSchema):
 
 
 class WhenIn(InputSchema):
-    """When to go out. `occurred_at` needs `wall_time`: a wall time in the brand's zone, without an offset; `day` a day of it, on which
+    """When to go out. `at` needs `wall_time`: a wall time in the brand's zone, without an offset; `day` a day of it, on which
     each goes to its first free slot. `kept`: each at the time it was copied with.
 
     `seed` is what a look was drawn from: planned with the same, the times are those that were shown.
@@ -149,7 +149,7 @@ class PlanOut(Schema):
 
 
 class TimeOut(Schema):
-    """When a delivery would go out, in the zone it is meant in; `reason` say why it would not."""
+    """When a delivery would go out, in the zone it is meant in; `reason` says why it would not."""
 
     profile: int
     wall_time: str | None

@@ -69,5 +69,5 @@ class FollowedOut(Schema):
     stay: int = Field(description="their new moment would have passed")
 
 
-class UnscheduleIn(InputSchema):
+class CallOffIn(InputSchema):
     deliveries: list[Id] = Field(min_length=1, max_length=500)

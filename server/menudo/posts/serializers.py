@@ -14,8 +14,8 @@ from menudo_core.signoff.states import DeliveryState
 
 def load_post_content(data: Mapping[str, Any]) -> PostContent:
     """All that a post says, from what the Bench sends or the history keeps: `title`, `master`, `versions` (network,
-    profile, own), and where they are told `labels` and `campaign`. A network's version that has nothing of its own is
-    none; one of a profile that was split off stands by itself."""
+    profile, `overrides`; an earlier Menudo kept them as `own`), and where they are told `labels` and `campaign`. A
+    network's version that has nothing of its own is none; one of a profile that was split off stands by itself."""
     versions = {
         (v["network"], v["profile"]): load_overrides(v["overrides"] if "overrides" in v else v["own"])
         for v in data["versions"]
@@ -120,12 +120,12 @@ def store_schedule(schedule: Schedule) -> dict[str, Any]:
 
 def load_stored_schedule(kept: Mapping[str, Any], present: Schedule) -> Schedule:
     """What an undo puts back in place of `present`; entries of earlier versions may lack some of it."""
-    wall, held_for = _load_instant(kept["wall"]), kept.get("held_for", "")
+    wall_time, held_for = _load_instant(kept["wall"]), kept.get("held_for", "")
     return Schedule(
         profile_id=kept.get("profile", present.profile_id),
         state=DeliveryState(kept["state"]),
         due_at=_load_instant(kept["due_at"]),
-        wall_time=wall.replace(tzinfo=None) if wall else None,
+        wall_time=wall_time.replace(tzinfo=None) if wall_time else None,
         zone=kept["zone"],
         delay=kept.get("delay", 0),
         jitter=kept.get("sway", 0),

@@ -59,7 +59,7 @@ def profile_zone(context: HasBrand, profile: Profile) -> ZoneInfo:
 def planned_times(
     context: BrandContext, deliveries: Sequence[Delivery], when: WhenIn, now: datetime
 ) -> dict[int, PlannedTime]:
-    """The time of each delivery, by its id. Raises Invalid for a time that can't be, at its field.
+    """The time of each delivery, by its id. Raises InvalidError for a time that can't be, at its field.
 
     Profiles are staggered in the order of `when.order`, those not named last.
     """
@@ -150,9 +150,9 @@ def taken_instants(profile: Profile, since: datetime) -> set[datetime]:
     rows = Delivery.objects.filter(profile=profile, state__in=TAKES_A_SLOT, due_at__gte=since - timedelta(days=1))
     return {
         at - timedelta(minutes=off)
-        for due, sway, delay in rows.values_list("due_at", "jitter", "delay")
+        for due, jitter, delay in rows.values_list("due_at", "jitter", "delay")
         if due
-        for at, off in ((due, 0), (due, sway), (due, sway + delay))
+        for at, off in ((due, 0), (due, jitter), (due, jitter + delay))
     }
 
 

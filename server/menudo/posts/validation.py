@@ -16,7 +16,7 @@ from menudo_core.text.storable import unstorable_reason
 
 
 def validate_post(context: BrandContext, data: PostIn) -> None:
-    """Raises Invalid with all that is wrong."""
+    """Raises InvalidError with all that is wrong."""
     faults = [*_text_faults(data), *_media_faults(context, data)]
     faults += _version_faults(context, data)
     known = set(Profile.objects.filter(brand=context.brand, pk__in=data.profiles).values_list("pk", flat=True))

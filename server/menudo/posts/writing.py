@@ -47,7 +47,7 @@ def brand_voice(brand: Brand) -> Voice:
 def propose_texts(
     context: BrandContext, task: TaskKind, text: str, network: str, link: str, card: Card | None, seed: int
 ) -> list[str]:
-    """The writer's proposals, kept to the network's limit (none when it isn't named). Raises Invalid."""
+    """The writer's proposals, kept to the network's limit (none when it isn't named). Raises InvalidError."""
     if task is TaskKind.FROM_LINK and card is None and link:
         card = read_link_card(context, link, pictures=False)[0]
     wish = WritingTask(task, text, link=link, card=card, voice=brand_voice(context.brand))
@@ -61,7 +61,7 @@ def propose_texts(
 
 
 def read_link_card(context: BrandContext, link: str, pictures: bool = True) -> tuple[Card, str]:
-    """What the page at `link` says of itself, and the site's name. Raises Invalid, at the link.
+    """What the page at `link` says of itself, and the site's name. Raises InvalidError, at the link.
 
     A picture that can't be fetched or read is left out; one that can goes to the library.
     """

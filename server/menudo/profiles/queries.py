@@ -24,13 +24,13 @@ def network_list(brand: int) -> list[NetworkOut]:
     plain one, the brand's own."""
     on = set(Profile.objects.filter(brand_id=brand).values_list("network", flat=True).distinct())
     found = [network_out(sheet) for sheet in sheets_of(brand).values()]
-    return [one for one in found if one.connects or one.own or one.plain or one.network in on]
+    return [one for one in found if one.connects or one.is_custom or one.plain or one.network in on]
 
 
 def network_out(sheet: RuleSheet) -> NetworkOut:
     is_custom = sheet.network.startswith(CUSTOM_NETWORK)
     return NetworkOut(
-        network=sheet.network, name=sheet.name, letters=sheet.letters, shape=sheet.shape, about=sheet.about, own=is_custom,
+        network=sheet.network, name=sheet.name, letters=sheet.letters, shape=sheet.shape, about=sheet.about, is_custom=is_custom,
         kinds=[
             KindOut(kind=k.kind, name=k.name, direct=k.direct, conditions=[condition_out(c) for c in k.conditions])
             for k in sheet.kinds
@@ -74,7 +74,7 @@ def brand_profiles(context: BrandContext) -> QuerySet[Profile]:
 
 
 def profile_of(context: BrandContext, profile_id: int) -> Profile:
-    """One profile of the brand. Raises NotFound, also for another brand's."""
+    """One profile of the brand. Raises NotFoundError, also for another brand's."""
     return first_or_404(brand_profiles(context).filter(pk=profile_id))
 
 
@@ -85,7 +85,7 @@ def set_list(context: BrandContext) -> list[dict[str, Any]]:
 
 
 def profile_ids_of_set(context: BrandContext, set_id: int) -> set[int]:
-    """The profiles a set names. Raises NotFound, also for another brand's."""
+    """The profiles a set names. Raises NotFoundError, also for another brand's."""
     found = ProfileSet.objects.filter(brand=context.brand, pk=set_id).first()
     if found is None:
         raise NotFoundError()

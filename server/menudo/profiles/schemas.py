@@ -77,7 +77,7 @@ class NetworkOut(Schema):
     look: LookOut
     connects: bool = Field(description="whether one can go there to connect; else it is planned for by hand")
     plain: bool = Field(description="whether it is the sheet for places without one")
-    own: bool = Field(description="a rule sheet that this brand loaded")
+    is_custom: bool = Field(description="a rule sheet that this brand loaded")
 
 
 class SlotOut(Schema):

@@ -33,52 +33,52 @@ class RelayedContent:
     """What would be posted, and by which message."""
 
     message: Message
-    shaped: AdaptedItem
+    adapted: AdaptedItem
 
 
 def preview_item(
-    relay: Relay, appeared: SourceItem, zone: ZoneInfo, used: Mapping[str, int], last: int | None
+    relay: Relay, source_item: SourceItem, zone: ZoneInfo, used: Mapping[str, int], last: int | None
 ) -> RelayedContent | None:
     """As it would go out; nothing is fetched or drawn."""
-    data, sheet = appeared.data, sheet_for(relay.brand_id, relay.target.network)
+    data, sheet = source_item.data, sheet_for(relay.brand_id, relay.target.network)
     kinds = [MediaKind.PICTURE for _ in data.get("pictures", ())] + [MediaKind.VIDEO for _ in data.get("videos", ())]
     media = [asset.facts for asset in _load_assets(relay.brand_id, data.get("assets", ()))]
     media += [_assumed_facts(-n - 1, kind) for n, kind in enumerate(kinds)]
     if data.get("banner"):
         media = [MediaFacts(-1, MediaKind.PICTURE, "png", *drawing_size([sheet]), _AS_IF[2], alt="a banner")]
-    return _adapt(relay, appeared, media, zone, used, last)
+    return _adapt(relay, source_item, media, zone, used, last)
 
 
-def prepare_item(context: BrandContext, relay: Relay, appeared: SourceItem) -> RelayedContent | None:
+def prepare_item(context: BrandContext, relay: Relay, source_item: SourceItem) -> RelayedContent | None:
     """As it goes out: far media are brought to the library, a banner is drawn. Part of no transaction: it may take long."""
-    media = [asset.facts for asset in _load_assets(relay.brand_id, appeared.data.get("assets", ()))]
+    media = [asset.facts for asset in _load_assets(relay.brand_id, source_item.data.get("assets", ()))]
     if load_adaptation(relay.adaptation).take is not TextUse.NONE:
-        if appeared.data.get("banner"):
-            media = [_draw_event_banner(context, relay, appeared).facts]
+        if source_item.data.get("banner"):
+            media = [_draw_event_banner(context, relay, source_item).facts]
         else:
-            wanted = [*appeared.data.get("pictures", ()), *appeared.data.get("videos", ())]
+            wanted = [*source_item.data.get("pictures", ()), *source_item.data.get("videos", ())]
             wanted = wanted[:1] if load_adaptation(relay.adaptation).take is TextUse.FIRST else wanted
             brought = [
-                try_fetch_asset(context, address, _MAX_BYTES, appeared.data.get("alts", {}).get(address, ""))
+                try_fetch_asset(context, address, _MAX_BYTES, source_item.data.get("alts", {}).get(address, ""))
                 for address in wanted
             ]
             media += [asset.facts for asset in brought if asset is not None]
-    return _adapt(relay, appeared, media, context.zone, relay.message_counts, relay.last_message)
+    return _adapt(relay, source_item, media, context.zone, relay.message_counts, relay.last_message)
 
 
 def _adapt(
-    relay: Relay, appeared: SourceItem, media: Sequence[MediaFacts], zone: ZoneInfo, used: Mapping[str, int],
+    relay: Relay, source_item: SourceItem, media: Sequence[MediaFacts], zone: ZoneInfo, used: Mapping[str, int],
     last: int | None,
 ) -> RelayedContent | None:  # fmt: skip
     message = next_message(load_messages(relay.messages), {int(message_id): n for message_id, n in used.items()}, last)
     if message is None:
         return None
     sheet = sheet_for(relay.brand_id, relay.target.network)
-    values = placeholder_values(appeared.data, appeared.occurred_at.astimezone(zone).date())
+    values = placeholder_values(source_item.data, source_item.occurred_at.astimezone(zone).date())
     made = adapt_item(
         message.text,
         values,
-        appeared.data.get("tags", ()),
+        source_item.data.get("tags", ()),
         media,
         load_adaptation(relay.adaptation),
         sheet,
@@ -106,11 +106,11 @@ def _assumed_facts(asset_id: int, kind: MediaKind) -> MediaFacts:
     )  # fmt: skip
 
 
-def _draw_event_banner(context: BrandContext, relay: Relay, appeared: SourceItem) -> Asset:
+def _draw_event_banner(context: BrandContext, relay: Relay, source_item: SourceItem) -> Asset:
     """The thing's photo with what happened, its name and price, in the brand's colours, in the target network's shape."""
-    more, title = appeared.data.get("more", {}), appeared.data.get("title", "")
-    thing = CatalogueItem.objects.filter(pk=appeared.data.get("thing")).select_related("asset").first()
-    photo = _fetch_photo(context, thing) if thing is not None else None
+    more, title = source_item.data.get("more", {}), source_item.data.get("title", "")
+    item = CatalogueItem.objects.filter(pk=source_item.data.get("thing")).select_related("asset").first()
+    photo = _fetch_photo(context, item) if item is not None else None
     colours = sheet_says(relay.brand).get("colours", ())
     words = [more.get("event", ""), title, more.get("price", "")]
     event, name, price = (one if can_draw(one) else "" for one in words)
@@ -120,12 +120,12 @@ def _draw_event_banner(context: BrandContext, relay: Relay, appeared: SourceItem
     return add_asset(context, drawn, f"{title[:60]}.png", alt=alt)
 
 
-def _fetch_photo(context: BrandContext, thing: CatalogueItem) -> bytes | None:
-    if thing.asset is None and thing.picture:
-        asset = try_fetch_asset(context, thing.picture, _MAX_BYTES)
+def _fetch_photo(context: BrandContext, item: CatalogueItem) -> bytes | None:
+    if item.asset is None and item.picture:
+        asset = try_fetch_asset(context, item.picture, _MAX_BYTES)
         if asset is not None:
-            thing.asset = asset
-            thing.save(update_fields=["asset"])
-    if thing.asset is None or thing.asset.kind != MediaKind.PICTURE:
+            item.asset = asset
+            item.save(update_fields=["asset"])
+    if item.asset is None or item.asset.kind != MediaKind.PICTURE:
         return None
-    return files.file_path(thing.asset.sha256).read_bytes()
+    return files.file_path(item.asset.sha256).read_bytes()

@@ -19,9 +19,9 @@ from menudo_core.timing.hours import Hours
 _MISSING = (DeliveryState.OFF, DeliveryState.UNPLANNED)
 
 
-def evaluate_item(relay: Relay, appeared: SourceItem, now: datetime) -> tuple[str, str] | None:
+def evaluate_item(relay: Relay, source_item: SourceItem, now: datetime) -> tuple[str, str] | None:
     """Why the relay doesn't take it: the verdict and its words; None: it does."""
-    item, guard = load_item(appeared), load_relay_state(relay)
+    item, guard = load_item(source_item), load_relay_state(relay)
     if guard is None:
         return Verdict.PAUSED.value, "It isn't switched on."
     missed = first_unmet(load_conditions(relay.conditions), item, ZoneInfo(relay.brand.zone))
@@ -55,32 +55,32 @@ def seen_origins(target: int, item: Item) -> frozenset[str]:
     """
     there = Delivery.objects.filter(profile=target).exclude(state__in=_MISSING)
     noted = Q(origin=item.origin) | (Q(origin__in=item.addresses) & ~Q(source=item.source))
-    had = SeenItem.objects.filter(noted, profile=target).exists()
-    if not had and item.origin.startswith("post:"):
-        had = there.filter(post=int(item.origin[5:])).exists()
-    if not had and item.addresses and item.link:
+    was_seen = SeenItem.objects.filter(noted, profile=target).exists()
+    if not was_seen and item.origin.startswith("post:"):
+        was_seen = there.filter(post=int(item.origin[5:])).exists()
+    if not was_seen and item.addresses and item.link:
         # A person's own post of it, or one that another relay made and a person gave this profile too.
         others = ~Q(post__firing__item__source=item.source) | Q(post__firing=None)
         same = Q(post__firing__item__origin=item.origin)
-        had = there.filter(same | (Q(post__master__link=item.link) & others)).exists()
-    return frozenset({item.origin}) if had else frozenset()
+        was_seen = there.filter(same | (Q(post__master__link=item.link) & others)).exists()
+    return frozenset({item.origin}) if was_seen else frozenset()
 
 
-def mark_seen(profile: Profile, appeared: SourceItem, leg: Firing | None) -> None:
+def mark_seen(profile: Profile, source_item: SourceItem, firing: Firing | None) -> None:
     """That the profile has it: by its own name, which is there once only, and by its addresses. Raises IntegrityError where
     it had it before."""
-    SeenItem.objects.create(profile=profile, origin=appeared.origin, source=appeared.source, firing=leg)
-    mark_addresses_seen([(profile.pk, appeared)], leg)
+    SeenItem.objects.create(profile=profile, origin=source_item.origin, source=source_item.source, firing=firing)
+    mark_addresses_seen([(profile.pk, source_item)], firing)
 
 
-def mark_addresses_seen(pairs: Iterable[tuple[int, SourceItem]], leg: Firing | None = None) -> None:
+def mark_addresses_seen(pairs: Iterable[tuple[int, SourceItem]], firing: Firing | None = None) -> None:
     """That profiles (ids) have had what is found at these addresses."""
     SeenItem.objects.bulk_create(
         [
-            SeenItem(profile_id=profile, origin=address, source=appeared.source, firing=leg)
-            for profile, appeared in pairs
-            for address in appeared.addresses
-            if address != appeared.origin
+            SeenItem(profile_id=profile, origin=address, source=source_item.source, firing=firing)
+            for profile, source_item in pairs
+            for address in source_item.addresses
+            if address != source_item.origin
         ],
         ignore_conflicts=True,
     )

@@ -42,7 +42,7 @@ class Relay(models.Model):
     event = models.CharField(max_length=10, blank=True)
     event_name = models.CharField(max_length=60, blank=True)
     target = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="relays_to")
-    created_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    run_as = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
     active = models.BooleanField(default=False)
     carries_since = models.DateTimeField(null=True)
     activated_at = models.DateTimeField(null=True)

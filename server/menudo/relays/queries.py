@@ -28,7 +28,7 @@ _PAGE = 40
 def relay_board(context: BrandContext, now: datetime) -> dict[str, Any]:
     """Every source and every relay of the brand: a fixed number of statements."""
     relays = list(Relay.objects.filter(brand=context.brand).select_related("target"))
-    fired = Counter(
+    fired_counts = Counter(
         Firing.objects.filter(
             relay__brand=context.brand,
             fired_at__gte=now - timedelta(days=7),
@@ -40,7 +40,7 @@ def relay_board(context: BrandContext, now: datetime) -> dict[str, Any]:
     edges = [(_source_key(r.source, r.event, r.event_name), r.target_id) for r in relays]
     asked = question_query(context).count()
     return {
-        "rows": rows, "cells": [cell_out(relay, fired[relay.pk]) for relay in relays], "cycles": find_cycles(edges),
+        "rows": rows, "cells": [cell_out(relay, fired_counts[relay.pk]) for relay in relays], "cycles": find_cycles(edges),
         "duplicates": _duplicates_out(edges, names), "asked": asked,
     }  # fmt: skip
 
@@ -106,11 +106,11 @@ def cell_out(relay: Relay, fires: int = 0) -> dict[str, Any]:
 
 def relay_log(context: BrandContext, relay: int | None, page: int) -> dict[str, Any]:
     """What became of what appeared, the latest first; of one relay or of all."""
-    legs = Firing.objects.filter(relay__brand=context.brand)
+    firings = Firing.objects.filter(relay__brand=context.brand)
     if relay is not None:
-        legs = legs.filter(relay=relay)
+        firings = firings.filter(relay=relay)
     start = (page - 1) * _PAGE
-    found = list(_with_related(legs)[start : start + _PAGE + 1])
+    found = list(_with_related(firings)[start : start + _PAGE + 1])
     return {"firings": [firing_out(one) for one in found[:_PAGE]], "more": len(found) > _PAGE}
 
 
@@ -133,9 +133,9 @@ def question_query(context: BrandContext) -> QuerySet[Firing]:
     )
 
 
-def _with_related(legs: QuerySet[Firing]) -> QuerySet[Firing]:
+def _with_related(firings: QuerySet[Firing]) -> QuerySet[Firing]:
     deliveries = Prefetch("post__deliveries", Delivery.objects.order_by("pk"))
-    return legs.select_related("relay__target", "relay", "item", "post").prefetch_related(deliveries)
+    return firings.select_related("relay__target", "relay", "item", "post").prefetch_related(deliveries)
 
 
 def firing_out(one: Firing) -> dict[str, Any]:
@@ -143,7 +143,7 @@ def firing_out(one: Firing) -> dict[str, Any]:
     out = _target_delivery(one.post.deliveries.all(), one.relay.target_id) if one.post else None
     return {
         "id": one.pk, "relay": one.relay_id, "source": data.get("source", ""), "target": one.relay.target_id,
-        "title": title_for(data), "fired_at": one.fired_at, "appeared": one.item.occurred_at,
+        "title": title_for(data), "fired_at": one.fired_at, "occurred_at": one.item.occurred_at,
         "verdict": one.verdict, "explanation": one.explanation, "post": one.post_id, "delivery": out.pk if out else None,
         "state": out.state if out else "",
     }  # fmt: skip

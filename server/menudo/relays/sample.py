@@ -27,13 +27,13 @@ def sample_relay(context: BrandContext, relay: Relay, now: datetime) -> list[dic
     used: Counter[str] = Counter(relay.message_counts)
     last, out = relay.last_message, []
     for one in reversed(latest_for(relay, _SAMPLE_SIZE)):
-        appeared = SourceItem(
+        source_item = SourceItem(
             brand=context.brand, source=one.source, origin=one.origin, occurred_at=one.at, seen_at=now, trail=sorted(one.trail),
             addresses=list(one.addresses), data=one.data, event=one.event,
         )  # fmt: skip
-        words = _skip_reason(relay, appeared, zone)
-        made = preview_item(relay, appeared, zone, used, last)
-        shown = _sample_out(appeared, words, made)
+        words = _skip_reason(relay, source_item, zone)
+        made = preview_item(relay, source_item, zone, used, last)
+        shown = _sample_out(source_item, words, made)
         if made is not None and not words:
             used[str(made.message.id)] += 1
             last = made.message.id
@@ -41,8 +41,8 @@ def sample_relay(context: BrandContext, relay: Relay, now: datetime) -> list[dic
     return out[::-1]
 
 
-def _skip_reason(relay: Relay, appeared: SourceItem, zone: ZoneInfo) -> str:
-    item = load_item(appeared)
+def _skip_reason(relay: Relay, source_item: SourceItem, zone: ZoneInfo) -> str:
+    item = load_item(source_item)
     missed = first_unmet(load_conditions(relay.conditions), item, zone)
     if missed is not None:
         return UNMET[missed.value]
@@ -51,15 +51,15 @@ def _skip_reason(relay: Relay, appeared: SourceItem, zone: ZoneInfo) -> str:
     return VERDICT_LABELS["twice"] if seen_origins(relay.target_id, item) else ""
 
 
-def _sample_out(appeared: SourceItem, words: str, made: RelayedContent | None) -> dict[str, Any]:
-    data = appeared.data
-    base = {"title": title_for(data), "occurred_at": appeared.occurred_at}
+def _sample_out(source_item: SourceItem, words: str, made: RelayedContent | None) -> dict[str, Any]:
+    data = source_item.data
+    base = {"title": title_for(data), "occurred_at": source_item.occurred_at}
     if made is None:
         blank = {"text": "", "first_comment": "", "link": "", "fields": {}, "media": [], "fixes": [], "findings": []}
         return {**base, "fires": False, "reason": words or "All its messages would be used up.", **blank}
-    content, shaped = made.shaped.content, made.shaped
-    if not words and shaped.blocking_findings:
-        words = f"It could not be posted. {shaped.blocking_findings[0].message}"
+    content, adapted = made.adapted.content, made.adapted
+    if not words and adapted.blocking_findings:
+        words = f"It could not be posted. {adapted.blocking_findings[0].message}"
     far = [*data.get("pictures", ()), *data.get("videos", ())]
     media = [
         {"asset": asset_id, "address": ""} if asset_id > 0 else {"asset": None, "address": "banner" if data.get("banner") else far[-asset_id - 1]}
@@ -68,8 +68,8 @@ def _sample_out(appeared: SourceItem, words: str, made: RelayedContent | None) -
     return {
         **base, "fires": not words, "reason": words, "text": content.text, "first_comment": content.first_comment,
         "link": content.link, "fields": dict(content.fields), "media": media,
-        "fixes": [MEND_WORDS[m] for m in shaped.fixes],
-        "findings": [{"level": f.level, "message": f.message} for f in shaped.findings],
+        "fixes": [MEND_WORDS[m] for m in adapted.fixes],
+        "findings": [{"level": f.level, "message": f.message} for f in adapted.findings],
     }  # fmt: skip
 
 

@@ -135,7 +135,7 @@ class SampleFinding(Schema):
 
 
 class SampleOut(Schema):
-    """What one item would become; `summary` say why nothing, if so."""
+    """What one item would become; `reason` says why nothing, if so."""
 
     title: str
     occurred_at: datetime
@@ -166,7 +166,7 @@ class FiringOut(Schema):
     target: int
     title: str
     fired_at: datetime
-    appeared: datetime
+    occurred_at: datetime
     verdict: str
     explanation: str
     post: int | None

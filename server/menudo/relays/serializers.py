@@ -52,14 +52,14 @@ def load_relay_state(relay: Relay) -> CoreRelay | None:
     )
 
 
-def load_item(appeared: SourceItem) -> Item:
+def load_item(source_item: SourceItem) -> Item:
     """What appeared, as the core has it."""
-    data = appeared.data
+    data = source_item.data
     return Item(
-        appeared.source, appeared.origin, appeared.occurred_at, item_text(data), data.get("link", ""),
+        source_item.source, source_item.origin, source_item.occurred_at, item_text(data), data.get("link", ""),
         len(data.get("pictures", ())) + data.get("asset_pictures", 0), len(data.get("videos", ())) + data.get("asset_videos", 0),
-        data.get("kind", "post"), data.get("language", ""), tuple(data.get("tags", ())), frozenset(appeared.trail),
-        tuple(appeared.addresses),
+        data.get("kind", "post"), data.get("language", ""), tuple(data.get("tags", ())), frozenset(source_item.trail),
+        tuple(source_item.addresses),
     )  # fmt: skip
 
 

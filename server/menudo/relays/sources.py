@@ -53,12 +53,12 @@ def latest_for(relay: Relay, most: int) -> list[FoundItem]:
 
 
 def _profile_items(profile_id: int, most: int, after: datetime | None) -> list[FoundItem]:
-    legs = Prefetch("post__firing", Firing.objects.select_related("item"))
+    firings = Prefetch("post__firing", Firing.objects.select_related("item"))
     rows = Delivery.objects.filter(profile=profile_id, state=DeliveryState.PUBLISHED, published_at__isnull=False)
     outside = RemoteItem.objects.filter(profile=profile_id).order_by("-published_at")
     if after is not None:
         rows, outside = rows.filter(published_at__gt=after), outside.filter(published_at__gt=after)
-    listed = list(rows.order_by("-published_at").select_related("post", "profile").prefetch_related(legs)[:most])
+    listed = list(rows.order_by("-published_at").select_related("post", "profile").prefetch_related(firings)[:most])
     counts = _kinds_by_asset(asset for d in listed for asset in (d.sent_content or {}).get("media", ()))
     also: dict[int, set[int]] = {}
     for post, other in Delivery.objects.filter(post__in={d.post_id for d in listed}).exclude(
@@ -75,9 +75,9 @@ def _profile_items(profile_id: int, most: int, after: datetime | None) -> list[F
 
 def _own_post_item(source: str, d: Delivery, also: set[int], counts: dict[int, str]) -> FoundItem:
     sent = d.sent_content or {}
-    leg = getattr(d.post, "firing", None)
-    origin = leg.item.origin if leg is not None else f"post:{d.post_id}"
-    trail = (set(leg.item.trail) if leg is not None else set()) | also | {d.profile_id}
+    firing = getattr(d.post, "firing", None)
+    origin = firing.item.origin if firing is not None else f"post:{d.post_id}"
+    trail = (set(firing.item.trail) if firing is not None else set()) | also | {d.profile_id}
     media, text = list(sent.get("media", ())), sent.get("text", "")
     data = {
         "title": d.post.title or sent.get("fields", {}).get("title", ""), "text": text, "summary": text,
@@ -115,12 +115,12 @@ def _catalogue_items(catalogue_id: int, most: int, after: datetime | None) -> li
 
 
 def _event_item(one: CatalogueEvent) -> FoundItem:
-    values, thing = one.values, one.item
+    values, item = one.values, one.item
     data = {
         "title": values["title"], "text": values.get("about", ""), "summary": values.get("about", ""), "link": values.get("link", ""),
-        "tags": [], "assets": [thing.asset_id] if thing.asset_id else [], "asset_pictures": int(bool(thing.asset_id)),
-        "pictures": [thing.picture] if thing.picture and not thing.asset_id else [], "kind": one.kind,
-        "source": one.catalogue.name, "banner": True, "thing": thing.pk,
+        "tags": [], "assets": [item.asset_id] if item.asset_id else [], "asset_pictures": int(bool(item.asset_id)),
+        "pictures": [item.picture] if item.picture and not item.asset_id else [], "kind": one.kind,
+        "source": one.catalogue.name, "banner": True, "thing": item.pk,
         "more": {name: values.get(name, "") for name in ("event", "price", "before", "open_day", "about")},
     }  # fmt: skip
     origin = f"c{one.catalogue_id}:{one.dedup_key}"
@@ -140,8 +140,8 @@ def _label_items(label_id: int, most: int, after: datetime | None) -> list[Found
 
 
 def _labelled_post_item(source: str, post: Any, counts: dict[int, str]) -> FoundItem:
-    leg = getattr(post, "firing", None)
-    trail = set(leg.item.trail) if leg is not None else set()
+    firing = getattr(post, "firing", None)
+    trail = set(firing.item.trail) if firing is not None else set()
     trail |= {
         d.profile_id for d in post.deliveries.all() if d.state not in (DeliveryState.OFF, DeliveryState.UNPLANNED)
     }
@@ -151,7 +151,7 @@ def _labelled_post_item(source: str, post: Any, counts: dict[int, str]) -> Found
         "assets": media, **_count_kinds(media, counts), "kind": "post", "source": "",
     }  # fmt: skip
     return FoundItem(
-        source, leg.item.origin if leg is not None else f"post:{post.pk}", post.first, data, frozenset(trail)
+        source, firing.item.origin if firing is not None else f"post:{post.pk}", post.first, data, frozenset(trail)
     )
 
 

@@ -24,7 +24,7 @@ WEEKS = 8
 
 @dataclass(frozen=True, slots=True)
 class Upcoming:
-    """What one slot of a rota gets. `wording` is None where it stays empty (`empty_reason`); `place` is what stands in the database
+    """What one slot of a rota gets. `wording` is None where it stays empty (`empty_reason`); `placement` is what stands in the database
     for it, if anything does."""
 
     rota: Rota
@@ -52,7 +52,7 @@ def with_turns(rotas: QuerySet[Rota]) -> QuerySet[Rota]:
     """Rotas with all that laying them out asks for: a fixed number of statements."""
     turns = Turn.objects.prefetch_related(Prefetch("wordings", Wording.objects.select_related("post")))
     profiles = Profile.objects.prefetch_related("slots")
-    return rotas.select_related("label", "brand", "created_by").prefetch_related(
+    return rotas.select_related("label", "brand", "run_as").prefetch_related(
         Prefetch("turns", turns), Prefetch("profiles", profiles.order_by("pk")), "placements"
     )
 
@@ -80,9 +80,9 @@ def _taken_instants(profiles: Iterable[int], since: datetime) -> Mapping[int, se
         profile__in=profiles, state__in=TAKES_A_SLOT, due_at__gte=since - timedelta(days=1), post__rota_placements=None
     )
     found: dict[int, set[datetime]] = defaultdict(set)
-    for profile, due, sway, delay in rows.values_list("profile_id", "due_at", "jitter", "delay"):
+    for profile, due, jitter, delay in rows.values_list("profile_id", "due_at", "jitter", "delay"):
         if due:
-            for off in (0, sway, sway + delay):
+            for off in (0, jitter, jitter + delay):
                 found[profile].add(due - timedelta(minutes=off))
     return found
 
@@ -95,10 +95,10 @@ def _forecast_of(rota: Rota, profile: Profile, now: datetime, end: datetime, tak
     open_at = [at for at in slots_between(kept, now, end, zone) if at not in taken or at in places]
     spots = [_slot_at(at, zone) for at in open_at if not (at in places and places[at].filled)]
     fixed = {at: place.turn_id for at, place in places.items() if place.fixed and not place.filled}
-    laid = assign_turns(
+    assignments = assign_turns(
         load_rota(rota), load_turns(turns.values()), profile.pk, spots, load_past_turns(places.values(), zone), fixed
     )
-    coming = [_upcoming_of(rota, profile, one, turns, places.get(one.slot.at)) for one in laid]
+    upcoming = [_upcoming_of(rota, profile, one, turns, places.get(one.slot.at)) for one in assignments]
     made = [
         Upcoming(
             rota, profile, _slot_at(at, zone), place.turn, place.wording, place.round_number, place.fixed, "", place
@@ -109,8 +109,8 @@ def _forecast_of(rota: Rota, profile: Profile, now: datetime, end: datetime, tak
     return RotaForecast(
         rota,
         profile,
-        sorted([*coming, *made], key=lambda c: c.slot),
-        find_exhaustion(laid, now.astimezone(zone).date()),
+        sorted([*upcoming, *made], key=lambda c: c.slot),
+        find_exhaustion(assignments, now.astimezone(zone).date()),
     )
 
 

@@ -14,7 +14,7 @@ from menudo_core.rotas.rota import Order
 class Rota(models.Model):
     """How evergreen posts take turns on some profiles, in the slots that their timetables keep for its label.
 
-    It begins switched off, so that what it will do is seen first. `created_by` is in whose name its posts go out. `signoff_each_copy`: what signs off is asked of every copy; else an agreement to the same
+    It begins switched off, so that what it will do is seen first. `run_as` is in whose name its posts go out. `signoff_each_copy`: what signs off is asked of every copy; else an agreement to the same
     wording for the same profile holds on. `ahead_hours` before its time a turn becomes a post of its own.
     """
 
@@ -22,7 +22,7 @@ class Rota(models.Model):
     name = models.CharField(max_length=80)
     label = models.OneToOneField(Label, on_delete=models.SET_NULL, null=True, related_name="rota")
     profiles = models.ManyToManyField(Profile, related_name="rotas")
-    created_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    run_as = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
     active = models.BooleanField(default=False)
     order = models.CharField(max_length=10, choices=[(o.value, o.value) for o in Order], default=Order.IN_ORDER)
     seed = models.PositiveIntegerField(default=0)

@@ -33,20 +33,22 @@ _EMPTY_REASONS = {
 def rota_list(context: BrandContext, now: datetime) -> list[dict[str, Any]]:
     """Every rota of the brand with its coming weeks in short: a fixed number of statements."""
     found = list(with_turns(Rota.objects.filter(brand=context.brand)))
-    laid = forecast(found, now)
-    return [_rota_out(rota, [a for a in laid if a.rota is rota]) for rota in found]
+    forecasts = forecast(found, now)
+    return [_rota_out(rota, [a for a in forecasts if a.rota is rota]) for rota in found]
 
 
 def rota_page(context: BrandContext, rota: Rota, now: datetime, weeks: int = WEEKS) -> dict[str, Any]:
     """One rota: its settings, its turns, and what its slots get."""
     (loaded,) = with_turns(Rota.objects.filter(pk=rota.pk))
-    laid = forecast([loaded], now, weeks)
+    forecasts = forecast([loaded], now, weeks)
     gone = Counter(p.turn_id for p in loaded.placements.all() if p.filled)
     return {
-        "rota": _rota_out(loaded, laid),
+        "rota": _rota_out(loaded, forecasts),
         "turns": [_turn_out(turn, gone[turn.pk]) for turn in loaded.turns.all()],
         "weekly": _weekly_slots(loaded),
-        "upcoming": sorted(_upcoming_list(c for a in laid for c in a.upcoming), key=lambda c: (c["at"], c["profile"])),
+        "upcoming": sorted(
+            _upcoming_list(c for a in forecasts for c in a.upcoming), key=lambda c: (c["at"], c["profile"])
+        ),
     }
 
 
@@ -56,20 +58,20 @@ def upcoming_turns(context: BrandContext, first: date, days: int, now: datetime)
     weeks = -(-(end - now) // timedelta(weeks=1))
     if weeks <= 0:
         return []
-    laid = forecast(with_turns(Rota.objects.filter(brand=context.brand, active=True)), now, min(weeks, WEEKS))
+    forecasts = forecast(with_turns(Rota.objects.filter(brand=context.brand, active=True)), now, min(weeks, WEEKS))
     here = (
         c
-        for a in laid
+        for a in forecasts
         for c in a.upcoming
         if c.wording is not None and start <= c.slot.at < end and not (c.placement is not None and c.placement.filled)
     )
     return sorted(_upcoming_list(here, context), key=lambda c: (c["at"], c["profile"]))
 
 
-def _rota_out(rota: Rota, laid: Sequence[RotaForecast]) -> dict[str, Any]:
+def _rota_out(rota: Rota, forecasts: Sequence[RotaForecast]) -> dict[str, Any]:
     profiles = list(rota.profiles.all())
     slots = {p.pk: sum(s.label_id is not None and s.label_id == rota.label_id for s in p.slots.all()) for p in profiles}
-    going = [c.slot.at for a in laid for c in a.upcoming if c.wording is not None]
+    going = [c.slot.at for a in forecasts for c in a.upcoming if c.wording is not None]
     return {
         "id": rota.pk, "revision": rota.revision, "name": rota.name, "label": rota.label_id or 0,
         "ink": rota.label.ink if rota.label else Ink.ANIL.value, "profiles": [p.pk for p in profiles], "active": rota.active,
@@ -77,7 +79,7 @@ def _rota_out(rota: Rota, laid: Sequence[RotaForecast]) -> dict[str, Any]:
         "seasons": _seasons_out(rota.seasons), "closed_days": rota.closed_days, "signoff_each_copy": rota.signoff_each_copy,
         "ahead_hours": rota.ahead_hours, "turns": len(rota.turns.all()), "slots": sum(slots.values()),
         "without_slots": [p.display_name or p.handle for p in profiles if not slots[p.pk]],
-        "next": min(going, default=None) if rota.active else None, "exhaustion": [_exhaustion_out(a) for a in laid if a.dry is not None],
+        "next": min(going, default=None) if rota.active else None, "exhaustion": [_exhaustion_out(a) for a in forecasts if a.dry is not None],
     }  # fmt: skip
 
 
@@ -127,7 +129,7 @@ def _seasons_out(kept: Iterable[Any]) -> list[dict[str, Any]]:
 
 
 def _upcoming_list(found: Iterable[Upcoming], context: BrandContext | None = None) -> list[dict[str, Any]]:
-    """`place`: days and times on the brand's wall; without it on each profile's own."""
+    """`context`: days and times on the brand's wall; without it on each profile's own."""
     listed = list(found)
     made = {(c.placement.pk) for c in listed if c.placement is not None and c.placement.post_id is not None}
     deliveries = Prefetch("post__deliveries", Delivery.objects.all())
@@ -138,7 +140,7 @@ def _upcoming_list(found: Iterable[Upcoming], context: BrandContext | None = Non
 
 
 def _upcoming_out(c: Upcoming, places: dict[int, Placement], context: BrandContext | None) -> dict[str, Any]:
-    wall = wall_time_in(c.slot.at, context.zone if context is not None else profile_zone(c.rota.brand, c.profile))
+    wall_time = wall_time_in(c.slot.at, context.zone if context is not None else profile_zone(c.rota.brand, c.profile))
     kept = places.get(c.placement.pk) if c.placement is not None else None
     out = (
         next((d for d in kept.post.deliveries.all() if d.profile_id == c.profile.pk), None)
@@ -148,8 +150,8 @@ def _upcoming_out(c: Upcoming, places: dict[int, Placement], context: BrandConte
     nothing = {"post": None, "headline": "", "thumb": None, "pictures": 0}
     return {
         "rota": c.rota.pk, "ink": c.rota.label.ink if c.rota.label else Ink.ANIL.value, "profile": c.profile.pk,
-        "handle": c.profile.display_name or c.profile.handle, "at": c.slot.at, "date": wall.date(),
-        "time": f"{wall:%H:%M}", "turn": c.turn.pk if c.turn else None,
+        "handle": c.profile.display_name or c.profile.handle, "at": c.slot.at, "date": wall_time.date(),
+        "time": f"{wall_time:%H:%M}", "turn": c.turn.pk if c.turn else None,
         **(card_of(c.wording.post) if c.wording else nothing), "fixed": c.fixed,
         "empty_reason": _EMPTY_REASONS[EmptyReason(c.empty_reason)] if c.empty_reason else "", "delivery": out.pk if out else None,
         "state": out.state if out else "", "last_error": c.placement.last_error if c.placement is not None else "",

@@ -23,7 +23,7 @@ class SeasonIO(Schema):
 
 
 class RotaIn(InputSchema):
-    """`rest_days` and `gap_days` are days; `ahead_hours` before its time a turn becomes a post of its own."""
+    """A rota as it is set. A turn becomes a post of its own `ahead_hours` before its time."""
 
     name: str = Field(max_length=80)
     ink: str = Field(max_length=12)

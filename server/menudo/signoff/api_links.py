@@ -108,14 +108,14 @@ def _pending_posts(signer: Signer) -> set[int]:
 
 
 def _require_shown(signer: Signer, post_id: int) -> int:
-    """A post that the link shows. Raises NotFound for any other."""
+    """A post that the link shows. Raises NotFoundError for any other."""
     if not queries.pending_signoffs(signer, only=[post_id]).posts:
         raise NotFoundError("This post isn't waiting for you any more.")
     return post_id
 
 
 def serve_media(request: HttpRequest, token: str, asset_id: int, part: str) -> HttpResponseBase:
-    """A picture of a post that the link shows; see library.pictures. Raises NotFound for any other."""
+    """A picture of a post that the link shows; see library.pictures. Raises NotFoundError for any other."""
     count_attempt(request, "sign_media")
     signer = signer_of_link(open_link(token))
     using = Use.objects.filter(asset=asset_id).values_list("post_id", flat=True)

@@ -177,8 +177,8 @@ def _version_columns(
 
 
 def _format_wall_time(one: DeliverySignoff) -> str | None:
-    wall = one.delivery.wall_time
-    return wall.replace(tzinfo=None).isoformat(timespec="minutes") if wall else None
+    wall_time = one.delivery.wall_time
+    return wall_time.replace(tzinfo=None).isoformat(timespec="minutes") if wall_time else None
 
 
 def difference_from_agreed(one: DeliverySignoff) -> tuple[list[SegmentOut] | None, list[str]]:

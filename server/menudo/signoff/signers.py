@@ -29,7 +29,7 @@ class Signer:
 
 
 def signer_of_person(context: BrandContext) -> Signer:
-    """The signed-in person. Raises Forbidden without the capability."""
+    """The signed-in person. Raises ForbiddenError without the capability."""
     context.require(Capability.SIGN_OFF)
     may_edit = Capability.WRITE in context.capabilities and Capability.EDIT_OTHERS in context.capabilities
     return Signer(f"u{context.user.pk}", context.user.name, context.brand, context.user.pk, may_edit)

@@ -71,15 +71,15 @@ def _item_ideas(brand: Brand, number: int, tags: list[str]) -> Iterator[StarterI
     rows = CatalogueItem.objects.filter(catalogue__brand=brand, availability=Availability.FREE).select_related(
         "catalogue"
     )
-    for n, thing in enumerate(rows.order_by("last_seen_at", "pk")[:_EACH]):
-        text = texts.item_text(thing.title, format_price(thing.price, thing.currency), number + n)
+    for n, item in enumerate(rows.order_by("last_seen_at", "pk")[:_EACH]):
+        text = texts.item_text(item.title, format_price(item.price, item.currency), number + n)
         master: dict[str, Any] = {"text": texts.with_tags(text, tags)}
-        if thing.link:
-            master["link"] = thing.link
-        if thing.asset_id:
-            master["media"] = [thing.asset_id]
-        seed = Seed(Kind.THING, f"thing:{thing.pk}:{number // 60}", thing.title[:300], 0.4)
-        yield StarterIdea(seed, f"It is still free in {thing.catalogue.name}.", master)
+        if item.link:
+            master["link"] = item.link
+        if item.asset_id:
+            master["media"] = [item.asset_id]
+        seed = Seed(Kind.THING, f"thing:{item.pk}:{number // 60}", item.title[:300], 0.4)
+        yield StarterIdea(seed, f"It is still free in {item.catalogue.name}.", master)
 
 
 def _top_post_ideas(brand: Brand, now: datetime, number: int) -> Iterator[StarterIdea]:

@@ -8,7 +8,7 @@ from menudo.posts.models import Post
 
 
 class Remark(models.Model):
-    """One remark, in order of `at`. `network` (and `profile_id`) and `field` say what it is on; empty: the whole post.
+    """One remark, in order of `created_at`. `network` (and `profile_id`) and `field` say what it is on; empty: the whole post.
 
     `user` None: a client by link, called `name`. `mentions` are the people it names.
     """

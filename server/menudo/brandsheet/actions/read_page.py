@@ -20,7 +20,7 @@ _MAX_BYTES = {"about": 4000, "name": 120, "contact/address": 300, "contact/email
 def propose_from_page(context: BrandContext, address: str) -> ReadOut:
     """What the page at `address` says, part by part, each with where it stands. Keeps nothing but the logo, in the library.
 
-    Raises Invalid when the page can't be read.
+    Raises InvalidError when the page can't be read.
     """
     context.require(Capability.EDIT_OTHERS)
     address = address.strip()

@@ -27,7 +27,7 @@ def current_sheet(context: BrandContext) -> BrandSheet:
 
 
 def save_sheet(context: BrandContext, sheet: SheetIO, revision: int) -> BrandSheet:
-    """Keep the sheet whole. Raises Invalid at each faulty field, Stale when it moved on since `revision`."""
+    """Keep the sheet whole. Raises InvalidError at each faulty field, StaleRevisionError when it moved on since `revision`."""
     context.require(Capability.EDIT_OTHERS)
     values = sheet.model_dump()
     faults = list(_faults(context, sheet, values))

@@ -20,7 +20,7 @@ _MOST_COUNTRIES, _MOST_DATES = 12, 200
 
 
 def save_almanac(context: BrandContext, chosen: list[str], shows: bool, without: list[str]) -> Almanac:
-    """Public holidays of these countries; observances, or none, but for those `without`. Raises Invalid."""
+    """Public holidays of these countries; observances, or none, but for those `without`. Raises InvalidError."""
     context.require(Capability.WRITE)
     known = holiday_countries()
     for n, code in enumerate(chosen):
@@ -41,7 +41,7 @@ def save_almanac(context: BrandContext, chosen: list[str], shows: bool, without:
 
 
 def save_custom_date(context: BrandContext, date_id: int | None, name: str, rule: str) -> CustomDate:
-    """A date of the brand's own: one day (2026-12-13) or every year by a rule (12-13). Raises Invalid, NotFound."""
+    """A date of the brand's own: one day (2026-12-13) or every year by a rule (12-13). Raises InvalidError, NotFoundError."""
     context.require(Capability.WRITE)
     row = _custom_date(context, date_id) if date_id is not None else CustomDate(brand=context.brand)
     name, rule = " ".join(name.split()), rule.strip().lower()

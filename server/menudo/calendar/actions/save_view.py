@@ -16,7 +16,7 @@ _QUERY_KEYS = frozenset(
 
 
 def save_view(context: BrandContext, name: str, query: dict[str, str], shared: bool) -> SavedView:
-    """Keep it, over one of one's own of that name. Sharing it with the brand takes the right to write. Raises Invalid."""
+    """Keep it, over one of one's own of that name. Sharing it with the brand takes the right to write. Raises InvalidError."""
     name = " ".join(name.split())
     if words := unstorable_reason(name) or ("" if name else "Give the view a name."):
         raise InvalidError.at("/name", words)

@@ -62,7 +62,7 @@ def revoke_subscription(context: BrandContext, subscription_id: int) -> None:
 
 
 def open_subscription(token: str) -> Subscription:
-    """What a token opens, while its person belongs to the brand. Raises NotFound."""
+    """What a token opens, while its person belongs to the brand. Raises NotFoundError."""
     rows = Subscription.objects.select_related("brand", "user", "profile_set")
     found = rows.filter(token_hash=hash_token(token), revoked_at=None).first()
     if found is None or not found.user.is_active:

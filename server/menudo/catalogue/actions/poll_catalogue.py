@@ -56,76 +56,76 @@ def apply_reading(catalogue: Catalogue, found: Rows, now: datetime, by: User | N
     """Keep a reading and what happened since the last. Rows without a key or a title are left out. How many happened."""
     with transaction.atomic():
         catalogue = Catalogue.objects.select_for_update(of=("self",)).select_related("brand").get(pk=catalogue.pk)
-        known = {thing.key: thing for thing in catalogue.items.all()}
+        known = {item.key: item for item in catalogue.items.all()}
         reads = [with_currency(parse_row(row, catalogue.mapping), catalogue.currency) for row in found.rows]
         good: dict[str, ParsedRow] = {}
         for one in reads:
-            if one.thing.key and one.thing.title:
-                good.setdefault(one.thing.key, one)
-        before = {key: _core_item(thing) for key, thing in known.items()} if catalogue.read_at is not None else None
+            if one.item.key and one.item.title:
+                good.setdefault(one.item.key, one)
+        before = {key: _core_item(item) for key, item in known.items()} if catalogue.read_at is not None else None
         today = brand_date(catalogue, now)
-        stand = {key: _stored_item(known.get(key), one.thing) for key, one in good.items()}
+        stand = {key: _stored_item(known.get(key), one.item) for key, one in good.items()}
         happened = core.detect_events(before, stand.values(), today, custom_rules(catalogue))
-        things = {key: _save_item(catalogue, known.get(key), one, stand[key], now) for key, one in good.items()}
+        items = {key: _save_item(catalogue, known.get(key), one, stand[key], now) for key, one in good.items()}
         for event in happened:
-            save_event(catalogue, things[event.thing.key], event, now, by)
+            save_event(catalogue, items[event.item.key], event, now, by)
         Catalogue.objects.filter(pk=catalogue.pk).update(read_at=now, failure_count=0, last_error="")
         publish_change(catalogue.brand_id, "catalogue", catalogue.pk)
     return len(happened)
 
 
-def _stored_item(thing: CatalogueItem | None, read: core.CatalogueItem) -> core.CatalogueItem:
-    if thing is None or not thing.last_reading:
+def _stored_item(item: CatalogueItem | None, read: core.CatalogueItem) -> core.CatalogueItem:
+    if item is None or not item.last_reading:
         return read
-    return core.merge_reading(_core_item(thing), _last_read_item(thing), read)
+    return core.merge_reading(_core_item(item), _last_read_item(item), read)
 
 
-def _last_read_item(thing: CatalogueItem) -> core.CatalogueItem:
-    stored = thing.last_reading
+def _last_read_item(item: CatalogueItem) -> core.CatalogueItem:
+    stored = item.last_reading
     return core.CatalogueItem(
-        thing.key, thing.title, stored["price"] and Decimal(stored["price"]), stored["currency"],
+        item.key, item.title, stored["price"] and Decimal(stored["price"]), stored["currency"],
         core.Availability(stored["standing"]), stored["open_day"] and date.fromisoformat(stored["open_day"]),
     )  # fmt: skip
 
 
 def _save_item(
-    catalogue: Catalogue, thing: CatalogueItem | None, one: ParsedRow, stands: core.CatalogueItem, now: datetime
+    catalogue: Catalogue, item: CatalogueItem | None, one: ParsedRow, stands: core.CatalogueItem, now: datetime
 ) -> CatalogueItem:
-    thing = thing or CatalogueItem(catalogue=catalogue, key=one.thing.key)
-    if thing.picture != one.picture:
-        thing.asset = None
+    item = item or CatalogueItem(catalogue=catalogue, key=one.item.key)
+    if item.picture != one.picture:
+        item.asset = None
     for name in ("title", "price", "currency", "availability", "open_day"):
-        setattr(thing, name, getattr(stands, name))
-    values_read = one.thing
-    thing.last_reading = {
+        setattr(item, name, getattr(stands, name))
+    values_read = one.item
+    item.last_reading = {
         "price": None if values_read.price is None else str(values_read.price), "currency": values_read.currency, "standing": values_read.availability,
         "open_day": values_read.open_day and values_read.open_day.isoformat(),
     }  # fmt: skip
-    thing.link, thing.picture, thing.about = one.link, one.picture, one.about
-    thing.more, thing.last_seen_at = dict(one.thing.more), now
-    thing.save()
-    return thing
+    item.link, item.picture, item.about = one.link, one.picture, one.about
+    item.more, item.last_seen_at = dict(one.item.more), now
+    item.save()
+    return item
 
 
 def save_event(
-    catalogue: Catalogue, thing: CatalogueItem, event: core.Event, now: datetime, by: User | None = None
+    catalogue: Catalogue, item: CatalogueItem, event: core.Event, now: datetime, by: User | None = None
 ) -> CatalogueEvent | None:
     """Note that something happened, once; None where it was known."""
-    values = message_values(thing, event)
+    values = message_values(item, event)
     enqueue("round_of_relays")
     made, fresh = CatalogueEvent.objects.get_or_create(
         catalogue=catalogue, dedup_key=event.dedup_key[:400],
-        defaults={"item": thing, "kind": event.happened, "name": event.name, "values": values, "occurred_at": now, "created_by": by},
+        defaults={"item": item, "kind": event.happened, "name": event.name, "values": values, "occurred_at": now, "created_by": by},
     )  # fmt: skip
     return made if fresh else None
 
 
-def message_values(thing: CatalogueItem, event: core.Event) -> dict[str, Any]:
+def message_values(item: CatalogueItem, event: core.Event) -> dict[str, Any]:
     """The facts for its message and banner."""
     return {
-        "event": event.name if event.happened is core.EventKind.OWN else EVENT_TITLES[event.happened], "title": thing.title,
-        "price": format_price(thing.price, thing.currency), "before": format_price(event.before, thing.currency),
-        "open_day": format_day(thing.open_day), "about": thing.about, "link": thing.link,
+        "event": event.name if event.happened is core.EventKind.OWN else EVENT_TITLES[event.happened], "title": item.title,
+        "price": format_price(item.price, item.currency), "before": format_price(event.before, item.currency),
+        "open_day": format_day(item.open_day), "about": item.about, "link": item.link,
     }  # fmt: skip
 
 
@@ -142,15 +142,15 @@ def custom_rules(catalogue: Catalogue) -> list[core.CustomRule]:
     ]
 
 
-def _core_item(thing: CatalogueItem) -> core.CatalogueItem:
+def _core_item(item: CatalogueItem) -> core.CatalogueItem:
     return core.CatalogueItem(
-        thing.key,
-        thing.title,
-        thing.price,
-        thing.currency,
-        core.Availability(thing.availability),
-        thing.open_day,
-        thing.more,
+        item.key,
+        item.title,
+        item.price,
+        item.currency,
+        core.Availability(item.availability),
+        item.open_day,
+        item.more,
     )
 
 

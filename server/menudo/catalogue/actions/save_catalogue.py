@@ -27,7 +27,7 @@ MAX_BYTES = 5_000_000
 
 
 def inspect_catalogue(context: BrandContext, address: str, raw: bytes | None) -> Rows:
-    """The rows at an address, or in a file. Raises Invalid, at what was given."""
+    """The rows at an address, or in a file. Raises InvalidError, at what was given."""
     context.require(Capability.WRITE)
     pointer = "/file" if raw is not None else "/address"
     try:
@@ -48,8 +48,8 @@ def save_catalogue(
     raw: bytes | None = None,
     revision: int | None = None,
 ) -> Catalogue:
-    """A catalogue made (`id` None) and first read, when nothing has happened yet; or changed. Raises Invalid, Stale,
-    NotFound."""
+    """A catalogue made (`catalogue_id` None) and first read, when nothing has happened yet; or changed. Raises InvalidError, StaleRevisionError,
+    NotFoundError."""
     context.require(Capability.PUBLISH)
     faults, name = [], " ".join(data.name.split())
     if words := unstorable_reason(name) or ("" if name else "Give the catalogue a name."):
@@ -105,7 +105,7 @@ def save_catalogue(
 
 
 def import_file(context: BrandContext, catalogue: Catalogue, raw: bytes) -> int:
-    """Another file of a catalogue. How many things happened since the last. Raises Invalid."""
+    """Another file of a catalogue. How many things happened since the last. Raises InvalidError."""
     context.require(Capability.PUBLISH)
     rows = inspect_catalogue(context, "", raw)
     if lacks := missing_fields(catalogue.mapping, rows.columns):
@@ -142,54 +142,54 @@ def delete_catalogue(context: BrandContext, catalogue_id: int) -> None:
 
 def report_event(
     context: BrandContext,
-    thing: CatalogueItem,
+    item: CatalogueItem,
     happened: core.EventKind,
     price: Decimal | None,
     day: date | None,
     name: str,
 ) -> CatalogueEvent:
-    """Something happened to a thing, said by hand: its standing, price or open day follows. Raises Invalid, Conflict."""
+    """Something happened to a thing, said by hand: its standing, price or open day follows. Raises InvalidError, ConflictError."""
     context.require(Capability.PUBLISH)
-    catalogue, before = thing.catalogue, None
+    catalogue, before = item.catalogue, None
     if happened is core.EventKind.LOWERED:
-        if price is None or thing.price is None or price >= thing.price:
-            raise InvalidError.at("/price", f"Write a price below {thing.price or 'what it was'}.", "price")
-        before, thing.price = thing.price, price
+        if price is None or item.price is None or price >= item.price:
+            raise InvalidError.at("/price", f"Write a price below {item.price or 'what it was'}.", "price")
+        before, item.price = item.price, price
     if happened is core.EventKind.OPEN_DAY:
         if day is None:
             raise InvalidError.at("/open_day", "Say on which day.", "none")
-        thing.open_day = day
+        item.open_day = day
     if happened is core.EventKind.OWN and name not in {rule.name for rule in custom_rules(catalogue)}:
         raise InvalidError.at("/name", "The catalogue has no event of that name.", "foreign")
     stands = {
         core.EventKind.RESERVED: core.Availability.RESERVED, core.EventKind.SOLD: core.Availability.SOLD,
         core.EventKind.COMING: core.Availability.COMING, core.EventKind.NEW: core.Availability.FREE,
     }  # fmt: skip
-    thing.availability = stands.get(happened, thing.availability)
+    item.availability = stands.get(happened, item.availability)
     now = clock.now()
     with transaction.atomic():
-        thing.save()
+        item.save()
         reported = core.CatalogueItem(
-            thing.key, thing.title, thing.price, thing.currency, core.Availability(thing.availability), thing.open_day
+            item.key, item.title, item.price, item.currency, core.Availability(item.availability), item.open_day
         )
         event = core.Event(happened, reported, before, name, brand_date(catalogue, now))
-        made = save_event(catalogue, thing, event, now, context.user)
+        made = save_event(catalogue, item, event, now, context.user)
         if made is None:
             raise ConflictError("That was noted before.")
-        words = f"said of {thing.title}: {made.values['event']}"
+        words = f"said of {item.title}: {made.values['event']}"
         record_event(context.brand.pk, context.actor, "happen", "catalogue", catalogue.pk, words)
         publish_change(context.brand.pk, "catalogue", catalogue.pk)
     return made
 
 
 def catalogue_of(context: BrandContext, catalogue_id: int, lock: bool = False) -> Catalogue:
-    """A catalogue of the brand. Raises NotFound."""
+    """A catalogue of the brand. Raises NotFoundError."""
     rows = Catalogue.objects.select_for_update() if lock else Catalogue.objects
     return first_or_404(rows.filter(brand=context.brand, pk=catalogue_id))
 
 
 def item_of(context: BrandContext, item_id: int) -> CatalogueItem:
-    """A thing of one of the brand's catalogues. Raises NotFound."""
+    """A thing of one of the brand's catalogues. Raises NotFoundError."""
     return first_or_404(
         CatalogueItem.objects.select_related("catalogue").filter(catalogue__brand=context.brand, pk=item_id)
     )

@@ -47,7 +47,7 @@ def missed_deliveries(brand: int) -> list[Delivery]:
 
 def catch_up(context: BrandContext, choice: Choice) -> CaughtUp:
     """Send what was missed now (one after another at the network's pace), move it to the next free slots, or make it
-    drafts. Raises Conflict."""
+    drafts. Raises ConflictError."""
     context.require(Capability.PUBLISH)
     waiting = missed_deliveries(context.brand.pk)
     slots_of = [row.profile_id for row in waiting] if choice == "next_slots" else []

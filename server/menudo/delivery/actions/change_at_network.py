@@ -23,13 +23,13 @@ from menudo_core.signoff.agreement import SignoffState
 from menudo_core.signoff.states import DeliveryState, Event, next_state
 
 
-def take_down(context: BrandContext, delivery: Delivery, began: int) -> Delivery:
-    """It is no longer at the network; what was sent is kept here. Raises Stale, Conflict with the network's own words.
+def take_down(context: BrandContext, delivery: Delivery, revision: int) -> Delivery:
+    """It is no longer at the network; what was sent is kept here. Raises StaleRevisionError, ConflictError with the network's own words.
 
     Doing it twice does no harm: what isn't there any more is taken down.
     """
     context.require(Capability.DELETE)
-    row = _published(delivery, began)
+    row = _published(delivery, revision)
     _act_at_network(
         row, "deletes", "taken down", lambda adapter: adapter.take_down(row.profile.remote_id, row.remote_url)
     )
@@ -43,13 +43,13 @@ def take_down(context: BrandContext, delivery: Delivery, began: int) -> Delivery
     return row
 
 
-def update_at_network(context: BrandContext, delivery: Delivery, began: int) -> Delivery:
+def update_at_network(context: BrandContext, delivery: Delivery, revision: int) -> Delivery:
     """The text at the network becomes what the version says now; pictures and the rest stay as they were sent.
 
-    What must be signed off must be so, as it says now. Raises Stale, Conflict.
+    What must be signed off must be so, as it says now. Raises StaleRevisionError, ConflictError.
     """
     context.require(Capability.PUBLISH)
-    row = _published(delivery, began)
+    row = _published(delivery, revision)
     renderer = PostRenderer.for_post(row.post, row.brand)
     content = render_delivery(renderer, row, row.profile, row.brand)
     if row.sent_content and row.sent_content.get("text") == content.text:
@@ -75,9 +75,9 @@ def update_at_network(context: BrandContext, delivery: Delivery, began: int) -> 
     return row
 
 
-def _published(delivery: Delivery, began: int) -> Delivery:
+def _published(delivery: Delivery, revision: int) -> Delivery:
     row = Delivery.objects.select_related("post", "brand", "profile__connection").get(pk=delivery.pk)
-    require_unchanged(began, row.revision, delivery_out(row).model_dump(mode="json"))
+    require_unchanged(revision, row.revision, delivery_out(row).model_dump(mode="json"))
     if row.state != DeliveryState.PUBLISHED:
         raise ConflictError("It isn't at the network.")
     return row

@@ -28,7 +28,7 @@ def disconnect_profile(context: BrandContext, profile: Profile, then: Then) -> i
 
 
 def release_profile(profile: Profile, then: Then, actor: Actor) -> int:
-    """Disconnect; a sign-in that no profile needs any longer is ended at the network too. Raises Conflict while one is being sent."""
+    """Disconnect; a sign-in that no profile needs any longer is ended at the network too. Raises ConflictError while one is being sent."""
     event = _EVENTS[then]
     open_ones = profile.deliveries.exclude(state__in=[DeliveryState.UNPLANNED, DeliveryState.PUBLISHED])
     with transaction.atomic():

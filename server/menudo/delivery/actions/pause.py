@@ -24,7 +24,7 @@ from menudo_core.text.storable import unstorable_reason
 def pause(context: BrandContext, profile: Profile | None, until: str, why: str) -> Pause:
     """Stop one profile, or the brand (None): now, until a wall time of the brand's or (empty) until somebody resumes.
 
-    Nothing that is due meanwhile goes out. Raises Invalid, and Conflict when it is paused already.
+    Nothing that is due meanwhile goes out. Raises InvalidError, and ConflictError when it is paused already.
     """
     context.require(Capability.PUBLISH)
     if words := unstorable_reason(why):

@@ -19,15 +19,15 @@ from menudo_core.text.links import is_web_address
 from menudo_core.text.storable import unstorable_reason
 
 
-def mark_published(context: BrandContext, delivery: Delivery, url: str, began: int) -> Delivery:
-    """It is published; `url` is where (may be empty). What was sent is kept as it stands now. Raises Invalid, Stale,
-    Conflict."""
+def mark_published(context: BrandContext, delivery: Delivery, url: str, revision: int) -> Delivery:
+    """It is published; `url` is where (may be empty). What was sent is kept as it stands now. Raises InvalidError, StaleRevisionError,
+    ConflictError."""
     url = url.strip()
     if url and not is_web_address(url):
         raise InvalidError.at("/url", "That is not a whole web address. Copy it from the post, or leave it empty.")
     _require_keeper(context, delivery)
     with change_posts(context, deliveries=[delivery.pk]) as change:
-        row = _delivery_in_hand(change, delivery, began)
+        row = _delivery_in_hand(change, delivery, revision)
         # Everything that takes an agreement away holds it as well; should anything ever not, here is the last look.
         if signoff_state(row, change.renderer(row.post)) not in (SignoffState.NONE, SignoffState.AGREED):
             raise ConflictError(HELD_WORDS[Hold.SIGNOFF])
@@ -40,15 +40,15 @@ def mark_published(context: BrandContext, delivery: Delivery, url: str, began: i
     return row
 
 
-def mark_not_published(context: BrandContext, delivery: Delivery, why: str, began: int) -> Delivery:
-    """It won't be published; `why` is kept with it. It stays on the calendar as called off. Raises Invalid, Stale,
-    Conflict."""
+def mark_not_published(context: BrandContext, delivery: Delivery, why: str, revision: int) -> Delivery:
+    """It won't be published; `why` is kept with it. It stays on the calendar as called off. Raises InvalidError, StaleRevisionError,
+    ConflictError."""
     why = why.strip()
     if not why or unstorable_reason(why):
         raise InvalidError.at("/reason", unstorable_reason(why) or "Say in a few words why not.", "missing")
     _require_keeper(context, delivery)
     with change_posts(context, deliveries=[delivery.pk]) as change:
-        row = _delivery_in_hand(change, delivery, began)
+        row = _delivery_in_hand(change, delivery, revision)
         schedule = change.schedule(row)
         reason = f"Not published by hand: {why}"[:500]
         off = replace(schedule, state=next_state(schedule.state, Event.CALL_OFF), reason=reason, reason_code="not_done")
@@ -57,12 +57,12 @@ def mark_not_published(context: BrandContext, delivery: Delivery, why: str, bega
     return row
 
 
-def postpone(context: BrandContext, delivery: Delivery, wall: str, began: int) -> Delivery:
-    """At another wall time of the brand's: the person is told again then. Raises Invalid, Stale, Conflict."""
+def postpone(context: BrandContext, delivery: Delivery, wall_time: str, revision: int) -> Delivery:
+    """At another wall time of the brand's: the person is told again then. Raises InvalidError, StaleRevisionError, ConflictError."""
     _require_keeper(context, delivery)
     with change_posts(context, deliveries=[delivery.pk]) as change:
-        row = _delivery_in_hand(change, delivery, began)
-        due = resolve_due(parse_wall_time(wall, "/wall_time"), context.zone, change.now, "/wall_time")
+        row = _delivery_in_hand(change, delivery, revision)
+        due = resolve_due(parse_wall_time(wall_time, "/wall_time"), context.zone, change.now, "/wall_time")
         try:
             moved = schedule_at(change.schedule(row), due.instant, context.zone, Event.MOVE)
         except TransitionError as error:
@@ -75,14 +75,14 @@ def postpone(context: BrandContext, delivery: Delivery, wall: str, began: int) -
 
 
 def _require_keeper(context: BrandContext, delivery: Delivery) -> None:
-    """The profile's keeper may, and who publishes. Raises Forbidden."""
+    """The profile's keeper may, and who publishes. Raises ForbiddenError."""
     if delivery.profile.keeper_id != context.user.pk:
         context.require(Capability.PUBLISH)
 
 
-def _delivery_in_hand(change: PostChange, delivery: Delivery, began: int) -> Delivery:
-    """The delivery, while a person has it. Raises Stale, Conflict."""
-    row = change.delivery(delivery.pk, began)
+def _delivery_in_hand(change: PostChange, delivery: Delivery, revision: int) -> Delivery:
+    """The delivery, while a person has it. Raises StaleRevisionError, ConflictError."""
+    row = change.delivery(delivery.pk, revision)
     if row.state != DeliveryState.HAND:
         held = HELD_WORDS[Hold(row.held_for)] if row.state == DeliveryState.HELD and row.held_for else ""
         raise ConflictError(held or "It isn't waiting to be published by hand.")

@@ -26,7 +26,7 @@ _MAX_RUN_SECONDS = 0.25
 
 
 def send_due(delivery_id: int | None = None) -> None:
-    """Send all that is due, the oldest first, until nothing is left or others are at it. `id`: the delivery whose job asks;
+    """Send all that is due, the oldest first, until nothing is left or others are at it. `delivery_id`: the delivery whose job asks;
     when that one went with others, or was taken off, nothing is looked for, unless somebody sends just now and may be
     helped."""
     _process_sender().request(delivery_id)

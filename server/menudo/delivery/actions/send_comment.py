@@ -35,7 +35,7 @@ _RECHECK_INTERVAL = timedelta(minutes=1)
 
 
 def send_comment(delivery_id: int) -> None:
-    """Send a first comment, if it waits and is due, and its profile isn't paused. `id` is its delivery's."""
+    """Send a first comment, if it waits and is due, and its profile isn't paused."""
     comment = _claim_comment(delivery_id)
     if comment is None:
         return
@@ -132,7 +132,7 @@ def _settle_comment(comment: FirstComment, answer: NetworkResponse) -> None:
 
 
 def retry_comment(context: BrandContext, delivery: Delivery, revision: int) -> Delivery:
-    """Try a first comment again that failed alone. Raises Conflict, Stale."""
+    """Try a first comment again that failed alone. Raises ConflictError, StaleRevisionError."""
     context.require(Capability.PUBLISH)
     with change_posts(context, deliveries=[delivery.pk]) as change:
         row = change.delivery(delivery.pk, revision)

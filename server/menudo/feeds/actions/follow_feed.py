@@ -40,7 +40,7 @@ class FeedOffer:
 
 
 def find_feeds(context: BrandContext, address: str) -> list[FeedOffer]:
-    """The feeds at an address: itself, or those that its page names. Raises Invalid, at the address."""
+    """The feeds at an address: itself, or those that its page names. Raises InvalidError, at the address."""
     context.require(Capability.WRITE)
     address = address.strip()
     if "://" not in address and "." in address.split("/")[0]:
@@ -79,7 +79,7 @@ def _offer_from(asked: str, page: Page) -> FeedOffer:
 
 
 def follow_feed(context: BrandContext, address: str, shelved: bool, interval: int, title: str = "") -> Feed:
-    """Follow the feed at an address; what stands in it now is known and counts as old. Raises Invalid."""
+    """Follow the feed at an address; what stands in it now is known and counts as old. Raises InvalidError."""
     context.require(Capability.WRITE)
     _validate(interval, title)
     offers = find_feeds(context, address)
@@ -115,7 +115,7 @@ def _validate(interval: int, title: str) -> None:
 
 
 def change_feed(context: BrandContext, feed_id: int, title: str, shelved: bool, interval: int, revision: int) -> Feed:
-    """Its title, whether its articles stand on the shelf, and how often it is read. Raises Stale, Invalid, NotFound."""
+    """Its title, whether its articles stand on the shelf, and how often it is read. Raises StaleRevisionError, InvalidError, NotFoundError."""
     context.require(Capability.WRITE)
     with transaction.atomic():
         feed = feed_of(context, feed_id, lock=True)
@@ -153,14 +153,14 @@ def unfollow(context: BrandContext, feed_id: int) -> None:
 
 
 def feed_of(context: BrandContext, feed_id: int, lock: bool = False) -> Feed:
-    """A feed of the brand. Raises NotFound."""
+    """A feed of the brand. Raises NotFoundError."""
     feeds = Feed.objects.select_for_update() if lock else Feed.objects
     return first_or_404(feeds.filter(brand=context.brand, pk=feed_id))
 
 
 def import_opml(context: BrandContext, raw: bytes) -> tuple[int, list[str]]:
     """Follow every feed that an OPML 2.0 file names; each is read soon. How many, and those left out with why. Raises
-    Invalid when it is no OPML at all."""
+    InvalidError when it is no OPML at all."""
     context.require(Capability.WRITE)
     try:
         tree = ElementTree.fromstring(raw)

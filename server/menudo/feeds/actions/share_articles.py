@@ -25,7 +25,7 @@ def share_articles(
     context: BrandContext, ids: Sequence[int], remark: str, profiles: Sequence[int], plans: bool
 ) -> tuple[list[Post], list[str]]:
     """A post for each article: the remark over its title, its link and card. With `plans` each goes to the next free slots of
-    its profiles. The posts, and what couldn't be planned and why. Raises Invalid."""
+    its profiles. The posts, and what couldn't be planned and why. Raises InvalidError."""
     context.require(Capability.PUBLISH if plans else Capability.WRITE)
     found = {a.pk: a for a in Article.objects.filter(feed__brand=context.brand, pk__in=ids).select_related("feed")}
     known = set(Profile.objects.filter(brand=context.brand, pk__in=profiles).values_list("pk", flat=True))

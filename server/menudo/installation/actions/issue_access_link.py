@@ -19,7 +19,7 @@ log = structlog.get_logger(__name__)
 
 
 def issue_setup_link() -> str:
-    """The address where the first person makes their account; the one offered before leads nowhere any more. Raises Conflict
+    """The address where the first person makes their account; the one offered before leads nowhere any more. Raises ConflictError
     when somebody has an account."""
     with transaction.atomic():
         lock_access_links()
@@ -29,8 +29,8 @@ def issue_setup_link() -> str:
 
 
 def issue_access_link_to(email: str, by_shell: bool) -> tuple[str, bool]:
-    """The address for a person, and whether they have an account, so that it is for one who lost access. Raises Invalid, and
-    Conflict for somebody who has an account unless it is asked `by_shell`: whoever has that has everything."""
+    """The address for a person, and whether they have an account, so that it is for one who lost access. Raises InvalidError, and
+    ConflictError for somebody who has an account unless it is asked `by_shell`: whoever has that has everything."""
     email = email.strip().lower()
     try:
         validate_email(email)

@@ -22,7 +22,7 @@ log = structlog.get_logger(__name__)
 
 
 def find_access_link(token: str) -> AccessLink:
-    """What the address of a token leads to. Raises NotFound when it leads nowhere any more."""
+    """What the address of a token leads to. Raises NotFoundError when it leads nowhere any more."""
     row = AccessLink.objects.select_related("user").filter(token_hash=hash_token(token), used_at=None).first()
     if row is None or row.expires_at < clock.now() or (not row.email and User.objects.exists()):
         raise NotFoundError(ENDED)
@@ -30,7 +30,7 @@ def find_access_link(token: str) -> AccessLink:
 
 
 def redeem_access_link(token: str, name: str, email: str, password: str) -> User:
-    """Make the account, or give access back; the address serves once. Raises NotFound, Invalid with each fault at its field."""
+    """Make the account, or give access back; the address serves once. Raises NotFoundError, InvalidError with each fault at its field."""
     with transaction.atomic():
         lock_access_links()
         row = find_access_link(token)

@@ -21,7 +21,7 @@ SECURITIES = ("starttls", "tls", "none")
 
 
 def save_mail_server(server: SmtpServer) -> None:
-    """From the next mail on. An empty password is the one that is kept, for the same server and user. Raises Invalid."""
+    """From the next mail on. An empty password is the one that is kept, for the same server and user. Raises InvalidError."""
     server = validate_server(server)
     with transaction.atomic():
         MailServer.objects.update_or_create(
@@ -39,7 +39,7 @@ def delete_mail_server() -> None:
 
 
 def send_test_mail(server: SmtpServer, user: User) -> None:
-    """Send one mail to the person by that server, which isn't kept. Raises Invalid with what went wrong at its field."""
+    """Send one mail to the person by that server, which isn't kept. Raises InvalidError with what went wrong at its field."""
     server = validate_server(server)
     words = "This is how mail from Menudo arrives.\n\nMenudo"
     message = EmailMessage("A mail to try it", words, server.sender, [user.email], connection=smtp_connection(server))
@@ -68,7 +68,7 @@ def send_test_mail(server: SmtpServer, user: User) -> None:
 
 
 def validate_server(server: SmtpServer) -> SmtpServer:
-    """With its parts tidied, and the kept password where none is typed. Raises Invalid."""
+    """With its parts tidied, and the kept password where none is typed. Raises InvalidError."""
     host, user, sender = server.host.strip(), server.user.strip(), server.sender.strip()
     faults = []
     if not host or unstorable_reason(host) or any(ch.isspace() or ch in "/@" for ch in host):

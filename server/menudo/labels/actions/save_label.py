@@ -15,7 +15,7 @@ _MAX_LABELS = 200
 
 
 def save_label(context: BrandContext, label_id: int | None, name: str, ink: str) -> Label:
-    """A new label (`id` None), or one changed. Raises Invalid, NotFound."""
+    """A new label (`label_id` None), or one changed. Raises InvalidError, NotFoundError."""
     context.require(Capability.WRITE)
     label = label_of(context, label_id) if label_id is not None else Label(brand=context.brand)
     name = " ".join(name.split())
@@ -49,5 +49,5 @@ def delete_label(context: BrandContext, label_id: int) -> None:
 
 
 def label_of(context: BrandContext, label_id: int) -> Label:
-    """A label of the brand. Raises NotFound."""
+    """A label of the brand. Raises NotFoundError."""
     return first_or_404(Label.objects.filter(brand=context.brand, pk=label_id))

@@ -29,7 +29,7 @@ def add_asset(
     folder: Folder | None = None,
     caption: str = "",
 ) -> Asset:
-    """Ready the file and keep it. Raises Invalid.
+    """Ready the file and keep it. Raises InvalidError.
 
     The same picture added again to the same folder is the asset already there, taken out of the bin when it lies in it.
     """

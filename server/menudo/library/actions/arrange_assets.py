@@ -13,7 +13,7 @@ from menudo_core.text.storable import unstorable_reason
 
 
 def assets_by_ids(context: BrandContext, ids: list[int]) -> list[Asset]:
-    """The assets of these ids, in their order. Raises NotFound when any isn't the brand's."""
+    """The assets of these ids, in their order. Raises NotFoundError when any isn't the brand's."""
     by_id = {a.pk: a for a in Asset.objects.filter(brand=context.brand, pk__in=ids)}
     if len(by_id) != len(set(ids)):
         raise NotFoundError("One of these isn't in the library any more.")
@@ -21,7 +21,7 @@ def assets_by_ids(context: BrandContext, ids: list[int]) -> list[Asset]:
 
 
 def folder_of(context: BrandContext, folder_id: int | None) -> Folder | None:
-    """The folder of this id; None for none. Raises NotFound, also for another brand's."""
+    """The folder of this id; None for none. Raises NotFoundError, also for another brand's."""
     if folder_id is None:
         return None
     found = Folder.objects.filter(brand=context.brand, pk=folder_id).first()
@@ -79,7 +79,7 @@ def _copy_of(asset: Asset, target: Folder | None, name: str) -> Asset:
 
 
 def label_assets(context: BrandContext, ids: list[int], add: list[str], remove: list[str]) -> int:
-    """Give labels to many, and take labels from them. How many changed. Raises Invalid."""
+    """Give labels to many, and take labels from them. How many changed. Raises InvalidError."""
     context.require(Capability.WRITE)
     for text in add:
         if words := unstorable_reason(text):
@@ -96,7 +96,7 @@ def label_assets(context: BrandContext, ids: list[int], add: list[str], remove: 
 
 
 def save_folder(context: BrandContext, folder_id: int | None, name: str, bundle: bool) -> Folder:
-    """A new folder (id None), or another name for one. Raises Invalid, NotFound."""
+    """A new folder (id None), or another name for one. Raises InvalidError, NotFoundError."""
     context.require(Capability.WRITE)
     row = folder_of(context, folder_id) or Folder(brand=context.brand)
     name = " ".join(name.split())
@@ -130,7 +130,7 @@ def remove_folder(context: BrandContext, folder_id: int) -> int:
 
 
 def copy_folder(context: BrandContext, folder_id: int, name: str) -> Folder:
-    """A copy of a folder with copies of all that lies in it: a bundle made one's own. Raises Invalid, NotFound."""
+    """A copy of a folder with copies of all that lies in it: a bundle made one's own. Raises InvalidError, NotFoundError."""
     with transaction.atomic():
         found = folder_of(context, folder_id)
         assert found is not None

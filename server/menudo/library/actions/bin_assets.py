@@ -15,7 +15,7 @@ from menudo.people.context import BrandContext
 
 
 def bin_assets(context: BrandContext, ids: list[int]) -> int:
-    """To the bin; what a post uses doesn't go. How many. Raises Conflict, with how many posts use them."""
+    """To the bin; what a post uses doesn't go. How many. Raises ConflictError, with how many posts use them."""
     context.require(Capability.WRITE)
     with transaction.atomic():
         assets = assets_by_ids(context, ids)

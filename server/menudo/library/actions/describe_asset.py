@@ -14,7 +14,7 @@ MAX_LABELS = 20
 
 
 def describe_asset(context: BrandContext, asset: Asset, changes: dict[str, str | list[str]]) -> Asset:
-    """Change any of name, alt, caption, credit and labels, wherever the asset is used. Raises Invalid."""
+    """Change any of name, alt, caption, credit and labels, wherever the asset is used. Raises InvalidError."""
     context.require(Capability.WRITE)
     faults = []
     for part, value in changes.items():

@@ -13,8 +13,8 @@ _ACCEPT = "image/*, video/*;q=0.9"
 
 
 def fetch_asset(context: BrandContext, address: str, most: int = 0, alt: str = "") -> Asset:
-    """The file at `address`, of `most` bytes (0: as much as of any page), named as its address ends. Raises CantFetch,
-    Invalid."""
+    """The file at `address`, of `most` bytes (0: as much as of any page), named as its address ends. Raises FetchError,
+    InvalidError."""
     body = fetch(address, _ACCEPT, most).body
     return add_asset(context, body, unquote(PurePosixPath(urlsplit(address).path).name) or "picture", alt=alt[:1000])
 

@@ -29,7 +29,7 @@ class ImportedMedia:
 
 
 def import_zip(context: BrandContext, source: Path, name: str) -> ImportedMedia:
-    """Add every picture and video in the ZIP; what can't be taken is left, with its reason. Raises Invalid."""
+    """Add every picture and video in the ZIP; what can't be taken is left, with its reason. Raises InvalidError."""
     context.require(Capability.WRITE)
     try:
         archive = zipfile.ZipFile(source)
@@ -64,7 +64,7 @@ def import_zip(context: BrandContext, source: Path, name: str) -> ImportedMedia:
 
 
 def _checked_entries(archive: zipfile.ZipFile, name: str) -> Iterator[zipfile.ZipInfo]:
-    """Its files. Raises Invalid when they are too many or too large unpacked: what a ZIP says of itself is checked again as it is read."""
+    """Its files. Raises InvalidError when they are too many or too large unpacked: what a ZIP says of itself is checked again as it is read."""
     found = [e for e in archive.infolist() if not e.is_dir() and not any(s in e.filename for s in _SKIPPED)]
     # What points elsewhere is no file.
     found = [e for e in found if not stat.S_ISLNK(e.external_attr >> 16)]

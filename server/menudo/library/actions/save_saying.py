@@ -20,7 +20,7 @@ _KIND_NAMES = {Snippet: "snippet", TagSet: "tag set", LinkTags: "link tags"}
 
 
 def save_snippet(context: BrandContext, snippet_id: int | None, name: str, text: str) -> Snippet:
-    """A new snippet (id None), or a changed one. Raises Invalid, NotFound."""
+    """A new snippet (id None), or a changed one. Raises InvalidError, NotFoundError."""
     faults = [] if text.strip() else [Fault("/text", "Write what the snippet says.", "missing")]
     row = saying_of(context, Snippet, snippet_id)
     row.created_by = row.created_by or context.user
@@ -28,7 +28,7 @@ def save_snippet(context: BrandContext, snippet_id: int | None, name: str, text:
 
 
 def save_tag_set(context: BrandContext, tag_set_id: int | None, name: str, tags: list[str]) -> TagSet:
-    """A new tag set, or a changed one; each tag once, without its sign. Raises Invalid, NotFound."""
+    """A new tag set, or a changed one; each tag once, without its sign. Raises InvalidError, NotFoundError."""
     faults: list[Fault] = []
     clean: list[str] = []
     for i, tag in enumerate(tags):
@@ -45,7 +45,7 @@ def save_tag_set(context: BrandContext, tag_set_id: int | None, name: str, tags:
 
 
 def save_link_tags(context: BrandContext, link_tags_id: int | None, name: str, values: dict[str, Any]) -> LinkTags:
-    """A new preset, or a changed one. Raises Invalid, NotFound."""
+    """A new preset, or a changed one. Raises InvalidError, NotFoundError."""
     faults = [
         Fault(f"/{part}", words) for part, v in values.items() if isinstance(v, str) and (words := unstorable_reason(v))
     ]
@@ -56,7 +56,7 @@ def save_link_tags(context: BrandContext, link_tags_id: int | None, name: str, v
 
 
 def delete_saying(context: BrandContext, kind: type[S], saying_id: int) -> None:
-    """It goes; what was written with it stays. Raises NotFound."""
+    """It goes; what was written with it stays. Raises NotFoundError."""
     context.require(Capability.WRITE)
     with transaction.atomic():
         row = saying_of(context, kind, saying_id)
@@ -73,7 +73,7 @@ def delete_saying(context: BrandContext, kind: type[S], saying_id: int) -> None:
 
 
 def saying_of(context: BrandContext, kind: type[S], saying_id: int | None) -> S:
-    """The one of this id, or a new one. Raises NotFound, also for another brand's."""
+    """The one of this id, or a new one. Raises NotFoundError, also for another brand's."""
     if saying_id is None:
         return kind(brand=context.brand)
     return first_or_404(kind.objects.filter(brand=context.brand, pk=saying_id))
@@ -94,11 +94,11 @@ def _save(context: BrandContext, row: S, name: str, values: dict[str, Any], faul
     row.name = name
     for part, value in values.items():
         setattr(row, part, value)
-    verb, called = "changed" if row.pk else "made", _KIND_NAMES[type(row)]
+    verb, kind_name = "changed" if row.pk else "made", _KIND_NAMES[type(row)]
     try:
         with transaction.atomic():
             row.save()
-            record_event(context.brand.pk, context.actor, verb, "saying", row.pk, f"{verb} the {called} “{name}”")
+            record_event(context.brand.pk, context.actor, verb, "saying", row.pk, f"{verb} the {kind_name} “{name}”")
             publish_change(context.brand.pk, "saying", row.pk)
     except IntegrityError as error:
         raise InvalidError.at("/name", f"There is one named “{name}” already.", "taken") from error

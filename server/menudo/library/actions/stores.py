@@ -19,7 +19,7 @@ from menudo_core.text.links import is_web_address
 
 
 def save_store(context: BrandContext, name: str, address: str, user: str, password: str) -> Store:
-    """Name a store, after it was reached. Raises Invalid, at the field that is wrong."""
+    """Name a store, after it was reached. Raises InvalidError, at the field that is wrong."""
     context.require(Capability.MANAGE_PROFILES)
     name, address = " ".join(name.split()), address.strip()
     faults = [] if name else [Fault("/name", "Give the store a name.", "missing")]
@@ -43,7 +43,7 @@ def save_store(context: BrandContext, name: str, address: str, user: str, passwo
 
 
 def delete_store(context: BrandContext, store_id: int) -> None:
-    """The store is forgotten; what was brought in stays. Raises NotFound."""
+    """The store is forgotten; what was brought in stays. Raises NotFoundError."""
     context.require(Capability.MANAGE_PROFILES)
     with transaction.atomic():
         row = store_of(context, store_id)
@@ -57,7 +57,7 @@ def store_of(context: BrandContext, store_id: int) -> Store:
 
 
 def list_store(context: BrandContext, store_id: int, path: str) -> list[StoreEntry]:
-    """What lies in the store at `path`. Raises NotFound, Invalid."""
+    """What lies in the store at `path`. Raises NotFoundError, InvalidError."""
     context.require(Capability.WRITE)
     try:
         return _client_for(store_of(context, store_id)).list(path)
@@ -66,7 +66,7 @@ def list_store(context: BrandContext, store_id: int, path: str) -> list[StoreEnt
 
 
 def import_media(context: BrandContext, store_id: int, paths: list[str], into: int | None) -> ImportedMedia:
-    """Add the files at these paths; what can't be taken is left with its reason. Raises NotFound, Invalid."""
+    """Add the files at these paths; what can't be taken is left with its reason. Raises NotFoundError, InvalidError."""
     context.require(Capability.WRITE)
     client, target, out = _client_for(store_of(context, store_id)), folder_of(context, into), ImportedMedia()
     for path in dict.fromkeys(paths):

@@ -16,8 +16,8 @@ def notify(users: Iterable[int], brand: int | None, kind: str, key: str, summary
     """Keep a notice for each person who hasn't had it, and defer its mail or text message; part of the caller's
     transaction. How many were told."""
     wanted = set(users)
-    had = set(Notice.objects.filter(user_id__in=wanted, key=key).values_list("user_id", flat=True))
-    fresh = sorted(wanted - had)
+    already_told = set(Notice.objects.filter(user_id__in=wanted, key=key).values_list("user_id", flat=True))
+    fresh = sorted(wanted - already_told)
     if not fresh:
         return 0
     wishes = preferences_of(fresh)

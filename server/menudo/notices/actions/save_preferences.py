@@ -17,7 +17,7 @@ def save_preferences(
     user: int, ways: dict[str, str], zone: str, quiet: tuple[str, str], digest: str, phone: str
 ) -> NotificationPreferences:
     """Keep a person's wishes. `quiet` and `digest` are times of the wall (HH:MM) in `zone`; quiet hours may be empty.
-    Raises Invalid."""
+    Raises InvalidError."""
     faults = []
     for kind, way in ways.items():
         if kind not in KINDS or way not in set(Channel):

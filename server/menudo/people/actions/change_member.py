@@ -12,8 +12,8 @@ from menudo_core.signoff.grants import change_refusal, grant_refusal, leaves_nob
 
 
 def change_member(context: BrandContext, user: int, role: str, capabilities: list[str]) -> Membership:
-    """Set a person's role and capabilities; seeing always stays. Raises Invalid, NotFound, Forbidden for what isn't one's
-    own to give or take, and Conflict for the last one who manages people."""
+    """Set a person's role and capabilities; seeing always stays. Raises InvalidError, NotFoundError, ForbiddenError for what isn't one's
+    own to give or take, and ConflictError for the last one who manages people."""
     context.require(Capability.MANAGE_PEOPLE)
     wanted = validate_grant(role, capabilities)
     with transaction.atomic():
@@ -30,7 +30,7 @@ def change_member(context: BrandContext, user: int, role: str, capabilities: lis
 
 
 def remove_member(context: BrandContext, user: int) -> None:
-    """Take a person out of the brand; what they wrote stays. One may take oneself out. Raises NotFound, Forbidden, Conflict."""
+    """Take a person out of the brand; what they wrote stays. One may take oneself out. Raises NotFoundError, ForbiddenError, ConflictError."""
     if user != context.user.pk:
         context.require(Capability.MANAGE_PEOPLE)
     with transaction.atomic():
@@ -50,7 +50,7 @@ def remove_member(context: BrandContext, user: int) -> None:
 
 
 def validate_grant(role: str, capabilities: list[str]) -> list[str]:
-    """Capabilities fit to keep. Raises Invalid."""
+    """Capabilities fit to keep. Raises InvalidError."""
     if role not in ROLES:
         raise InvalidError.at("/role", f"The role is one of: {', '.join(ROLES)}.")
     unknown = sorted(set(capabilities) - set(Capability))

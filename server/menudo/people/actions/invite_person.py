@@ -27,7 +27,7 @@ INVITATION_LIFETIME = timedelta(days=14)
 
 def invite_person(context: BrandContext, email: str, role: str, capabilities: list[str]) -> tuple[Invitation, str]:
     """Mail an invitation; inviting the same address again replaces the one before. Where no mail leaves, its address comes
-    back, to be handed over; else none does. Raises Invalid, Forbidden, Conflict."""
+    back, to be handed over; else none does. Raises InvalidError, ForbiddenError, ConflictError."""
     context.require(Capability.MANAGE_PEOPLE)
     email = email.strip().lower()
     try:
@@ -68,7 +68,7 @@ def invite_person(context: BrandContext, email: str, role: str, capabilities: li
 
 
 def withdraw_invitation(context: BrandContext, invitation_id: int) -> None:
-    """The invitation leads nowhere any more. Raises NotFound, Forbidden for one to more than one may do oneself."""
+    """The invitation leads nowhere any more. Raises NotFoundError, ForbiddenError for one to more than one may do oneself."""
     context.require(Capability.MANAGE_PEOPLE)
     with transaction.atomic():
         row = Invitation.objects.filter(brand=context.brand, pk=invitation_id, accepted_at=None).first()
@@ -88,7 +88,7 @@ def withdraw_invitation(context: BrandContext, invitation_id: int) -> None:
 
 
 def _require_grantable(context: BrandContext, wanted: list[str]) -> None:
-    """By what holds now, which is locked. Raises Forbidden."""
+    """By what holds now, which is locked. Raises ForbiddenError."""
     member = locked_members(context.brand.pk).get(context.user.pk)
     if member is None or Capability.MANAGE_PEOPLE not in member.capabilities:
         raise ForbiddenError("You may not manage people here any more.")
@@ -97,7 +97,7 @@ def _require_grantable(context: BrandContext, wanted: list[str]) -> None:
 
 
 def open_invitation(token: str) -> Invitation:
-    """The invitation of a token that is still good. Raises NotFound."""
+    """The invitation of a token that is still good. Raises NotFoundError."""
     row = (
         Invitation.objects.select_related("brand", "created_by")
         .filter(token_hash=hash_token(token), accepted_at=None)

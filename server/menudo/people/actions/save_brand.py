@@ -19,7 +19,7 @@ INKS = ("epazote", "maize", "anil", "pimenton")
 
 
 def make_brand(user: User, name: str, zone: str, ink: str) -> Brand:
-    """A new brand with its maker as coordinator. Raises Invalid, Forbidden."""
+    """A new brand with its maker as coordinator. Raises InvalidError, ForbiddenError."""
     members = Membership.objects.filter(user=user)
     if members.exists() and not members.filter(capabilities__contains=[Capability.MANAGE_PEOPLE]).exists():
         raise ForbiddenError("A new brand is for its coordinator to make.")
@@ -44,7 +44,7 @@ def make_brand(user: User, name: str, zone: str, ink: str) -> Brand:
 
 
 def change_brand(context: BrandContext, name: str, zone: str, ink: str) -> Brand:
-    """Another name, zone or ink; its address stays. What is planned keeps its instant. Raises Invalid."""
+    """Another name, zone or ink; its address stays. What is planned keeps its instant. Raises InvalidError."""
     context.require(Capability.MANAGE_PEOPLE)
     name = name.strip()
     _validate(name, zone, ink)

@@ -103,7 +103,7 @@ def import_plan(
 
 
 def _fetch_media(context: BrandContext, wanted: list[MatchedRow]) -> None:
-    """Media at addresses, by the guarded client, each once; before anything is kept. Raises Invalid with every fault."""
+    """Media at addresses, by the guarded client, each once; before anything is kept. Raises InvalidError with every fault."""
     addresses = list(dict.fromkeys(a for m in wanted for a in m.addresses))
     if len(addresses) > _MAX_ADDRESSES:
         raise InvalidError.at("/file", f"At most {_MAX_ADDRESSES} addresses of media in one go.", "many")
@@ -157,7 +157,7 @@ def row_content(m: MatchedRow, labels: Mapping[str, Label]) -> PostContent:
 def _decide_schedules(
     context: BrandContext, change: PostChange, wanted: Sequence[MatchedRow], posts: Sequence[Post]
 ) -> dict[int, Schedule]:
-    """When each delivery goes out, decided row by row: a slot that one takes is taken for the next. Raises Invalid with every
+    """When each delivery goes out, decided row by row: a slot that one takes is taken for the next. Raises InvalidError with every
     fault that shows only now."""
     faults, found = [], {}
     chosen: dict[int, set[datetime]] = defaultdict(set)

@@ -31,7 +31,7 @@ class ScheduledBatch:
 
 
 def schedule_batch(context: BrandContext, rows: Sequence[BatchRowIn], seed: int) -> ScheduledBatch:
-    """Plan each row at its time. Rows that can't be are left with their reason; when none can, Invalid with all of them.
+    """Plan each row at its time. Rows that can't be are left with their reason; when none can, InvalidError with all of them.
 
     `seed` is what their variations were drawn from. Undone in one step: what was made of pictures then goes to the bin.
     Decided row by row, written together: some forty statements, however many rows there are.

@@ -19,7 +19,7 @@ DELETABLE_STATES = (DeliveryState.UNPLANNED, DeliveryState.OFF)
 
 
 def bin_post(context: BrandContext, post: Post) -> None:
-    """A draft goes to the bin; what is planned or published doesn't. Raises Conflict."""
+    """A draft goes to the bin; what is planned or published doesn't. Raises ConflictError."""
     _require_deletable(context, post)
     with change_posts(context, posts=[post.pk]) as change:
         row = change.post(post.pk)
@@ -37,7 +37,7 @@ def binned_status(change: PostChange, post: Post) -> PostStatus:
 
 
 def restore_post(context: BrandContext, post_id: int) -> Post:
-    """Out of the bin again, as it was. Raises NotFound."""
+    """Out of the bin again, as it was. Raises NotFoundError."""
     with change_posts(context, posts=[post_id], binned=True) as change:
         post = change.post(post_id)
         if post.deleted_at is None:

@@ -17,7 +17,7 @@ from menudo_core.text.placeholders import count_blanks
 
 
 def create_drafts(context: BrandContext, assets: list[int], profiles: list[int]) -> list[Post]:
-    """One draft a picture, in their order, for the profiles given; they wait in the tray. Raises Invalid.
+    """One draft a picture, in their order, for the profiles given; they wait in the tray. Raises InvalidError.
 
     Pictures whose caption has blanks still are refused, all named: none is made, so that none is forgotten.
     """
@@ -30,7 +30,7 @@ def create_drafts(context: BrandContext, assets: list[int], profiles: list[int])
 
 
 def draft_each(context: BrandContext, change: PostChange, profiles: Mapping[int, Collection[int]]) -> dict[int, Post]:
-    """A draft of each picture (by its id) for its profiles of this brand, by picture. Raises Invalid."""
+    """A draft of each picture (by its id) for its profiles of this brand, by picture. Raises InvalidError."""
     context.require(Capability.WRITE)
     if not profiles:
         return {}

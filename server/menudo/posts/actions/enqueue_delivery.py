@@ -13,10 +13,10 @@ from menudo_core.timing.due import InvalidTimeError, due_at
 from menudo_core.timing.walltimes import ResolvedTime
 
 
-def parse_wall_time(wall: str, pointer: str) -> datetime:
-    """A wall time without offset (ISO 8601). Raises Invalid."""
+def parse_wall_time(wall_time: str, pointer: str) -> datetime:
+    """A wall time without offset (ISO 8601). Raises InvalidError."""
     try:
-        read = datetime.fromisoformat(wall.strip())
+        read = datetime.fromisoformat(wall_time.strip())
     except ValueError:
         raise InvalidError.at(pointer, "Write a day and a time, for instance 2026-11-25T12:00.", "unreadable") from None
     if read.tzinfo is not None:
@@ -26,10 +26,10 @@ def parse_wall_time(wall: str, pointer: str) -> datetime:
     return read.replace(second=0, microsecond=0)
 
 
-def resolve_due(wall: datetime, zone: ZoneInfo, now: datetime, pointer: str) -> ResolvedTime:
-    """The instant of a wall time that may be planned. Raises Invalid, with the reason at the field."""
+def resolve_due(wall_time: datetime, zone: ZoneInfo, now: datetime, pointer: str) -> ResolvedTime:
+    """The instant of a wall time that may be planned. Raises InvalidError, with the reason at the field."""
     try:
-        return due_at(wall, zone, now)
+        return due_at(wall_time, zone, now)
     except InvalidTimeError as bad:
         raise InvalidError.at(pointer, bad.words, bad.code) from bad
 

@@ -22,7 +22,7 @@ def mark_posts(
 ) -> int:
     """Labels `put` and taken `off`; `changes` says whether the campaign is set (to none, with None). How many posts.
 
-    Wording stays as it is; a rule of sign-off may ask for what has a label now. Raises Invalid for what isn't the brand's, NotFound for a campaign.
+    Wording stays as it is; a rule of sign-off may ask for what has a label now. Raises InvalidError for what isn't the brand's, NotFoundError for a campaign.
     """
     context.require(Capability.WRITE)
     known = set(Label.objects.filter(brand=context.brand, pk__in=[*put, *off]).values_list("pk", flat=True))

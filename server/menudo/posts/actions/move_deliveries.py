@@ -24,7 +24,7 @@ from menudo_core.timing.walltimes import wall_time_in
 
 @dataclass(frozen=True, slots=True)
 class Move:
-    """Where one delivery is to go. `wall` is a wall time of the brand's zone, None the tray; `profile` None: its own.
+    """Where one delivery is to go. `wall_time` is one of the brand's zone, None the tray; `profile` None: its own.
     `snap`: to the free slot of that day that is nearest."""
 
     id: int
@@ -46,8 +46,8 @@ class MoveResult:
 def move_deliveries(context: BrandContext, moves: Sequence[Move], whole: bool = False) -> MoveResult:
     """Move each delivery that can be; the others stay, each with its reason. Wording and sign-off stay as they are.
 
-    `whole`: the other deliveries of each post go along, by as much. Raises Invalid when nothing could be moved, and
-    Stale when the only one has been changed since.
+    `whole`: the other deliveries of each post go along, by as much. Raises InvalidError when nothing could be moved, and
+    StaleRevisionError when the only one has been changed since.
     """
     context.require(Capability.PUBLISH)
     slots_of: list[int] = []
@@ -94,7 +94,7 @@ class _Mover:
         return f"{self._change.deliveries[move.id].profile.handle}: {words}"
 
     def _decide(self, move: Move) -> Schedule:
-        """Where one goes. Raises Invalid, Conflict, NotPossible, and Stale when it is the only one."""
+        """Where one goes. Raises InvalidError, ConflictError, TransitionError, and StaleRevisionError when it is the only one."""
         context, change = self._place, self._change
         delivery = change.deliveries.get(move.id)
         if delivery is None:
@@ -121,7 +121,7 @@ class _Mover:
         """The instants that were chosen for a profile just now."""
         return {s.due_at for s in self.schedules.values() if s.profile_id == profile and s.due_at is not None}
 
-    def _other_profile(self, delivery: Delivery, profile_id: int, wall: datetime) -> Profile:
+    def _other_profile(self, delivery: Delivery, profile_id: int, wall_time: datetime) -> Profile:
         """The profile that the post is to go to instead, where its rules let it and it isn't going there already."""
         change = self._change
         there = Profile.objects.filter(brand=change.brand, pk=profile_id).first()
@@ -132,7 +132,7 @@ class _Mover:
         if there.pk in {self._profile_of(d) for d in sisters} | {d.profile_id for d in sisters}:
             raise ConflictError(f"This post goes to {there.handle} already.")
         renderer = change.renderer(delivery.post)
-        content = renderer.render(there.network, there.pk, there.handle, delivery_day(wall, change.brand))
+        content = renderer.render(there.network, there.pk, there.handle, delivery_day(wall_time, change.brand))
         elsewhere = Delivery(pk=delivery.pk, profile=there)
         if words := content_blocks(change.brand.pk, [elsewhere], {delivery.pk: content}).get(delivery.pk):
             raise ConflictError(words)
@@ -159,8 +159,8 @@ class _Mover:
             except TransitionError:
                 continue
             if to.due_at is not None and to.due_at <= change.now:
-                wall = _format_wall_time(to.due_at, ZoneInfo(to.zone))
-                self.done.left.append((delivery.pk, f"{delivery.profile.handle}: {wall} has passed."))
+                wall_time = _format_wall_time(to.due_at, ZoneInfo(to.zone))
+                self.done.left.append((delivery.pk, f"{delivery.profile.handle}: {wall_time} has passed."))
                 continue
             self.schedules[delivery.pk] = to
             self.done.moved.append(delivery.pk)
@@ -173,8 +173,8 @@ class _Mover:
 
 
 def _format_wall_time(at: datetime, zone: ZoneInfo) -> str:
-    wall = wall_time_in(at.astimezone(UTC), zone)
-    return f"{wall:%a} {wall.day} {wall:%b, %H:%M}"
+    wall_time = wall_time_in(at.astimezone(UTC), zone)
+    return f"{wall_time:%a} {wall_time.day} {wall_time:%b, %H:%M}"
 
 
 def _summary(change: PostChange, done: MoveResult, moves: Sequence[Move]) -> str:

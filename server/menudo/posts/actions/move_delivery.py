@@ -12,15 +12,15 @@ from menudo_core.signoff.schedule import schedule_at
 from menudo_core.signoff.states import Event, TransitionError
 
 
-def move_delivery(context: BrandContext, delivery: Delivery, wall: str, revision: int) -> tuple[Delivery, int]:
+def move_delivery(context: BrandContext, delivery: Delivery, wall_time: str, revision: int) -> tuple[Delivery, int]:
     """Give a planned delivery another wall time, in the brand's zone. The delivery and the entry that undoes it.
 
-    Wording and sign-off stay as they are. Raises Invalid, Stale, Conflict.
+    Wording and sign-off stay as they are. Raises InvalidError, StaleRevisionError, ConflictError.
     """
     context.require(Capability.PUBLISH)
     with change_posts(context, deliveries=[delivery.pk]) as change:
         row = change.delivery(delivery.pk, revision)
-        due = resolve_due(parse_wall_time(wall, "/wall_time"), context.zone, change.now, "/wall_time")
+        due = resolve_due(parse_wall_time(wall_time, "/wall_time"), context.zone, change.now, "/wall_time")
         try:
             after = schedule_at(change.schedule(row), due.instant, context.zone, Event.MOVE)
         except TransitionError as error:

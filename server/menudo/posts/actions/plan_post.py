@@ -37,7 +37,7 @@ def plan_post(context: BrandContext, post: Post, when: WhenIn, only: list[int] |
     """Plan every delivery that fits its network; the others are left, each with its reason. Profiles in `only` that the post
     doesn't go to yet are added to it.
 
-    Raises Stale, and Invalid when nothing could be planned, with every reason at its field.
+    Raises StaleRevisionError, and InvalidError when nothing could be planned, with every reason at its field.
     """
     context.require(Capability.PUBLISH)
     slots_of: list[int] = []
@@ -77,7 +77,7 @@ def requested_status(change: PostChange, post: Post) -> PostStatus:
 
 
 def _add_profiles(context: BrandContext, change: PostChange, post: Post, profiles: list[int]) -> None:
-    """Profiles named that the post doesn't go to yet are added to it. Raises Invalid for another brand's."""
+    """Profiles named that the post doesn't go to yet are added to it. Raises InvalidError for another brand's."""
     there = {delivery.profile_id for delivery in change.deliveries_of(post)}
     wanted = [profile_id for profile_id in dict.fromkeys(profiles) if profile_id not in there]
     known = set(Profile.objects.filter(brand=context.brand, pk__in=wanted).values_list("pk", flat=True))

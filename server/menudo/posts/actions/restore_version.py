@@ -18,7 +18,7 @@ def restore_version(context: BrandContext, post: Post, entry_id: int, revision: 
     """The post as it was after the entry: its wording and versions; profiles, times, labels and campaign stay. A change
     like any other.
 
-    Raises NotFound, Conflict, Stale, and what saving a post raises.
+    Raises NotFoundError, ConflictError, StaleRevisionError, and what saving a post raises.
     """
     require_writable(context, post)
     entry = HistoryEvent.objects.filter(brand_id=context.brand.pk, kind="post", object_id=post.pk, pk=entry_id).first()
@@ -44,7 +44,7 @@ def has_state(entry: HistoryEvent) -> bool:
 
 
 def _require_parts_exist(context: BrandContext, content: PostContent) -> None:
-    """Raises Conflict where what it used is deleted by now."""
+    """Raises ConflictError where what it used is deleted by now."""
     presets = {part.link_tags for part in content.parts() if part.link_tags}
     if LinkTags.objects.filter(brand=context.brand, pk__in=presets).count() < len(presets):
         raise ConflictError("The link tags it had then are deleted.")

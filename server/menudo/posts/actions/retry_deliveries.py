@@ -12,7 +12,7 @@ from menudo.posts.models import Delivery
 def retry_deliveries(context: BrandContext, wanted: Sequence[tuple[int, int]]) -> tuple[int, list[tuple[int, str]]]:
     """Each (delivery, revision). How many are being sent again; which are left, and why. Each is a transaction of its own.
 
-    Raises Invalid when none could be.
+    Raises InvalidError when none could be.
     """
     context.require(Capability.PUBLISH)
     rows = {

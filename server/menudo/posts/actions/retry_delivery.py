@@ -15,7 +15,7 @@ from menudo_core.text.links import is_web_address
 
 
 def retry_delivery(context: BrandContext, delivery: Delivery, revision: int) -> Delivery:
-    """Send a delivery in trouble again, now. One that may have gone out must be settled instead. Raises Stale, Conflict."""
+    """Send a delivery in trouble again, now. One that may have gone out must be settled instead. Raises StaleRevisionError, ConflictError."""
     context.require(Capability.PUBLISH)
     with change_posts(context, deliveries=[delivery.pk]) as change:
         row = change.delivery(delivery.pk, revision)
@@ -33,7 +33,7 @@ def retry_delivery(context: BrandContext, delivery: Delivery, revision: int) -> 
 
 
 def resolve_uncertain(context: BrandContext, delivery: Delivery, is_there: bool, url: str, revision: int) -> Delivery:
-    """A person looked at the network: the post is there (published), or it isn't (sent again). Raises Stale, Conflict."""
+    """A person looked at the network: the post is there (published), or it isn't (sent again). Raises StaleRevisionError, ConflictError."""
     context.require(Capability.PUBLISH)
     if is_there and url and not is_web_address(url):
         raise InvalidError.at("/url", "That is not a whole web address. Copy it from the post, or leave it empty.")

@@ -29,7 +29,7 @@ def save_campaign(
     tags: list[str],
     link_tags: int | None,
 ) -> Campaign:
-    """A new campaign (`id` None), or one changed. Raises Invalid with every fault at its field, NotFound."""
+    """A new campaign (`campaign_id` None), or one changed. Raises InvalidError with every fault at its field, NotFoundError."""
     context.require(Capability.WRITE)
     campaign = campaign_of(context, campaign_id) if campaign_id is not None else Campaign(brand=context.brand)
     name = " ".join(name.split())
@@ -81,5 +81,5 @@ def delete_campaign(context: BrandContext, campaign_id: int) -> None:
 
 
 def campaign_of(context: BrandContext, campaign_id: int) -> Campaign:
-    """A campaign of the brand. Raises NotFound."""
+    """A campaign of the brand. Raises NotFoundError."""
     return first_or_404(Campaign.objects.filter(brand=context.brand, pk=campaign_id))

@@ -20,7 +20,7 @@ _REMOVABLE_STATES = {DeliveryState.UNPLANNED, DeliveryState.OFF}
 
 
 def create_post(context: BrandContext, data: PostIn) -> Post:
-    """A new draft. Raises Invalid."""
+    """A new draft. Raises InvalidError."""
     context.require(Capability.WRITE)
     validate_post(context, data)
     return create_draft(context, load_post_content(data.model_dump()), data.profiles)
@@ -37,7 +37,7 @@ def create_draft(context: BrandContext, content: PostContent, profiles: Collecti
 
 
 def save_post(context: BrandContext, post: Post, data: PostIn, revision: int) -> Post:
-    """Save a changed post. Raises Stale when it has moved on since `revision`; nothing is half kept."""
+    """Save a changed post. Raises StaleRevisionError when it has moved on since `revision`; nothing is half kept."""
     require_writable(context, post)
     with change_posts(context, posts=[post.pk]) as change:
         row = change.post(post.pk, revision)
@@ -47,7 +47,7 @@ def save_post(context: BrandContext, post: Post, data: PostIn, revision: int) ->
 
 
 def require_writable(context: BrandContext, post: Post) -> None:
-    """Raises Forbidden unless the person may change the post."""
+    """Raises ForbiddenError unless the person may change the post."""
     context.require(Capability.WRITE)
     if post.author_id != context.user.pk and Capability.EDIT_OTHERS not in context.capabilities:
         raise ForbiddenError("This is someone else's post, and you may only change your own. Ask its coordinator.")
@@ -56,7 +56,7 @@ def require_writable(context: BrandContext, post: Post) -> None:
 def change_content(
     context: BrandContext, change: PostChange, post: Post, content: PostContent, profiles: Collection[int] | None = None
 ) -> None:
-    """The post says this from now on, and goes to these profiles (None: the same). Raises Conflict."""
+    """The post says this from now on, and goes to these profiles (None: the same). Raises ConflictError."""
     before, after = store_post_content(change.content(post)), store_post_content(content)
     present = {delivery.profile_id: delivery for delivery in change.deliveries_of(post)}
     wanted = {*present} if profiles is None else {*profiles}

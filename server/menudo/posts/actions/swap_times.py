@@ -13,7 +13,7 @@ from menudo_core.signoff.states import Event, TransitionError
 
 
 def swap_times(context: BrandContext, one: tuple[int, int], other: tuple[int, int]) -> int:
-    """Each (id, revision) takes the other's time. The entry that undoes it. Raises Invalid, Stale, Conflict."""
+    """Each (id, revision) takes the other's time. The entry that undoes it. Raises InvalidError, StaleRevisionError, ConflictError."""
     context.require(Capability.PUBLISH)
     if one[0] == other[0]:
         raise InvalidError.at("/other", "Choose two posts.", "same")
@@ -32,7 +32,7 @@ def swap_times(context: BrandContext, one: tuple[int, int], other: tuple[int, in
 
 
 def _at_time_of(change: PostChange, delivery: Delivery, other: Delivery) -> Schedule:
-    """The delivery at the other's time. Raises Conflict."""
+    """The delivery at the other's time. Raises ConflictError."""
     at = other.due_at
     try:
         if at is None or delivery.due_at is None or delivery.due_at <= change.now:

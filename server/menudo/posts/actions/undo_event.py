@@ -43,7 +43,7 @@ def undo_event(context: BrandContext, entry_id: int) -> str:
 
 
 def _undoable_event(context: BrandContext, event_id: int) -> HistoryEvent:
-    """The entry, if the person may undo it. Raises NotFound, Conflict."""
+    """The entry, if the person may undo it. Raises NotFoundError, ConflictError."""
     entry = HistoryEvent.objects.filter(pk=event_id, brand_id=context.brand.pk, verb__in=_UNDOABLE_STATES).first()
     if entry is None:
         raise NotFoundError()
@@ -61,7 +61,7 @@ def _deletion_reason(context: BrandContext, ids: list[int]) -> str:
 
 
 def _restored_schedule(change: PostChange, row: Delivery, kept: Mapping[str, Any]) -> Schedule:
-    """How the delivery stood. Raises Conflict where it can't stand so any more."""
+    """How the delivery stood. Raises ConflictError where it can't stand so any more."""
     if "profile" in kept:
         others = (d for d in change.deliveries_of(row.post) if d.pk != row.pk)
         if any(d.profile_id == kept["profile"] for d in others):

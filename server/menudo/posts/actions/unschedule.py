@@ -18,17 +18,17 @@ def unschedule_delivery(context: BrandContext, delivery: Delivery, revision: int
     return _unschedule(context, delivery, revision, Event.UNPLAN, "took {} off the calendar")
 
 
-def cancel_delivery(context: BrandContext, delivery: Delivery, revision: int) -> tuple[Delivery, int]:
+def call_off_delivery(context: BrandContext, delivery: Delivery, revision: int) -> tuple[Delivery, int]:
     """It won't go out; it stays on the calendar as called off. Returns it and the entry that undoes it."""
     return _unschedule(context, delivery, revision, Event.CALL_OFF, "called {} off")
 
 
 def _unschedule(
-    context: BrandContext, delivery: Delivery, began: int, event: Event, words: str
+    context: BrandContext, delivery: Delivery, revision: int, event: Event, words: str
 ) -> tuple[Delivery, int]:
     context.require(Capability.PUBLISH)
     with change_posts(context, deliveries=[delivery.pk]) as change:
-        row = change.delivery(delivery.pk, began)
+        row = change.delivery(delivery.pk, revision)
         try:
             after = unschedule(change.schedule(row), event)
         except TransitionError as error:
@@ -38,8 +38,8 @@ def _unschedule(
     return row, entry.pk
 
 
-def cancel_deliveries(context: BrandContext, ids: Sequence[int]) -> MoveResult:
-    """Call many off in one step, with one Undo; those that can't be are left, each with its reason. Raises Invalid when
+def call_off_deliveries(context: BrandContext, ids: Sequence[int]) -> MoveResult:
+    """Call many off in one step, with one Undo; those that can't be are left, each with its reason. Raises InvalidError when
     none could be."""
     context.require(Capability.PUBLISH)
     done = MoveResult()

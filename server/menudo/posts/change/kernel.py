@@ -116,7 +116,7 @@ class PostChange:
         return self._taken.pauses
 
     def post(self, post_id: int, revision: int | None = None, shows: bool = True) -> Post:
-        """A post that was taken. Raises NotFound, and Stale where it has moved on since `revision`; with `shows` that says
+        """A post that was taken. Raises NotFoundError, and StaleRevisionError where it has moved on since `revision`; with `shows` that says
         how it stands now."""
         post = self.posts.get(post_id)
         if post is None:
@@ -126,7 +126,7 @@ class PostChange:
         return post
 
     def delivery(self, delivery_id: int, revision: int | None = None) -> Delivery:
-        """A delivery that was taken. Raises NotFound, and Stale where it has moved on since `revision`."""
+        """A delivery that was taken. Raises NotFoundError, and StaleRevisionError where it has moved on since `revision`."""
         delivery = self.deliveries.get(delivery_id)
         if delivery is None:
             raise NotFoundError()

@@ -17,7 +17,7 @@ from menudo_core.text.storable import unstorable_reason
 
 
 def add_by_hand(context: BrandContext, name: str, handle: str, network: str, kind: str, url: str) -> Profile:
-    """The new profile. `network` empty: a place without a rule sheet. Raises Invalid, each fault at its field."""
+    """The new profile. `network` empty: a place without a rule sheet. Raises InvalidError, each fault at its field."""
     context.require(Capability.MANAGE_PROFILES)
     name, handle, url = name.strip(), handle.strip(), url.strip()
     sheet = sheets_of(context.brand.pk).get(network or permissive_sheet().network)

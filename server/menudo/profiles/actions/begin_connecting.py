@@ -32,7 +32,7 @@ def add_pending(trips: dict[str, str], trip: str, page: str) -> dict[str, str]:
 
 
 def begin_connecting(context: BrandContext, network: str, address: str = "") -> tuple[str, str]:
-    """Begin a trip for a person: the address at the network to send them to, and the state's hash. Raises Invalid, Conflict."""
+    """Begin a trip for a person: the address at the network to send them to, and the state's hash. Raises InvalidError, ConflictError."""
     context.require(Capability.MANAGE_PROFILES)
     return _create_pending(context.brand, network, address, context.user, None)
 

@@ -16,13 +16,13 @@ from menudo_core.networks.load import shipped_sheets
 from menudo_core.text.storable import unstorable_reason
 
 
-def create_link(context: BrandContext, called: str, wants: list[dict], days: int) -> tuple[ConnectLink, str]:
-    """The link, and its token: shown once, kept as a hash. Raises Invalid."""
+def create_link(context: BrandContext, display_name: str, wants: list[dict], days: int) -> tuple[ConnectLink, str]:
+    """The link, and its token: shown once, kept as a hash. Raises InvalidError."""
     context.require(Capability.MANAGE_PROFILES)
-    called = called.strip()
+    display_name = display_name.strip()
     faults = []
-    if not called or unstorable_reason(called):
-        faults.append(Fault("/display_name", unstorable_reason(called) or "Say whom the link is for.", "missing"))
+    if not display_name or unstorable_reason(display_name):
+        faults.append(Fault("/display_name", unstorable_reason(display_name) or "Say whom the link is for.", "missing"))
     if not wants:
         faults.append(Fault("/requested", "Choose at least one network to ask for.", "missing"))
     for place_in, want in enumerate(wants):
@@ -35,17 +35,22 @@ def create_link(context: BrandContext, called: str, wants: list[dict], days: int
     token = new_token()
     with transaction.atomic():
         link = ConnectLink.objects.create(
-            brand=context.brand, token_hash=hash_token(token), display_name=called, requested=wants, created_by=context.user, created_at=clock.now(),
+            brand=context.brand, token_hash=hash_token(token), display_name=display_name, requested=wants, created_by=context.user, created_at=clock.now(),
             expires_at=clock.now() + timedelta(days=days),
         )  # fmt: skip
         record_event(
-            context.brand.pk, context.actor, "offer", "link", link.pk, f"made a link for {called} to connect profiles"
+            context.brand.pk,
+            context.actor,
+            "offer",
+            "link",
+            link.pk,
+            f"made a link for {display_name} to connect profiles",
         )
     return link, token
 
 
 def revoke_link(context: BrandContext, link_id: int) -> None:
-    """The link leads nowhere from now on; what was connected by it stays. Raises NotFound."""
+    """The link leads nowhere from now on; what was connected by it stays. Raises NotFoundError."""
     context.require(Capability.MANAGE_PROFILES)
     with transaction.atomic():
         link = ConnectLink.objects.select_for_update().filter(brand=context.brand, pk=link_id, revoked_at=None).first()
@@ -59,7 +64,7 @@ def revoke_link(context: BrandContext, link_id: int) -> None:
 
 
 def open_link(token: str) -> ConnectLink:
-    """The link of a token that is still good. Raises NotFound for any other."""
+    """The link of a token that is still good. Raises NotFoundError for any other."""
     link = (
         ConnectLink.objects.select_related("brand", "created_by")
         .filter(token_hash=hash_token(token), revoked_at=None)

@@ -14,18 +14,20 @@ from menudo.profiles.models import Profile
 from menudo_core.text.storable import unstorable_reason
 
 
-def describe_profile(context: BrandContext, profile: Profile, called: str, zone: str, keeper: int | None) -> Profile:
+def describe_profile(
+    context: BrandContext, profile: Profile, display_name: str, zone: str, keeper: int | None
+) -> Profile:
     """Set all three; `zone` empty is the brand's, `keeper` None is nobody in particular. What is planned keeps its instant."""
     context.require(Capability.MANAGE_PROFILES)
-    called = called.strip()
-    if words := unstorable_reason(called):
+    display_name = display_name.strip()
+    if words := unstorable_reason(display_name):
         raise InvalidError.at("/display_name", words)
     if zone:
         parse_zone(zone, "/zone")
     if keeper is not None and not Membership.objects.filter(brand=context.brand, user_id=keeper).exists():
         raise InvalidError.at("/keeper", "This person isn't one of this brand's.", "foreign")
     with transaction.atomic():
-        profile.display_name, profile.zone, profile.keeper_id = called, zone, keeper
+        profile.display_name, profile.zone, profile.keeper_id = display_name, zone, keeper
         profile.save(update_fields=["display_name", "zone", "keeper"])
         record_event(context.brand.pk, context.actor, "describe", "profile", profile.pk, f"described {profile.handle}")
         publish_change(context.brand.pk, "profile", profile.pk)
@@ -33,7 +35,7 @@ def describe_profile(context: BrandContext, profile: Profile, called: str, zone:
 
 
 def parse_zone(zone: str, pointer: str) -> ZoneInfo:
-    """The IANA zone of that name. Raises Invalid at `pointer`."""
+    """The IANA zone of that name. Raises InvalidError at `pointer`."""
     try:
         return ZoneInfo(zone)
     except (ZoneInfoNotFoundError, ValueError, OSError):

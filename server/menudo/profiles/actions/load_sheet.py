@@ -18,7 +18,7 @@ _NETWORK = re.compile(r'^(\s*network\s*=\s*)["\'][^"\']*["\']', re.MULTILINE)
 
 
 def load_sheet(context: BrandContext, toml: str) -> RuleSheet:
-    """Keep a rule sheet; loading one for the same network again replaces it. Raises Invalid with every fault and its line.
+    """Keep a rule sheet; loading one for the same network again replaces it. Raises InvalidError with every fault and its line.
 
     Its network gets a prefix of ours, so that it can't stand in for one that ships.
     """

@@ -17,7 +17,7 @@ from menudo.profiles.sheets import sheet_for
 
 
 def refresh_facts(context: BrandContext, profile: Profile) -> Profile:
-    """Read the profile's facts anew: a condition that was mended makes it ready. Raises Conflict when it can't be asked."""
+    """Read the profile's facts anew: a condition that was mended makes it ready. Raises ConflictError when it can't be asked."""
     context.require(Capability.MANAGE_PROFILES)
     name = sheet_for(context.brand.pk, profile.network).name
     connection = profile.connection

@@ -18,7 +18,7 @@ def working_token(connection: Connection, refused: str = "") -> str:
     """The connection's access token. `refused`: one the network just turned away, so a new one is fetched.
 
     Refresh tokens rotate (RFC 9700, 4.14.2), so two workers must not both use one: the row is
-    locked, and the second finds the first one's new token. Raises sign_in.Ended or NetworkError.
+    locked, and the second finds the first one's new token. Raises sign_in.ConnectionEndedError or NetworkError.
     """
     present = unseal(connection.access_token)
     if present != refused and connection.access_expires_at - _REFRESH_EARLY > clock.now():

@@ -13,17 +13,17 @@ from menudo_core.text.storable import unstorable_reason
 
 
 def create_set(context: BrandContext, name: str, profiles: list[int]) -> ProfileSet:
-    """A new set. Raises Invalid."""
+    """A new set. Raises InvalidError."""
     return _save_set(context, ProfileSet(brand=context.brand), name, profiles)
 
 
 def update_set(context: BrandContext, set_id: int, name: str, profiles: list[int]) -> ProfileSet:
-    """Another name, other members. What is planned already stays as it is. Raises NotFound, Invalid."""
+    """Another name, other members. What is planned already stays as it is. Raises NotFoundError, InvalidError."""
     return _save_set(context, _set_of(context, set_id), name, profiles)
 
 
 def delete_set(context: BrandContext, set_id: int) -> None:
-    """The set goes; its profiles and their posts stay. Raises NotFound."""
+    """The set goes; its profiles and their posts stay. Raises NotFoundError."""
     context.require(Capability.WRITE)
     with transaction.atomic():
         found = _set_of(context, set_id)

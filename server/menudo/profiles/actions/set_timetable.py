@@ -25,7 +25,7 @@ def create_default_timetable(profile: Profile) -> None:
 
 
 def set_timetable(context: BrandContext, profile: Profile, slots: Sequence[CoreSlot]) -> None:
-    """Replace a profile's weekly slots. Planned deliveries stay where they are. Raises Invalid for another's label."""
+    """Replace a profile's weekly slots. Planned deliveries stay where they are. Raises InvalidError for another's label."""
     context.require(Capability.MANAGE_PROFILES)
     wanted = sorted(set(slots))
     if len({(s.weekday, s.at) for s in wanted}) < len(wanted):
@@ -43,7 +43,7 @@ def set_timetable(context: BrandContext, profile: Profile, slots: Sequence[CoreS
 
 
 def copy_timetable(context: BrandContext, profile: Profile, others: Sequence[int]) -> int:
-    """Give other profiles the same slots as wall times, each in its own zone. How many. Raises Invalid."""
+    """Give other profiles the same slots as wall times, each in its own zone. How many. Raises InvalidError."""
     context.require(Capability.MANAGE_PROFILES)
     found = list(Profile.objects.filter(brand=context.brand, pk__in=set(others) - {profile.pk}))
     if len(found) < len(set(others) - {profile.pk}) or not found:

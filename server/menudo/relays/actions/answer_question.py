@@ -22,67 +22,67 @@ from menudo_core.signoff.states import DeliveryState
 
 def answer_question(context: BrandContext, firing_id: int, yes: bool) -> Post | None:
     """The draft that was asked about is planned, as it stands now, for every profile it goes to, or put in the bin.
-    Raises NotFound, Conflict."""
+    Raises NotFoundError, ConflictError."""
     context.require(Capability.PUBLISH)
     with transaction.atomic():
-        leg = firing_of(context, firing_id, lock=True)
-        if leg.verdict != Firing.Asked.ASKED:
+        firing = firing_of(context, firing_id, lock=True)
+        if firing.verdict != Firing.Asked.ASKED:
             raise ConflictError("That was answered already.")
-        with change_posts(context, posts=[leg.post_id or 0], slots_of=[leg.relay.target_id]) as change:
-            post = change.posts.get(leg.post_id or 0)
+        with change_posts(context, posts=[firing.post_id or 0], slots_of=[firing.relay.target_id]) as change:
+            post = change.posts.get(firing.post_id or 0)
             if yes:
-                _send_off(change, leg, post)
+                _send_off(change, firing, post)
             elif post is not None and all(d.state in DELETABLE_STATES for d in change.deliveries_of(post)):
                 change.apply(Decision(statuses={post.pk: binned_status(change, post)}))
-            leg.verdict = Verdict.FIRES.value if yes else Firing.Asked.DECLINED
-            leg.save(update_fields=["verdict"])
+            firing.verdict = Verdict.FIRES.value if yes else Firing.Asked.DECLINED
+            firing.save(update_fields=["verdict"])
             words = f"{'let it go out' if yes else 'threw away'} what a relay asked about"
-            change.record("answer_relay", "post", leg.post_id or 0, words)
-        publish_change(context.brand.pk, "relay", leg.relay_id)
-        publish_change(context.brand.pk, "post", leg.post_id or 0)
+            change.record("answer_relay", "post", firing.post_id or 0, words)
+        publish_change(context.brand.pk, "relay", firing.relay_id)
+        publish_change(context.brand.pk, "post", firing.post_id or 0)
     return post if yes else None
 
 
-def _send_off(change: PostChange, leg: Firing, post: Post | None) -> None:
+def _send_off(change: PostChange, firing: Firing, post: Post | None) -> None:
     if post is None:
         raise ConflictError("Its draft isn't there any more.")
     loose = [d for d in change.deliveries_of(post) if d.state == DeliveryState.UNPLANNED]
-    if leg.relay.target_id not in {delivery.profile_id for delivery in loose}:
+    if firing.relay.target_id not in {delivery.profile_id for delivery in loose}:
         raise ConflictError("Its draft was planned by itself, or isn't for that profile any more.")
     # Those that were added to it go along, or nothing goes: none is left behind unseen.
     if stops := blocking_reasons(change, loose):
         raise ConflictError(next(iter(stops.values())))
-    plan_draft(change, leg.relay, post)
+    plan_draft(change, firing.relay, post)
 
 
 def create_draft(context: BrandContext, firing_id: int) -> Post:
-    """A draft of what a relay only told of; the same one when asked again. Raises NotFound, Conflict."""
+    """A draft of what a relay only told of; the same one when asked again. Raises NotFoundError, ConflictError."""
     context.require(Capability.WRITE)
-    leg = firing_of(context, firing_id)
-    if leg.post_id is not None:
-        return Post.objects.get(pk=leg.post_id)
-    if leg.verdict != Firing.Asked.TOLD:
+    firing = firing_of(context, firing_id)
+    if firing.post_id is not None:
+        return Post.objects.get(pk=firing.post_id)
+    if firing.verdict != Firing.Asked.TOLD:
         raise ConflictError("Nothing is to be made of that.")
-    made = prepare_item(context, leg.relay, leg.item)
+    made = prepare_item(context, firing.relay, firing.item)
     if made is None:
         raise ConflictError("All messages of the relay are used up.")
     with change_posts(System(context.brand)) as change:
-        leg = firing_of(context, firing_id, lock=True)
-        if leg.post_id is not None:
-            return Post.objects.get(pk=leg.post_id)
-        leg.post = draft_for_target(change, context, leg.relay, leg.item, made)
-        leg.message = made.message.id
-        leg.save(update_fields=["post", "message"])
-        if not SeenItem.objects.filter(profile=leg.relay.target, origin=leg.item.origin).exists():
-            mark_seen(leg.relay.target, leg.item, leg)
-    return leg.post
+        firing = firing_of(context, firing_id, lock=True)
+        if firing.post_id is not None:
+            return Post.objects.get(pk=firing.post_id)
+        firing.post = draft_for_target(change, context, firing.relay, firing.item, made)
+        firing.message = made.message.id
+        firing.save(update_fields=["post", "message"])
+        if not SeenItem.objects.filter(profile=firing.relay.target, origin=firing.item.origin).exists():
+            mark_seen(firing.relay.target, firing.item, firing)
+    return firing.post
 
 
 def firing_of(context: BrandContext, firing_id: int, lock: bool = False) -> Firing:
-    """A leg of one of the brand's relays. Raises NotFound."""
-    legs = Firing.objects.select_for_update(of=("self",)) if lock else Firing.objects
+    """A firing of one of the brand's relays. Raises NotFoundError."""
+    firings = Firing.objects.select_for_update(of=("self",)) if lock else Firing.objects
     return first_or_404(
-        legs.select_related("relay__target", "relay__brand", "relay__created_by", "item").filter(
+        firings.select_related("relay__target", "relay__brand", "relay__run_as", "item").filter(
             relay__brand=context.brand, pk=firing_id
         )
     )

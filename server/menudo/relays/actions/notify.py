@@ -18,11 +18,11 @@ def pause_relay(relay: Relay, words: str) -> None:
     publish_change(relay.brand_id, "relay", relay.pk)
 
 
-def ask_about(relay: Relay, leg: Firing, appeared: SourceItem) -> None:
+def ask_about(relay: Relay, firing: Firing, source_item: SourceItem) -> None:
     """A question, or with a relay that only tells a word of it; each leads to where it can be answered."""
-    title = title_for(appeared.data)
-    if leg.verdict == Firing.Asked.TOLD:
-        words, path = f"New at {appeared.data.get('source') or 'a source'}: {title}", f"relays/log?relay={relay.pk}"
+    title = title_for(source_item.data)
+    if firing.verdict == Firing.Asked.TOLD:
+        words, path = f"New at {source_item.data.get('source') or 'a source'}: {title}", f"relays/log?relay={relay.pk}"
     else:
-        words, path = f"Shall this go out on {relay.target.handle}? {title}", f"relays/asked?leg={leg.pk}"
-    notify_planners(relay.brand, "ask", f"leg:{leg.pk}", words, path)
+        words, path = f"Shall this go out on {relay.target.handle}? {title}", f"relays/asked?leg={firing.pk}"
+    notify_planners(relay.brand, "ask", f"leg:{firing.pk}", words, path)

@@ -112,8 +112,8 @@ def _update_addresses(rows: Iterable[SourceItem], known: dict[str, SourceItem]) 
         return
     SourceItem.objects.bulk_update(moved, ["addresses"])
     by_origin = {row.origin: row for row in moved}
-    had = SeenItem.objects.filter(origin__in=by_origin, source=moved[0].source).values_list("profile", "origin")
-    mark_addresses_seen((profile, by_origin[origin]) for profile, origin in had)
+    seen = SeenItem.objects.filter(origin__in=by_origin, source=moved[0].source).values_list("profile", "origin")
+    mark_addresses_seen((profile, by_origin[origin]) for profile, origin in seen)
 
 
 def poll_remote_profile(profile_id: int, interval: int = _LOOK_SECONDS) -> int:

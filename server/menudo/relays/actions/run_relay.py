@@ -73,12 +73,12 @@ def _waiting_items(relay: Relay) -> QuerySet[SourceItem]:
 
 def run_relay(relay_id: int) -> int:
     """What appeared at the relay's source and has no leg of it yet, the oldest first. How many posts were made."""
-    relay = Relay.objects.select_related("brand", "target", "created_by").get(pk=relay_id)
+    relay = Relay.objects.select_related("brand", "target", "run_as").get(pk=relay_id)
     if not relay.active or relay.paused_reason or relay.activated_at is None:
         return 0
     made = 0
-    for appeared in _waiting_items(relay).order_by("occurred_at", "pk")[:_AT_ONCE]:
-        step = _relay_item(relay, appeared)
+    for source_item in _waiting_items(relay).order_by("occurred_at", "pk")[:_AT_ONCE]:
+        step = _relay_item(relay, source_item)
         if step is None:
             break
         made += step
@@ -88,16 +88,16 @@ def run_relay(relay_id: int) -> int:
     return made
 
 
-def _relay_item(relay: Relay, appeared: SourceItem) -> int | None:
+def _relay_item(relay: Relay, source_item: SourceItem) -> int | None:
     """What becomes of one thing: 1 when a post was made of it, None when it and what follows has to wait."""
     now, zone = clock.now(), ZoneInfo(relay.brand.zone)
-    reason = evaluate_item(relay, appeared, now)
+    reason = evaluate_item(relay, source_item, now)
     if reason is None and must_wait_now(relay, now, zone):
-        if appeared.seen_at > now - _STALE:
+        if source_item.seen_at > now - _STALE:
             return None
         reason = (Verdict.OLD.value, "It waited a week for its turn.")
     if reason is not None:
-        _record_firing(relay, appeared, *reason)
+        _record_firing(relay, source_item, *reason)
         if reason[0] == Verdict.TOO_MANY:
             pause_relay(relay, f"It carried {relay.hourly_limit} within an hour, which is its ceiling.")
             return None
@@ -107,44 +107,44 @@ def _relay_item(relay: Relay, appeared: SourceItem) -> int | None:
         pause_relay(relay, "Whoever switched it on may not publish here any more. Switch it on again.")
         return None
     if relay.confirmation == Relay.Confirmation.TELLS:
-        return _announce(relay, appeared)
+        return _announce(relay, source_item)
     if not is_usable(relay.target):
-        return _note_failure(relay, appeared, f"{relay.target.handle} must be connected first.")
-    made = prepare_item(context, relay, appeared)
+        return _note_failure(relay, source_item, f"{relay.target.handle} must be connected first.")
+    made = prepare_item(context, relay, source_item)
     if made is None:
-        _record_firing(relay, appeared, Firing.Asked.STOPPED, "All its messages are used up.")
+        _record_firing(relay, source_item, Firing.Asked.STOPPED, "All its messages are used up.")
         pause_relay(relay, "All its messages are used up as often as they may.")
         return None
-    if made.shaped.blocking_findings:
-        return _note_failure(relay, appeared, made.shaped.blocking_findings[0].message)
-    return _create_post(context, relay, appeared, made)
+    if made.adapted.blocking_findings:
+        return _note_failure(relay, source_item, made.adapted.blocking_findings[0].message)
+    return _create_post(context, relay, source_item, made)
 
 
 def relay_context(relay: Relay) -> BrandContext | None:
     """The person in whose name it carries, as far as they may publish still."""
-    if relay.created_by is None:
+    if relay.run_as is None:
         return None
-    found = Membership.objects.filter(brand=relay.brand, user=relay.created_by).first()
+    found = Membership.objects.filter(brand=relay.brand, user=relay.run_as).first()
     if found is None or not {Capability.PUBLISH, Capability.WRITE} <= set(found.capabilities):
         return None
-    return BrandContext(relay.created_by, relay.brand, frozenset(found.capabilities))
+    return BrandContext(relay.run_as, relay.brand, frozenset(found.capabilities))
 
 
-def _record_firing(relay: Relay, appeared: SourceItem, verdict: str, words: str, **more: Any) -> Firing:
+def _record_firing(relay: Relay, source_item: SourceItem, verdict: str, words: str, **more: Any) -> Firing:
     kept = {"fired_at": clock.now(), "verdict": verdict, "explanation": words[:300], **more}
-    leg, _ = Firing.objects.get_or_create(relay=relay, item=appeared, defaults=kept)
-    return leg
+    firing, _ = Firing.objects.get_or_create(relay=relay, item=source_item, defaults=kept)
+    return firing
 
 
-def _announce(relay: Relay, appeared: SourceItem) -> int:
+def _announce(relay: Relay, source_item: SourceItem) -> int:
     with transaction.atomic():
-        leg = _record_firing(relay, appeared, Firing.Asked.TOLD, "")
-        ask_about(relay, leg, appeared)
+        firing = _record_firing(relay, source_item, Firing.Asked.TOLD, "")
+        ask_about(relay, firing, source_item)
     return 0
 
 
-def _note_failure(relay: Relay, appeared: SourceItem, words: str) -> int:
-    _record_firing(relay, appeared, Firing.Asked.STOPPED, words)
+def _note_failure(relay: Relay, source_item: SourceItem, words: str) -> int:
+    _record_firing(relay, source_item, Firing.Asked.STOPPED, words)
     _count_failure(relay.pk, f"{_FAILS} things one after another could not be posted. The last: {words}")
     return 0
 
@@ -157,7 +157,7 @@ def _count_failure(relay_id: int, words: str) -> None:
         pause_relay(relay, words)
 
 
-def _create_post(context: BrandContext, relay: Relay, appeared: SourceItem, made: RelayedContent) -> int:
+def _create_post(context: BrandContext, relay: Relay, source_item: SourceItem, made: RelayedContent) -> int:
     """The post, its leg, and that the profile had it, in one transaction: whoever comes second to the same profile stops."""
     try:
         # One lock for whoever plans for this profile: two relays can't carry the same thing there at once.
@@ -166,24 +166,24 @@ def _create_post(context: BrandContext, relay: Relay, appeared: SourceItem, made
             if not locked.active or locked.paused_reason:
                 return 0
             asks = relay.confirmation == Relay.Confirmation.ASKS
-            post = draft_for_target(change, context, relay, appeared, made, aside=asks)
+            post = draft_for_target(change, context, relay, source_item, made, aside=asks)
             verdict = Firing.Asked.ASKED if asks else Verdict.FIRES
-            leg = Firing.objects.create(
-                relay=relay, item=appeared, fired_at=clock.now(), verdict=verdict, message=made.message.id, post=post
+            firing = Firing.objects.create(
+                relay=relay, item=source_item, fired_at=clock.now(), verdict=verdict, message=made.message.id, post=post
             )
-            mark_seen(relay.target, appeared, leg)
+            mark_seen(relay.target, source_item, firing)
             used = {
                 **locked.message_counts,
                 str(made.message.id): locked.message_counts.get(str(made.message.id), 0) + 1,
             }
             Relay.objects.filter(pk=relay.pk).update(failure_count=0, message_counts=used, last_message=made.message.id)
             if asks:
-                ask_about(relay, leg, appeared)
+                ask_about(relay, firing, source_item)
             else:
                 plan_draft(change, relay, post)
             publish_change(relay.brand_id, "relay", relay.pk)
     except IntegrityError:
-        _record_firing(relay, appeared, Verdict.TWICE, VERDICT_LABELS["twice"])
+        _record_firing(relay, source_item, Verdict.TWICE, VERDICT_LABELS["twice"])
         return 0
     return 1
 
@@ -192,14 +192,14 @@ def draft_for_target(
     change: PostChange,
     context: BrandContext,
     relay: Relay,
-    appeared: SourceItem,
+    source_item: SourceItem,
     made: RelayedContent,
     aside: bool = False,
 ) -> Post:
     """The post as a draft for the target. `aside`: it waits for an answer, not in the tray."""
-    content, card = made.shaped.content, None
-    if content.link and appeared.source.startswith("f") and not content.media:
-        card = Card(appeared.data["title"][:300], appeared.data["summary"][:1000])
+    content, card = made.adapted.content, None
+    if content.link and source_item.source.startswith("f") and not content.media:
+        card = Card(source_item.data["title"][:300], source_item.data["summary"][:1000])
     master = replace(content, form=POST, card=card, link_tags=relay.link_tags_id)
     labels = frozenset() if relay.label_id is None else frozenset({relay.label_id})
     versions: dict[tuple[str, int | None], Overrides] = {}
@@ -208,7 +208,7 @@ def draft_for_target(
     new = NewPost(PostContent("", master, versions, labels), [relay.target_id], context.user, PostStatus(aside=aside))
     [post] = change.create([new])
     change.apply()
-    words = f"made a post of what appeared at {appeared.data.get('source') or 'a label'}, by a relay"
+    words = f"made a post of what appeared at {source_item.data.get('source') or 'a label'}, by a relay"
     change.record("make", "post", post.pk, words)
     return post
 

@@ -33,24 +33,24 @@ def save_relay(
     context: BrandContext,
     relay_id: int | None,
     data: RelaySettings,
-    began: int | None = None,
+    revision: int | None = None,
     source: SourceIO | None = None,
     target: int | None = None,
 ) -> Relay:
-    """A cell filled (`id` None, with its source and target; it begins switched off), or changed. Raises Invalid with every
-    fault at its field, Stale, NotFound."""
+    """A cell filled (`relay_id` None, with its source and target; it begins switched off), or changed. Raises InvalidError with every
+    fault at its field, StaleRevisionError, NotFoundError."""
     context.require(Capability.PUBLISH)
     with transaction.atomic():
         if relay_id is not None:
             relay = relay_of(context, relay_id, lock=True)
-            if began is not None:
-                require_unchanged(began, relay.revision)
+            if revision is not None:
+                require_unchanged(revision, relay.revision)
         else:
             relay = _new_relay(context, source, target)
         if faults := settings_faults(context, relay, data):
             raise InvalidError(faults=faults)
         _write_settings(relay, data)
-        relay.created_by = relay.created_by or context.user
+        relay.run_as = relay.run_as or context.user
         relay.revision += 1 if relay_id is not None else 0
         try:
             with transaction.atomic():
@@ -65,7 +65,7 @@ def save_relay(
 
 
 def unsaved_relay(context: BrandContext, data: RelayCellIn) -> Relay:
-    """A relay that is kept nowhere, to look at what it would do. Raises Invalid."""
+    """A relay that is kept nowhere, to look at what it would do. Raises InvalidError."""
     relay = _new_relay(context, data.source, data.target)
     if faults := settings_faults(context, relay, data):
         raise InvalidError(faults=faults)
@@ -74,7 +74,7 @@ def unsaved_relay(context: BrandContext, data: RelayCellIn) -> Relay:
 
 
 def save_relays(context: BrandContext, cells: Sequence[RelayCellIn]) -> list[Relay]:
-    """Several cells at once, all or none; those filled already stay as they are. Raises Invalid."""
+    """Several cells at once, all or none; those filled already stay as they are. Raises InvalidError."""
     context.require(Capability.PUBLISH)
     made = []
     with transaction.atomic():
@@ -199,6 +199,6 @@ def _write_settings(relay: Relay, data: RelaySettings) -> None:
 
 
 def relay_of(context: BrandContext, relay_id: int, lock: bool = False) -> Relay:
-    """A relay of the brand. Raises NotFound."""
+    """A relay of the brand. Raises NotFoundError."""
     relays = Relay.objects.select_for_update(of=("self",)) if lock else Relay.objects
-    return first_or_404(relays.select_related("target", "brand", "created_by").filter(brand=context.brand, pk=relay_id))
+    return first_or_404(relays.select_related("target", "brand", "run_as").filter(brand=context.brand, pk=relay_id))

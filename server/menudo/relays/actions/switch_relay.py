@@ -32,7 +32,7 @@ def switch_relay(context: BrandContext, relay_id: int, on: bool, take: int = 0) 
         relay.active = on
         relay.revision += 1
         if on:
-            relay.created_by, relay.paused_reason, relay.failure_count = context.user, "", 0
+            relay.run_as, relay.paused_reason, relay.failure_count = context.user, "", 0
             relay.carries_since = relay.activated_at = now
             _take_earlier_items(relay, take)
         relay.save()
@@ -41,7 +41,7 @@ def switch_relay(context: BrandContext, relay_id: int, on: bool, take: int = 0) 
         publish_change(context.brand.pk, "relay", relay.pk)
     if on and take:
         run_relay(relay.pk)
-    return Relay.objects.select_related("target", "brand", "created_by").get(pk=relay.pk)
+    return Relay.objects.select_related("target", "brand", "run_as").get(pk=relay.pk)
 
 
 def _take_earlier_items(relay: Relay, take: int) -> None:

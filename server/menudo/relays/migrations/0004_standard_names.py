@@ -73,7 +73,7 @@ class Migration(migrations.Migration):
         migrations.RenameField(
             model_name='relay',
             old_name='by',
-            new_name='created_by',
+            new_name='run_as',
         ),
         migrations.RenameField(
             model_name='relay',

@@ -17,7 +17,7 @@ from menudo.rotas.models import Rota
 def change_rota(
     context: BrandContext, rota: Rota, posts: Collection[int] = (), binned: bool = False
 ) -> Iterator[PostChange]:
-    """The rota is locked before any post, as by whoever carries it out; its revision moves on. Raises NotFound where it is
+    """The rota is locked before any post, as by whoever carries it out; its revision moves on. Raises NotFoundError where it is
     gone by now. `posts`, `binned`: see change_posts."""
     with transaction.atomic():
         first_or_404(Rota.objects.select_for_update().filter(pk=rota.pk))

@@ -23,7 +23,7 @@ _MAX_TURNS = 1000
 
 
 def add_turns(context: BrandContext, rota: Rota, posts: list[int], assets: list[int]) -> int:
-    """A turn more for each post and picture. How many. Raises Invalid, at what can't be one."""
+    """A turn more for each post and picture. How many. Raises InvalidError, at what can't be one."""
     context.require(Capability.PUBLISH)
     with change_rota(context, rota, posts) as change:
         found = _posts_by_ids(change, posts)
@@ -60,13 +60,13 @@ def insert_turns(change: PostChange, rota: Rota, fillings: Sequence[Filling]) ->
 
 
 def require_room(rota: Rota, more: int, pointer: str) -> None:
-    """Raises Invalid where so many turns more would be too many."""
+    """Raises InvalidError where so many turns more would be too many."""
     if rota.turns.count() + more > _MAX_TURNS:
         raise InvalidError.at(pointer, f"A rota has {_MAX_TURNS} turns at most.", "many")
 
 
 def add_wording(context: BrandContext, rota: Rota, turn: Turn, post: int | None) -> Wording:
-    """A wording more for a turn: a draft, or a copy of its last one. Raises Invalid."""
+    """A wording more for a turn: a draft, or a copy of its last one. Raises InvalidError."""
     context.require(Capability.PUBLISH)
     last = turn.wordings.last()
     if post is None and last is None:
@@ -128,7 +128,7 @@ def set_profiles(change: PostChange, rota: Rota, posts: Iterable[Post]) -> None:
 
 
 def _posts_by_ids(change: PostChange, ids: list[int]) -> list[Post]:
-    """The drafts and posts named, in their order, each once. Raises Invalid."""
+    """The drafts and posts named, in their order, each once. Raises InvalidError."""
     faults = [
         Fault(f"/posts/{n}", "It is no post of this brand's any more.", "foreign")
         for n, post_id in enumerate(ids)

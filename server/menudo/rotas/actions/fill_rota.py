@@ -52,17 +52,17 @@ def fill_rota(rota_id: int) -> int:
         if not rota.active:
             return 0
         until = now + timedelta(hours=rota.ahead_hours)
-        laid = forecast([rota], now)
+        forecasts = forecast([rota], now)
         groups: dict[tuple, list[Upcoming]] = defaultdict(list)
-        for coming in (c for one in laid for c in one.upcoming):
-            done = coming.placement is not None and coming.placement.filled
-            if coming.wording is not None and not done and coming.slot.at < until:
-                groups[coming.wording.pk, coming.slot.day].append(coming)
+        for upcoming in (c for one in forecasts for c in one.upcoming):
+            done = upcoming.placement is not None and upcoming.placement.filled
+            if upcoming.wording is not None and not done and upcoming.slot.at < until:
+                groups[upcoming.wording.pk, upcoming.slot.day].append(upcoming)
         # Before any post is locked: see posts/change/locks.py.
         pass_gate(rota.brand_id)
-        lock_slots(coming.profile.pk for group in groups.values() for coming in group)
+        lock_slots(upcoming.profile.pk for group in groups.values() for upcoming in group)
         planned = sum(_create_copy(rota, group, now) for group in groups.values())
-        _notify_exhaustion(rota, laid)
+        _notify_exhaustion(rota, forecasts)
         return planned
 
 
@@ -72,26 +72,26 @@ def _create_copy(rota: Rota, group: list[Upcoming], now: datetime) -> int:
     if wording is None:
         return 0
     fits: list[Upcoming] = []
-    for coming in group:
-        if words := _blocking_reason(rota, wording, coming.profile):
-            _record_placement(rota, coming, last_error=words[:300])
-            _notify_trouble(rota, coming, words)
+    for upcoming in group:
+        if words := _blocking_reason(rota, wording, upcoming.profile):
+            _record_placement(rota, upcoming, last_error=words[:300])
+            _notify_trouble(rota, upcoming, words)
         else:
-            fits.append(coming)
+            fits.append(upcoming)
     if not fits:
         return 0
-    profiles = [coming.profile.pk for coming in fits]
+    profiles = [upcoming.profile.pk for upcoming in fits]
     with change_posts(System(rota.brand)) as change:
         content = copy_content(load_post_contents([wording.post])[wording.post_id])
         if rota.label_id is not None:
             content = replace(content, labels=content.labels | {rota.label_id})
-        [post] = change.create([NewPost(content, profiles, rota.created_by)])
+        [post] = change.create([NewPost(content, profiles, rota.run_as)])
         of_profile = {delivery.profile_id: delivery for delivery in change.deliveries_of(post)}
         schedules, answers = {}, []
-        for coming in fits:
-            _record_placement(rota, coming, post=post, filled=True, last_error="")
-            delivery, zone = of_profile[coming.profile.pk], profile_zone(rota.brand, coming.profile)
-            schedule = schedule_at(change.schedule(delivery), coming.slot.at, zone, Event.PLAN)
+        for upcoming in fits:
+            _record_placement(rota, upcoming, post=post, filled=True, last_error="")
+            delivery, zone = of_profile[upcoming.profile.pk], profile_zone(rota.brand, upcoming.profile)
+            schedule = schedule_at(change.schedule(delivery), upcoming.slot.at, zone, Event.PLAN)
             schedules[delivery.pk] = schedule
             if not rota.signoff_each_copy:
                 answers += _earlier_agreements(rota, wording.pk, delivery, schedule.due_at, now)
@@ -102,9 +102,9 @@ def _create_copy(rota: Rota, group: list[Upcoming], now: datetime) -> int:
     return len(schedules)
 
 
-def _record_placement(rota: Rota, coming: Upcoming, **changes: Any) -> None:
-    values = {"turn": coming.turn, "round_number": coming.round, "wording": coming.wording, **changes}
-    Placement.objects.update_or_create(rota=rota, profile=coming.profile, slot_at=coming.slot.at, defaults=values)
+def _record_placement(rota: Rota, upcoming: Upcoming, **changes: Any) -> None:
+    values = {"turn": upcoming.turn, "round_number": upcoming.round, "wording": upcoming.wording, **changes}
+    Placement.objects.update_or_create(rota=rota, profile=upcoming.profile, slot_at=upcoming.slot.at, defaults=values)
 
 
 def _blocking_reason(rota: Rota, wording: Wording, profile: Profile) -> str | None:
@@ -142,15 +142,15 @@ def _earlier_agreements(
     ]  # fmt: skip
 
 
-def _notify_trouble(rota: Rota, coming: Upcoming, words: str) -> None:
-    key = f"rota:{rota.pk}:{coming.profile.pk}:{coming.slot.at:%Y%m%d%H%M}"
+def _notify_trouble(rota: Rota, upcoming: Upcoming, words: str) -> None:
+    key = f"rota:{rota.pk}:{upcoming.profile.pk}:{upcoming.slot.at:%Y%m%d%H%M}"
     message = f"The rota {rota.name} has a turn that can't go out. {words}"
     notify_planners(rota.brand, "trouble", key, message, f"rotas/{rota.pk}")
 
 
-def _notify_exhaustion(rota: Rota, laid: list[RotaForecast]) -> None:
+def _notify_exhaustion(rota: Rota, forecasts: list[RotaForecast]) -> None:
     """A rota that runs dry soon is told of, once for each day on which it would."""
-    found = [a.dry for a in laid if a.dry is not None and a.dry.weeks < _SOON]
+    found = [a.dry for a in forecasts if a.dry is not None and a.dry.weeks < _SOON]
     if found:
         day = min(d.day for d in found)
         message = f"The rota {rota.name} runs dry on {day.day} {day:%B}: it has fewer turns than slots."

@@ -15,15 +15,15 @@ from menudo.rotas.models import Placement, Rota
 
 
 def fix_slot(context: BrandContext, rota: Rota, profile: int, at: datetime, turn: int | None) -> None:
-    """Fix a slot: with a turn, or (None) empty. Raises Invalid where there is no such slot, or no such turn; Conflict where
+    """Fix a slot: with a turn, or (None) empty. Raises InvalidError where there is no such slot, or no such turn; ConflictError where
     a post has been made of it."""
     context.require(Capability.PUBLISH)
     with transaction.atomic():
         _lock_rota(rota)
-        coming = _upcoming_at(rota, profile, at, "/at")
+        upcoming = _upcoming_at(rota, profile, at, "/at")
         if turn is not None and not rota.turns.filter(pk=turn).exists():
             raise InvalidError.at("/turn", "It is no turn of this rota's.", "foreign")
-        _fix_turn(rota, coming, turn)
+        _fix_turn(rota, upcoming, turn)
         what = "left empty" if turn is None else "chosen by hand"
         _record_and_publish(context, rota, f"a slot of {rota.name} is {what}")
 
@@ -38,7 +38,7 @@ def release_slot(context: BrandContext, rota: Rota, profile: int, at: datetime) 
 
 
 def swap_slots(context: BrandContext, rota: Rota, one: tuple[int, datetime], other: tuple[int, datetime]) -> None:
-    """Two slots change what they get; both are fixed then. Raises Invalid, Conflict."""
+    """Two slots change what they get; both are fixed then. Raises InvalidError, ConflictError."""
     context.require(Capability.PUBLISH)
     with transaction.atomic():
         _lock_rota(rota)
@@ -56,17 +56,17 @@ def _upcoming_at(rota: Rota, profile: int, at: datetime, pointer: str) -> Upcomi
     (loaded,) = with_turns(Rota.objects.filter(pk=rota.pk))
     for one in forecast([loaded], clock.now()):
         if one.profile.pk == profile:
-            for coming in one.upcoming:
-                if coming.slot.at == at:
-                    return coming
+            for upcoming in one.upcoming:
+                if upcoming.slot.at == at:
+                    return upcoming
     raise InvalidError.at(pointer, "The rota has no slot there in the coming weeks.", "slot")
 
 
-def _fix_turn(rota: Rota, coming: Upcoming, turn: int | None) -> None:
-    if coming.placement is not None and coming.placement.filled:
+def _fix_turn(rota: Rota, upcoming: Upcoming, turn: int | None) -> None:
+    if upcoming.placement is not None and upcoming.placement.filled:
         raise ConflictError("A post has been made of it already. Change that post.")
     kept = {"turn_id": turn, "fixed": True, "round_number": None, "wording": None, "last_error": ""}
-    Placement.objects.update_or_create(rota=rota, profile=coming.profile, slot_at=coming.slot.at, defaults=kept)
+    Placement.objects.update_or_create(rota=rota, profile=upcoming.profile, slot_at=upcoming.slot.at, defaults=kept)
 
 
 def _record_and_publish(context: BrandContext, rota: Rota, words: str) -> None:

@@ -29,7 +29,7 @@ _WORDINGS = 20
 
 def add_quotations(context: BrandContext, rota: Rota, ids: Sequence[str], pictures: bool, tags: Sequence[str]) -> int:
     """A turn for each quotation that the rota hasn't yet, as text or as a picture in the brand's colours, with the tags
-    under each. A rota with quotations goes out once a day at most. How many. Raises Invalid."""
+    under each. A rota with quotations goes out once a day at most. How many. Raises InvalidError."""
     context.require(Capability.PUBLISH)
     known = quotations_by_id()
     faults = [
@@ -57,7 +57,7 @@ def add_quotations(context: BrandContext, rota: Rota, ids: Sequence[str], pictur
 
 
 def _new_quotations(rota: Rota, ids: Sequence[str]) -> list[str]:
-    """Those of the quotations that the rota hasn't yet, each once. Raises Invalid where it has all of them, or no room."""
+    """Those of the quotations that the rota hasn't yet, each once. Raises InvalidError where it has all of them, or no room."""
     there = set(rota.turns.values_list("quotation", flat=True))
     fresh = [quotation_id for quotation_id in dict.fromkeys(ids) if quotation_id not in there]
     if not fresh:
@@ -112,7 +112,7 @@ class _Row:
 
 def add_table(context: BrandContext, rota: Rota, raw: bytes) -> int:
     """A turn for each row of a CSV file; all of them or none. Its columns: text (more of them are further wordings),
-    picture (a name in the library), link, times, until. How many. Raises Invalid with every bad row."""
+    picture (a name in the library), link, times, until. How many. Raises InvalidError with every bad row."""
     context.require(Capability.PUBLISH)
     if len(raw) > 2_000_000:
         raise InvalidError.at("/file", "A table is 2 MB at most. Split it.", "large")

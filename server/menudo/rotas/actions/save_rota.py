@@ -33,9 +33,9 @@ _SETTINGS = (
 )
 
 
-def save_rota(context: BrandContext, rota_id: int | None, data: RotaIn, began: int | None = None) -> Rota:
-    """A new rota (`id` None), or one changed; with its label, for which timetables keep slots. Raises Invalid with every
-    fault at its field, Stale, NotFound."""
+def save_rota(context: BrandContext, rota_id: int | None, data: RotaIn, revision: int | None = None) -> Rota:
+    """A new rota (`rota_id` None), or one changed; with its label, for which timetables keep slots. Raises InvalidError with every
+    fault at its field, StaleRevisionError, NotFoundError."""
     context.require(Capability.PUBLISH)
     if rota_id is not None:
         rota_of(context, rota_id)
@@ -61,10 +61,10 @@ def save_rota(context: BrandContext, rota_id: int | None, data: RotaIn, began: i
     try:
         with transaction.atomic():
             rota = rota_of(context, rota_id, lock=True) if rota_id is not None else Rota(brand=context.brand)
-            if rota_id is not None and began is not None:
-                require_unchanged(began, rota.revision)
+            if rota_id is not None and revision is not None:
+                require_unchanged(revision, rota.revision)
             rota.label = _rota_label(context, rota, name, data.ink)
-            rota.name, rota.created_by = name, context.user
+            rota.name, rota.run_as = name, context.user
             for field in _SETTINGS:
                 setattr(rota, field, getattr(data, field))
             rota.seasons = [[list(s.first), list(s.last)] for s in data.seasons]
@@ -125,11 +125,11 @@ def _post_ids(rota: Rota) -> list[int]:
 
 
 def rota_of(context: BrandContext, rota_id: int, lock: bool = False) -> Rota:
-    """A rota of the brand. Raises NotFound."""
+    """A rota of the brand. Raises NotFoundError."""
     rotas = Rota.objects.select_for_update(of=("self",)) if lock else Rota.objects
     return first_or_404(rotas.select_related("label", "brand").filter(brand=context.brand, pk=rota_id))
 
 
 def turn_of(context: BrandContext, rota: Rota, turn_id: int) -> Turn:
-    """A turn of the rota. Raises NotFound."""
+    """A turn of the rota. Raises NotFoundError."""
     return first_or_404(Turn.objects.filter(rota=rota, pk=turn_id))

@@ -16,7 +16,7 @@ from menudo_core.timing.slots import Slot
 
 def save_slots(context: BrandContext, rota: Rota, weekdays: Collection[int], at: time, keep: bool) -> int:
     """At `at` on each of the weekdays (0 is Monday, on each profile's own wall): a slot kept for the rota; with `keep` False
-    such slots are taken out. A slot that there is already becomes the rota's. How many profiles. Raises Invalid."""
+    such slots are taken out. A slot that there is already becomes the rota's. How many profiles. Raises InvalidError."""
     context.require(Capability.MANAGE_PROFILES)
     if rota.label_id is None:
         raise InvalidError.at(

@@ -59,7 +59,7 @@ class Migration(migrations.Migration):
         migrations.RenameField(
             model_name='rota',
             old_name='by',
-            new_name='created_by',
+            new_name='run_as',
         ),
         migrations.RenameField(
             model_name='rota',

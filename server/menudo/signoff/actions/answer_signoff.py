@@ -35,7 +35,7 @@ def approve(
     """Agree to what the signer is asked, of the deliveries in `only` (None: all); its held deliveries go on, those too
     late are left to be missed. With `changes` the texts are changed first, and others who had agreed are asked again.
 
-    Raises Stale, Forbidden, Conflict when nothing waits on them.
+    Raises StaleRevisionError, ForbiddenError, ConflictError when nothing waits on them.
     """
     with change_posts(signer, posts=[post], by=signer.user) as change:
         row = change.post(post, revision, shows=not signer.by_link)
@@ -65,9 +65,9 @@ def approve(
 def approve_all(signer: Signer, posts: Mapping[int, int]) -> tuple[int, list[tuple[int, str]]]:
     """Agree to each post in its revision. How many; which were left, and why. Each is a transaction of its own."""
     done, left = 0, []
-    for post, began in posts.items():
+    for post, revision in posts.items():
         try:
-            approve(signer, post, began)
+            approve(signer, post, revision)
             done += 1
         except (ConflictError, NotFoundError, ForbiddenError) as error:
             left.append((post, error.words))
@@ -79,7 +79,7 @@ def approve_all(signer: Signer, posts: Mapping[int, int]) -> tuple[int, list[tup
 def send_back(
     signer: Signer, post: int, revision: int, words: str, on: RemarkTarget, only: Collection[int] | None = None
 ) -> Post:
-    """Ask for a change, and say which: on the post, a version or a field. Raises Invalid without words, Stale, Conflict."""
+    """Ask for a change, and say which: on the post, a version or a field. Raises InvalidError without words, StaleRevisionError, ConflictError."""
     words = words.strip()
     if not words or unstorable_reason(words):
         raise InvalidError.at("/words", unstorable_reason(words) or "Say what should be changed.", "missing")

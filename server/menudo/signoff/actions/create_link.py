@@ -19,13 +19,13 @@ from menudo_core.text.storable import unstorable_reason
 
 
 def create_link(
-    context: BrandContext, called: str, user: int | None, profiles: Sequence[int], may_edit: bool, days: int
+    context: BrandContext, display_name: str, user: int | None, profiles: Sequence[int], may_edit: bool, days: int
 ) -> tuple[SignLink, str]:
-    """The link, and its token: shown once, kept as a hash. `user`: a person of the brand for whom it answers. Raises Invalid."""
+    """The link, and its token: shown once, kept as a hash. `user`: a person of the brand for whom it answers. Raises InvalidError."""
     context.require(Capability.MANAGE_PEOPLE)
-    called, faults = called.strip(), []
-    if not called or unstorable_reason(called):
-        faults.append(Fault("/display_name", unstorable_reason(called) or "Say whom the link is for.", "missing"))
+    display_name, faults = display_name.strip(), []
+    if not display_name or unstorable_reason(display_name):
+        faults.append(Fault("/display_name", unstorable_reason(display_name) or "Say whom the link is for.", "missing"))
     if user is not None and not Membership.objects.filter(
         brand=context.brand, user=user, capabilities__contains=[Capability.SIGN_OFF]
     ):
@@ -40,17 +40,22 @@ def create_link(
     token = new_token()
     with transaction.atomic():
         link = SignLink.objects.create(
-            brand=context.brand, token_hash=hash_token(token), display_name=called, user_id=user, profiles=sorted(known),
+            brand=context.brand, token_hash=hash_token(token), display_name=display_name, user_id=user, profiles=sorted(known),
             may_edit=may_edit, created_by=context.user, expires_at=clock.now() + timedelta(days=days),
         )  # fmt: skip
         record_event(
-            context.brand.pk, context.actor, "offer", "sign_link", link.pk, f"made a link for {called} to sign off"
+            context.brand.pk,
+            context.actor,
+            "offer",
+            "sign_link",
+            link.pk,
+            f"made a link for {display_name} to sign off",
         )
     return link, token
 
 
 def revoke_link(context: BrandContext, link_id: int) -> None:
-    """The link leads nowhere from now on; what was answered by it stands. Raises NotFound."""
+    """The link leads nowhere from now on; what was answered by it stands. Raises NotFoundError."""
     context.require(Capability.MANAGE_PEOPLE)
     with transaction.atomic():
         link = SignLink.objects.select_for_update().filter(brand=context.brand, pk=link_id, revoked_at=None).first()
@@ -69,7 +74,7 @@ def revoke_link(context: BrandContext, link_id: int) -> None:
 
 
 def open_link(token: str) -> SignLink:
-    """The link of a token that is still good. Raises NotFound for any other."""
+    """The link of a token that is still good. Raises NotFoundError for any other."""
     link = (
         SignLink.objects.select_related("brand", "created_by", "user")
         .filter(token_hash=hash_token(token), revoked_at=None)

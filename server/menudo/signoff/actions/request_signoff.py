@@ -42,10 +42,10 @@ def request_signoff(context: BrandContext, wanted: Sequence[tuple[int, int]]) ->
     return len(statuses), left
 
 
-def withdraw_request(context: BrandContext, post: Post, began: int) -> Post:
+def withdraw_request(context: BrandContext, post: Post, revision: int) -> Post:
     """It isn't asked for any more; it is a draft again. What is planned of it is held until it is signed off."""
     with change_posts(context, posts=[post.pk]) as change:
-        row = change.post(post.pk, began)
+        row = change.post(post.pk, revision)
         context.require(Capability.WRITE)
         if not may_request(context, row):
             raise ForbiddenError(_NOT_YOURS)

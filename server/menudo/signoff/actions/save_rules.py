@@ -28,7 +28,7 @@ _OPEN = [s for s in DeliveryState if s not in (DeliveryState.PUBLISHED, Delivery
 
 def save_rules(context: BrandContext, data: RulesIn) -> list[SignRule]:
     """The whole list, as it is from now on, and whether sign-off is needed at all. What is open is looked at again: it
-    may be held now, or go. Raises Invalid, with each fault at its rule."""
+    may be held now, or go. Raises InvalidError, with each fault at its rule."""
     context.require(Capability.MANAGE_PEOPLE)
     faults = _rule_faults(context, data)
     if faults:
@@ -60,7 +60,7 @@ def save_rules(context: BrandContext, data: RulesIn) -> list[SignRule]:
 
 def simulate_rules(context: BrandContext, data: RulesIn) -> tuple[int, int]:
     """What keeping the rules would do to what is planned: how many deliveries would be held from now on, and how many go
-    that are held now. Nothing is kept: they are kept, looked at and taken back. Raises Invalid as keeping does."""
+    that are held now. Nothing is kept: they are kept, looked at and taken back. Raises InvalidError as keeping does."""
     with transaction.atomic():
         before = _held_deliveries(context)
         save_rules(context, data)

@@ -17,7 +17,7 @@ from menudo_core.starters.choose import Reason
 
 
 def keep_starter(context: BrandContext, starter_id: int) -> Post:
-    """It becomes a draft of the person's own, to be finished on the Bench; never planned by itself. Raises NotFound, Conflict."""
+    """It becomes a draft of the person's own, to be finished on the Bench; never planned by itself. Raises NotFoundError, ConflictError."""
     context.require(Capability.WRITE)
     with transaction.atomic():
         one = starter_of(context, starter_id)
@@ -34,7 +34,7 @@ def keep_starter(context: BrandContext, starter_id: int) -> Post:
 
 
 def discard_starter(context: BrandContext, starter_id: int, reason: Reason) -> None:
-    """It doesn't come back, and what comes follows from why. Raises NotFound, Conflict."""
+    """It doesn't come back, and what comes follows from why. Raises NotFoundError, ConflictError."""
     context.require(Capability.WRITE)
     with transaction.atomic():
         one = starter_of(context, starter_id)
@@ -47,7 +47,7 @@ def discard_starter(context: BrandContext, starter_id: int, reason: Reason) -> N
 
 
 def starter_of(context: BrandContext, starter_id: int) -> Starter:
-    """A starter of the brand, locked. Raises NotFound."""
+    """A starter of the brand, locked. Raises NotFoundError."""
     return first_or_404(
         Starter.objects.select_for_update(of=("self",))
         .select_related("post")

@@ -36,7 +36,7 @@ WHOLE_POST = RemarkTarget()
 
 
 def add_remark(context: BrandContext, post: Post, words: str, on: RemarkTarget, shared: bool = False) -> Remark:
-    """A remark of a person of the brand. Who is mentioned, who watches and the author are told. Raises Invalid."""
+    """A remark of a person of the brand. Who is mentioned, who watches and the author are told. Raises InvalidError."""
     words = validate_text(words)
     with transaction.atomic():
         return save_remark(context.brand, post, context.user.pk, context.user.name, words, on, shared)
@@ -119,7 +119,7 @@ def resolve_remark(context: BrandContext, post: Post, remark_id: int, settled: b
 
 
 def validate_text(words: str) -> str:
-    """Words fit to keep. Raises Invalid."""
+    """Words fit to keep. Raises InvalidError."""
     words = words.strip()
     if not words:
         raise InvalidError.at("/text", "Write something first.", "missing")

@@ -19,9 +19,9 @@ from menudo.talk.models import Task
 from menudo_core.text.storable import unstorable_reason
 
 
-def assign_task(context: BrandContext, post: Post, user: int, words: str, wall: str) -> Task:
+def assign_task(context: BrandContext, post: Post, user: int, words: str, wall_time: str) -> Task:
     """Ask a person of the brand; asked again, the words and the time are the new ones. `wall`: a wall time in the brand's
-    zone, empty: no hurry. Raises Invalid."""
+    zone, empty: no hurry. Raises InvalidError."""
     context.require(Capability.WRITE)
     member = Membership.objects.filter(brand=context.brand, user=user).select_related("user").first()
     if member is None:
@@ -30,8 +30,8 @@ def assign_task(context: BrandContext, post: Post, user: int, words: str, wall: 
     if bad := unstorable_reason(words):
         raise InvalidError.at("/summary", bad)
     due = (
-        resolve_due(parse_wall_time(wall, "/due_wall_time"), context.zone, clock.now(), "/due_wall_time").instant
-        if wall.strip()
+        resolve_due(parse_wall_time(wall_time, "/due_wall_time"), context.zone, clock.now(), "/due_wall_time").instant
+        if wall_time.strip()
         else None
     )
     with transaction.atomic():
