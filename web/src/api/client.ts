@@ -70,8 +70,13 @@ export async function unwrap<T>(asked: Promise<Answer<T>>): Promise<T> {
 }
 
 export function toProblem(status: number, body: unknown): Problem {
-  const said = (body ?? {}) as { detail?: string; errors?: Problem["faults"]; present?: unknown };
-  return new Problem(status, said.detail ?? `The server answered ${status}.`, said.errors ?? [], said.present ?? null);
+  const values = (body ?? {}) as { detail?: string; errors?: Problem["faults"]; present?: unknown };
+  return new Problem(
+    status,
+    values.detail ?? `The server answered ${status}.`,
+    values.errors ?? [],
+    values.present ?? null,
+  );
 }
 
 export function ifMatch(revision: number): { "If-Match": string } {

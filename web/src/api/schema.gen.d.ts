@@ -370,10 +370,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Unschedule Many
+         * Call Off Many
          * @description Call deliveries off. What can't be is left with its reason.
          */
-        post: operations["cancelDeliveries"];
+        post: operations["callOffDeliveries"];
         delete?: never;
         options?: never;
         head?: never;
@@ -710,10 +710,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Cancel
+         * Call Off
          * @description Call a delivery off (If-Match).
          */
-        post: operations["cancelDelivery"];
+        post: operations["callOffDelivery"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1846,7 +1846,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Create
+         * Add Post
          * @description A new draft.
          */
         post: operations["createPost"];
@@ -4814,10 +4814,10 @@ export interface components {
         BetterOut: {
             /** Hours */
             hours: components["schemas"]["BetterHour"][];
-            /** Offered */
-            offered: components["schemas"]["SlotOut"][];
             /** Posts */
             posts: number;
+            /** Suggested Slots */
+            suggested_slots: components["schemas"]["SlotOut"][];
             /**
              * Why Not
              * @description why there isn't enough to say; empty: there is
@@ -4963,6 +4963,11 @@ export interface components {
              * @default
              */
             url: string;
+        };
+        /** CallOffIn */
+        CallOffIn: {
+            /** Deliveries */
+            deliveries: number[];
         };
         /**
          * CampaignBand
@@ -5116,10 +5121,10 @@ export interface components {
         /** CatalogueFormIn */
         CatalogueFormIn: {
             /**
-             * Said
+             * Settings
              * @description a CatalogueIn as JSON
              */
-            said: string;
+            settings: string;
         };
         /** CatalogueImportedOut */
         CatalogueImportedOut: {
@@ -5983,11 +5988,6 @@ export interface components {
          * @description `post` and `delivery`: what was made of it.
          */
         FiringOut: {
-            /**
-             * Appeared
-             * Format: date-time
-             */
-            appeared: string;
             /** Delivery */
             delivery: number | null;
             /** Explanation */
@@ -5999,6 +5999,11 @@ export interface components {
             fired_at: string;
             /** Id */
             id: number;
+            /**
+             * Occurred At
+             * Format: date-time
+             */
+            occurred_at: string;
             /** Post */
             post: number | null;
             /** Relay */
@@ -6108,7 +6113,7 @@ export interface components {
         };
         /**
          * FollowFeedIn
-         * @description `interval_minutes` minutes it is read.
+         * @description A feed to follow. `interval_minutes` is how often it is read.
          */
         FollowFeedIn: {
             /** Address */
@@ -6799,11 +6804,11 @@ export interface components {
         /** LookFormIn */
         LookFormIn: {
             /**
-             * Said
-             * @description a LookAtIn as JSON; empty: as it is guessed
+             * Settings
+             * @description an InspectIn as JSON; empty: as it is guessed
              * @default
              */
-            said: string;
+            settings: string;
         };
         /**
          * LookOut
@@ -7027,6 +7032,11 @@ export interface components {
              * @description a profile there is a page of pictures
              */
             has_grid: boolean;
+            /**
+             * Is Custom
+             * @description a rule sheet that this brand loaded
+             */
+            is_custom: boolean;
             /** Kinds */
             kinds: components["schemas"]["KindOut"][];
             /** Letters */
@@ -7036,11 +7046,6 @@ export interface components {
             name: string;
             /** Network */
             network: string;
-            /**
-             * Own
-             * @description a rule sheet that this brand loaded
-             */
-            own: boolean;
             /**
              * Plain
              * @description whether it is the sheet for places without one
@@ -8552,7 +8557,7 @@ export interface components {
         };
         /**
          * RotaIn
-         * @description `rest_days` and `gap_days` are days; `ahead_hours` before its time a turn becomes a post of its own.
+         * @description A rota as it is set. A turn becomes a post of its own `ahead_hours` before its time.
          */
         RotaIn: {
             /**
@@ -8805,7 +8810,7 @@ export interface components {
         };
         /**
          * SampleOut
-         * @description What one item would become; `summary` say why nothing, if so.
+         * @description What one item would become; `reason` says why nothing, if so.
          */
         SampleOut: {
             /** Fields */
@@ -9518,12 +9523,12 @@ export interface components {
             created_at: string;
             /** Id */
             id: number;
+            /** Is Own */
+            is_own: boolean;
             /** Last Read At */
             last_read_at: string | null;
             /** Name */
             name: string;
-            /** Own */
-            own: boolean;
         };
         /**
          * SuggestionOut
@@ -9758,7 +9763,7 @@ export interface components {
         };
         /**
          * TimeOut
-         * @description When a delivery would go out, in the zone it is meant in; `reason` say why it would not.
+         * @description When a delivery would go out, in the zone it is meant in; `reason` says why it would not.
          */
         TimeOut: {
             /** Delay */
@@ -9820,8 +9825,8 @@ export interface components {
             date: string;
             /** Going Out */
             going_out: components["schemas"]["TodayItem"][];
-            /** To Sign */
-            to_sign: components["schemas"]["TodayItem"][];
+            /** Pending Signoffs */
+            pending_signoffs: components["schemas"]["TodayItem"][];
             /** Trouble */
             trouble: components["schemas"]["TodayItem"][];
             /** Zone */
@@ -10001,11 +10006,6 @@ export interface components {
             /** Summary */
             summary: string;
         };
-        /** UnscheduleIn */
-        UnscheduleIn: {
-            /** Deliveries */
-            deliveries: number[];
-        };
         /**
          * UpcomingOut
          * @description What a slot of a rota gets. `empty_reason` says why it stays empty. `delivery`: what was made of it already.
@@ -10154,7 +10154,7 @@ export interface components {
         };
         /**
          * WhenIn
-         * @description When to go out. `occurred_at` needs `wall_time`: a wall time in the brand's zone, without an offset; `day` a day of it, on which
+         * @description When to go out. `at` needs `wall_time`: a wall time in the brand's zone, without an offset; `day` a day of it, on which
          *     each goes to its first free slot. `kept`: each at the time it was copied with.
          *
          *     `seed` is what a look was drawn from: planned with the same, the times are those that were shown.
@@ -12661,7 +12661,7 @@ export interface operations {
             };
         };
     };
-    cancelDeliveries: {
+    callOffDeliveries: {
         parameters: {
             query?: never;
             header?: never;
@@ -12672,7 +12672,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["UnscheduleIn"];
+                "application/json": components["schemas"]["CallOffIn"];
             };
         };
         responses: {
@@ -13595,10 +13595,10 @@ export interface operations {
                      */
                     file: string;
                     /**
-                     * Said
+                     * Settings
                      * @description a CatalogueIn as JSON
                      */
-                    said: string;
+                    settings: string;
                 };
             };
         };
@@ -13838,11 +13838,11 @@ export interface operations {
                      */
                     file: string;
                     /**
-                     * Said
-                     * @description a LookAtIn as JSON; empty: as it is guessed
+                     * Settings
+                     * @description an InspectIn as JSON; empty: as it is guessed
                      * @default
                      */
-                    said?: string;
+                    settings?: string;
                 };
             };
         };
@@ -15104,7 +15104,7 @@ export interface operations {
             };
         };
     };
-    cancelDelivery: {
+    callOffDelivery: {
         parameters: {
             query?: never;
             header?: never;

@@ -22,10 +22,10 @@ export function ReadPage({ sheet, change }: Props) {
   function read(event: FormEvent) {
     event.preventDefault();
     void form.send(async () => {
-      const said = await unwrap(
+      const values = await unwrap(
         api.POST("/api/brands/{brand}/sheet/read", { params: { path: { brand: brand.slug } }, body: { address } }),
       );
-      setProposals(said.proposals);
+      setProposals(values.proposals);
     });
   }
   const take = (all: Proposal[]) => {

@@ -134,7 +134,7 @@ function PartMenu({
 }) {
   const on = (listed ?? "").split(",").filter(Boolean);
   const names = part.choices.filter((c) => on.includes(c.value)).map((c) => c.words);
-  const said = names.slice(0, 2).join(", ") + (names.length > 2 ? ` +${names.length - 2}` : "");
+  const values = names.slice(0, 2).join(", ") + (names.length > 2 ? ` +${names.length - 2}` : "");
   return (
     <Flex
       align="center"
@@ -150,7 +150,7 @@ function PartMenu({
             {part.words}
             {on.length > 0 && (
               <>
-                : <b>{said || "unknown"}</b>
+                : <b>{values || "unknown"}</b>
               </>
             )}
           </Button>

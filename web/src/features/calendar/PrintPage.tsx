@@ -19,8 +19,8 @@ export function PrintPage() {
   const labels = useLabels(brand.slug).data ?? [];
   const days_ = Math.min(search.days ?? 14, 62);
   const found = useCalendar(brand.slug, search.from, days_, filtersOf(search));
-  const said = usePlanned(brand.slug, search.from, days_, filtersOf(search)).data ?? [];
-  const inFull = new Map(said.map((one) => [one.delivery, one]));
+  const values = usePlanned(brand.slug, search.from, days_, filtersOf(search)).data ?? [];
+  const inFull = new Map(values.map((one) => [one.delivery, one]));
   if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   const { days, lanes, tickets, bands, zone } = found.data;

@@ -140,7 +140,7 @@ export function useDeliveryActions(brand: string) {
     onError: (error) => toast(told(error), { wrong: true }),
     onSettled: dropped,
   });
-  const deed = useMutation({
+  const act = useMutation({
     mutationFn: ({ deed, ...target }: Target & { deed: Deed }) =>
       unwrap(api.POST(DEEDS[deed], path(target))).then((done) => ({ done, deed })),
     onSuccess: ({ done, deed }) => toast(DONE[deed], { undo: done.undo ? () => undo(done.undo as number) : undefined }),
@@ -158,7 +158,7 @@ export function useDeliveryActions(brand: string) {
     onError: (error) => toast(told(error), { wrong: true }),
     onSettled: dropped,
   });
-  return { move, deed, settle };
+  return { move, deed: act, settle };
 }
 
 export function told(error: Error): string {

@@ -47,7 +47,7 @@ export function CatalogueForm({ catalogue, close }: { catalogue: Catalogue | nul
       ? unwrap(
           api.POST("/api/brands/{brand}/catalogues/inspect/file", {
             params: { path },
-            ...multipart({ file: from, said: JSON.stringify(body) }),
+            ...multipart({ file: from, settings: JSON.stringify(body) }),
           }),
         )
       : unwrap(api.POST("/api/brands/{brand}/catalogues/inspect", { params: { path }, body }));
@@ -81,7 +81,7 @@ export function CatalogueForm({ catalogue, close }: { catalogue: Catalogue | nul
           ? unwrap(
               api.POST("/api/brands/{brand}/catalogues/file", {
                 params: { path },
-                ...multipart({ file, said: JSON.stringify(data) }),
+                ...multipart({ file, settings: JSON.stringify(data) }),
               }),
             )
           : unwrap(api.POST("/api/brands/{brand}/catalogues", { params: { path }, body: data })),

@@ -68,7 +68,7 @@ export function CataloguePage() {
 
 function Shown({ one, change }: { one: Catalogue; change: () => void }) {
   const { brand, me, may } = useBrandContext();
-  const deed = useCatalogueAction(brand.slug);
+  const act = useCatalogueAction(brand.slug);
   const [words, setWords] = useState("");
   const [saying, setSaying] = useState<CatalogueItem | null>(null);
   const page = useCatalogue(brand.slug, one.id, words).data;
@@ -76,7 +76,7 @@ function Shown({ one, change }: { one: Catalogue; change: () => void }) {
   const told = (happened: number) =>
     happened ? `${happened} ${happened === 1 ? "thing" : "things"} happened.` : "Nothing has happened since.";
   async function read(file?: File) {
-    await deed(async () => {
+    await act(async () => {
       const came = file
         ? await unwrap(
             api.POST("/api/brands/{brand}/catalogues/{catalogue_id}/file", {
@@ -85,7 +85,7 @@ function Shown({ one, change }: { one: Catalogue; change: () => void }) {
             }),
           )
         : await unwrap(api.POST("/api/brands/{brand}/catalogues/{catalogue_id}/read", { params: { path } }));
-      await deed(async () => undefined, told(came.events));
+      await act(async () => undefined, told(came.events));
     });
   }
   return (

@@ -23,7 +23,7 @@ type Props = { thing: CatalogueItem; rules: Schemas["CustomRuleIO"][]; close: ()
 export function EventPanel({ thing, rules, close }: Props) {
   const { brand } = useBrandContext();
   const form = useForm();
-  const deed = useCatalogueAction(brand.slug);
+  const act = useCatalogueAction(brand.slug);
   const [event, setEvent] = useState<string>("lowered");
   const [price, setPrice] = useState("");
   const [day, setDay] = useState("");
@@ -43,7 +43,7 @@ export function EventPanel({ thing, rules, close }: Props) {
       ))
     )
       return;
-    await deed(async () => undefined, "Noted. Relays that listen to it carry it within a minute.");
+    await act(async () => undefined, "Noted. Relays that listen to it carry it within a minute.");
     close();
   }
   return (

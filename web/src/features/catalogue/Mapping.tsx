@@ -25,7 +25,7 @@ const FIELDS = [
 
 /** Which column says what, and the first rows as they would be understood. */
 export function Mapping({ looked, mapping, set, at, file }: Props) {
-  const said = mapping as Record<string, string>;
+  const values = mapping as Record<string, string>;
   return (
     <Box as="fieldset" borderTopWidth="1px" borderColor="rule" pt="10px" mb="12px">
       <Box as="legend" fontWeight="600" fontSize="13px">
@@ -36,10 +36,10 @@ export function Mapping({ looked, mapping, set, at, file }: Props) {
           <Select
             key={field}
             label={words}
-            value={said[field] ?? ""}
+            value={values[field] ?? ""}
             error={at(`/mapping/${field}`)}
             onChange={(e) => {
-              const { [field]: _, ...rest } = said;
+              const { [field]: _, ...rest } = values;
               const column = e.currentTarget.value;
               set((column ? { ...rest, [field]: column } : rest) as Map);
             }}

@@ -13,7 +13,7 @@ import { type Feed, useFeedAction } from "./queries";
 export function FeedForm({ feed, close }: { feed: Feed; close: () => void }) {
   const { brand } = useBrandContext();
   const form = useForm();
-  const deed = useFeedAction(brand.slug);
+  const act = useFeedAction(brand.slug);
   const [title, setTitle] = useState(feed.title);
   const [shelved, setShelved] = useState(feed.shelved);
   const [every, setEvery] = useState(feed.interval_minutes);
@@ -30,11 +30,11 @@ export function FeedForm({ feed, close }: { feed: Feed; close: () => void }) {
       ))
     )
       return;
-    await deed(async () => undefined, "Kept.");
+    await act(async () => undefined, "Kept.");
     close();
   }
   async function leave() {
-    const done = await deed(
+    const done = await act(
       () => unwrap(api.DELETE("/api/brands/{brand}/feeds/{feed_id}", { params: { path } })),
       `${feed.title} is followed no more. What was posted of it stays.`,
     );

@@ -20,7 +20,7 @@ import { type Feed, useFeedAction, useFeeds } from "./queries";
 export function FeedsPage() {
   const { brand, may } = useBrandContext();
   const found = useFeeds(brand.slug);
-  const deed = useFeedAction(brand.slug);
+  const act = useFeedAction(brand.slug);
   const [adding, setAdding] = useState(false);
   const [left, setLeft] = useState<string[]>([]);
   const [changing, setChanging] = useState<Feed | null>(null);
@@ -29,7 +29,7 @@ export function FeedsPage() {
   async function bring(file: File | undefined) {
     if (!file) return;
     const path = { brand: brand.slug };
-    const done = await deed(() =>
+    const done = await act(() =>
       unwrap(api.POST("/api/brands/{brand}/feeds/opml", { params: { path }, ...multipart({ file }) })),
     );
     if (done) setLeft([`${done.came.feeds} feeds are followed from it, and read soon.`, ...done.came.left]);
@@ -87,7 +87,7 @@ export function FeedsPage() {
 
 function FeedRow({ feed, change }: { feed: Feed; change: () => void }) {
   const { brand, me, may } = useBrandContext();
-  const deed = useFeedAction(brand.slug);
+  const act = useFeedAction(brand.slug);
   const path = { brand: brand.slug, feed_id: feed.id };
   return (
     <Flex gap="14px" py="10px" borderTopWidth="1px" borderColor="rule" align="baseline" flexWrap="wrap">
@@ -131,7 +131,7 @@ function FeedRow({ feed, change }: { feed: Feed; change: () => void }) {
             kind="quiet"
             aria-label={`Read it now: ${feed.title}`}
             onClick={() =>
-              void deed(
+              void act(
                 () => unwrap(api.POST("/api/brands/{brand}/feeds/{feed_id}/read", { params: { path } })),
                 "It is being read.",
               )

@@ -12,7 +12,7 @@ import { useFeedAction } from "./queries";
 export function FollowForm({ close }: { close: () => void }) {
   const { brand } = useBrandContext();
   const form = useForm();
-  const deed = useFeedAction(brand.slug);
+  const act = useFeedAction(brand.slug);
   const [address, setAddress] = useState("");
   const [offers, setOffers] = useState<Schemas["FeedOffer"][] | null>(null);
   const path = { brand: brand.slug };
@@ -27,7 +27,7 @@ export function FollowForm({ close }: { close: () => void }) {
     const body = { address: offer.address, title: offer.title.slice(0, 200), shelved: true, interval_minutes: 60 };
     const fine = await form.send(() => unwrap(api.POST("/api/brands/{brand}/feeds", { params: { path }, body })));
     if (!fine) return;
-    await deed(async () => undefined, `${offer.title} is followed. What stands in it now counts as old.`);
+    await act(async () => undefined, `${offer.title} is followed. What stands in it now counts as old.`);
     close();
   }
   return (

@@ -14,13 +14,13 @@ type Props = { reminder: Schemas["ReminderIO"] | null | undefined; close: () => 
 /** On which weekdays one wants a few fresh articles. */
 export function ReminderForm({ reminder, close }: Props) {
   const { brand } = useBrandContext();
-  const deed = useFeedAction(brand.slug);
+  const act = useFeedAction(brand.slug);
   const [weekdays, setWeekdays] = useState(reminder?.weekdays ?? [0, 3]);
   const [at, setAt] = useState(reminder?.at?.slice(0, 5) ?? "09:00");
   async function send(event: FormEvent) {
     event.preventDefault();
     const body = { weekdays, at };
-    const done = await deed(
+    const done = await act(
       () => unwrap(api.PUT("/api/brands/{brand}/shelf/reminder", { params: { path: { brand: brand.slug } }, body })),
       weekdays.length ? "Kept: a few fresh ones are told on those days." : "You aren’t reminded any more.",
     );

@@ -19,7 +19,7 @@ export function SharePanel({ articles, close, done }: Props) {
   const { brand, may } = useBrandContext();
   const navigate = useNavigate();
   const form = useForm();
-  const deed = useFeedAction(brand.slug);
+  const act = useFeedAction(brand.slug);
   const profiles = useProfiles(brand.slug).data ?? [];
   const sets = useSets(brand.slug).data ?? [];
   const networks = useNetworks();
@@ -41,7 +41,7 @@ export function SharePanel({ articles, close, done }: Props) {
     const words = plans
       ? `${posts.length} ${many ? "are" : "is"} planned at the next free slots.`
       : `${posts.length} ${many ? "drafts wait" : "draft waits"} in the tray.`;
-    await deed(async () => undefined, left.length ? undefined : words);
+    await act(async () => undefined, left.length ? undefined : words);
     if (left.length) toast(left.join(" "), { wrong: true });
     done();
     if (!plans && !many)

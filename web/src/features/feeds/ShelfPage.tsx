@@ -120,7 +120,7 @@ export function ShelfPage() {
 
 function ArticleRow({ one, on, toggle }: { one: Article; on: boolean; toggle: () => void }) {
   const { brand, me, may } = useBrandContext();
-  const deed = useFeedAction(brand.slug);
+  const act = useFeedAction(brand.slug);
   return (
     <Flex gap="14px" py="10px" borderTopWidth="1px" borderColor="rule" align="flex-start" bg={on ? "wash" : undefined}>
       <chakra.label display="grid" placeItems="center" minW="28px" minH="28px" cursor="pointer">
@@ -158,7 +158,7 @@ function ArticleRow({ one, on, toggle }: { one: Article; on: boolean; toggle: ()
           kind="quiet"
           aria-label={`Put away: ${one.title}`}
           onClick={() =>
-            void deed(
+            void act(
               () =>
                 unwrap(
                   api.DELETE("/api/brands/{brand}/articles/{article_id}", {

@@ -43,8 +43,8 @@ function Account({ token, way }: { token: string; way: Schemas["AccessLinkOut"] 
 
   function send(event: FormEvent<HTMLFormElement>) {
     event.preventDefault();
-    const said = new FormData(event.currentTarget);
-    const text = (name: string) => String(said.get(name) ?? "");
+    const values = new FormData(event.currentTarget);
+    const text = (name: string) => String(values.get(name) ?? "");
     void form.send(async () => {
       const body = { name: text("name"), email: text("email"), password: text("password") };
       const { slug } = await unwrap(api.POST("/api/set-up/{token}", { params: { path: { token } }, body }));

@@ -27,22 +27,22 @@ function About({ asset, close }: { asset: Asset; close: () => void }) {
   const queries = useQueryClient();
   const form = useForm();
   const uses = useUses(brand.slug, asset.id);
-  const [said, setSaid] = useState({
+  const [values, setValues] = useState({
     name: asset.name,
     alt: asset.alt,
     caption: asset.caption,
     credit: asset.credit,
     labels: asset.labels.join(", "),
   });
-  const set = (part: keyof typeof said) => (e: { currentTarget: { value: string } }) =>
-    setSaid({ ...said, [part]: e.currentTarget.value });
+  const set = (part: keyof typeof values) => (e: { currentTarget: { value: string } }) =>
+    setValues({ ...values, [part]: e.currentTarget.value });
   const writes = may("write");
 
   async function keep(event: FormEvent) {
     event.preventDefault();
-    const labels = said.labels.split(",").map((label) => label.trim());
+    const labels = values.labels.split(",").map((label) => label.trim());
     const kept = await form.send(() =>
-      describeAsset(brand.slug, asset.id, { ...said, labels: labels.filter(Boolean) }),
+      describeAsset(brand.slug, asset.id, { ...values, labels: labels.filter(Boolean) }),
     );
     if (!kept) return;
     await queries.invalidateQueries({ queryKey: ["library", brand.slug] });
@@ -75,25 +75,25 @@ function About({ asset, close }: { asset: Asset; close: () => void }) {
       </Box>
       <chakra.form onSubmit={keep}>
         <chakra.fieldset disabled={!writes}>
-          <Field label="Name" value={said.name} onChange={set("name")} error={form.at("/name")} maxLength={200} />
-          <TextArea label="Alt text" rows={2} value={said.alt} onChange={set("alt")} error={form.at("/alt")} />
+          <Field label="Name" value={values.name} onChange={set("name")} error={form.at("/name")} maxLength={200} />
+          <TextArea label="Alt text" rows={2} value={values.alt} onChange={set("alt")} error={form.at("/alt")} />
           <TextArea
             label="Caption"
             hint="What is said with it. Three low lines are a blank to fill in."
             rows={3}
-            value={said.caption}
+            value={values.caption}
             onChange={set("caption")}
             error={form.at("/caption")}
           />
           <Field
             label="Labels, with commas between"
-            value={said.labels}
+            value={values.labels}
             onChange={set("labels")}
             error={form.problem?.faults.find((f) => f.pointer.startsWith("/labels"))?.detail}
           />
           <Field
             label="Credit"
-            value={said.credit}
+            value={values.credit}
             onChange={set("credit")}
             error={form.at("/credit")}
             maxLength={200}

@@ -37,7 +37,7 @@ export function BundlePage({ folder, assets }: { folder: Schemas["FolderOut"]; a
 
 function Caption({ asset }: { asset: Asset }) {
   const { brand } = useBrandContext();
-  const deeds = useMediaActions(brand.slug);
+  const actions = useMediaActions(brand.slug);
   const field = useRef<HTMLTextAreaElement>(null);
   const [text, setText] = useState(asset.caption);
   const [wrong, setWrong] = useState("");
@@ -48,7 +48,7 @@ function Caption({ asset }: { asset: Asset }) {
     try {
       await describeAsset(brand.slug, asset.id, { caption: text });
       setWrong("");
-      await deeds.fresh();
+      await actions.fresh();
     } catch (error) {
       setWrong(error instanceof Problem ? error.message : "The caption could not be kept.");
     }

@@ -92,7 +92,7 @@ type PanelProps = { folder: Folder | null; close: () => void; go: (folder: numbe
 function FolderPanel({ folder, close, go }: PanelProps) {
   const { brand } = useBrandContext();
   const form = useForm();
-  const deeds = useMediaActions(brand.slug);
+  const actions = useMediaActions(brand.slug);
   const [name, setName] = useState(folder?.name ?? "");
   const [bundle, setBundle] = useState(folder?.bundle ?? false);
   const [copied, setCopied] = useState(folder ? `${folder.name} (mine)` : "");
@@ -110,7 +110,7 @@ function FolderPanel({ folder, close, go }: PanelProps) {
             }),
           )
         : await unwrap(api.POST("/api/brands/{brand}/folders", { params: { path }, body }));
-      await deeds.fresh();
+      await actions.fresh();
       go(made.id);
     });
     if (kept) close();
@@ -122,13 +122,13 @@ function FolderPanel({ folder, close, go }: PanelProps) {
       const made = await unwrap(
         api.POST("/api/brands/{brand}/folders/{folder_id}/copy", { params, body: { name: copied } }),
       );
-      await deeds.fresh();
+      await actions.fresh();
       toast(`“${made.name}” is a copy: its captions and alt texts are its own.`);
       go(made.id);
       close();
     });
   const remove = () =>
-    deeds.attempt(async () => {
+    actions.attempt(async () => {
       if (!folder) return;
       const params = { path: { ...path, folder_id: folder.id } };
       const done = await unwrap(api.DELETE("/api/brands/{brand}/folders/{folder_id}", { params }));

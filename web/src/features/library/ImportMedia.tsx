@@ -110,15 +110,15 @@ function NewStore() {
   const { brand } = useBrandContext();
   const queries = useQueryClient();
   const form = useForm();
-  const [said, setSaid] = useState({ name: "", address: "", user: "", password: "" });
-  const set = (part: keyof typeof said) => (e: { currentTarget: { value: string } }) =>
-    setSaid({ ...said, [part]: e.currentTarget.value });
+  const [values, setValues] = useState({ name: "", address: "", user: "", password: "" });
+  const set = (part: keyof typeof values) => (e: { currentTarget: { value: string } }) =>
+    setValues({ ...values, [part]: e.currentTarget.value });
   async function keep(event: FormEvent) {
     event.preventDefault();
     const params = { path: { brand: brand.slug } };
-    const kept = await form.send(() => unwrap(api.POST("/api/brands/{brand}/stores", { params, body: said })));
+    const kept = await form.send(() => unwrap(api.POST("/api/brands/{brand}/stores", { params, body: values })));
     if (!kept) return;
-    setSaid({ name: "", address: "", user: "", password: "" });
+    setValues({ name: "", address: "", user: "", password: "" });
     await queries.invalidateQueries({ queryKey: ["stores", brand.slug] });
   }
   return (
@@ -127,19 +127,19 @@ function NewStore() {
         Name a store
       </chakra.summary>
       <chakra.form onSubmit={keep} mt="10px">
-        <Field label="Name" value={said.name} onChange={set("name")} error={form.at("/name")} maxLength={80} />
+        <Field label="Name" value={values.name} onChange={set("name")} error={form.at("/name")} maxLength={80} />
         <Field
           label="Address (WebDAV)"
           placeholder="https://"
-          value={said.address}
+          value={values.address}
           onChange={set("address")}
           error={form.at("/address")}
         />
-        <Field label="User" value={said.user} onChange={set("user")} autoComplete="off" />
+        <Field label="User" value={values.user} onChange={set("user")} autoComplete="off" />
         <Field
           label="Password"
           type="password"
-          value={said.password}
+          value={values.password}
           onChange={set("password")}
           error={form.at("/password")}
           autoComplete="new-password"

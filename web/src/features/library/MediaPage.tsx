@@ -32,11 +32,11 @@ export function MediaPage({ search, set }: Props) {
   const wanted = { words, folder, label, kind, used, binned };
   const shelves = useShelves(brand.slug);
   const found = useAssets(brand.slug, wanted, pages);
-  const deeds = useMediaActions(brand.slug);
+  const actions = useMediaActions(brand.slug);
   const here = shelves.data?.folders.find((f) => f.id === folder);
   const uploads = useUploads<Asset>(
     `/api/brands/${brand.slug}/assets`,
-    () => void deeds.fresh(),
+    () => void actions.fresh(),
     folder ? { folder: String(folder) } : undefined,
   );
   const place = JSON.stringify(wanted);
@@ -95,7 +95,7 @@ export function MediaPage({ search, set }: Props) {
             assets={selected}
             shelves={shelves.data}
             binned={binned ?? false}
-            deeds={deeds}
+            deeds={actions}
             clear={() => setChosen([])}
             all={() => setChosen(assets.map((a) => a.id))}
           />
@@ -127,7 +127,7 @@ export function MediaPage({ search, set }: Props) {
         )}
       </Box>
       {open !== null && <AssetPanel id={open} asset={assets.find((a) => a.id === open)} close={() => setOpen(null)} />}
-      {bringing && <ImportMedia folder={folder || null} close={() => setBringing(false)} done={deeds.fresh} />}
+      {bringing && <ImportMedia folder={folder || null} close={() => setBringing(false)} done={actions.fresh} />}
     </Flex>
   );
 }

@@ -33,9 +33,9 @@ export function SayingPanel({ kind, saying, close }: Props) {
   const form = useForm();
   const [title, first] = NEW[kind];
   const [name, setName] = useState(saying?.name ?? "");
-  const [said, setSaid] = useState<Said>(saying?.said ?? first);
+  const [said, setValues] = useState<Said>(saying?.said ?? first);
   const set = (part: string) => (e: { currentTarget: { value: string } }) =>
-    setSaid({ ...said, [part]: e.currentTarget.value });
+    setValues({ ...said, [part]: e.currentTarget.value });
   const path = { brand: brand.slug };
   const fresh = () => queries.invalidateQueries({ queryKey: ["sayings", brand.slug] });
 
@@ -143,10 +143,10 @@ export function SayingPanel({ kind, saying, close }: Props) {
                 error={form.at(`/${part}`)}
               />
             ))}
-            <Tick checked={said.keeps === true} onChange={(e) => setSaid({ ...said, keeps: e.target.checked })}>
+            <Tick checked={said.keeps === true} onChange={(e) => setValues({ ...said, keeps: e.target.checked })}>
               What stands in a link already stays as it is
             </Tick>
-            <Tick checked={said.in_text === true} onChange={(e) => setSaid({ ...said, in_text: e.target.checked })}>
+            <Tick checked={said.in_text === true} onChange={(e) => setValues({ ...said, in_text: e.target.checked })}>
               Links in the text are tagged too
             </Tick>
           </>

@@ -61,7 +61,7 @@ export function Bench({ profiles, loaded, first, date, time, onMade }: Props) {
   );
   const chosen = useMemo(() => profiles.filter((p) => draft.profiles.includes(p.id)), [profiles, draft.profiles]);
   // Which profiles are split off decides the columns, not what is typed in them.
-  const apart = Object.keys(draft.own)
+  const apart = Object.keys(draft.overrides)
     .filter((key) => key.includes("/"))
     .join();
   // biome-ignore lint/correctness/useExhaustiveDependencies: columns stay the same while one types

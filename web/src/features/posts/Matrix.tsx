@@ -60,7 +60,7 @@ export const Matrix = memo(function Matrix({ draft, checks, profiles, networks, 
   );
   const setText = useCallback((text: string) => change((d) => withMaster(d, { text })), [change]);
   const setComment = useCallback((text: string) => change((d) => withMaster(d, { first_comment: text })), [change]);
-  const said = draft.master;
+  const values = draft.master;
   const chosen = useMemo(() => profiles.filter((p) => draft.profiles.includes(p.id)), [profiles, draft.profiles]);
   return (
     <Box overflow="auto" flex="1" borderTopWidth="1px" borderColor="rule">
@@ -86,17 +86,17 @@ export const Matrix = memo(function Matrix({ draft, checks, profiles, networks, 
         )}
         {row(
           "Text",
-          <MasterText part="text" value={said.text ?? ""} change={setText} error={problem?.at("/master/text")} />,
+          <MasterText part="text" value={values.text ?? ""} change={setText} error={problem?.at("/master/text")} />,
           (c) => (
-            <Cell boxShadow={ownEdge(draft.own[c.key]?.text != null)}>
+            <Cell boxShadow={ownEdge(draft.overrides[c.key]?.text != null)}>
               <VersionText
                 part="text"
                 column={c}
-                own={draft.own[c.key]?.text}
-                master={said.text ?? ""}
+                own={draft.overrides[c.key]?.text}
+                master={values.text ?? ""}
                 check={checks.get(c.key)}
               />
-              {draft.own[c.key]?.form === "story" && (
+              {draft.overrides[c.key]?.form === "story" && (
                 <Box color="faded" fontSize="12px">
                   A story shows no text. Write over its frames: open one in Media.
                 </Box>
@@ -105,58 +105,66 @@ export const Matrix = memo(function Matrix({ draft, checks, profiles, networks, 
             </Cell>
           ),
         )}
-        {row("Media", <MediaCell label="the master" media={said.media ?? []} shown={said.shown ?? NOTHING} />, (c) => {
-          const own = draft.own[c.key];
-          const name = columnName(c, networks);
-          const shown = { ...said.shown };
-          for (const [asset, mine] of Object.entries(own?.shown ?? {}))
-            shown[asset] = { ...shown[asset], ...strip(mine) };
-          return (
-            <Cell boxShadow={ownEdge(own?.media != null || Object.keys(own?.shown ?? {}).length > 0)}>
-              {own?.media != null && <OwnThread label={`the media for ${name}`} parts={["media"]} column={c} />}
-              <MediaCell
-                label={name}
-                media={own?.media ?? said.media ?? []}
-                shown={shown}
-                column={c}
-                inherited={own?.media == null}
-                check={checks.get(c.key)}
-                story={own?.form === "story"}
-              />
-              <Findings column={c} findings={findings(c.key, (f) => f.startsWith("media"))} />
-            </Cell>
-          );
-        })}
-        {row("Link", <LinkCell label="Link of the master" master={said} error={problem?.at("/master/link")} />, (c) => {
-          const own = draft.own[c.key];
-          const name = columnName(c, networks);
-          const takes = networks.get(c.network)?.takes_link !== false || own?.link || said.link;
-          const mine = own?.link != null || own?.card != null || own?.link_tags != null;
-          return (
-            <Cell boxShadow={ownEdge(mine)}>
-              {mine && <OwnThread label={`Link for ${name}`} parts={["link", "card", "link_tags"]} column={c} />}
-              {takes ? (
-                <LinkCell label={`Link for ${name}`} master={said} own={own} column={c} check={checks.get(c.key)} />
-              ) : (
-                <Box color="faded">{name} takes no link.</Box>
-              )}
-              <Findings column={c} findings={findings(c.key, (f) => f === "link")} />
-            </Cell>
-          );
-        })}
+        {row(
+          "Media",
+          <MediaCell label="the master" media={values.media ?? []} shown={values.shown ?? NOTHING} />,
+          (c) => {
+            const own = draft.overrides[c.key];
+            const name = columnName(c, networks);
+            const shown = { ...values.shown };
+            for (const [asset, mine] of Object.entries(own?.shown ?? {}))
+              shown[asset] = { ...shown[asset], ...strip(mine) };
+            return (
+              <Cell boxShadow={ownEdge(own?.media != null || Object.keys(own?.shown ?? {}).length > 0)}>
+                {own?.media != null && <OwnThread label={`the media for ${name}`} parts={["media"]} column={c} />}
+                <MediaCell
+                  label={name}
+                  media={own?.media ?? values.media ?? []}
+                  shown={shown}
+                  column={c}
+                  inherited={own?.media == null}
+                  check={checks.get(c.key)}
+                  story={own?.form === "story"}
+                />
+                <Findings column={c} findings={findings(c.key, (f) => f.startsWith("media"))} />
+              </Cell>
+            );
+          },
+        )}
+        {row(
+          "Link",
+          <LinkCell label="Link of the master" master={values} error={problem?.at("/master/link")} />,
+          (c) => {
+            const own = draft.overrides[c.key];
+            const name = columnName(c, networks);
+            const takes = networks.get(c.network)?.takes_link !== false || own?.link || values.link;
+            const mine = own?.link != null || own?.card != null || own?.link_tags != null;
+            return (
+              <Cell boxShadow={ownEdge(mine)}>
+                {mine && <OwnThread label={`Link for ${name}`} parts={["link", "card", "link_tags"]} column={c} />}
+                {takes ? (
+                  <LinkCell label={`Link for ${name}`} master={values} own={own} column={c} check={checks.get(c.key)} />
+                ) : (
+                  <Box color="faded">{name} takes no link.</Box>
+                )}
+                <Findings column={c} findings={findings(c.key, (f) => f === "link")} />
+              </Cell>
+            );
+          },
+        )}
         {row(
           "Comment",
           <MasterText
             part="first_comment"
-            value={said.first_comment ?? ""}
+            value={values.first_comment ?? ""}
             change={setComment}
             error={problem?.at("/master/first_comment")}
           />,
           (c) => {
-            const own = draft.own[c.key]?.first_comment;
+            const own = draft.overrides[c.key]?.first_comment;
             const network = networks.get(c.network);
-            const takes = network?.takes_comment !== false || own || said.first_comment;
-            const story = draft.own[c.key]?.form === "story";
+            const takes = network?.takes_comment !== false || own || values.first_comment;
+            const story = draft.overrides[c.key]?.form === "story";
             return (
               <Cell boxShadow={ownEdge(own != null)}>
                 {!takes || story ? (
@@ -166,7 +174,7 @@ export const Matrix = memo(function Matrix({ draft, checks, profiles, networks, 
                     part="first_comment"
                     column={c}
                     own={own}
-                    master={said.first_comment ?? ""}
+                    master={values.first_comment ?? ""}
                     check={checks.get(c.key)}
                   />
                 )}
@@ -181,8 +189,8 @@ export const Matrix = memo(function Matrix({ draft, checks, profiles, networks, 
               <FieldsCell
                 column={c}
                 network={networks.get(c.network)}
-                values={draft.own[c.key]?.fields ?? (NOTHING as Record<string, string>)}
-                form={draft.own[c.key]?.form ?? "post"}
+                values={draft.overrides[c.key]?.fields ?? (NOTHING as Record<string, string>)}
+                form={draft.overrides[c.key]?.form ?? "post"}
                 check={checks.get(c.key)}
               />
             </Cell>

@@ -9,7 +9,7 @@ export type Draft = {
   title: string;
   master: Master;
   /** By column: a network, or a network and the profile that was split off. */
-  own: Record<string, Overrides>;
+  overrides: Record<string, Overrides>;
   profiles: number[];
   labels: number[];
   campaign: number | null;
@@ -18,7 +18,7 @@ export type Draft = {
 export const EMPTY: Draft = {
   title: "",
   master: { text: "", media: [], link: "", first_comment: "" },
-  own: {},
+  overrides: {},
   profiles: [],
   labels: [],
   campaign: null,
@@ -40,7 +40,7 @@ export function columnsOf(draft: Draft, chosen: Profile[]): BenchColumn[] {
   const columns = new Map<string, BenchColumn>();
   for (const profile of chosen) {
     const own = keyOf(profile.network, profile.id);
-    const split = own in draft.own;
+    const split = own in draft.overrides;
     const key = split ? own : profile.network;
     const column = columns.get(key) ?? {
       key,
@@ -58,7 +58,7 @@ export function fromPost(post: Post): Draft {
   return {
     title: post.title,
     master: post.master,
-    own: Object.fromEntries(post.versions.map((v) => [keyOf(v.network, v.profile), v.overrides])),
+    overrides: Object.fromEntries(post.versions.map((v) => [keyOf(v.network, v.profile), v.overrides])),
     profiles: post.deliveries.map((d) => d.profile),
     labels: post.labels,
     campaign: post.campaign,
@@ -77,7 +77,7 @@ export function toPostIn(draft: Draft): PostIn {
 }
 
 export function versionsOf(draft: Draft): NonNullable<PostIn["versions"]> {
-  return Object.entries(draft.own).map(([key, own]) => ({ ...ofKey(key), overrides: own }));
+  return Object.entries(draft.overrides).map(([key, own]) => ({ ...ofKey(key), overrides: own }));
 }
 
 export function withMaster(draft: Draft, change: Partial<Master>): Draft {
@@ -86,7 +86,7 @@ export function withMaster(draft: Draft, change: Partial<Master>): Draft {
 
 /** A draft with parts of one column's version changed; null puts a part back to the master. */
 export function withOverrides(draft: Draft, key: string, change: Partial<Overrides>): Draft {
-  return { ...draft, own: { ...draft.own, [key]: { ...draft.own[key], ...change } } };
+  return { ...draft, overrides: { ...draft.overrides, [key]: { ...draft.overrides[key], ...change } } };
 }
 
 /** The parts in which a version differs from what it was. */
@@ -102,15 +102,15 @@ const EMPTY_PARTS: Partial<Overrides> = { fields: {}, shown: {} };
 
 /** A draft with one of a network's own fields changed. */
 export function withField(draft: Draft, key: string, name: string, value: string): Draft {
-  const { [name]: _, ...others } = draft.own[key]?.fields ?? {};
+  const { [name]: _, ...others } = draft.overrides[key]?.fields ?? {};
   return withOverrides(draft, key, { fields: value ? { ...others, [name]: value } : others });
 }
 
 /** A draft with an asset shown otherwise: in the master (key null), or in one column. Null parts are inherited. */
 export function withShowing(draft: Draft, key: string | null, asset: number, change: Partial<Showing>): Draft {
-  const shown = (key === null ? draft.master.shown : draft.own[key]?.shown) ?? {};
-  const said = { ...shown[asset], ...change };
-  const kept = Object.fromEntries(Object.entries(said).filter(([, value]) => value !== null && value !== undefined));
+  const shown = (key === null ? draft.master.shown : draft.overrides[key]?.shown) ?? {};
+  const values = { ...shown[asset], ...change };
+  const kept = Object.fromEntries(Object.entries(values).filter(([, value]) => value !== null && value !== undefined));
   const { [String(asset)]: _, ...others } = shown;
   const next = Object.keys(kept).length ? { ...others, [asset]: kept } : others;
   return key === null ? withMaster(draft, { shown: next }) : withOverrides(draft, key, { shown: next });
@@ -119,14 +119,16 @@ export function withShowing(draft: Draft, key: string | null, asset: number, cha
 /** A profile in a column of its own, which begins as its network's version; or back in its network's. */
 export function split(draft: Draft, profile: Profile, apart: boolean): Draft {
   const key = keyOf(profile.network, profile.id);
-  if (apart) return { ...draft, own: { ...draft.own, [key]: { ...draft.own[profile.network] } } };
-  const { [key]: _, ...own } = draft.own;
-  return { ...draft, own };
+  if (apart) return { ...draft, overrides: { ...draft.overrides, [key]: { ...draft.overrides[profile.network] } } };
+  const { [key]: _, ...own } = draft.overrides;
+  return { ...draft, overrides: own };
 }
 
 export function isEmpty(draft: Draft): boolean {
   const { text, link, media, first_comment } = draft.master;
-  return !draft.title && !text && !link && !first_comment && !media?.length && Object.keys(draft.own).length === 0;
+  return (
+    !draft.title && !text && !link && !first_comment && !media?.length && Object.keys(draft.overrides).length === 0
+  );
 }
 
 const draftKey = (brand: string, id: number | null) => `menudo-bench:${brand}:${id ?? "new"}`;
@@ -142,8 +144,9 @@ export function clearDraft(brand: string, id: number | null): void {
 
 export function storedDraft(brand: string, id: number | null): Draft | null {
   try {
-    const kept = JSON.parse(localStorage.getItem(draftKey(brand, id)) ?? "null");
-    return kept?.master ? { ...EMPTY, ...kept } : null;
+    const { own, ...kept } = JSON.parse(localStorage.getItem(draftKey(brand, id)) ?? "{}");
+    // `own` is what overrides were called when an earlier Menudo stored it.
+    return kept.master ? { ...EMPTY, overrides: own ?? {}, ...kept } : null;
   } catch {
     return null;
   }

@@ -83,9 +83,9 @@ export function useCompare(brand: string, before: string, after: string) {
   });
 }
 
-export function describeAsset(brand: string, id: number, said: Schemas["DescribeIn"]): Promise<Schemas["AssetOut"]> {
+export function describeAsset(brand: string, id: number, values: Schemas["DescribeIn"]): Promise<Schemas["AssetOut"]> {
   return unwrap(
-    api.PATCH("/api/brands/{brand}/assets/{asset_id}", { params: { path: { brand, asset_id: id } }, body: said }),
+    api.PATCH("/api/brands/{brand}/assets/{asset_id}", { params: { path: { brand, asset_id: id } }, body: values }),
   );
 }
 

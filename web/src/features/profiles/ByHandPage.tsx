@@ -89,7 +89,7 @@ export function ByHandPage() {
       {page.data.profile_url && !page.data.waits && (
         <Button asChild w="100%" minH="44px" mb="18px">
           <a href={page.data.profile_url} target="_blank" rel="noreferrer">
-            Open {network && !network.plain && !network.own ? network.name : page.data.handle}
+            Open {network && !network.plain && !network.is_custom ? network.name : page.data.handle}
           </a>
         </Button>
       )}

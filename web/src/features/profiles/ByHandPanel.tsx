@@ -58,7 +58,7 @@ export function ByHandPanel({ close }: { close: () => void }) {
           {offered.map((n) => (
             <option key={n.network} value={n.network}>
               {n.name}
-              {n.own ? " (your sheet)" : ""}
+              {n.is_custom ? " (your sheet)" : ""}
             </option>
           ))}
         </Select>

@@ -52,10 +52,10 @@ export function PostingTimes({ profile, take }: { profile: Profile; take: (slot:
               <Box color={one.sure ? "epazote" : "faded"}>{one.sure ? "sure" : "may be chance"}</Box>
             </Flex>
           ))}
-          {may("manage_profiles") && found.offered.length > 0 && (
+          {may("manage_profiles") && found.suggested_slots.length > 0 && (
             <Flex gap="6px" mt="8px" flexWrap="wrap" align="center">
               Add:
-              {found.offered.map((slot) => (
+              {found.suggested_slots.map((slot) => (
                 <Button key={`${slot.weekday}${slot.at}`} minH="26px" onClick={() => take(slot)}>
                   {formatWeekday(slot.weekday)} {formatClock(slot.at.slice(0, 5), me.clock24)}
                 </Button>

@@ -162,7 +162,7 @@ function More({
   act: (open: Open) => void;
 }) {
   const { may } = useBrandContext();
-  const deeds = useProfileActions();
+  const actions = useProfileActions();
   const manages = may("manage_profiles");
   if (!manages && !may("publish")) return null;
   const gone = profile.state === "disconnected";
@@ -189,18 +189,18 @@ function More({
               </MenuRow>
             )}
             {may("publish") && profile.paused && (
-              <MenuRow value="resume" onClick={() => void deeds.resume(profile)}>
+              <MenuRow value="resume" onClick={() => void actions.resume(profile)}>
                 Resume
               </MenuRow>
             )}
             {manages && byWire && (
-              <MenuRow value="again" onClick={() => void deeds.goAgain(profile)}>
+              <MenuRow value="again" onClick={() => void actions.goAgain(profile)}>
                 {gone || profile.state === "must_be_reconnected" ? "Reconnect" : "Add or drop profiles"} at{" "}
                 {network?.name}
               </MenuRow>
             )}
             {manages && byWire && !gone && (
-              <MenuRow value="check" onClick={() => void deeds.check(profile)}>
+              <MenuRow value="check" onClick={() => void actions.check(profile)}>
                 Check again
               </MenuRow>
             )}

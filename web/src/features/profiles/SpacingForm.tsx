@@ -13,7 +13,7 @@ export function SpacingForm({ profile }: { profile: Profile }) {
   const { brand, may } = useBrandContext();
   const changed = useProfilesChanged(brand.slug);
   const form = useForm();
-  const [said, setSaid] = useState({
+  const [values, setValues] = useState({
     ...profile.spacing,
     waking_from: profile.spacing.waking_from.slice(0, 5),
     waking_until: profile.spacing.waking_until.slice(0, 5),
@@ -24,7 +24,7 @@ export function SpacingForm({ profile }: { profile: Profile }) {
     const params = { path: { brand: brand.slug, profile_id: profile.id } };
     if (
       !(await form.send(() =>
-        unwrap(api.PUT("/api/brands/{brand}/profiles/{profile_id}/spacing", { params, body: said })),
+        unwrap(api.PUT("/api/brands/{brand}/profiles/{profile_id}/spacing", { params, body: values })),
       ))
     )
       return;
@@ -46,8 +46,8 @@ export function SpacingForm({ profile }: { profile: Profile }) {
         min={0}
         max={365}
         disabled={disabled}
-        value={said.max_gap_days ?? ""}
-        onChange={(e) => setSaid({ ...said, max_gap_days: number(e.currentTarget.value) })}
+        value={values.max_gap_days ?? ""}
+        onChange={(e) => setValues({ ...values, max_gap_days: number(e.currentTarget.value) })}
         error={form.at("/max_gap_days")}
       />
       <Field
@@ -56,8 +56,8 @@ export function SpacingForm({ profile }: { profile: Profile }) {
         min={1}
         max={20160}
         disabled={disabled}
-        value={said.min_gap_minutes ?? ""}
-        onChange={(e) => setSaid({ ...said, min_gap_minutes: number(e.currentTarget.value) })}
+        value={values.min_gap_minutes ?? ""}
+        onChange={(e) => setValues({ ...values, min_gap_minutes: number(e.currentTarget.value) })}
         error={form.at("/min_gap_minutes")}
       />
       <Field
@@ -66,8 +66,8 @@ export function SpacingForm({ profile }: { profile: Profile }) {
         min={1}
         max={365}
         disabled={disabled}
-        value={said.min_repeat_days ?? ""}
-        onChange={(e) => setSaid({ ...said, min_repeat_days: number(e.currentTarget.value) })}
+        value={values.min_repeat_days ?? ""}
+        onChange={(e) => setValues({ ...values, min_repeat_days: number(e.currentTarget.value) })}
         error={form.at("/min_repeat_days")}
       />
       <Flex gap="8px">
@@ -75,8 +75,8 @@ export function SpacingForm({ profile }: { profile: Profile }) {
           label="Times vary from"
           type="time"
           disabled={disabled}
-          value={said.waking_from}
-          onChange={(e) => setSaid({ ...said, waking_from: e.currentTarget.value })}
+          value={values.waking_from}
+          onChange={(e) => setValues({ ...values, waking_from: e.currentTarget.value })}
           error={form.at("/waking_from")}
           required
         />
@@ -84,8 +84,8 @@ export function SpacingForm({ profile }: { profile: Profile }) {
           label="to"
           type="time"
           disabled={disabled}
-          value={said.waking_until}
-          onChange={(e) => setSaid({ ...said, waking_until: e.currentTarget.value })}
+          value={values.waking_until}
+          onChange={(e) => setValues({ ...values, waking_until: e.currentTarget.value })}
           error={form.at("/waking_until")}
           required
         />

@@ -29,7 +29,7 @@ export function StateCell({
   act: (open: Open) => void;
 }) {
   const { brand, me, may } = useBrandContext();
-  const deeds = useProfileActions();
+  const actions = useProfileActions();
   const manages = may("manage_profiles");
   const look = LOOKS[profile.paused ? "paused" : profile.state] ?? LOOKS.connected;
   const when = (at: string) => formatInstant(at, brand.zone, me.clock24);
@@ -79,12 +79,12 @@ export function StateCell({
       {manages && (
         <Flex gap="12px" mt="2px">
           {(profile.state === "must_be_reconnected" || (profile.state === "connected" && profile.warning)) && (
-            <Button kind="link" onClick={() => void deeds.goAgain(profile)}>
+            <Button kind="link" onClick={() => void actions.goAgain(profile)}>
               Reconnect at {network?.name}
             </Button>
           )}
           {profile.state === "not_ready" && (
-            <Button kind="link" onClick={() => void deeds.check(profile)}>
+            <Button kind="link" onClick={() => void actions.check(profile)}>
               Check again
             </Button>
           )}

@@ -21,7 +21,7 @@ import { type Draft, draftOf } from "./settings";
 export function CellPanel({ spot, cell, close }: { spot: Spot; cell: Cell | null; close: () => void }) {
   const { brand, may } = useBrandContext();
   const form = useForm();
-  const deed = useRelayAction(brand.slug);
+  const act = useRelayAction(brand.slug);
   const [data, setData] = useState<Draft>(() => draftOf(cell, spot.row));
   const [take, setTake] = useState(0);
   const [leaving, setLeaving] = useState(false);
@@ -49,14 +49,14 @@ export function CellPanel({ spot, cell, close }: { spot: Spot; cell: Cell | null
   async function send(event: FormEvent) {
     event.preventDefault();
     if (await keep()) {
-      await deed(async () => undefined, "Kept.");
+      await act(async () => undefined, "Kept.");
       close();
     }
   }
   async function turn(on: boolean) {
     const kept = on ? await keep() : cell;
     if (!kept) return;
-    const done = await deed(
+    const done = await act(
       () =>
         unwrap(
           api.POST("/api/brands/{brand}/relays/{relay_id}/switch", {
@@ -74,7 +74,7 @@ export function CellPanel({ spot, cell, close }: { spot: Spot; cell: Cell | null
   }
   async function empty() {
     if (!cell) return;
-    const done = await deed(
+    const done = await act(
       () =>
         unwrap(
           api.DELETE("/api/brands/{brand}/relays/{relay_id}", { params: { path: { ...path, relay_id: cell.id } } }),
@@ -82,7 +82,7 @@ export function CellPanel({ spot, cell, close }: { spot: Spot; cell: Cell | null
       "The cell is empty. What it carried stays.",
       async () => {
         const as = { ...draftOf(cell, spot.row), source, target: spot.target.id };
-        await deed(
+        await act(
           () => unwrap(api.POST("/api/brands/{brand}/relays", { params: { path }, body: as })),
           "It is back, switched off.",
         );

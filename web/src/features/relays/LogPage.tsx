@@ -67,7 +67,7 @@ const SAID: Record<string, string> = {
 
 function LegRow({ leg, target }: { leg: Firing; target: string }) {
   const { brand, me, may } = useBrandContext();
-  const deed = useRelayAction(brand.slug);
+  const act = useRelayAction(brand.slug);
   const path = { brand: brand.slug };
   const fired = leg.verdict === "fires";
   return (
@@ -114,7 +114,7 @@ function LegRow({ leg, target }: { leg: Firing; target: string }) {
           <Button
             kind="link"
             onClick={() =>
-              void deed(
+              void act(
                 () =>
                   unwrap(
                     api.POST("/api/brands/{brand}/firings/{firing_id}/draft", {

@@ -37,12 +37,12 @@ export function QuestionsPage() {
 function AskedRow({ one }: { one: Schemas["QuestionOut"] }) {
   const { brand, me, may } = useBrandContext();
   const { leg: named } = useSearch({ from: "/$brand/relays/asked" });
-  const deed = useRelayAction(brand.slug);
+  const act = useRelayAction(brand.slug);
   const networks = useNetworks();
   const target = useProfiles(brand.slug).data?.find((p) => p.id === one.firing.target);
   const network = target && networks.get(target.network);
   const answer = (yes: boolean) =>
-    void deed(
+    void act(
       () =>
         unwrap(
           api.POST("/api/brands/{brand}/firings/{firing_id}/answer", {

@@ -11,13 +11,13 @@ import { useRelayAction, useStartingPoints } from "./queries";
 /** Ready starting points: each fills several cells, and says in full which, before it does. */
 export function StartingPointsPanel({ close }: { close: () => void }) {
   const { brand } = useBrandContext();
-  const deed = useRelayAction(brand.slug);
+  const act = useRelayAction(brand.slug);
   const found = useStartingPoints(brand.slug).data;
   const [without, setWithout] = useState<string[]>([]);
   async function fill(key: string) {
     const start = found?.find((one) => one.key === key);
     const cells = start?.cells.filter((_, n) => !without.includes(`${key}:${n}`)) ?? [];
-    const done = await deed(
+    const done = await act(
       () =>
         unwrap(
           api.POST("/api/brands/{brand}/relays/starting-points", {

@@ -14,8 +14,8 @@ export function draftOf(cell: Cell | null, row: Row): Draft {
   return { conditions, messages, adaptation, link_tags, ...when };
 }
 
-export const listOf = (said: string) =>
-  said
+export const listOf = (values: string) =>
+  values
     .split(",")
     .map((one) => one.trim())
     .filter(Boolean);

@@ -49,7 +49,7 @@ export function AddTurns({ rota, close }: { rota: number; close: () => void }) {
 
 function FillPosts({ rota, close, from }: { rota: number; close: () => void; from: From }) {
   const { brand } = useBrandContext();
-  const deed = useRotaAction(brand.slug);
+  const act = useRotaAction(brand.slug);
   const calendar = useCalendar(brand.slug, undefined, 14, {}).data;
   const assets = useAssets(brand.slug, {}, 1).data?.assets ?? [];
   const well = useTopPosts(brand.slug).data ?? [];
@@ -68,7 +68,7 @@ function FillPosts({ rota, close, from }: { rota: number; close: () => void; fro
     setBusy(true);
     const body = { posts, assets: pictures };
     const path = { brand: brand.slug, rota_id: rota };
-    const fine = await deed(
+    const fine = await act(
       () => unwrap(api.POST("/api/brands/{brand}/rotas/{rota_id}/turns", { params: { path }, body })),
       `${count} ${count === 1 ? "turn" : "turns"} put in.`,
     );

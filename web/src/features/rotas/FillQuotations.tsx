@@ -29,7 +29,7 @@ const SUBJECTS: [Subject, string][] = [
 /** Quotations out of copyright: looked for, chosen, and put in as text or as pictures. */
 export function FillQuotations({ rota, close }: { rota: number; close: () => void }) {
   const { brand } = useBrandContext();
-  const deed = useRotaAction(brand.slug);
+  const act = useRotaAction(brand.slug);
   const form = useForm();
   const [words, setWords] = useState("");
   const [subject, setSubject] = useState<Subject | "">("");
@@ -44,7 +44,7 @@ export function FillQuotations({ rota, close }: { rota: number; close: () => voi
       unwrap(api.POST("/api/brands/{brand}/rotas/{rota_id}/quotations", { params: { path }, body })),
     );
     if (!fine) return;
-    await deed(async () => undefined, `${chosen.length} ${chosen.length === 1 ? "quotation" : "quotations"} put in.`);
+    await act(async () => undefined, `${chosen.length} ${chosen.length === 1 ? "quotation" : "quotations"} put in.`);
     close();
   }
   return (

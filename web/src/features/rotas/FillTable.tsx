@@ -9,7 +9,7 @@ import { useRotaAction } from "./queries";
 /** Turns from a CSV file: a row each, all of them or none. */
 export function FillTable({ rota, close }: { rota: number; close: () => void }) {
   const { brand } = useBrandContext();
-  const deed = useRotaAction(brand.slug);
+  const act = useRotaAction(brand.slug);
   const form = useForm();
   async function bring(file: File | undefined) {
     if (!file) return;
@@ -24,7 +24,7 @@ export function FillTable({ rota, close }: { rota: number; close: () => void }) 
       turns = done.turns;
     });
     if (!fine) return;
-    await deed(async () => undefined, `${turns} ${turns === 1 ? "turn" : "turns"} put in.`);
+    await act(async () => undefined, `${turns} ${turns === 1 ? "turn" : "turns"} put in.`);
     close();
   }
   return (

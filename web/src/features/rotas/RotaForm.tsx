@@ -31,7 +31,7 @@ export function RotaForm({ rota, close, kept }: { rota: Rota | null; close: () =
   const profiles = useProfiles(brand.slug).data ?? [];
   const sets = useSets(brand.slug).data ?? [];
   const form = useForm();
-  const deed = useRotaAction(brand.slug);
+  const act = useRotaAction(brand.slug);
   const [data, setData] = useState<RotaIn>(() => (rota ? onlyIn(rota) : NEW));
   const set = (part: Partial<RotaIn>) => setData((now) => ({ ...now, ...part }));
   async function send(event: FormEvent) {
@@ -47,7 +47,7 @@ export function RotaForm({ rota, close, kept }: { rota: Rota | null; close: () =
             }),
           )
         : await unwrap(api.POST("/api/brands/{brand}/rotas", { params: { path }, body: data }));
-      await deed(async () => undefined);
+      await act(async () => undefined);
       close();
       kept(page.rota.id);
     });

@@ -29,8 +29,8 @@ function Shown({ page }: { page: Page }) {
   const { brand, may } = useBrandContext();
   const { rota } = page;
   const navigate = useNavigate();
-  const deed = useRotaAction(brand.slug);
-  const deeds = useDeeds(rota.id);
+  const act = useRotaAction(brand.slug);
+  const actions = useDeeds(rota.id);
   const [panel, setPanel] = useState<"settings" | "add" | null>(null);
   const [leaving, setLeaving] = useState(false);
   const handles = new Map(page.upcoming.map((one) => [one.profile, one.handle]));
@@ -42,7 +42,7 @@ function Shown({ page }: { page: Page }) {
   async function turnOn() {
     const { id, revision, label, turns, slots, without_slots, next, exhaustion: dry, ...settings } = rota;
     const body = { ...settings, active: !rota.active };
-    await deed(
+    await act(
       () =>
         unwrap(
           api.PUT("/api/brands/{brand}/rotas/{rota_id}", {
@@ -55,7 +55,7 @@ function Shown({ page }: { page: Page }) {
     );
   }
   async function remove() {
-    const gone = await deed(
+    const gone = await act(
       () => unwrap(api.DELETE("/api/brands/{brand}/rotas/{rota_id}", { params: { path } })),
       `The rota ${rota.name} is deleted. What it planned stays, its turns are drafts again.`,
     );
@@ -134,7 +134,7 @@ function Shown({ page }: { page: Page }) {
           Nothing takes turns yet. Put drafts, posts that did well, or pictures in.
         </Box>
       ) : (
-        <Roll page={page} coming={coming} deeds={deeds} />
+        <Roll page={page} coming={coming} deeds={actions} />
       )}
       {panel === "settings" && <RotaForm rota={rota} close={() => setPanel(null)} kept={() => undefined} />}
       {panel === "add" && <AddTurns rota={rota.id} close={() => setPanel(null)} />}
@@ -145,7 +145,7 @@ function Shown({ page }: { page: Page }) {
 /** What is done to single slots; each can be undone by putting back what stood there. */
 function useDeeds(id: number): RollActions {
   const { brand } = useBrandContext();
-  const deed = useRotaAction(brand.slug);
+  const act = useRotaAction(brand.slug);
   const path = { brand: brand.slug, rota_id: id };
   const place = (one: Upcoming, turn: number | null, free = false) =>
     unwrap(
@@ -154,13 +154,13 @@ function useDeeds(id: number): RollActions {
         body: { profile: one.profile, at: one.at, turn, free },
       }),
     );
-  const back = (one: Upcoming) => async () => void (await deed(() => place(one, one.turn, !one.fixed)));
+  const back = (one: Upcoming) => async () => void (await act(() => place(one, one.turn, !one.fixed)));
   return {
     put: (one, turn) =>
-      void deed(() => place(one, turn), turn === null ? "Nothing goes there." : "Fixed there.", back(one)),
-    free: (one) => void deed(() => place(one, null, true), "The rota chooses there again.", back(one)),
+      void act(() => place(one, turn), turn === null ? "Nothing goes there." : "Fixed there.", back(one)),
+    free: (one) => void act(() => place(one, null, true), "The rota chooses there again.", back(one)),
     swap: (one, other) =>
-      void deed(
+      void act(
         () =>
           unwrap(
             api.POST("/api/brands/{brand}/rotas/{rota_id}/placements/swap", { params: { path }, body: { one, other } }),

@@ -12,7 +12,7 @@ import { TurnPanel } from "./TurnPanel";
 /** A turn's row head: its words, how often it went, and what can be done with it. */
 export function TurnHead({ page, turn, n }: { page: RotaPage; turn: Turn; n: number }) {
   const { brand, may } = useBrandContext();
-  const deed = useRotaAction(brand.slug);
+  const act = useRotaAction(brand.slug);
   const [limits, setLimits] = useState(false);
   const first = turn.wordings[0];
   const path = { brand: brand.slug, rota_id: page.rota.id };
@@ -20,7 +20,7 @@ export function TurnHead({ page, turn, n }: { page: RotaPage; turn: Turn; n: num
   const order = (to: number) => {
     const ids = page.turns.map((t) => t.id).filter((id) => id !== turn.id);
     ids.splice(to, 0, turn.id);
-    return deed(() =>
+    return act(() =>
       unwrap(api.PUT("/api/brands/{brand}/rotas/{rota_id}/turns", { params: { path }, body: { turns: ids } })),
     );
   };
@@ -72,7 +72,7 @@ export function TurnHead({ page, turn, n }: { page: RotaPage; turn: Turn; n: num
                 <MenuRow
                   value="out"
                   onClick={() =>
-                    void deed(
+                    void act(
                       () =>
                         unwrap(
                           api.DELETE("/api/brands/{brand}/rotas/{rota_id}/turns/{turn_id}", {

@@ -13,7 +13,7 @@ import { Seasons } from "./Seasons";
 /** One turn: its wordings, which go one after another, and how often and when it may go. */
 export function TurnPanel({ rota, turn, close }: { rota: number; turn: Turn; close: () => void }) {
   const { brand } = useBrandContext();
-  const deed = useRotaAction(brand.slug);
+  const act = useRotaAction(brand.slug);
   const form = useForm();
   const [times, setTimes] = useState(turn.times === null ? "" : String(turn.times));
   const [until, setUntil] = useState(turn.until ?? "");
@@ -26,7 +26,7 @@ export function TurnPanel({ rota, turn, close }: { rota: number; turn: Turn; clo
       unwrap(api.PUT("/api/brands/{brand}/rotas/{rota_id}/turns/{turn_id}", { params: { path }, body })),
     );
     if (!fine) return;
-    await deed(async () => undefined, "Kept.");
+    await act(async () => undefined, "Kept.");
     close();
   }
   return (
@@ -46,7 +46,7 @@ export function TurnPanel({ rota, turn, close }: { rota: number; turn: Turn; clo
               kind="quiet"
               aria-label={`Take out: ${one.headline}`}
               onClick={() =>
-                void deed(() =>
+                void act(() =>
                   unwrap(
                     api.DELETE("/api/brands/{brand}/rotas/{rota_id}/turns/{turn_id}/wordings/{wording_id}", {
                       params: { path: { ...path, wording_id: one.id } },
@@ -63,7 +63,7 @@ export function TurnPanel({ rota, turn, close }: { rota: number; turn: Turn; clo
       <Button
         mt="8px"
         onClick={() =>
-          void deed(
+          void act(
             () =>
               unwrap(
                 api.POST("/api/brands/{brand}/rotas/{rota_id}/turns/{turn_id}/wordings", {

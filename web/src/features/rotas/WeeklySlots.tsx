@@ -12,13 +12,13 @@ const WEEK = [0, 1, 2, 3, 4, 5, 6];
 /** When of the week it has slots; more can be kept for it on all its profiles at once. */
 export function WeeklySlots({ page }: { page: RotaPage }) {
   const { brand, me, may } = useBrandContext();
-  const deed = useRotaAction(brand.slug);
+  const act = useRotaAction(brand.slug);
   const [adding, setAdding] = useState(false);
   const [days, setDays] = useState<number[]>([]);
   const [at, setAt] = useState("09:00");
   const path = { brand: brand.slug, rota_id: page.rota.id };
   const keep = (weekdays: number[], at: string, keep: boolean, words: string) =>
-    deed(
+    act(
       () =>
         unwrap(
           api.PUT("/api/brands/{brand}/rotas/{rota_id}/slots", { params: { path }, body: { weekdays, at, keep } }),

@@ -73,15 +73,15 @@ function Editor({ rules }: { rules: Rules }) {
     earlier_signoff_counts: earlier,
     rules: list.map(({ key: _, ...rule }) => rule),
   };
-  const said = JSON.stringify(body);
-  const effect = tried?.of === said ? tried : null;
+  const values = JSON.stringify(body);
+  const effect = tried?.of === values ? tried : null;
 
   async function look() {
     await form.send(async () => {
       const found = await unwrap(
         api.POST("/api/brands/{brand}/sign-rules/preview", { params: { path: { brand: brand.slug } }, body }),
       );
-      setTried({ of: said, ...found });
+      setTried({ of: values, ...found });
     });
   }
   async function send() {

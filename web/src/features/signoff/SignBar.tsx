@@ -24,12 +24,13 @@ const MARKS: Record<string, string> = { waits: "up_for_signoff", back: "sent_bac
 export function SignBar({ id, write, networks, versions }: Props) {
   const { brand } = useBrandContext();
   const signing = usePostSignoff(brand.slug, id).data;
-  const deeds = useSignoffActions(brand.slug);
+  const actions = useSignoffActions(brand.slug);
   const [open, setOpen] = useState(false);
   const [asking, setAsking] = useState(false);
   if (!signing?.needed) return null;
   const can = (what: string) => signing.allowed_actions.includes(what);
-  const busy = deeds.putUp.isPending || deeds.agree.isPending || deeds.sendBack.isPending || deeds.withdraw.isPending;
+  const busy =
+    actions.putUp.isPending || actions.agree.isPending || actions.sendBack.isPending || actions.withdraw.isPending;
 
   async function act(what: (at: { id: number; revision: number }) => void) {
     // What was typed a moment ago is kept first: what is put up and agreed to is what one sees.
@@ -55,7 +56,7 @@ export function SignBar({ id, write, networks, versions }: Props) {
           {words(signing)}
         </Box>
         {can("withdraw") && (
-          <Button disabled={busy} onClick={() => void act((at) => deeds.withdraw.mutate(at))}>
+          <Button disabled={busy} onClick={() => void act((at) => actions.withdraw.mutate(at))}>
             Take it back
           </Button>
         )}
@@ -65,7 +66,7 @@ export function SignBar({ id, write, networks, versions }: Props) {
           </Button>
         )}
         {can("put_up") && (
-          <Button disabled={busy} onClick={() => void act((at) => deeds.putUp.mutate([at]))}>
+          <Button disabled={busy} onClick={() => void act((at) => actions.putUp.mutate([at]))}>
             {signing.state === "sent_back" ? "Put up again" : "Put up for sign-off"}
           </Button>
         )}
@@ -75,7 +76,7 @@ export function SignBar({ id, write, networks, versions }: Props) {
             color="paper"
             borderColor="epazote"
             disabled={busy}
-            onClick={() => void act((at) => deeds.agree.mutate(at))}
+            onClick={() => void act((at) => actions.agree.mutate(at))}
           >
             Sign off
           </Button>
@@ -88,9 +89,9 @@ export function SignBar({ id, write, networks, versions }: Props) {
             versions={versions}
             busy={busy}
             cancel={() => setAsking(false)}
-            change={(said, on) => {
+            change={(values, on) => {
               setAsking(false);
-              void act((at) => deeds.sendBack.mutate({ ...at, words: said, on }));
+              void act((at) => actions.sendBack.mutate({ ...at, words: values, on }));
             }}
           />
         </Box>

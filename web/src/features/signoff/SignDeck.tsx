@@ -64,15 +64,15 @@ export function SignDeck({ data, answers, first, reload, clock24 }: Props) {
     return send(() => answers.agree(one, changes), "agreed", "Signed off.", one.post);
   };
   // The keys stay the same; what they do is of the post in sight.
-  const deeds = useRef<Record<string, () => void>>({});
-  deeds.current = {
+  const actions = useRef<Record<string, () => void>>({});
+  actions.current = {
     a: () => post && (outcome === "back" || (outcome === "open" && post.mine)) && !busy && void agree(post),
     c: () => post && outcome !== "gone" && setAsking("change"),
     next: () => turn(1),
     before: () => turn(-1),
   };
   const keys = useMemo(
-    () => Object.fromEntries(Object.entries(KEYS).map(([key, deed]) => [key, () => deeds.current[deed]?.()])),
+    () => Object.fromEntries(Object.entries(KEYS).map(([key, deed]) => [key, () => actions.current[deed]?.()])),
     [],
   );
   useShortcuts(keys);

@@ -28,11 +28,11 @@ export function useDeck(data: PendingSignoffs, first: number | undefined) {
 
   const there = new Map(data.posts.map((post) => [post.post, post]));
   function outcome(id: number): Outcome {
-    const said = outcomes[id];
+    const values = outcomes[id];
     const post = there.get(id);
-    if (!post) return said ?? "gone";
+    if (!post) return values ?? "gone";
     if (post.state === "sent_back") return "back";
-    return said === "agreed" && !post.mine ? "agreed" : "open";
+    return values === "agreed" && !post.mine ? "agreed" : "open";
   }
   const open = order.filter((id) => outcome(id) === "open");
   const present = at !== null && seen.current.has(at) ? at : (open[0] ?? order[0] ?? null);

@@ -21,7 +21,7 @@ const REASONS: [Schemas["Reason"], string][] = [
 /** Proposed drafts, so that nobody faces an empty page. */
 export function Starters() {
   const { brand, may } = useBrandContext();
-  const deed = useAction(brand.slug, ["starters", "calendar"]);
+  const act = useAction(brand.slug, ["starters", "calendar"]);
   const found = useQuery({
     queryKey: ["starters", brand.slug],
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/starters", { params: { path: { brand: brand.slug } } })),
@@ -39,7 +39,7 @@ export function Starters() {
       <Button
         mt="8px"
         onClick={() =>
-          void deed(() =>
+          void act(() =>
             unwrap(api.POST("/api/brands/{brand}/starters/more", { params: { path: { brand: brand.slug } } })),
           )
         }
@@ -53,11 +53,11 @@ export function Starters() {
 function Row({ one }: { one: Starter }) {
   const { brand } = useBrandContext();
   const navigate = useNavigate();
-  const deed = useAction(brand.slug, ["starters", "calendar"]);
+  const act = useAction(brand.slug, ["starters", "calendar"]);
   const path = { brand: brand.slug, starter_id: one.id };
   const name = one.text.slice(0, 60);
   async function keep() {
-    const done = await deed(() =>
+    const done = await act(() =>
       unwrap(api.POST("/api/brands/{brand}/starters/{starter_id}/keep", { params: { path } })),
     );
     if (done)
@@ -95,7 +95,7 @@ function Row({ one }: { one: Starter }) {
                   key={reason}
                   value={reason}
                   onClick={() =>
-                    void deed(
+                    void act(
                       () =>
                         unwrap(
                           api.POST("/api/brands/{brand}/starters/{starter_id}/discard", {

@@ -22,10 +22,10 @@ export function TalkButton({
   const talk = useTalk(brand.slug, id).data;
   const [open, setOpen] = useState(part !== undefined);
   const at = part?.startsWith("remark-") ? Number(part.slice(7)) : undefined;
-  const said = (talk?.remarks.filter((r) => !r.resolved_at).length ?? 0) + (talk?.tasks.length ?? 0);
+  const values = (talk?.remarks.filter((r) => !r.resolved_at).length ?? 0) + (talk?.tasks.length ?? 0);
   return (
     <>
-      <Button onClick={() => setOpen(true)}>Talk {said > 0 && <b>{said}</b>}</Button>
+      <Button onClick={() => setOpen(true)}>Talk {values > 0 && <b>{values}</b>}</Button>
       {open && (
         <TalkPanel
           id={id}

@@ -29,7 +29,7 @@ export function TodayPage() {
   const standing = useObstacles(brand.slug).data;
   if (today.error && !today.data) return <QueryFailed error={today.error} again={() => today.refetch()} />;
   if (!today.data) return <Loading />;
-  const { date, going_out, by_hand, trouble, to_sign } = today.data;
+  const { date, going_out, by_hand, trouble, pending_signoffs } = today.data;
   const weekday = (new Date(`${date}T00:00Z`).getUTCDay() + 6) % 7;
   const endings = standing?.expiring ?? [];
   return (
@@ -67,9 +67,9 @@ export function TodayPage() {
               ))}
             </Part>
           )}
-          {to_sign.length > 0 && (
-            <Part title="Waits for sign-off" count={to_sign.length}>
-              {to_sign.map((item) => (
+          {pending_signoffs.length > 0 && (
+            <Part title="Waits for sign-off" count={pending_signoffs.length}>
+              {pending_signoffs.map((item) => (
                 <Row key={item.delivery} item={item} action="Look at it" />
               ))}
               {may("sign_off") && (

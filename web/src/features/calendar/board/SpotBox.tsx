@@ -10,7 +10,7 @@ export function SpotBox({ spot, id, children, ...rest }: Props) {
   const { setNodeRef, isOver } = useDroppable({ id, data: spot });
   const over = isOver && held ? held : null;
   const why = over && refusal(over, spot, window, lanes);
-  const said = over && (why || remark(over, spot, lanes));
+  const values = over && (why || remark(over, spot, lanes));
   return (
     <Box
       ref={setNodeRef}
@@ -18,7 +18,7 @@ export function SpotBox({ spot, id, children, ...rest }: Props) {
       data-over={over ? "" : undefined}
       {...(over ? { bg: why ? "pimenton/15" : "anil/15" } : {})}
     >
-      {said && (
+      {values && (
         <Box
           fontSize="11px"
           lineHeight="13px"
@@ -26,7 +26,7 @@ export function SpotBox({ spot, id, children, ...rest }: Props) {
           fontWeight="600"
           data-testid="drop-words"
         >
-          {said}
+          {values}
         </Box>
       )}
       {children}

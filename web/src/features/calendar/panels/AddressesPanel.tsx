@@ -73,7 +73,7 @@ export function AddressesPanel() {
           <Flex key={one.id} borderTopWidth="1px" borderColor="rule" py="6px" justify="space-between" align="center">
             <Box>
               {one.name}{" "}
-              {!one.own && (
+              {!one.is_own && (
                 <Box as="span" color="faded">
                   by {one.by}
                 </Box>

@@ -96,14 +96,14 @@ function CampaignForm({ campaign, close }: { campaign: Campaign | null; close: (
   const presets = useSayings(brand.slug).data?.link_tags ?? [];
   const form = useForm();
   const today = useToday();
-  const [said, setSaid] = useState({
+  const [values, setValues] = useState({
     name: campaign?.name ?? "", starts_on: campaign?.starts_on ?? today, ends_on: campaign?.ends_on ?? today, ink: campaign?.ink ?? "anil",
     tags: (campaign?.tags ?? []).map((t) => `#${t}`).join(" "), link_tags: campaign?.link_tags ?? null,
   }); // biome-ignore format: one form
-  const set = (part: Partial<typeof said>) => setSaid((s) => ({ ...s, ...part }));
+  const set = (part: Partial<typeof values>) => setValues((s) => ({ ...s, ...part }));
   async function send(event: FormEvent) {
     event.preventDefault();
-    const body = { ...said, tags: said.tags.split(/[\s,]+/).filter(Boolean) };
+    const body = { ...values, tags: values.tags.split(/[\s,]+/).filter(Boolean) };
     const done = await form.send(() =>
       campaign
         ? unwrap(
@@ -133,7 +133,7 @@ function CampaignForm({ campaign, close }: { campaign: Campaign | null; close: (
     <chakra.form onSubmit={send}>
       <Field
         label="Name"
-        value={said.name}
+        value={values.name}
         onChange={(e) => set({ name: e.currentTarget.value })}
         maxLength={80}
         error={form.at("/name")}
@@ -143,7 +143,7 @@ function CampaignForm({ campaign, close }: { campaign: Campaign | null; close: (
         <Field
           label="Starts"
           type="date"
-          value={said.starts_on}
+          value={values.starts_on}
           onChange={(e) => set({ starts_on: e.currentTarget.value })}
           error={form.at("/starts_on")}
           required
@@ -151,24 +151,24 @@ function CampaignForm({ campaign, close }: { campaign: Campaign | null; close: (
         <Field
           label="Ends"
           type="date"
-          value={said.ends_on}
+          value={values.ends_on}
           onChange={(e) => set({ ends_on: e.currentTarget.value })}
           error={form.at("/ends_on")}
           required
         />
       </Flex>
-      <Inks ink={said.ink} set={(ink) => set({ ink })} />
+      <Inks ink={values.ink} set={(ink) => set({ ink })} />
       <Box h="14px" />
       <Field
         label="Hashtags that belong to it"
-        value={said.tags}
+        value={values.tags}
         onChange={(e) => set({ tags: e.currentTarget.value })}
         error={tagFault}
         placeholder="#mossweek"
       />
       <Select
         label="Its links are tagged with"
-        value={said.link_tags ?? ""}
+        value={values.link_tags ?? ""}
         onChange={(e) => set({ link_tags: e.currentTarget.value ? Number(e.currentTarget.value) : null })}
         error={form.at("/link_tags")}
       >

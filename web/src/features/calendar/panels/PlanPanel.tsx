@@ -37,9 +37,9 @@ export function PlanPanel({ close }: { close: () => void }) {
           ...multipart({ file: chosen }),
         } as never),
       );
-      const said = found as unknown as Read;
-      setRead(said);
-      setLines(new Set(said.rows.filter((r) => !r.faults.length && !r.known).map((r) => r.line)));
+      const values = found as unknown as Read;
+      setRead(values);
+      setLines(new Set(values.rows.filter((r) => !r.faults.length && !r.known).map((r) => r.line)));
     });
   const bring = () =>
     form.send(async () => {

@@ -13,7 +13,7 @@ type Props = { label: string; part: "text" | "first_comment" | "link"; column: B
 export function Compare({ label, part, column, close }: Props) {
   const { brand } = useBrandContext();
   const draft = usePlace().now();
-  const found = useCompare(brand.slug, draft.master[part] ?? "", draft.own[column.key]?.[part] ?? "");
+  const found = useCompare(brand.slug, draft.master[part] ?? "", draft.overrides[column.key]?.[part] ?? "");
   return (
     <SidePanel title={`${label} and the master`} open close={close}>
       <Box color="faded" mb="12px">

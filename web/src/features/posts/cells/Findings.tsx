@@ -47,13 +47,13 @@ function Mends({ finding, column }: { finding: Finding; column: BenchColumn }) {
     try {
       const own = await applyFix(brand.slug, before, column, finding.field, name);
       // Only what the mend changed: what is typed meanwhile stays.
-      change((d) => withOverrides(d, column.key, differingParts(before.own[column.key], own)));
+      change((d) => withOverrides(d, column.key, differingParts(before.overrides[column.key], own)));
       toast(`${words}: done for this column.`, {
         undo: async () =>
           change((d) => {
-            const { [column.key]: _, ...others } = d.own;
-            const own = before.own[column.key];
-            return { ...d, own: own ? { ...others, [column.key]: own } : others };
+            const { [column.key]: _, ...others } = d.overrides;
+            const own = before.overrides[column.key];
+            return { ...d, overrides: own ? { ...others, [column.key]: own } : others };
           }),
       });
     } catch (error) {

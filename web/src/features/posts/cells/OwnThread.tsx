@@ -31,12 +31,12 @@ export function OwnThread({ label, parts, column, compares }: Props) {
 
   function pushTo(targets: BenchColumn[] | "master") {
     const before = now();
-    const own = before.own[column.key] ?? {};
-    const said = Object.fromEntries(parts.map((part) => [part, own[part] ?? null])) as Partial<Overrides>;
+    const own = before.overrides[column.key] ?? {};
+    const values = Object.fromEntries(parts.map((part) => [part, own[part] ?? null])) as Partial<Overrides>;
     change((d) => {
       if (targets === "master")
-        return withMaster(d, Object.fromEntries(Object.entries(said).filter(([, v]) => v !== null)));
-      return targets.reduce((draft, target) => withOverrides(draft, target.key, said), d);
+        return withMaster(d, Object.fromEntries(Object.entries(values).filter(([, v]) => v !== null)));
+      return targets.reduce((draft, target) => withOverrides(draft, target.key, values), d);
     });
     const where = targets === "master" ? "the master" : targets.map((t) => columnName(t, networks)).join(", ");
     toast(`Pushed to ${where}.`, { undo: async () => change(() => before) });

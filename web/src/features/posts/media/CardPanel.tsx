@@ -18,7 +18,7 @@ export function CardPanel({ link, card, keep, close }: Props) {
   const { brand } = useBrandContext();
   const { added } = usePlace();
   const form = useForm();
-  const [said, setSaid] = useState<Card>(card ?? { title: "", description: "", picture: null });
+  const [values, setValues] = useState<Card>(card ?? { title: "", description: "", picture: null });
   const [site, setSite] = useState("");
   const [picking, setPicking] = useState(false);
   const began = useRef(false);
@@ -27,7 +27,7 @@ export function CardPanel({ link, card, keep, close }: Props) {
     form.send(async () => {
       const params = { path: { brand: brand.slug } };
       const found = await unwrap(api.POST("/api/brands/{brand}/card", { params, body: { link } }));
-      setSaid(found.card);
+      setValues(found.card);
       setSite(found.site);
     });
   // A card that isn't there yet is read at once; one that was changed is left alone.
@@ -49,14 +49,14 @@ export function CardPanel({ link, card, keep, close }: Props) {
         </Box>
       )}
       <Box borderWidth="1px" borderColor="rule" borderRadius="4px" overflow="hidden" mb="14px" data-testid="card">
-        {said.picture && (
+        {values.picture && (
           <Box asChild w="100%">
-            <img src={`/media/${brand.slug}/${said.picture}/thumb`} alt="" />
+            <img src={`/media/${brand.slug}/${values.picture}/thumb`} alt="" />
           </Box>
         )}
         <Box p="8px 12px">
-          <b>{said.title || "No title"}</b>
-          <Box fontSize="13px">{said.description}</Box>
+          <b>{values.title || "No title"}</b>
+          <Box fontSize="13px">{values.description}</Box>
           <Box color="faded" fontSize="12px">
             {site || link.replace(/^https?:\/\//, "").split("/")[0]}
           </Box>
@@ -64,20 +64,20 @@ export function CardPanel({ link, card, keep, close }: Props) {
       </Box>
       <Field
         label="Title"
-        value={said.title}
+        value={values.title}
         maxLength={300}
-        onChange={(e) => setSaid({ ...said, title: e.currentTarget.value })}
+        onChange={(e) => setValues({ ...values, title: e.currentTarget.value })}
       />
       <TextArea
         label="Description"
         rows={3}
         maxLength={1000}
-        value={said.description}
-        onChange={(e) => setSaid({ ...said, description: e.currentTarget.value })}
+        value={values.description}
+        onChange={(e) => setValues({ ...values, description: e.currentTarget.value })}
       />
       <Flex gap="8px" mb="14px" flexWrap="wrap">
-        <Button onClick={() => setPicking(true)}>{said.picture ? "Another picture" : "Choose a picture"}</Button>
-        {said.picture && <Button onClick={() => setSaid({ ...said, picture: null })}>No picture</Button>}
+        <Button onClick={() => setPicking(true)}>{values.picture ? "Another picture" : "Choose a picture"}</Button>
+        {values.picture && <Button onClick={() => setValues({ ...values, picture: null })}>No picture</Button>}
         <Button onClick={() => void read()} disabled={form.busy}>
           Read the page again
         </Button>
@@ -85,7 +85,7 @@ export function CardPanel({ link, card, keep, close }: Props) {
       <Button
         kind="main"
         onClick={() => {
-          keep(said);
+          keep(values);
           close();
         }}
       >
@@ -98,7 +98,7 @@ export function CardPanel({ link, card, keep, close }: Props) {
           pick={([asset]) => {
             if (!asset) return;
             added(asset);
-            setSaid({ ...said, picture: asset.id });
+            setValues({ ...values, picture: asset.id });
           }}
         />
       )}

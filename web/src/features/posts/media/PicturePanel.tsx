@@ -26,14 +26,14 @@ export function PicturePanel({ asset: id, column, story, earlier, later, out, cl
   const asset = assets.get(id);
   const key = column?.key ?? null;
   const network = column ? networks.get(column.network) : undefined;
-  const own = (key === null ? now().master.shown : now().own[key]?.shown)?.[id] ?? {};
+  const own = (key === null ? now().master.shown : now().overrides[key]?.shown)?.[id] ?? {};
   const inherited = now().master.shown?.[id] ?? {};
-  const [said, setSaid] = useState<Showing>(own);
+  const [values, setValues] = useState<Showing>(own);
   if (!asset) return null;
-  const showing = { ...(key === null ? {} : inherited), ...strip(said) };
+  const showing = { ...(key === null ? {} : inherited), ...strip(values) };
   const set = (more: Partial<Showing>) => {
-    const next = { ...said, ...more };
-    setSaid(next);
+    const next = { ...values, ...more };
+    setValues(next);
     change((d) => withShowing(d, key, id, more));
   };
   const others = column === undefined ? [...networks.values()] : [];
@@ -69,7 +69,7 @@ export function PicturePanel({ asset: id, column, story, earlier, later, out, cl
         {earlier && <Button onClick={earlier}>Earlier</Button>}
         {later && <Button onClick={later}>Later</Button>}
         <Button onClick={out}>Take it out</Button>
-        {Object.keys(strip(said)).length > 0 && (
+        {Object.keys(strip(values)).length > 0 && (
           <Button
             onClick={() =>
               set({

@@ -7,9 +7,9 @@ export const ProofFrom = createContext<From | null>(null);
 
 /** A page of a brand has its own; a client's page says it. */
 export function useProofFrom(): From {
-  const said = useContext(ProofFrom);
+  const values = useContext(ProofFrom);
   const here = useContext(BrandContext);
-  if (said) return said;
+  if (values) return values;
   if (!here) throw new Error("a proof needs to know where its pictures are");
   return { media: `/media/${here.brand.slug}`, ink: here.brand.ink };
 }

@@ -21,7 +21,7 @@ export function SaveSaying({ text, close }: { text: string; close: () => void })
   const found = text.match(TAG) ?? [];
   const [kind, setKind] = useState<"snippet" | "tags">(found.length > 1 ? "tags" : "snippet");
   const [name, setName] = useState("");
-  const [said, setSaid] = useState(text);
+  const [values, setValues] = useState(text);
   const [tags, setTags] = useState(found.join(" "));
 
   async function keep(event: FormEvent) {
@@ -29,7 +29,7 @@ export function SaveSaying({ text, close }: { text: string; close: () => void })
     const params = { path: { brand: brand.slug } };
     const kept = await form.send(async () => {
       if (kind === "snippet")
-        await unwrap(api.POST("/api/brands/{brand}/snippets", { params, body: { name, text: said } }));
+        await unwrap(api.POST("/api/brands/{brand}/snippets", { params, body: { name, text: values } }));
       else
         await unwrap(api.POST("/api/brands/{brand}/tag-sets", { params, body: { name, tags: tags.split(/[\s,]+/) } }));
     });
@@ -62,8 +62,8 @@ export function SaveSaying({ text, close }: { text: string; close: () => void })
             label="What it says"
             hint="Placeholders such as {brand}, {date} or {link} are filled in when it goes out."
             rows={6}
-            value={said}
-            onChange={(e) => setSaid(e.currentTarget.value)}
+            value={values}
+            onChange={(e) => setValues(e.currentTarget.value)}
             error={form.at("/text")}
           />
         ) : (

@@ -34,7 +34,7 @@ export function TagsPanel({ text, change, network, close }: Props) {
 
   async function put(where: "text" | "first_comment") {
     const draft = place.now();
-    const own = network === undefined ? draft.master : { ...draft.master, ...said(draft.own[network]) };
+    const own = network === undefined ? draft.master : { ...draft.master, ...said(draft.overrides[network]) };
     const before = where === "text" ? text : (own.first_comment ?? "");
     const body = { text: before, tags: chosen };
     const after = (await unwrap(api.POST("/api/brands/{brand}/hashtags/insert", { params, body }))).text;

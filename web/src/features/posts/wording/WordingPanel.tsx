@@ -30,7 +30,7 @@ export function WordingPanel({ label, text, change, network, close }: Props) {
   const [seed, setSeed] = useState(1);
   const column = place.columns.find((c) => c.key === network);
   const draft = place.now();
-  const link = draft.own[network ?? ""]?.link ?? draft.master.link ?? "";
+  const link = draft.overrides[network ?? ""]?.link ?? draft.master.link ?? "";
   const found = useQuery({
     queryKey: ["wording", brand.slug, task, text, network, link, seed],
     queryFn: () =>
