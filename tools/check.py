@@ -2,13 +2,9 @@
 
 import os
 import subprocess
-import tempfile
 from pathlib import Path
 
-from tools import setup
-
-SCHEMA = setup.ROOT / "server" / "openapi.json"
-CLIENT = setup.WEB / "src" / "api" / "schema.gen.d.ts"
+from tools import api_schema, setup
 
 
 def run(arguments: list[str]) -> int:
@@ -36,9 +32,9 @@ def run(arguments: list[str]) -> int:
             [str(setup.PYTHON), "server/manage.py", "makemigrations", "--check", "--dry-run", "-v", "1"],
             setup.ROOT,
         ),
-        ("biome", [str(_biome()), "check", *(["--write"] if write else []), "src"], setup.WEB),
+        ("biome", [str(setup.biome()), "check", *(["--write"] if write else []), "src"], setup.WEB),
     ]
-    failed = [] if _schema(env, write) else ["API schema"]
+    failed = [] if api_schema.is_current(env, write=write) else ["API schema"]
     for name, command, where in steps:
         setup.print_step(name)
         if subprocess.run(command, cwd=where, env=env).returncode:
@@ -48,49 +44,3 @@ def run(arguments: list[str]) -> int:
         failed.append("tsc")
     setup.print_step(f"check failed: {', '.join(failed)}" if failed else "check: all well")
     return 1 if failed else 0
-
-
-def _biome() -> Path:
-    """The linter's program itself: its wrapper package names platforms that not every registry has."""
-    found = sorted((setup.WEB / "node_modules" / "@biomejs").glob("cli-*/biome"))
-    if not found:
-        raise setup.SetupError("biome is not installed for this platform")
-    return found[0]
-
-
-def _schema(env: dict[str, str], write: bool) -> bool:
-    """server/openapi.json is what the code says, and the generated client is what the schema says."""
-    setup.print_step("API schema")
-    with tempfile.TemporaryDirectory() as folder:
-        schema, client = Path(folder) / "openapi.json", Path(folder) / "schema.gen.d.ts"
-        command = [
-            str(setup.PYTHON),
-            "server/manage.py",
-            "export_openapi_schema",
-            "--api",
-            "menudo.api.api",
-            "--sorted",
-            "--indent",
-            "1",
-            "--output",
-            str(schema),
-        ]
-        if subprocess.run(command, cwd=setup.ROOT, env=env).returncode:
-            return False
-        schema.write_text(schema.read_text().rstrip() + "\n")
-        if subprocess.run(
-            ["npx", "--no-install", "openapi-typescript", str(schema), "-o", str(client)],
-            cwd=setup.WEB,
-            env=setup.install_node(),
-            stdout=subprocess.DEVNULL,
-        ).returncode:
-            return False
-        fine = True
-        for made, kept in ((schema, SCHEMA), (client, CLIENT)):
-            if write:
-                kept.parent.mkdir(parents=True, exist_ok=True)
-                kept.write_text(made.read_text())
-            elif not kept.is_file() or kept.read_text() != made.read_text():
-                setup.print_step(f"{kept.relative_to(setup.ROOT)} is not what the code says: ./menudo check --write")
-                fine = False
-        return fine

@@ -64,6 +64,14 @@ def install_node() -> dict[str, str]:
     return {**os.environ, "PATH": f"{programs}{os.pathsep}{os.environ.get('PATH', '')}"}
 
 
+def biome() -> Path:
+    """The web's linter and formatter itself: its wrapper package names platforms that not every registry has."""
+    found = sorted((WEB / "node_modules" / "@biomejs").glob("cli-*/biome"))
+    if not found:
+        raise SetupError("biome is not installed for this platform")
+    return found[0]
+
+
 def _pip_install(lock: Path, *more: str) -> None:
     if not PYTHON.is_file():
         subprocess.run([sys.executable, "-m", "venv", str(VENV)], check=True)

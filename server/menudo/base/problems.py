@@ -89,9 +89,6 @@ class ProblemOut(Schema):
     present: dict[str, Any] | None = None
 
 
-ERRORS = dict.fromkeys((400, 401, 403, 404, 409, 412, 413, 422, 428, 429), ProblemOut)
-
-
 def problem_response(
     status: int, code: str, title: str, words: str, faults: list[Fault] | None = None, **extra: Any
 ) -> HttpResponse:

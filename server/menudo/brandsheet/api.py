@@ -3,7 +3,6 @@
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from menudo.base.problems import ERRORS
 from menudo.base.revisions import if_match_revision
 from menudo.brandsheet.actions.read_page import propose_from_page
 from menudo.brandsheet.actions.save_sheet import current_sheet, save_sheet
@@ -22,13 +21,13 @@ def _sheet_response(response: HttpResponse, row: BrandSheet) -> SheetOut:
     return SheetOut(sheet=sheet, revision=row.revision, filled=filled_parts(sheet), parts=PARTS)
 
 
-@router.get("/brands/{brand}/sheet", response={200: SheetOut, **ERRORS}, operation_id="brandSheet")
+@router.get("/brands/{brand}/sheet", response=SheetOut, operation_id="brandSheet")
 def get_sheet(request: HttpRequest, response: HttpResponse, brand: str) -> SheetOut:
     """The brand sheet; its revision is the ETag."""
     return _sheet_response(response, current_sheet(brand_context(request, brand)))
 
 
-@router.put("/brands/{brand}/sheet", response={200: SheetOut, **ERRORS}, operation_id="saveBrandSheet")
+@router.put("/brands/{brand}/sheet", response=SheetOut, operation_id="saveBrandSheet")
 def update_sheet(request: HttpRequest, response: HttpResponse, brand: str, data: SheetIO) -> SheetOut:
     """Write the brand sheet (If-Match)."""
     return _sheet_response(
@@ -36,7 +35,7 @@ def update_sheet(request: HttpRequest, response: HttpResponse, brand: str, data:
     )
 
 
-@router.post("/brands/{brand}/sheet/read", response={200: ReadOut, **ERRORS}, operation_id="readBrandPage")
+@router.post("/brands/{brand}/sheet/read", response=ReadOut, operation_id="readBrandPage")
 def read_page(request: HttpRequest, brand: str, data: PageIn) -> ReadOut:
     """Read the brand's own page: proposals to take or leave."""
     return propose_from_page(brand_context(request, brand, Capability.EDIT_OTHERS), data.address)

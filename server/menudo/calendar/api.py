@@ -10,7 +10,7 @@ from ninja import Query, Router, Schema
 from pydantic import Field
 
 from menudo.base import clock
-from menudo.base.problems import ERRORS, InvalidError
+from menudo.base.problems import InvalidError
 from menudo.calendar import queries
 from menudo.calendar.all_brands import all_brand_lanes
 from menudo.calendar.filters import FilterParams
@@ -48,7 +48,7 @@ class FilterIn(Schema):
     words: str = Field(default="", max_length=200, description="in title, text or card")
 
 
-@router.get("/brands/{brand}/calendar", response={200: WindowOut, **ERRORS}, operation_id="calendar")
+@router.get("/brands/{brand}/calendar", response=WindowOut, operation_id="calendar")
 def get_window(
     request: HttpRequest,
     brand: str,
@@ -69,7 +69,7 @@ def _json_response(found: dict[str, Any]) -> HttpResponse:
     return HttpResponse(json.dumps(found, default=str), content_type="application/json")
 
 
-@router.get("/brands/{brand}/calendar/advice", response={200: list[AdviceOut], **ERRORS}, operation_id="spacing")
+@router.get("/brands/{brand}/calendar/advice", response=list[AdviceOut], operation_id="spacing")
 def list_advice(
     request: HttpRequest, brand: str, first: date | None = None, days: Annotated[int, Field(ge=1, le=MAX_DAYS)] = 14
 ) -> list[dict[str, Any]]:
@@ -84,7 +84,7 @@ def require_in_range(first: date) -> date:
     return first
 
 
-@router.get("/calendar", response={200: AllOut, **ERRORS}, operation_id="allBrands")
+@router.get("/calendar", response=AllOut, operation_id="allBrands")
 def get_all_brands(
     request: HttpRequest, first: date | None = None, days: Annotated[int, Field(ge=1, le=MAX_DAYS)] = 14
 ) -> HttpResponse:
@@ -93,25 +93,25 @@ def get_all_brands(
     return _json_response(all_brand_lanes(current_user(request), require_in_range(first or now.date()), days, now))
 
 
-@router.get("/brands/{brand}/today", response={200: TodayOut, **ERRORS}, operation_id="today")
+@router.get("/brands/{brand}/today", response=TodayOut, operation_id="today")
 def get_today(request: HttpRequest, brand: str) -> dict[str, Any]:
     """The morning page: what goes out, what waits for a person, what is in trouble."""
     return today_page(brand_context(request, brand), clock.now())
 
 
-@router.get("/assigned", response={200: AssignedOut, **ERRORS}, operation_id="assigned")
+@router.get("/assigned", response=AssignedOut, operation_id="assigned")
 def list_pending(request: HttpRequest) -> AssignedOut:
     """What waits on me in every brand of mine, the most urgent first."""
     return pending_items(current_user(request))
 
 
-@router.get("/brands/{brand}/strip", response={200: StripOut, **ERRORS}, operation_id="strip")
+@router.get("/brands/{brand}/strip", response=StripOut, operation_id="strip")
 def get_strip(request: HttpRequest, brand: str) -> dict[str, Any]:
     """The next 24 hours."""
     return queries.next_day_strip(brand_context(request, brand), clock.now())
 
 
-@router.get("/brands/{brand}/profiles", response={200: list[ProfileOut], **ERRORS}, operation_id="profiles")
+@router.get("/brands/{brand}/profiles", response=list[ProfileOut], operation_id="profiles")
 def list_profiles(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """Every profile of the brand, with what is planned for it and what is in trouble."""
     context = brand_context(request, brand)

@@ -8,7 +8,6 @@ from ninja import Query, Router, Status
 from pydantic import Field
 
 from menudo.base import clock
-from menudo.base.problems import ERRORS
 from menudo.calendar import schemas_views
 from menudo.calendar.actions import save_almanac as almanacs
 from menudo.calendar.actions.save_view import delete_view, save_view
@@ -29,7 +28,7 @@ from menudo_core.almanac.public_holidays import holiday_countries
 router = Router(tags=["calendar"])
 
 
-@router.get("/brands/{brand}/views", response={200: list[schemas_views.ViewOut], **ERRORS}, operation_id="views")
+@router.get("/brands/{brand}/views", response=list[schemas_views.ViewOut], operation_id="views")
 def list_views(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """One's own kept views, and those others share."""
     context = brand_context(request, brand)
@@ -42,14 +41,14 @@ def _view_out(v: SavedView, context: BrandContext) -> dict[str, Any]:
     return {"id": v.pk, "name": v.name, "query": v.query, "shared": v.shared, "mine": mine, "by": v.user.name}
 
 
-@router.post("/brands/{brand}/views", response={201: schemas_views.ViewOut, **ERRORS}, operation_id="saveView")
+@router.post("/brands/{brand}/views", response={201: schemas_views.ViewOut}, operation_id="saveView")
 def create_view(request: HttpRequest, brand: str, data: schemas_views.ViewIn) -> Status[dict[str, Any]]:
     """Keep a view and its filter under a name, over one's own of that name."""
     context = brand_context(request, brand)
     return Status(201, _view_out(save_view(context, data.name, data.query, data.shared), context))
 
 
-@router.delete("/brands/{brand}/views/{view_id}", response={204: None, **ERRORS}, operation_id="deleteView")
+@router.delete("/brands/{brand}/views/{view_id}", response={204: None}, operation_id="deleteView")
 def destroy_view(request: HttpRequest, brand: str, view_id: int) -> Status[None]:
     """Delete a kept view."""
     delete_view(brand_context(request, brand), view_id)
@@ -58,7 +57,7 @@ def destroy_view(request: HttpRequest, brand: str, view_id: int) -> Status[None]
 
 @router.get(
     "/brands/{brand}/subscriptions",
-    response={200: list[schemas_views.SubscriptionOut], **ERRORS},
+    response=list[schemas_views.SubscriptionOut],
     operation_id="subscriptions",
 )
 def list_subscriptions(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
@@ -86,9 +85,7 @@ def _subscription_out(s: Subscription, context: BrandContext) -> dict[str, Any]:
     }
 
 
-@router.post(
-    "/brands/{brand}/subscriptions", response={201: schemas_views.SubscribedOut, **ERRORS}, operation_id="subscribe"
-)
+@router.post("/brands/{brand}/subscriptions", response={201: schemas_views.SubscribedOut}, operation_id="subscribe")
 def add_subscription(request: HttpRequest, brand: str, data: schemas_views.SubscribeIn) -> Status[dict[str, Any]]:
     """Make a secret address. It is told this once."""
     context = brand_context(request, brand)
@@ -97,16 +94,14 @@ def add_subscription(request: HttpRequest, brand: str, data: schemas_views.Subsc
     return Status(201, {"subscription": _subscription_out(made, context), "address": subscription_address(token)})
 
 
-@router.delete(
-    "/brands/{brand}/subscriptions/{subscription_id}", response={204: None, **ERRORS}, operation_id="unsubscribe"
-)
+@router.delete("/brands/{brand}/subscriptions/{subscription_id}", response={204: None}, operation_id="unsubscribe")
 def destroy_subscription(request: HttpRequest, brand: str, subscription_id: int) -> Status[None]:
     """Revoke an address."""
     revoke_subscription(brand_context(request, brand), subscription_id)
     return Status(204, None)
 
 
-@router.get("/brands/{brand}/almanac", response={200: schemas_views.AlmanacOut, **ERRORS}, operation_id="almanac")
+@router.get("/brands/{brand}/almanac", response=schemas_views.AlmanacOut, operation_id="almanac")
 def get_almanac(request: HttpRequest, brand: str) -> dict[str, Any]:
     """Which days worth a post the brand sees, and all there are to choose from."""
     return _almanac_out(brand_context(request, brand))
@@ -126,7 +121,7 @@ def _almanac_out(context: BrandContext) -> dict[str, Any]:
     }  # fmt: skip
 
 
-@router.put("/brands/{brand}/almanac", response={200: schemas_views.AlmanacOut, **ERRORS}, operation_id="saveAlmanac")
+@router.put("/brands/{brand}/almanac", response=schemas_views.AlmanacOut, operation_id="saveAlmanac")
 def update_almanac(request: HttpRequest, brand: str, data: schemas_views.AlmanacIn) -> dict[str, Any]:
     """Choose countries and observances."""
     context = brand_context(request, brand, Capability.WRITE)
@@ -134,9 +129,7 @@ def update_almanac(request: HttpRequest, brand: str, data: schemas_views.Almanac
     return _almanac_out(context)
 
 
-@router.post(
-    "/brands/{brand}/almanac/dates", response={201: schemas_views.CustomDateOut, **ERRORS}, operation_id="createDate"
-)
+@router.post("/brands/{brand}/almanac/dates", response={201: schemas_views.CustomDateOut}, operation_id="createDate")
 def create_date(request: HttpRequest, brand: str, data: schemas_views.CustomDateIn) -> Status[CustomDate]:
     """A date of the brand's own."""
     return Status(
@@ -146,7 +139,7 @@ def create_date(request: HttpRequest, brand: str, data: schemas_views.CustomDate
 
 @router.put(
     "/brands/{brand}/almanac/dates/{date_id}",
-    response={200: schemas_views.CustomDateOut, **ERRORS},
+    response=schemas_views.CustomDateOut,
     operation_id="updateDate",
 )
 def update_date(request: HttpRequest, brand: str, date_id: int, data: schemas_views.CustomDateIn) -> CustomDate:
@@ -154,16 +147,14 @@ def update_date(request: HttpRequest, brand: str, date_id: int, data: schemas_vi
     return almanacs.save_custom_date(brand_context(request, brand, Capability.WRITE), date_id, data.name, data.rule)
 
 
-@router.delete("/brands/{brand}/almanac/dates/{date_id}", response={204: None, **ERRORS}, operation_id="deleteDate")
+@router.delete("/brands/{brand}/almanac/dates/{date_id}", response={204: None}, operation_id="deleteDate")
 def destroy_date(request: HttpRequest, brand: str, date_id: int) -> Status[None]:
     """Delete a date of the brand's own."""
     almanacs.delete_custom_date(brand_context(request, brand, Capability.WRITE), date_id)
     return Status(204, None)
 
 
-@router.get(
-    "/brands/{brand}/posts/{post_id}/peek", response={200: schemas_views.PeekOut, **ERRORS}, operation_id="peek"
-)
+@router.get("/brands/{brand}/posts/{post_id}/peek", response=schemas_views.PeekOut, operation_id="peek")
 def get_peek(request: HttpRequest, brand: str, post_id: int) -> dict[str, Any]:
     """What a card says without opening it: each network's wording, media, states, findings, and who."""
     return post_peek(brand_context(request, brand), post_id)
@@ -171,7 +162,7 @@ def get_peek(request: HttpRequest, brand: str, post_id: int) -> dict[str, Any]:
 
 @router.get(
     "/brands/{brand}/profiles/{profile_id}/grid",
-    response={200: schemas_views.GridOut, **ERRORS},
+    response=schemas_views.GridOut,
     operation_id="gridProof",
 )
 def get_profile_grid(request: HttpRequest, brand: str, profile_id: int) -> dict[str, Any]:
@@ -180,16 +171,14 @@ def get_profile_grid(request: HttpRequest, brand: str, profile_id: int) -> dict[
     return profile_grid(context, profile_of(context, profile_id), clock.now())
 
 
-@router.post("/brands/{brand}/swaps", response={200: schemas_views.SwappedOut, **ERRORS}, operation_id="swapTimes")
+@router.post("/brands/{brand}/swaps", response=schemas_views.SwappedOut, operation_id="swapTimes")
 def swap_deliveries(request: HttpRequest, brand: str, data: schemas_views.SwapIn) -> dict[str, int]:
     """Let two posts of one profile change places: their times swap."""
     context = brand_context(request, brand, Capability.PUBLISH)
     return {"undo": swap_times(context, (data.one.id, data.one.revision), (data.other.id, data.other.revision))}
 
 
-@router.get(
-    "/brands/{brand}/plan", response={200: list[schemas_views.FullTextOut], **ERRORS}, operation_id="plannedTexts"
-)
+@router.get("/brands/{brand}/plan", response=list[schemas_views.FullTextOut], operation_id="plannedTexts")
 def list_full_texts(
     request: HttpRequest,
     brand: str,
@@ -213,7 +202,7 @@ def list_full_texts(
     ]
 
 
-@router.get("/brands/{brand}/plan.csv", response={200: None, **ERRORS}, operation_id="planCsv")
+@router.get("/brands/{brand}/plan.csv", response={200: None}, operation_id="planCsv")
 def export_csv(
     request: HttpRequest,
     brand: str,

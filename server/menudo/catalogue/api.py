@@ -7,7 +7,7 @@ from ninja import File, Form, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import BaseModel, Field, ValidationError
 
-from menudo.base.problems import ERRORS, Fault, InvalidError
+from menudo.base.problems import Fault, InvalidError
 from menudo.base.revisions import if_match_revision
 from menudo.catalogue import queries, schemas
 from menudo.catalogue.actions import save_catalogue as keeping
@@ -27,17 +27,13 @@ class LookFormIn(Schema):
     settings: str = Field(default="", max_length=10_000, description="an InspectIn as JSON; empty: as it is guessed")
 
 
-@router.get(
-    "/brands/{brand}/catalogues", response={200: list[schemas.CatalogueOut], **ERRORS}, operation_id="catalogues"
-)
+@router.get("/brands/{brand}/catalogues", response=list[schemas.CatalogueOut], operation_id="catalogues")
 def list_catalogues(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """The brand's catalogues, by name."""
     return queries.catalogue_list(brand_context(request, brand))
 
 
-@router.post(
-    "/brands/{brand}/catalogues", response={201: schemas.CatalogueOut, **ERRORS}, operation_id="createCatalogue"
-)
+@router.post("/brands/{brand}/catalogues", response={201: schemas.CatalogueOut}, operation_id="createCatalogue")
 def create_catalogue(request: HttpRequest, brand: str, data: schemas.CatalogueIn) -> Status[dict[str, Any]]:
     """A catalogue at an address. What stands in it now is where it begins: nothing has happened yet."""
     context = brand_context(request, brand, Capability.PUBLISH)
@@ -46,7 +42,7 @@ def create_catalogue(request: HttpRequest, brand: str, data: schemas.CatalogueIn
 
 @router.post(
     "/brands/{brand}/catalogues/file",
-    response={201: schemas.CatalogueOut, **ERRORS},
+    response={201: schemas.CatalogueOut},
     operation_id="createCatalogueFromFile",
 )
 def create_from_file(
@@ -74,7 +70,7 @@ def _parse_form(model: type[_Model], text: str) -> _Model:
 
 @router.post(
     "/brands/{brand}/catalogues/inspect",
-    response={200: schemas.InspectionOut, **ERRORS},
+    response=schemas.InspectionOut,
     operation_id="inspectCatalogue",
 )
 def inspect_address(request: HttpRequest, brand: str, data: schemas.InspectIn) -> dict[str, Any]:
@@ -86,7 +82,7 @@ def inspect_address(request: HttpRequest, brand: str, data: schemas.InspectIn) -
 
 @router.post(
     "/brands/{brand}/catalogues/inspect/file",
-    response={200: schemas.InspectionOut, **ERRORS},
+    response=schemas.InspectionOut,
     operation_id="inspectCatalogueFile",
 )
 def inspect_file(request: HttpRequest, brand: str, data: Form[LookFormIn], file: File[UploadedFile]) -> dict[str, Any]:
@@ -101,7 +97,7 @@ def inspect_file(request: HttpRequest, brand: str, data: Form[LookFormIn], file:
 
 @router.get(
     "/brands/{brand}/catalogues/{catalogue_id}",
-    response={200: schemas.CataloguePage, **ERRORS},
+    response=schemas.CataloguePage,
     operation_id="catalogue",
 )
 def get_catalogue(request: HttpRequest, brand: str, catalogue_id: int, words: str = "") -> dict[str, Any]:
@@ -111,7 +107,7 @@ def get_catalogue(request: HttpRequest, brand: str, catalogue_id: int, words: st
 
 @router.put(
     "/brands/{brand}/catalogues/{catalogue_id}",
-    response={200: schemas.CatalogueOut, **ERRORS},
+    response=schemas.CatalogueOut,
     operation_id="updateCatalogue",
 )
 def update_catalogue(request: HttpRequest, brand: str, catalogue_id: int, data: schemas.CatalogueIn) -> dict[str, Any]:
@@ -123,9 +119,7 @@ def update_catalogue(request: HttpRequest, brand: str, catalogue_id: int, data: 
     )
 
 
-@router.delete(
-    "/brands/{brand}/catalogues/{catalogue_id}", response={204: None, **ERRORS}, operation_id="deleteCatalogue"
-)
+@router.delete("/brands/{brand}/catalogues/{catalogue_id}", response={204: None}, operation_id="deleteCatalogue")
 def destroy_catalogue(request: HttpRequest, brand: str, catalogue_id: int) -> Status[None]:
     """Delete a catalogue with its things and relays; what was posted stays."""
     keeping.delete_catalogue(brand_context(request, brand, Capability.PUBLISH), catalogue_id)
@@ -134,7 +128,7 @@ def destroy_catalogue(request: HttpRequest, brand: str, catalogue_id: int) -> St
 
 @router.post(
     "/brands/{brand}/catalogues/{catalogue_id}/file",
-    response={200: schemas.CatalogueImportedOut, **ERRORS},
+    response=schemas.CatalogueImportedOut,
     operation_id="importCatalogueFile",
 )
 def upload_file(request: HttpRequest, brand: str, catalogue_id: int, file: File[UploadedFile]) -> dict[str, Any]:
@@ -149,7 +143,7 @@ def upload_file(request: HttpRequest, brand: str, catalogue_id: int, file: File[
 
 @router.post(
     "/brands/{brand}/catalogues/{catalogue_id}/read",
-    response={200: schemas.CatalogueImportedOut, **ERRORS},
+    response=schemas.CatalogueImportedOut,
     operation_id="pollCatalogue",
 )
 def poll_now(request: HttpRequest, brand: str, catalogue_id: int) -> dict[str, Any]:
@@ -160,7 +154,7 @@ def poll_now(request: HttpRequest, brand: str, catalogue_id: int) -> dict[str, A
 
 @router.post(
     "/brands/{brand}/items/{item_id}/events",
-    response={201: schemas.CatalogueEventOut, **ERRORS},
+    response={201: schemas.CatalogueEventOut},
     operation_id="createCatalogueEvent",
 )
 def create_event(

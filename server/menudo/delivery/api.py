@@ -6,7 +6,6 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from menudo.base import clock
-from menudo.base.problems import ERRORS
 from menudo.base.revisions import if_match_revision
 from menudo.delivery import queries, schemas
 from menudo.delivery.actions import pause, publish_by_hand
@@ -27,13 +26,13 @@ from menudo.profiles.schemas import PauseOut
 router = Router(tags=["delivery"])
 
 
-@router.get("/brands/{brand}/obstacles", response={200: schemas.ObstaclesOut, **ERRORS}, operation_id="obstacles")
+@router.get("/brands/{brand}/obstacles", response=schemas.ObstaclesOut, operation_id="obstacles")
 def get_obstacles(request: HttpRequest, brand: str) -> dict[str, Any]:
     """What stands in the way of the brand's posts just now."""
     return queries.obstacles(brand_context(request, brand).brand, clock.now())
 
 
-@router.post("/brands/{brand}/profiles/{profile_id}/check", response={200: str, **ERRORS}, operation_id="checkProfile")
+@router.post("/brands/{brand}/profiles/{profile_id}/check", response=str, operation_id="checkProfile")
 def recheck_conditions(request: HttpRequest, brand: str, profile_id: int) -> str:
     """Ask the network whether the profile's conditions are met now. Its state."""
     context = brand_context(request, brand, Capability.MANAGE_PROFILES)
@@ -42,7 +41,7 @@ def recheck_conditions(request: HttpRequest, brand: str, profile_id: int) -> str
 
 @router.post(
     "/brands/{brand}/profiles/{profile_id}/disconnect",
-    response={200: schemas.CountOut, **ERRORS},
+    response=schemas.CountOut,
     operation_id="disconnectProfile",
 )
 def disconnect(request: HttpRequest, brand: str, profile_id: int, data: schemas.DisconnectIn) -> dict[str, int]:
@@ -51,7 +50,7 @@ def disconnect(request: HttpRequest, brand: str, profile_id: int, data: schemas.
     return {"count": disconnect_profile(context, profile_of(context, profile_id), data.then)}
 
 
-@router.post("/brands/{brand}/pauses", response={201: PauseOut, **ERRORS}, operation_id="pause")
+@router.post("/brands/{brand}/pauses", response={201: PauseOut}, operation_id="pause")
 def create_pause(request: HttpRequest, brand: str, data: schemas.PauseIn) -> Status[dict[str, Any]]:
     """Pause a profile or the brand, from now on."""
     context = brand_context(request, brand, Capability.PUBLISH)
@@ -59,7 +58,7 @@ def create_pause(request: HttpRequest, brand: str, data: schemas.PauseIn) -> Sta
     return Status(201, pause_out(pause.pause(context, whose, data.ends_at, data.reason)))
 
 
-@router.post("/brands/{brand}/pauses/{pause_id}/end", response={200: PauseOut, **ERRORS}, operation_id="resume")
+@router.post("/brands/{brand}/pauses/{pause_id}/end", response=PauseOut, operation_id="resume")
 def destroy_pause(request: HttpRequest, brand: str, pause_id: int) -> dict[str, Any]:
     """Resume. What was missed waits for a choice."""
     return pause_out(pause.resume(brand_context(request, brand, Capability.PUBLISH), pause_id))
@@ -72,19 +71,19 @@ def _publishable_brands(request: HttpRequest) -> list[BrandContext]:
     return [BrandContext(user, m.brand, frozenset(m.capabilities)) for m in members]
 
 
-@router.post("/pauses", response={200: schemas.CountOut, **ERRORS}, operation_id="pauseAll")
+@router.post("/pauses", response=schemas.CountOut, operation_id="pauseAll")
 def pause_everywhere(request: HttpRequest, data: schemas.PauseAllIn) -> dict[str, int]:
     """Pause every brand one may publish in. How many; those paused already stay as they are."""
     return {"count": pause.pause_all(_publishable_brands(request), data.ends_at, data.reason)}
 
 
-@router.post("/pauses/end", response={200: schemas.CountOut, **ERRORS}, operation_id="resumeAll")
+@router.post("/pauses/end", response=schemas.CountOut, operation_id="resumeAll")
 def resume_everywhere(request: HttpRequest) -> dict[str, int]:
     """Resume every brand one may publish in. How many."""
     return {"count": pause.resume_all(_publishable_brands(request))}
 
 
-@router.post("/brands/{brand}/catch-up", response={200: schemas.CaughtUpOut, **ERRORS}, operation_id="catchUp")
+@router.post("/brands/{brand}/catch-up", response=schemas.CaughtUpOut, operation_id="catchUp")
 def catch_up_missed(request: HttpRequest, brand: str, data: schemas.CatchUpIn) -> dict[str, int]:
     """Say what happens to what was missed while paused or disconnected."""
     caught = catch_up(brand_context(request, brand, Capability.PUBLISH), data.choice)
@@ -98,7 +97,7 @@ def _delivery_response(response: HttpResponse, row: Delivery) -> DeliveryOut:
 
 @router.post(
     "/brands/{brand}/deliveries/{delivery_id}/published",
-    response={200: DeliveryOut, **ERRORS},
+    response=DeliveryOut,
     operation_id="reportPublished",
 )
 def report_published(
@@ -116,7 +115,7 @@ def report_published(
 
 @router.post(
     "/brands/{brand}/deliveries/{delivery_id}/not-published",
-    response={200: DeliveryOut, **ERRORS},
+    response=DeliveryOut,
     operation_id="reportNotPublished",
 )
 def report_not_published(
@@ -134,7 +133,7 @@ def report_not_published(
 
 @router.post(
     "/brands/{brand}/deliveries/{delivery_id}/postpone",
-    response={200: DeliveryOut, **ERRORS},
+    response=DeliveryOut,
     operation_id="postponeByHand",
 )
 def postpone_by_hand(
@@ -152,7 +151,7 @@ def postpone_by_hand(
 
 @router.post(
     "/brands/{brand}/deliveries/{delivery_id}/comment",
-    response={200: ChangedOut, **ERRORS},
+    response=ChangedOut,
     operation_id="retryComment",
 )
 def retry_first_comment(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:

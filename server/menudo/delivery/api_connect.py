@@ -7,7 +7,7 @@ from django.http import HttpRequest, HttpResponseRedirect
 from ninja import Router, Status
 
 from menudo.base.limits import count_attempt
-from menudo.base.problems import ERRORS, NotFoundError
+from menudo.base.problems import NotFoundError
 from menudo.base.tokens import hash_token
 from menudo.delivery.actions.disconnect import release_profile
 from menudo.history.actions.record_event import Actor
@@ -30,13 +30,13 @@ def _open_link(request: HttpRequest, token: str) -> ConnectLink:
     return open_link(token)
 
 
-@router.get("/links/{token}", response={200: LinkPage, **ERRORS}, operation_id="linkPage", auth=None)
+@router.get("/links/{token}", response=LinkPage, operation_id="linkPage", auth=None)
 def get_connect_page(request: HttpRequest, token: str) -> LinkPage:
     """What a client's link asks for, and what stands connected by it."""
     return link_page(_open_link(request, token))
 
 
-@router.post("/links/{token}/connections", response={200: GoTo, **ERRORS}, operation_id="connectByLink", auth=None)
+@router.post("/links/{token}/connections", response=GoTo, operation_id="connectByLink", auth=None)
 def begin_connecting(request: HttpRequest, token: str, data: ConnectIn) -> GoTo:
     """Begin connecting by a link; send the client to the address given."""
     address, trip = begin_by_link(_open_link(request, token), data.network, data.address)
@@ -47,7 +47,7 @@ def begin_connecting(request: HttpRequest, token: str, data: ConnectIn) -> GoTo:
 
 @router.delete(
     "/links/{token}/profiles/{profile_id}",
-    response={204: None, **ERRORS},
+    response={204: None},
     operation_id="withdrawProfileByLink",
     auth=None,
 )

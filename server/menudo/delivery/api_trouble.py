@@ -8,7 +8,6 @@ from ninja import Query, Router, Schema
 from pydantic import Field
 
 from menudo.base import clock
-from menudo.base.problems import ERRORS
 from menudo.base.revisions import if_match_revision
 from menudo.base.schemas import InputSchema
 from menudo.delivery.actions.change_at_network import take_down, update_at_network
@@ -92,7 +91,7 @@ class ListingOut(Schema):
     state: str = Field(description="fresh, ending (within two days) or empty")
 
 
-@router.get("/brands/{brand}/troubles", response={200: TroublesOut, **ERRORS}, operation_id="troubles")
+@router.get("/brands/{brand}/troubles", response=TroublesOut, operation_id="troubles")
 def list_troubles(
     request: HttpRequest,
     brand: str,
@@ -103,7 +102,7 @@ def list_troubles(
     return trouble_page(brand_context(request, brand).brand, days, profile, clock.now())
 
 
-@router.post("/brands/{brand}/troubles/retry", response={200: RetriedOut, **ERRORS}, operation_id="retryDeliveries")
+@router.post("/brands/{brand}/troubles/retry", response=RetriedOut, operation_id="retryDeliveries")
 def retry_many(request: HttpRequest, brand: str, data: RetriesIn) -> dict[str, Any]:
     """Send many again."""
     done, left = retry_deliveries(
@@ -112,9 +111,7 @@ def retry_many(request: HttpRequest, brand: str, data: RetriesIn) -> dict[str, A
     return {"done": done, "left": [{"delivery": delivery_id, "reason": words} for delivery_id, words in left]}
 
 
-@router.post(
-    "/brands/{brand}/deliveries/{delivery_id}/take-down", response={200: ChangedOut, **ERRORS}, operation_id="takeDown"
-)
+@router.post("/brands/{brand}/deliveries/{delivery_id}/take-down", response=ChangedOut, operation_id="takeDown")
 def take_down_post(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
     """Take a published post down at the network (If-Match)."""
     context = brand_context(request, brand, Capability.DELETE)
@@ -125,7 +122,7 @@ def take_down_post(request: HttpRequest, response: HttpResponse, brand: str, del
 
 @router.post(
     "/brands/{brand}/deliveries/{delivery_id}/update-text",
-    response={200: ChangedOut, **ERRORS},
+    response=ChangedOut,
     operation_id="updateText",
 )
 def update_post_text(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
@@ -136,7 +133,7 @@ def update_post_text(request: HttpRequest, response: HttpResponse, brand: str, d
     return {"delivery": delivery_out(row), "undo": None}
 
 
-@router.get("/brands/{brand}/listings", response={200: list[ListingOut], **ERRORS}, operation_id="listings")
+@router.get("/brands/{brand}/listings", response=list[ListingOut], operation_id="listings")
 def list_listings(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """How fresh each location's listing is: the emptiest first."""
     return listing_freshness(brand_context(request, brand).brand, clock.now())

@@ -7,7 +7,7 @@ from ninja import File, Router, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 
-from menudo.base.problems import ERRORS, NotFoundError
+from menudo.base.problems import NotFoundError
 from menudo.base.revisions import if_match_revision
 from menudo.base.rows import first_or_404
 from menudo.feeds import queries, schemas
@@ -21,13 +21,13 @@ from menudo.people.context import BrandContext, brand_context
 router = Router(tags=["feeds"])
 
 
-@router.get("/brands/{brand}/feeds", response={200: list[schemas.FeedOut], **ERRORS}, operation_id="feeds")
+@router.get("/brands/{brand}/feeds", response=list[schemas.FeedOut], operation_id="feeds")
 def list_feeds(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """The feeds that the brand follows, by title."""
     return queries.feed_list(brand_context(request, brand))
 
 
-@router.post("/brands/{brand}/feeds", response={201: schemas.FeedOut, **ERRORS}, operation_id="followFeed")
+@router.post("/brands/{brand}/feeds", response={201: schemas.FeedOut}, operation_id="followFeed")
 def create_feed(request: HttpRequest, brand: str, data: schemas.FollowFeedIn) -> Status[dict[str, Any]]:
     """Follow the feed at an address, or the one that its page names. What stands in it now counts as old."""
     context = brand_context(request, brand, Capability.WRITE)
@@ -37,7 +37,7 @@ def create_feed(request: HttpRequest, brand: str, data: schemas.FollowFeedIn) ->
     )
 
 
-@router.post("/brands/{brand}/feeds/find", response={200: list[schemas.FeedOffer], **ERRORS}, operation_id="findFeeds")
+@router.post("/brands/{brand}/feeds/find", response=list[schemas.FeedOffer], operation_id="findFeeds")
 def find_feeds_at(request: HttpRequest, brand: str, data: schemas.LookForIn) -> list[dict[str, Any]]:
     """The feeds at an address: itself, or those that its page names. Nothing is kept."""
     offers = following.find_feeds(brand_context(request, brand, Capability.WRITE), data.address)
@@ -48,7 +48,7 @@ def find_feeds_at(request: HttpRequest, brand: str, data: schemas.LookForIn) -> 
     ]  # fmt: skip
 
 
-@router.get("/brands/{brand}/feeds/opml", response={200: None, **ERRORS}, operation_id="feedsAsOpml")
+@router.get("/brands/{brand}/feeds/opml", response={200: None}, operation_id="feedsAsOpml")
 def download_opml(request: HttpRequest, brand: str) -> HttpResponse:
     """The feeds as an OPML 2.0 file."""
     answer = HttpResponse(
@@ -58,14 +58,14 @@ def download_opml(request: HttpRequest, brand: str) -> HttpResponse:
     return answer
 
 
-@router.post("/brands/{brand}/feeds/opml", response={200: schemas.OpmlOut, **ERRORS}, operation_id="importOpml")
+@router.post("/brands/{brand}/feeds/opml", response=schemas.OpmlOut, operation_id="importOpml")
 def upload_opml(request: HttpRequest, brand: str, file: File[UploadedFile]) -> dict[str, Any]:
     """Follow every feed that an OPML file names; each is read soon."""
     made, left = following.import_opml(brand_context(request, brand, Capability.WRITE), file.read(2_000_001))
     return {"feeds": made, "left": left}
 
 
-@router.put("/brands/{brand}/feeds/{feed_id}", response={200: schemas.FeedOut, **ERRORS}, operation_id="updateFeed")
+@router.put("/brands/{brand}/feeds/{feed_id}", response=schemas.FeedOut, operation_id="updateFeed")
 def update_feed(request: HttpRequest, brand: str, feed_id: int, data: schemas.FeedIn) -> dict[str, Any]:
     """A feed's title, how often it is read, and whether its articles stand on the shelf."""
     context = brand_context(request, brand, Capability.WRITE)
@@ -77,20 +77,20 @@ def update_feed(request: HttpRequest, brand: str, feed_id: int, data: schemas.Fe
     )
 
 
-@router.delete("/brands/{brand}/feeds/{feed_id}", response={204: None, **ERRORS}, operation_id="unfollowFeed")
+@router.delete("/brands/{brand}/feeds/{feed_id}", response={204: None}, operation_id="unfollowFeed")
 def destroy_feed(request: HttpRequest, brand: str, feed_id: int) -> Status[None]:
     """Follow a feed no more; its relays go with it, what was posted of it stays."""
     following.unfollow(brand_context(request, brand, Capability.WRITE), feed_id)
     return Status(204, None)
 
 
-@router.post("/brands/{brand}/feeds/{feed_id}/read", response={200: schemas.FeedOut, **ERRORS}, operation_id="pollFeed")
+@router.post("/brands/{brand}/feeds/{feed_id}/read", response=schemas.FeedOut, operation_id="pollFeed")
 def poll_now(request: HttpRequest, brand: str, feed_id: int) -> dict[str, Any]:
     """Have it read at once, by a worker."""
     return queries.feed_out(following.poll_soon(brand_context(request, brand, Capability.WRITE), feed_id))
 
 
-@router.get("/brands/{brand}/shelf", response={200: schemas.ShelfOut, **ERRORS}, operation_id="shelf")
+@router.get("/brands/{brand}/shelf", response=schemas.ShelfOut, operation_id="shelf")
 def get_shelf(
     request: HttpRequest, brand: str, words: str = "", feed: int | None = None, tag: str = "",
     page: Annotated[int, Field(ge=1, le=1000)] = 1,
@@ -99,7 +99,7 @@ def get_shelf(
     return queries.shelf_page(brand_context(request, brand), words[:200], feed, tag[:100], page)
 
 
-@router.post("/brands/{brand}/shelf/share", response={201: schemas.SharedOut, **ERRORS}, operation_id="shareArticles")
+@router.post("/brands/{brand}/shelf/share", response={201: schemas.SharedOut}, operation_id="shareArticles")
 def create_shared_posts(request: HttpRequest, brand: str, data: schemas.ShareIn) -> Status[dict[str, Any]]:
     """A post for each article, with a remark over it; as drafts, or planned at the next free slots."""
     context = brand_context(request, brand, Capability.WRITE)
@@ -107,14 +107,14 @@ def create_shared_posts(request: HttpRequest, brand: str, data: schemas.ShareIn)
     return Status(201, {"posts": [post.pk for post in posts], "left": left})
 
 
-@router.put("/brands/{brand}/shelf/reminder", response={204: None, **ERRORS}, operation_id="saveReminder")
+@router.put("/brands/{brand}/shelf/reminder", response={204: None}, operation_id="saveReminder")
 def update_reminder(request: HttpRequest, brand: str, data: schemas.ReminderIO) -> Status[None]:
     """When one wants to be told of a few fresh articles. One's own."""
     save_reminder(brand_context(request, brand), data.weekdays, data.at)
     return Status(204, None)
 
 
-@router.delete("/brands/{brand}/articles/{article_id}", response={204: None, **ERRORS}, operation_id="putAway")
+@router.delete("/brands/{brand}/articles/{article_id}", response={204: None}, operation_id="putAway")
 def put_article_away(request: HttpRequest, brand: str, article_id: int) -> Status[None]:
     """Take an article off the shelf; it doesn't come back."""
     article = _article_of(brand_context(request, brand, Capability.WRITE), article_id)
@@ -122,7 +122,7 @@ def put_article_away(request: HttpRequest, brand: str, article_id: int) -> Statu
     return Status(204, None)
 
 
-@router.get("/brands/{brand}/articles/{article_id}/thumb", response={200: None, **ERRORS}, operation_id="articleThumb")
+@router.get("/brands/{brand}/articles/{article_id}/thumb", response={200: None}, operation_id="articleThumb")
 def get_thumbnail(request: HttpRequest, brand: str, article_id: int) -> HttpResponse:
     """The small copy of an article's picture."""
     article = _article_of(brand_context(request, brand), article_id)

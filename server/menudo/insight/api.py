@@ -7,7 +7,6 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
-from menudo.base.problems import ERRORS
 from menudo.base.schemas import InputSchema
 from menudo.insight.hashtags import hashtag_suggestions
 from menudo.insight.models import Reading
@@ -62,7 +61,7 @@ class BetterOut(Schema):
 
 @router.get(
     "/brands/{brand}/profiles/{profile_id}/posting-times",
-    response={200: BetterOut, **ERRORS},
+    response=BetterOut,
     operation_id="postingTimes",
 )
 def get_posting_times(request: HttpRequest, brand: str, profile_id: int) -> dict[str, Any]:
@@ -91,7 +90,7 @@ def get_posting_times(request: HttpRequest, brand: str, profile_id: int) -> dict
     }  # fmt: skip
 
 
-@router.post("/brands/{brand}/hashtags", response={200: list[SuggestionOut], **ERRORS}, operation_id="hashtags")
+@router.post("/brands/{brand}/hashtags", response=list[SuggestionOut], operation_id="hashtags")
 def suggest_hashtags(request: HttpRequest, brand: str, data: TagsIn) -> list[dict[str, Any]]:
     """Hashtags that suit a text, the best first, each with why."""
     found = hashtag_suggestions(brand_context(request, brand, Capability.WRITE), data.text, data.campaign)

@@ -9,7 +9,7 @@ from ninja import Router, Schema, Status
 from pydantic import Field
 
 from menudo.base.limits import count_attempt
-from menudo.base.problems import ERRORS, ForbiddenError
+from menudo.base.problems import ForbiddenError
 from menudo.base.schemas import InputSchema
 from menudo.installation.actions.issue_access_link import issue_access_link_to
 from menudo.installation.actions.redeem_access_link import find_access_link, redeem_access_link
@@ -105,7 +105,7 @@ def get_public_status(request: HttpRequest) -> PublicStatusOut:
     return PublicStatusOut(mail=can_send_mail(), begun=User.objects.exists())
 
 
-@router.get("/set-up/{token}", response={200: AccessLinkOut, **ERRORS}, operation_id="accessLink", auth=None)
+@router.get("/set-up/{token}", response=AccessLinkOut, operation_id="accessLink", auth=None)
 def get_access_link(request: HttpRequest, token: str) -> AccessLinkOut:
     """What a one-time address leads to."""
     count_attempt(request, "set_up")
@@ -114,7 +114,7 @@ def get_access_link(request: HttpRequest, token: str) -> AccessLinkOut:
     return AccessLinkOut(kind=kind, email=row.email, name=row.user.name if row.user else "")
 
 
-@router.post("/set-up/{token}", response={200: RedeemedOut, **ERRORS}, operation_id="redeemAccessLink", auth=None)
+@router.post("/set-up/{token}", response=RedeemedOut, operation_id="redeemAccessLink", auth=None)
 def redeem_link(request: HttpRequest, token: str, data: RedeemIn) -> RedeemedOut:
     """Make the account, or choose a new password; one is signed in then."""
     count_attempt(request, "set_up")
@@ -124,7 +124,7 @@ def redeem_link(request: HttpRequest, token: str, data: RedeemIn) -> RedeemedOut
     return RedeemedOut(slug=first.brand.slug if first else "")
 
 
-@router.get("/installation", response={200: InstallationOut, **ERRORS}, operation_id="installation")
+@router.get("/installation", response=InstallationOut, operation_id="installation")
 def get_installation(request: HttpRequest) -> InstallationOut:
     """How the installation stands."""
     _require_manager(request)
@@ -153,7 +153,7 @@ def _mail_server_out(server: SmtpServer) -> MailServerOut:
     )  # fmt: skip
 
 
-@router.put("/installation/mail", response={204: None, **ERRORS}, operation_id="saveMailServer")
+@router.put("/installation/mail", response={204: None}, operation_id="saveMailServer")
 def update_mail_server(request: HttpRequest, data: MailServerIn) -> Status[None]:
     """Say by which server mail leaves."""
     _require_manager(request)
@@ -161,7 +161,7 @@ def update_mail_server(request: HttpRequest, data: MailServerIn) -> Status[None]
     return Status(204, None)
 
 
-@router.delete("/installation/mail", response={204: None, **ERRORS}, operation_id="deleteMailServer")
+@router.delete("/installation/mail", response={204: None}, operation_id="deleteMailServer")
 def destroy_mail_server(request: HttpRequest) -> Status[None]:
     """Go back to what the environment says of mail."""
     _require_manager(request)
@@ -169,7 +169,7 @@ def destroy_mail_server(request: HttpRequest) -> Status[None]:
     return Status(204, None)
 
 
-@router.post("/installation/mail/try", response={204: None, **ERRORS}, operation_id="sendTestMail")
+@router.post("/installation/mail/try", response={204: None}, operation_id="sendTestMail")
 def send_trial_mail(request: HttpRequest, data: MailServerIn) -> Status[None]:
     """Send one mail to me by a server, without keeping it."""
     user = _require_manager(request)
@@ -178,7 +178,7 @@ def send_trial_mail(request: HttpRequest, data: MailServerIn) -> Status[None]:
     return Status(204, None)
 
 
-@router.post("/installation/people", response={201: IssuedLinkOut, **ERRORS}, operation_id="issueAccessLink")
+@router.post("/installation/people", response={201: IssuedLinkOut}, operation_id="issueAccessLink")
 def issue_newcomer_link(request: HttpRequest, data: AccessLinkIn) -> Status[IssuedLinkOut]:
     """A one-time address for a new person, who will make a brand of their own."""
     _require_manager(request)

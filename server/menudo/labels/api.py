@@ -4,7 +4,6 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field
 
-from menudo.base.problems import ERRORS
 from menudo.base.schemas import InputSchema
 from menudo.labels.actions.save_label import delete_label, save_label
 from menudo.labels.models import Label
@@ -25,25 +24,25 @@ class PostLabelOut(Schema):
     ink: str
 
 
-@router.get("/brands/{brand}/labels", response={200: list[PostLabelOut], **ERRORS}, operation_id="labels")
+@router.get("/brands/{brand}/labels", response=list[PostLabelOut], operation_id="labels")
 def list_labels(request: HttpRequest, brand: str) -> list[Label]:
     """The brand's labels, by name."""
     return list(Label.objects.filter(brand=brand_context(request, brand).brand))
 
 
-@router.post("/brands/{brand}/labels", response={201: PostLabelOut, **ERRORS}, operation_id="createLabel")
+@router.post("/brands/{brand}/labels", response={201: PostLabelOut}, operation_id="createLabel")
 def create_label(request: HttpRequest, brand: str, data: PostLabelIn) -> Status[Label]:
     """A new label."""
     return Status(201, save_label(brand_context(request, brand, Capability.WRITE), None, data.name, data.ink))
 
 
-@router.put("/brands/{brand}/labels/{label_id}", response={200: PostLabelOut, **ERRORS}, operation_id="updateLabel")
+@router.put("/brands/{brand}/labels/{label_id}", response=PostLabelOut, operation_id="updateLabel")
 def update_label(request: HttpRequest, brand: str, label_id: int, data: PostLabelIn) -> Label:
     """Rename a label, or give it another ink."""
     return save_label(brand_context(request, brand, Capability.WRITE), label_id, data.name, data.ink)
 
 
-@router.delete("/brands/{brand}/labels/{label_id}", response={204: None, **ERRORS}, operation_id="deleteLabel")
+@router.delete("/brands/{brand}/labels/{label_id}", response={204: None}, operation_id="deleteLabel")
 def destroy_label(request: HttpRequest, brand: str, label_id: int) -> Status[None]:
     """Delete a label; its posts stay."""
     delete_label(brand_context(request, brand, Capability.WRITE), label_id)

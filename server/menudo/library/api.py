@@ -8,7 +8,6 @@ from django.core.files.uploadedfile import TemporaryUploadedFile
 from django.http import HttpRequest
 from ninja import File, Form, Query, Router, Status, UploadedFile
 
-from menudo.base.problems import ERRORS
 from menudo.library import queries, schemas
 from menudo.library.actions import arrange_assets, bin_assets, stores
 from menudo.library.actions.add_asset import add_asset
@@ -21,7 +20,7 @@ from menudo.people.context import brand_context
 router = Router(tags=["library"])
 
 
-@router.get("/brands/{brand}/assets", response={200: schemas.AssetsOut, **ERRORS}, operation_id="assets")
+@router.get("/brands/{brand}/assets", response=schemas.AssetsOut, operation_id="assets")
 def list_assets(
     request: HttpRequest,
     brand: str,
@@ -39,7 +38,7 @@ def list_assets(
     return {"assets": found, "total": total}
 
 
-@router.post("/brands/{brand}/assets", response={201: schemas.AssetOut, **ERRORS}, operation_id="addAsset")
+@router.post("/brands/{brand}/assets", response={201: schemas.AssetOut}, operation_id="addAsset")
 def upload_asset(
     request: HttpRequest,
     brand: str,
@@ -53,48 +52,44 @@ def upload_asset(
     return Status(201, add_asset(context, source, file.name or "picture", folder=target))
 
 
-@router.patch(
-    "/brands/{brand}/assets/{asset_id}", response={200: schemas.AssetOut, **ERRORS}, operation_id="describeAsset"
-)
+@router.patch("/brands/{brand}/assets/{asset_id}", response=schemas.AssetOut, operation_id="describeAsset")
 def update_asset(request: HttpRequest, brand: str, asset_id: int, data: schemas.DescribeIn) -> Asset:
     """Change an asset's name, alt text, caption, credit or labels."""
     context = brand_context(request, brand, Capability.WRITE)
     return describe_asset(context, queries.asset_of(context, asset_id), data.model_dump(exclude_none=True))
 
 
-@router.get("/brands/{brand}/assets/{asset_id}", response={200: schemas.AssetOut, **ERRORS}, operation_id="asset")
+@router.get("/brands/{brand}/assets/{asset_id}", response=schemas.AssetOut, operation_id="asset")
 def get_asset(request: HttpRequest, brand: str, asset_id: int) -> Asset:
     """One asset."""
     return queries.asset_of(brand_context(request, brand), asset_id)
 
 
-@router.get(
-    "/brands/{brand}/assets/{asset_id}/uses", response={200: list[schemas.UseOut], **ERRORS}, operation_id="uses"
-)
+@router.get("/brands/{brand}/assets/{asset_id}/uses", response=list[schemas.UseOut], operation_id="uses")
 def list_uses(request: HttpRequest, brand: str, asset_id: int) -> list[Use]:
     """The posts that use it."""
     return queries.asset_uses(brand_context(request, brand), asset_id)
 
 
-@router.get("/brands/{brand}/shelves", response={200: schemas.ShelvesOut, **ERRORS}, operation_id="shelves")
+@router.get("/brands/{brand}/shelves", response=schemas.ShelvesOut, operation_id="shelves")
 def get_shelves(request: HttpRequest, brand: str) -> dict[str, Any]:
     """Folders, labels and the storage used."""
     return queries.library_shelves(brand_context(request, brand))
 
 
-@router.post("/brands/{brand}/media/move", response={200: schemas.DoneOut, **ERRORS}, operation_id="moveMedia")
+@router.post("/brands/{brand}/media/move", response=schemas.DoneOut, operation_id="moveMedia")
 def move_to_folder(request: HttpRequest, brand: str, data: schemas.IntoIn) -> dict[str, int]:
     """Move media into a folder, or out of all."""
     return {"count": arrange_assets.move_assets(brand_context(request, brand, Capability.WRITE), data.ids, data.folder)}
 
 
-@router.post("/brands/{brand}/media/copy", response={200: list[schemas.AssetOut], **ERRORS}, operation_id="copyMedia")
+@router.post("/brands/{brand}/media/copy", response=list[schemas.AssetOut], operation_id="copyMedia")
 def copy_to_folder(request: HttpRequest, brand: str, data: schemas.IntoIn) -> list[Asset]:
     """Copy media into a folder: alt texts, captions and labels become the copies' own."""
     return arrange_assets.copy_assets(brand_context(request, brand, Capability.WRITE), data.ids, data.folder)
 
 
-@router.post("/brands/{brand}/media/label", response={200: schemas.DoneOut, **ERRORS}, operation_id="labelMedia")
+@router.post("/brands/{brand}/media/label", response=schemas.DoneOut, operation_id="labelMedia")
 def update_labels(request: HttpRequest, brand: str, data: schemas.LabelIn) -> dict[str, int]:
     """Give labels to media, and take labels from them."""
     return {
@@ -104,19 +99,19 @@ def update_labels(request: HttpRequest, brand: str, data: schemas.LabelIn) -> di
     }
 
 
-@router.post("/brands/{brand}/media/bin", response={200: schemas.DoneOut, **ERRORS}, operation_id="binMedia")
+@router.post("/brands/{brand}/media/bin", response=schemas.DoneOut, operation_id="binMedia")
 def bin_many(request: HttpRequest, brand: str, data: schemas.IdsIn) -> dict[str, int]:
     """Put media in the bin; what a post uses stays."""
     return {"count": bin_assets.bin_assets(brand_context(request, brand, Capability.WRITE), data.ids)}
 
 
-@router.post("/brands/{brand}/media/restore", response={200: schemas.DoneOut, **ERRORS}, operation_id="restoreMedia")
+@router.post("/brands/{brand}/media/restore", response=schemas.DoneOut, operation_id="restoreMedia")
 def restore_many(request: HttpRequest, brand: str, data: schemas.IdsIn) -> dict[str, int]:
     """Take media out of the bin."""
     return {"count": bin_assets.restore_assets(brand_context(request, brand, Capability.WRITE), data.ids)}
 
 
-@router.post("/brands/{brand}/folders", response={201: schemas.FolderOut, **ERRORS}, operation_id="createFolder")
+@router.post("/brands/{brand}/folders", response={201: schemas.FolderOut}, operation_id="createFolder")
 def create_folder(request: HttpRequest, brand: str, data: schemas.FolderIn) -> Status[Folder]:
     """A new folder, or a bundle."""
     return Status(
@@ -124,9 +119,7 @@ def create_folder(request: HttpRequest, brand: str, data: schemas.FolderIn) -> S
     )
 
 
-@router.put(
-    "/brands/{brand}/folders/{folder_id}", response={200: schemas.FolderOut, **ERRORS}, operation_id="updateFolder"
-)
+@router.put("/brands/{brand}/folders/{folder_id}", response=schemas.FolderOut, operation_id="updateFolder")
 def update_folder(request: HttpRequest, brand: str, folder_id: int, data: schemas.FolderIn) -> Folder:
     """Another name; a bundle or not."""
     return arrange_assets.save_folder(
@@ -134,17 +127,13 @@ def update_folder(request: HttpRequest, brand: str, folder_id: int, data: schema
     )
 
 
-@router.delete(
-    "/brands/{brand}/folders/{folder_id}", response={200: schemas.DoneOut, **ERRORS}, operation_id="removeFolder"
-)
+@router.delete("/brands/{brand}/folders/{folder_id}", response=schemas.DoneOut, operation_id="removeFolder")
 def destroy_folder(request: HttpRequest, brand: str, folder_id: int) -> dict[str, int]:
     """Remove a folder; what lies in it stays in the library."""
     return {"count": arrange_assets.remove_folder(brand_context(request, brand, Capability.WRITE), folder_id)}
 
 
-@router.post(
-    "/brands/{brand}/folders/{folder_id}/copy", response={201: schemas.FolderOut, **ERRORS}, operation_id="copyFolder"
-)
+@router.post("/brands/{brand}/folders/{folder_id}/copy", response={201: schemas.FolderOut}, operation_id="copyFolder")
 def create_folder_copy(request: HttpRequest, brand: str, folder_id: int, data: schemas.FolderCopyIn) -> Status[Folder]:
     """A copy of a folder with all that lies in it."""
     return Status(
@@ -152,7 +141,7 @@ def create_folder_copy(request: HttpRequest, brand: str, folder_id: int, data: s
     )
 
 
-@router.post("/brands/{brand}/zips", response={200: schemas.ImportedMediaOut, **ERRORS}, operation_id="importZip")
+@router.post("/brands/{brand}/zips", response=schemas.ImportedMediaOut, operation_id="importZip")
 def upload_zip(request: HttpRequest, brand: str, file: File[UploadedFile]) -> dict[str, Any]:
     """Bring media in from a ZIP."""
     context = brand_context(request, brand, Capability.WRITE)
@@ -164,29 +153,27 @@ def upload_zip(request: HttpRequest, brand: str, file: File[UploadedFile]) -> di
         return _imported_out(import_zip(context, Path(kept.name), file.name or "the ZIP"))
 
 
-@router.get("/brands/{brand}/stores", response={200: list[schemas.StoreOut], **ERRORS}, operation_id="stores")
+@router.get("/brands/{brand}/stores", response=list[schemas.StoreOut], operation_id="stores")
 def list_stores(request: HttpRequest, brand: str) -> list[Store]:
     """The brand's shared stores."""
     return list(Store.objects.filter(brand=brand_context(request, brand).brand).order_by("name"))
 
 
-@router.post("/brands/{brand}/stores", response={201: schemas.StoreOut, **ERRORS}, operation_id="createStore")
+@router.post("/brands/{brand}/stores", response={201: schemas.StoreOut}, operation_id="createStore")
 def create_store(request: HttpRequest, brand: str, data: schemas.StoreIn) -> Status[Store]:
     """Name a shared store (WebDAV); it is looked into first."""
     context = brand_context(request, brand, Capability.MANAGE_PROFILES)
     return Status(201, stores.save_store(context, data.name, data.address, data.user, data.password))
 
 
-@router.delete("/brands/{brand}/stores/{store_id}", response={204: None, **ERRORS}, operation_id="deleteStore")
+@router.delete("/brands/{brand}/stores/{store_id}", response={204: None}, operation_id="deleteStore")
 def destroy_store(request: HttpRequest, brand: str, store_id: int) -> Status[None]:
     """Forget a store."""
     stores.delete_store(brand_context(request, brand, Capability.MANAGE_PROFILES), store_id)
     return Status(204, None)
 
 
-@router.get(
-    "/brands/{brand}/stores/{store_id}", response={200: list[schemas.StoreEntry], **ERRORS}, operation_id="listStore"
-)
+@router.get("/brands/{brand}/stores/{store_id}", response=list[schemas.StoreEntry], operation_id="listStore")
 def list_store_folder(
     request: HttpRequest, brand: str, store_id: int, path: str = Query("", max_length=1000)
 ) -> list[Any]:
@@ -196,7 +183,7 @@ def list_store_folder(
 
 @router.post(
     "/brands/{brand}/stores/{store_id}",
-    response={200: schemas.ImportedMediaOut, **ERRORS},
+    response=schemas.ImportedMediaOut,
     operation_id="importFromStore",
 )
 def import_from_store(request: HttpRequest, brand: str, store_id: int, data: schemas.ImportFilesIn) -> dict[str, Any]:

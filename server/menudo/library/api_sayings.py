@@ -5,7 +5,6 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Router, Status
 
-from menudo.base.problems import ERRORS
 from menudo.library import schemas
 from menudo.library.actions import save_saying
 from menudo.library.models import LinkTags, Snippet, TagSet
@@ -15,7 +14,7 @@ from menudo.people.context import brand_context
 router = Router(tags=["library"])
 
 
-@router.get("/brands/{brand}/sayings", response={200: schemas.SayingsOut, **ERRORS}, operation_id="sayings")
+@router.get("/brands/{brand}/sayings", response=schemas.SayingsOut, operation_id="sayings")
 def list_sayings(request: HttpRequest, brand: str) -> dict[str, Any]:
     """Everything that is kept to be said again."""
     mine = {"brand": brand_context(request, brand).brand}
@@ -26,7 +25,7 @@ def list_sayings(request: HttpRequest, brand: str) -> dict[str, Any]:
     }
 
 
-@router.post("/brands/{brand}/snippets", response={201: schemas.SnippetOut, **ERRORS}, operation_id="createSnippet")
+@router.post("/brands/{brand}/snippets", response={201: schemas.SnippetOut}, operation_id="createSnippet")
 def create_snippet(request: HttpRequest, brand: str, data: schemas.SnippetIn) -> Status[Snippet]:
     """A new snippet."""
     return Status(
@@ -34,22 +33,20 @@ def create_snippet(request: HttpRequest, brand: str, data: schemas.SnippetIn) ->
     )
 
 
-@router.put(
-    "/brands/{brand}/snippets/{snippet_id}", response={200: schemas.SnippetOut, **ERRORS}, operation_id="updateSnippet"
-)
+@router.put("/brands/{brand}/snippets/{snippet_id}", response=schemas.SnippetOut, operation_id="updateSnippet")
 def update_snippet(request: HttpRequest, brand: str, snippet_id: int, data: schemas.SnippetIn) -> Snippet:
     """Change a snippet."""
     return save_saying.save_snippet(brand_context(request, brand, Capability.WRITE), snippet_id, data.name, data.text)
 
 
-@router.delete("/brands/{brand}/snippets/{snippet_id}", response={204: None, **ERRORS}, operation_id="deleteSnippet")
+@router.delete("/brands/{brand}/snippets/{snippet_id}", response={204: None}, operation_id="deleteSnippet")
 def destroy_snippet(request: HttpRequest, brand: str, snippet_id: int) -> Status[None]:
     """Delete a snippet."""
     save_saying.delete_saying(brand_context(request, brand, Capability.WRITE), Snippet, snippet_id)
     return Status(204, None)
 
 
-@router.post("/brands/{brand}/tag-sets", response={201: schemas.TagSetOut, **ERRORS}, operation_id="createTagSet")
+@router.post("/brands/{brand}/tag-sets", response={201: schemas.TagSetOut}, operation_id="createTagSet")
 def create_tag_set(request: HttpRequest, brand: str, data: schemas.TagSetIn) -> Status[TagSet]:
     """A new tag set."""
     return Status(
@@ -57,22 +54,20 @@ def create_tag_set(request: HttpRequest, brand: str, data: schemas.TagSetIn) -> 
     )
 
 
-@router.put(
-    "/brands/{brand}/tag-sets/{tag_set_id}", response={200: schemas.TagSetOut, **ERRORS}, operation_id="updateTagSet"
-)
+@router.put("/brands/{brand}/tag-sets/{tag_set_id}", response=schemas.TagSetOut, operation_id="updateTagSet")
 def update_tag_set(request: HttpRequest, brand: str, tag_set_id: int, data: schemas.TagSetIn) -> TagSet:
     """Change a tag set."""
     return save_saying.save_tag_set(brand_context(request, brand, Capability.WRITE), tag_set_id, data.name, data.tags)
 
 
-@router.delete("/brands/{brand}/tag-sets/{tag_set_id}", response={204: None, **ERRORS}, operation_id="deleteTagSet")
+@router.delete("/brands/{brand}/tag-sets/{tag_set_id}", response={204: None}, operation_id="deleteTagSet")
 def destroy_tag_set(request: HttpRequest, brand: str, tag_set_id: int) -> Status[None]:
     """Delete a tag set."""
     save_saying.delete_saying(brand_context(request, brand, Capability.WRITE), TagSet, tag_set_id)
     return Status(204, None)
 
 
-@router.post("/brands/{brand}/link-tags", response={201: schemas.LinkTagsOut, **ERRORS}, operation_id="createLinkTags")
+@router.post("/brands/{brand}/link-tags", response={201: schemas.LinkTagsOut}, operation_id="createLinkTags")
 def create_link_tags(request: HttpRequest, brand: str, data: schemas.LinkTagsIn) -> Status[LinkTags]:
     """A new preset of link tags."""
     values = data.model_dump(exclude={"name"})
@@ -83,7 +78,7 @@ def create_link_tags(request: HttpRequest, brand: str, data: schemas.LinkTagsIn)
 
 @router.put(
     "/brands/{brand}/link-tags/{preset_id}",
-    response={200: schemas.LinkTagsOut, **ERRORS},
+    response=schemas.LinkTagsOut,
     operation_id="updateLinkTags",
 )
 def update_link_tags(request: HttpRequest, brand: str, preset_id: int, data: schemas.LinkTagsIn) -> LinkTags:
@@ -92,7 +87,7 @@ def update_link_tags(request: HttpRequest, brand: str, preset_id: int, data: sch
     return save_saying.save_link_tags(brand_context(request, brand, Capability.WRITE), preset_id, data.name, values)
 
 
-@router.delete("/brands/{brand}/link-tags/{preset_id}", response={204: None, **ERRORS}, operation_id="deleteLinkTags")
+@router.delete("/brands/{brand}/link-tags/{preset_id}", response={204: None}, operation_id="deleteLinkTags")
 def destroy_link_tags(request: HttpRequest, brand: str, preset_id: int) -> Status[None]:
     """Delete a preset; posts that were to be tagged with it go out without."""
     save_saying.delete_saying(brand_context(request, brand, Capability.WRITE), LinkTags, preset_id)

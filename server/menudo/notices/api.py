@@ -7,7 +7,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field
 
-from menudo.base.problems import ERRORS, NotFoundError
+from menudo.base.problems import NotFoundError
 from menudo.base.schemas import InputSchema
 from menudo.notices.actions.mark_read import mark_read
 from menudo.notices.actions.save_preferences import save_preferences
@@ -87,7 +87,7 @@ def list_notices(request: HttpRequest) -> NoticesOut:
     return NoticesOut(unread=mine.filter(read_at=None).count(), notices=rows)
 
 
-@router.post("/notices/read", response={204: None, **ERRORS}, operation_id="readNotices")
+@router.post("/notices/read", response={204: None}, operation_id="readNotices")
 def mark_notices_read(request: HttpRequest, data: ReadUpToIn) -> Status[None]:
     """Mark my notices up to this one as read."""
     mark_read(request.user.pk or 0, data.up_to)
@@ -100,9 +100,7 @@ def get_preferences(request: HttpRequest) -> PreferencesOut:
     return _preferences_out(request.user.pk or 0)
 
 
-@router.put(
-    "/notices/preferences", response={200: PreferencesOut, **ERRORS}, operation_id="saveNotificationPreferences"
-)
+@router.put("/notices/preferences", response=PreferencesOut, operation_id="saveNotificationPreferences")
 def update_preferences(request: HttpRequest, data: PreferencesIn) -> PreferencesOut:
     """Say how I wish to be told."""
     quiet = (data.quiet_from, data.quiet_to)
@@ -124,7 +122,7 @@ def _preferences_out(user: int) -> PreferencesOut:
     )  # fmt: skip
 
 
-@router.get("/mail-tray", response={200: list[MailOut], **ERRORS}, operation_id="sentMail", auth=None)
+@router.get("/mail-tray", response=list[MailOut], operation_id="sentMail", auth=None)
 def list_sent_mail(request: HttpRequest) -> list[SentMail]:
     """Mail the demo would have sent, newest first. There is none outside the demo."""
     if not settings.DEMO:

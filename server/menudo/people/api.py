@@ -7,7 +7,7 @@ from django.http import HttpRequest
 from ninja import Router, Status
 
 from menudo.base.limits import count_attempt
-from menudo.base.problems import ERRORS, InvalidError
+from menudo.base.problems import InvalidError
 from menudo.people.actions.change_member import change_member, remove_member
 from menudo.people.actions.invite_person import accept_invitation, invite_person, open_invitation, withdraw_invitation
 from menudo.people.actions.save_brand import change_brand, make_brand
@@ -64,7 +64,7 @@ def get_me(request: HttpRequest) -> MeOut:
     return _me_out(current_user(request))
 
 
-@router.patch("/me", response={200: MeOut, **ERRORS}, operation_id="updateMe")
+@router.patch("/me", response=MeOut, operation_id="updateMe")
 def update_me(request: HttpRequest, data: MeIn) -> MeOut:
     """Change my name, or how times are written for me."""
     user = current_user(request)
@@ -79,7 +79,7 @@ def update_me(request: HttpRequest, data: MeIn) -> MeOut:
     return _me_out(user)
 
 
-@router.post("/me/totp-picture", response={200: str, **ERRORS}, operation_id="totpPicture")
+@router.post("/me/totp-picture", response=str, operation_id="totpPicture")
 def draw_totp_code(request: HttpRequest, data: TotpIn) -> str:
     """The address of a second factor (otpauth:) as a picture to scan, SVG."""
     current_user(request)
@@ -88,21 +88,21 @@ def draw_totp_code(request: HttpRequest, data: TotpIn) -> str:
     return get_adapter().build_totp_svg(data.address)
 
 
-@router.post("/brands", response={201: CreatedBrandOut, **ERRORS}, operation_id="createBrand")
+@router.post("/brands", response={201: CreatedBrandOut}, operation_id="createBrand")
 def create_brand(request: HttpRequest, data: BrandIn) -> Status[CreatedBrandOut]:
     """Make a brand; its maker is its coordinator."""
     brand = make_brand(current_user(request), data.name, data.zone, data.ink)
     return Status(201, CreatedBrandOut(slug=brand.slug))
 
 
-@router.patch("/brands/{brand}", response={204: None, **ERRORS}, operation_id="updateBrand")
+@router.patch("/brands/{brand}", response={204: None}, operation_id="updateBrand")
 def update_brand(request: HttpRequest, brand: str, data: BrandIn) -> Status[None]:
     """Change a brand's name, zone and ink."""
     change_brand(brand_context(request, brand, Capability.MANAGE_PEOPLE), data.name, data.zone, data.ink)
     return Status(204, None)
 
 
-@router.get("/brands/{brand}/people", response={200: PeopleOut, **ERRORS}, operation_id="people")
+@router.get("/brands/{brand}/people", response=PeopleOut, operation_id="people")
 def list_people(request: HttpRequest, brand: str) -> PeopleOut:
     """Who belongs to the brand, and, for those who manage people, who is invited."""
     context = brand_context(request, brand)
@@ -141,21 +141,21 @@ def _member_out(context: BrandContext, m: Membership) -> MemberOut:
     )
 
 
-@router.put("/brands/{brand}/people/{user_id}", response={200: MemberOut, **ERRORS}, operation_id="updateMember")
+@router.put("/brands/{brand}/people/{user_id}", response=MemberOut, operation_id="updateMember")
 def update_member(request: HttpRequest, brand: str, user_id: int, data: MemberIn) -> MemberOut:
     """Set what a person may do in the brand."""
     context = brand_context(request, brand, Capability.MANAGE_PEOPLE)
     return _member_out(context, change_member(context, user_id, data.role, data.capabilities))
 
 
-@router.delete("/brands/{brand}/people/{user_id}", response={204: None, **ERRORS}, operation_id="removeMember")
+@router.delete("/brands/{brand}/people/{user_id}", response={204: None}, operation_id="removeMember")
 def destroy_member(request: HttpRequest, brand: str, user_id: int) -> Status[None]:
     """Take a person out of the brand."""
     remove_member(brand_context(request, brand), user_id)
     return Status(204, None)
 
 
-@router.post("/brands/{brand}/invitations", response={201: InvitationOut, **ERRORS}, operation_id="invite")
+@router.post("/brands/{brand}/invitations", response={201: InvitationOut}, operation_id="invite")
 def create_invitation(request: HttpRequest, brand: str, data: InviteIn) -> Status[InvitationOut]:
     """Invite a person by e-mail."""
     context = brand_context(request, brand, Capability.MANAGE_PEOPLE)
@@ -171,16 +171,14 @@ def create_invitation(request: HttpRequest, brand: str, data: InviteIn) -> Statu
     return Status(201, shown)
 
 
-@router.delete(
-    "/brands/{brand}/invitations/{invitation_id}", response={204: None, **ERRORS}, operation_id="withdrawInvitation"
-)
+@router.delete("/brands/{brand}/invitations/{invitation_id}", response={204: None}, operation_id="withdrawInvitation")
 def destroy_invitation(request: HttpRequest, brand: str, invitation_id: int) -> Status[None]:
     """Take an invitation back."""
     withdraw_invitation(brand_context(request, brand, Capability.MANAGE_PEOPLE), invitation_id)
     return Status(204, None)
 
 
-@router.get("/invitations/{token}", response={200: InvitationPage, **ERRORS}, operation_id="invitation", auth=None)
+@router.get("/invitations/{token}", response=InvitationPage, operation_id="invitation", auth=None)
 def get_invitation(request: HttpRequest, token: str) -> InvitationPage:
     """What an invitation is to."""
     count_attempt(request, "invitation")
@@ -192,9 +190,7 @@ def get_invitation(request: HttpRequest, token: str) -> InvitationPage:
     )  # fmt: skip
 
 
-@router.post(
-    "/invitations/{token}/accept", response={200: CreatedBrandOut, **ERRORS}, operation_id="acceptInvitation", auth=None
-)
+@router.post("/invitations/{token}/accept", response=CreatedBrandOut, operation_id="acceptInvitation", auth=None)
 def join_by_invitation(request: HttpRequest, token: str, data: AcceptIn) -> CreatedBrandOut:
     """Join the brand, as the person who is signed in or as a new one, who is then signed in."""
     count_attempt(request, "invitation")

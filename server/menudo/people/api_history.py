@@ -5,7 +5,6 @@ from typing import Annotated, Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
-from menudo.base.problems import ERRORS
 from menudo.history.queries import history_csv, history_page
 from menudo.history.schemas import HistoryOut, HistoryParams
 from menudo.people.context import brand_context
@@ -13,7 +12,7 @@ from menudo.people.context import brand_context
 router = Router(tags=["history"])
 
 
-@router.get("/brands/{brand}/history", response={200: HistoryOut, **ERRORS}, operation_id="history")
+@router.get("/brands/{brand}/history", response=HistoryOut, operation_id="history")
 def list_history(
     request: HttpRequest,
     brand: str,
@@ -25,7 +24,7 @@ def list_history(
     return history_page(context.brand.pk, context.zone, asked.to_filter(), before)
 
 
-@router.get("/brands/{brand}/history.csv", response={200: None, **ERRORS}, operation_id="historyCsv")
+@router.get("/brands/{brand}/history.csv", response={200: None}, operation_id="historyCsv")
 def export_history(request: HttpRequest, brand: str, asked: Query[HistoryParams]) -> HttpResponse:
     """The same as CSV."""
     context = brand_context(request, brand)

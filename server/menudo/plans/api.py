@@ -9,7 +9,7 @@ from ninja.files import UploadedFile
 from pydantic import Field
 
 from menudo.base import clock
-from menudo.base.problems import ERRORS, InvalidError
+from menudo.base.problems import InvalidError
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
 from menudo.plans import schemas
@@ -23,9 +23,7 @@ from menudo_core.timing.walltimes import wall_time_in
 router = Router(tags=["plans"])
 
 
-@router.post(
-    "/brands/{brand}/batches/preview", response={200: schemas.BatchPreviewOut, **ERRORS}, operation_id="previewBatch"
-)
+@router.post("/brands/{brand}/batches/preview", response=schemas.BatchPreviewOut, operation_id="previewBatch")
 def preview_batch(request: HttpRequest, brand: str, data: schemas.BatchIn) -> dict[str, Any]:
     """Every date that would come of laying out, with clashes, days and findings. Nothing is changed."""
     context = brand_context(request, brand, Capability.PUBLISH)
@@ -43,7 +41,7 @@ def _batch_row_out(row: BatchRow) -> dict[str, Any]:
     }  # fmt: skip
 
 
-@router.post("/brands/{brand}/batches", response={200: schemas.BatchResultOut, **ERRORS}, operation_id="scheduleBatch")
+@router.post("/brands/{brand}/batches", response=schemas.BatchResultOut, operation_id="scheduleBatch")
 def schedule_rows(request: HttpRequest, brand: str, data: schemas.BatchScheduleIn) -> dict[str, Any]:
     """Plan many posts and pictures, each at its own time, in one step with one undo."""
     done = schedule_batch(brand_context(request, brand, Capability.PUBLISH), data.rows, data.seed)
@@ -59,7 +57,7 @@ class PlanFormIn(Schema):
     again: bool = False
 
 
-@router.post("/brands/{brand}/plans/read", response={200: schemas.PlanReadOut, **ERRORS}, operation_id="inspectPlan")
+@router.post("/brands/{brand}/plans/read", response=schemas.PlanReadOut, operation_id="inspectPlan")
 def inspect_plan(request: HttpRequest, brand: str, file: File[UploadedFile]) -> dict[str, Any]:
     """Read a plan (CSV) and say what each row would be, with every fault by row and column. Nothing is changed."""
     context = brand_context(request, brand, Capability.WRITE)
@@ -88,7 +86,7 @@ def _plan_row_out(m: MatchedRow) -> dict[str, Any]:
     }  # fmt: skip
 
 
-@router.post("/brands/{brand}/plans", response={200: schemas.ImportResultOut, **ERRORS}, operation_id="importPlan")
+@router.post("/brands/{brand}/plans", response=schemas.ImportResultOut, operation_id="importPlan")
 def import_plan_file(
     request: HttpRequest, brand: str, file: File[UploadedFile], data: Form[PlanFormIn]
 ) -> dict[str, Any]:

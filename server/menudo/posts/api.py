@@ -5,7 +5,6 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
-from menudo.base.problems import ERRORS
 from menudo.base.revisions import if_match_revision
 from menudo.history.models import HistoryEvent
 from menudo.people.capabilities import Capability
@@ -37,7 +36,7 @@ def _changed_response(response: HttpResponse, delivery: Delivery, undo: int | No
     return {"delivery": queries.delivery_out(delivery), "undo": undo}
 
 
-@router.post("/brands/{brand}/posts", response={201: schemas.PostOut, **ERRORS}, operation_id="createPost")
+@router.post("/brands/{brand}/posts", response={201: schemas.PostOut}, operation_id="createPost")
 def add_post(request: HttpRequest, response: HttpResponse, brand: str, data: schemas.PostIn) -> Status[schemas.PostOut]:
     """A new draft."""
     return Status(
@@ -45,13 +44,13 @@ def add_post(request: HttpRequest, response: HttpResponse, brand: str, data: sch
     )
 
 
-@router.get("/brands/{brand}/posts/{post_id}", response={200: schemas.PostOut, **ERRORS}, operation_id="post")
+@router.get("/brands/{brand}/posts/{post_id}", response=schemas.PostOut, operation_id="post")
 def get_post(request: HttpRequest, response: HttpResponse, brand: str, post_id: int) -> schemas.PostOut:
     """A whole post; its revision is the ETag."""
     return _post_response(response, queries.post_of(brand_context(request, brand), post_id))
 
 
-@router.put("/brands/{brand}/posts/{post_id}", response={200: schemas.PostOut, **ERRORS}, operation_id="updatePost")
+@router.put("/brands/{brand}/posts/{post_id}", response=schemas.PostOut, operation_id="updatePost")
 def update_post(
     request: HttpRequest, response: HttpResponse, brand: str, post_id: int, data: schemas.PostIn
 ) -> schemas.PostOut:
@@ -62,7 +61,7 @@ def update_post(
     )
 
 
-@router.delete("/brands/{brand}/posts/{post_id}", response={204: None, **ERRORS}, operation_id="binPost")
+@router.delete("/brands/{brand}/posts/{post_id}", response={204: None}, operation_id="binPost")
 def delete_post(request: HttpRequest, brand: str, post_id: int) -> Status[None]:
     """Put a draft in the bin."""
     context = brand_context(request, brand)
@@ -70,9 +69,7 @@ def delete_post(request: HttpRequest, brand: str, post_id: int) -> Status[None]:
     return Status(204, None)
 
 
-@router.post(
-    "/brands/{brand}/posts/{post_id}/restore", response={200: schemas.PostOut, **ERRORS}, operation_id="restorePost"
-)
+@router.post("/brands/{brand}/posts/{post_id}/restore", response=schemas.PostOut, operation_id="restorePost")
 def restore_from_bin(request: HttpRequest, response: HttpResponse, brand: str, post_id: int) -> schemas.PostOut:
     """Take a post out of the bin."""
     return _post_response(response, bin_actions.restore_post(brand_context(request, brand), post_id))
@@ -80,7 +77,7 @@ def restore_from_bin(request: HttpRequest, response: HttpResponse, brand: str, p
 
 @router.get(
     "/brands/{brand}/posts/{post_id}/history",
-    response={200: list[schemas.PostEventOut], **ERRORS},
+    response=list[schemas.PostEventOut],
     operation_id="postHistory",
 )
 def list_post_history(request: HttpRequest, brand: str, post_id: int) -> list[dict]:
@@ -100,7 +97,7 @@ def list_post_history(request: HttpRequest, brand: str, post_id: int) -> list[di
 
 @router.post(
     "/brands/{brand}/posts/{post_id}/restore/{event_id}",
-    response={200: schemas.PostOut, **ERRORS},
+    response=schemas.PostOut,
     operation_id="restoreVersion",
 )
 def restore_earlier(
@@ -113,9 +110,7 @@ def restore_earlier(
     )
 
 
-@router.post(
-    "/brands/{brand}/posts/{post_id}/duplicate", response={201: schemas.PostOut, **ERRORS}, operation_id="duplicatePost"
-)
+@router.post("/brands/{brand}/posts/{post_id}/duplicate", response={201: schemas.PostOut}, operation_id="duplicatePost")
 def create_copy(
     request: HttpRequest, response: HttpResponse, brand: str, post_id: int, data: schemas.DuplicateIn
 ) -> Status[schemas.PostOut]:
@@ -124,7 +119,7 @@ def create_copy(
     return Status(201, _post_response(response, duplicate_post(context, queries.post_of(context, post_id), data.times)))
 
 
-@router.get("/brands/{brand}/bin", response={200: list[schemas.BinnedOut], **ERRORS}, operation_id="bin")
+@router.get("/brands/{brand}/bin", response=list[schemas.BinnedOut], operation_id="bin")
 def list_binned(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """The posts in the bin, newest first."""
     return queries.binned_posts(brand_context(request, brand))
@@ -132,7 +127,7 @@ def list_binned(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
 
 @router.post(
     "/brands/{brand}/posts/{post_id}/presence",
-    response={200: list[schemas.AttendantOut], **ERRORS},
+    response=list[schemas.AttendantOut],
     operation_id="attendPost",
 )
 def attend_post(request: HttpRequest, brand: str, post_id: int) -> list[User]:
@@ -141,7 +136,7 @@ def attend_post(request: HttpRequest, brand: str, post_id: int) -> list[User]:
     return attending.mark_present(context, queries.post_of(context, post_id))
 
 
-@router.delete("/brands/{brand}/posts/{post_id}/presence", response={204: None, **ERRORS}, operation_id="leavePost")
+@router.delete("/brands/{brand}/posts/{post_id}/presence", response={204: None}, operation_id="leavePost")
 def leave_post(request: HttpRequest, brand: str, post_id: int) -> Status[None]:
     """Say that one has closed the post."""
     context = brand_context(request, brand)
@@ -149,7 +144,7 @@ def leave_post(request: HttpRequest, brand: str, post_id: int) -> Status[None]:
     return Status(204, None)
 
 
-@router.post("/brands/{brand}/posts/{post_id}/plan", response={200: schemas.PlanOut, **ERRORS}, operation_id="planPost")
+@router.post("/brands/{brand}/posts/{post_id}/plan", response=schemas.PlanOut, operation_id="planPost")
 def plan_deliveries(
     request: HttpRequest, response: HttpResponse, brand: str, post_id: int, data: schemas.PlanIn
 ) -> dict[str, Any]:
@@ -162,9 +157,7 @@ def plan_deliveries(
     return {"post": _post_response(response, done.post), "planned": done.planned, "left": left, "undo": done.undo}
 
 
-@router.get(
-    "/brands/{brand}/deliveries/{delivery_id}", response={200: schemas.DeliveryPage, **ERRORS}, operation_id="delivery"
-)
+@router.get("/brands/{brand}/deliveries/{delivery_id}", response=schemas.DeliveryPage, operation_id="delivery")
 def get_delivery(request: HttpRequest, brand: str, delivery_id: int) -> schemas.DeliveryPage:
     """One delivery, with what it says."""
     return queries.delivery_page(queries.delivery_of(brand_context(request, brand), delivery_id))
@@ -172,7 +165,7 @@ def get_delivery(request: HttpRequest, brand: str, delivery_id: int) -> schemas.
 
 @router.post(
     "/brands/{brand}/deliveries/{delivery_id}/move",
-    response={200: schemas.ChangedOut, **ERRORS},
+    response=schemas.ChangedOut,
     operation_id="moveDelivery",
 )
 def update_time(
@@ -190,7 +183,7 @@ def update_time(
 
 @router.post(
     "/brands/{brand}/deliveries/{delivery_id}/unschedule",
-    response={200: schemas.ChangedOut, **ERRORS},
+    response=schemas.ChangedOut,
     operation_id="unscheduleDelivery",
 )
 def unschedule(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
@@ -206,7 +199,7 @@ def unschedule(request: HttpRequest, response: HttpResponse, brand: str, deliver
 
 @router.post(
     "/brands/{brand}/deliveries/{delivery_id}/call-off",
-    response={200: schemas.ChangedOut, **ERRORS},
+    response=schemas.ChangedOut,
     operation_id="callOffDelivery",
 )
 def call_off(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
@@ -222,7 +215,7 @@ def call_off(request: HttpRequest, response: HttpResponse, brand: str, delivery_
 
 @router.post(
     "/brands/{brand}/deliveries/{delivery_id}/retry",
-    response={200: schemas.ChangedOut, **ERRORS},
+    response=schemas.ChangedOut,
     operation_id="retryDelivery",
 )
 def retry_sending(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
@@ -236,7 +229,7 @@ def retry_sending(request: HttpRequest, response: HttpResponse, brand: str, deli
 
 @router.post(
     "/brands/{brand}/deliveries/{delivery_id}/settle",
-    response={200: schemas.ChangedOut, **ERRORS},
+    response=schemas.ChangedOut,
     operation_id="resolveUncertain",
 )
 def settle_uncertain(
@@ -250,7 +243,7 @@ def settle_uncertain(
     )
 
 
-@router.post("/brands/{brand}/undo/{event_id}", response={200: schemas.UndoneOut, **ERRORS}, operation_id="undo")
+@router.post("/brands/{brand}/undo/{event_id}", response=schemas.UndoneOut, operation_id="undo")
 def undo_change(request: HttpRequest, brand: str, event_id: int) -> dict[str, str]:
     """Undo what one did oneself."""
     return {"summary": undo_action.undo_event(brand_context(request, brand, Capability.PUBLISH), event_id)}

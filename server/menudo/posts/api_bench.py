@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Query, Router, Status
 
 from menudo.base import clock
-from menudo.base.problems import ERRORS, Fault, InvalidError
+from menudo.base.problems import Fault, InvalidError
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext, brand_context
 from menudo.posts import checking, schemas_check, schemas_wording, writing
@@ -29,13 +29,13 @@ from menudo_core.wording.compare import compare_words
 router = Router(tags=["bench"])
 
 
-@router.get("/brands/{brand}/first-steps", response={200: FirstSteps, **ERRORS}, operation_id="firstSteps")
+@router.get("/brands/{brand}/first-steps", response=FirstSteps, operation_id="firstSteps")
 def get_first_steps(request: HttpRequest, brand: str) -> FirstSteps:
     """How far a new brand has come."""
     return first_steps_for(brand_context(request, brand))
 
 
-@router.post("/brands/{brand}/check", response={200: list[schemas_check.ColumnOut], **ERRORS}, operation_id="check")
+@router.post("/brands/{brand}/check", response=list[schemas_check.ColumnOut], operation_id="check")
 def check_bench(request: HttpRequest, brand: str, data: schemas_check.CheckIn) -> list[dict]:
     """Findings and proofs for a whole Bench in one call. Keeps nothing."""
     context = brand_context(request, brand)
@@ -47,7 +47,7 @@ def check_bench(request: HttpRequest, brand: str, data: schemas_check.CheckIn) -
     ]
 
 
-@router.post("/brands/{brand}/fix", response={200: OverridesIO, **ERRORS}, operation_id="applyFix")
+@router.post("/brands/{brand}/fix", response=OverridesIO, operation_id="applyFix")
 def apply_fix_to_version(request: HttpRequest, brand: str, data: schemas_check.FixIn) -> dict[str, Any]:
     """What a version has of its own once a finding is mended. Keeps nothing."""
     context = brand_context(request, brand)
@@ -112,7 +112,7 @@ class _Bench:
 
 @router.post(
     "/brands/{brand}/wording",
-    response={200: list[schemas_wording.ProposalOut], **ERRORS},
+    response=list[schemas_wording.ProposalOut],
     operation_id="proposeWording",
 )
 def propose_wording(request: HttpRequest, brand: str, data: schemas_wording.WordingIn) -> list[dict[str, Any]]:
@@ -123,9 +123,7 @@ def propose_wording(request: HttpRequest, brand: str, data: schemas_wording.Word
     return [{"text": text, "segments": _segments_out(data.text, text)} for text in found]
 
 
-@router.post(
-    "/brands/{brand}/compare", response={200: list[schemas_wording.SegmentOut], **ERRORS}, operation_id="compare"
-)
+@router.post("/brands/{brand}/compare", response=list[schemas_wording.SegmentOut], operation_id="compare")
 def compare_texts(request: HttpRequest, brand: str, data: schemas_wording.CompareIn) -> list[dict[str, str]]:
     """Two texts by words: what is the same, gone, new."""
     brand_context(request, brand)
@@ -136,23 +134,21 @@ def _segments_out(before: str, after: str) -> list[dict[str, str]]:
     return [{"change": s.change, "text": s.text} for s in compare_words(before, after)]
 
 
-@router.post(
-    "/brands/{brand}/hashtags/insert", response={200: schemas_wording.TextOut, **ERRORS}, operation_id="insertTags"
-)
+@router.post("/brands/{brand}/hashtags/insert", response=schemas_wording.TextOut, operation_id="insertTags")
 def insert_tags(request: HttpRequest, brand: str, data: schemas_wording.InsertIn) -> dict[str, str]:
     """The text with those of the tags at its end that it hasn't yet."""
     brand_context(request, brand, Capability.WRITE)
     return {"text": append_hashtags(data.text, data.tags)}
 
 
-@router.post("/brands/{brand}/card", response={200: schemas_wording.CardOut, **ERRORS}, operation_id="readCard")
+@router.post("/brands/{brand}/card", response=schemas_wording.CardOut, operation_id="readCard")
 def read_link_card(request: HttpRequest, brand: str, data: schemas_wording.CardIn) -> dict[str, Any]:
     """What the page at a link says of itself; its picture goes to the library."""
     found, site = writing.read_link_card(brand_context(request, brand, Capability.WRITE), data.link.strip())
     return {"card": store_card(found), "site": site}
 
 
-@router.post("/brands/{brand}/drafts", response={201: schemas_wording.DraftsOut, **ERRORS}, operation_id="createDrafts")
+@router.post("/brands/{brand}/drafts", response={201: schemas_wording.DraftsOut}, operation_id="createDrafts")
 def create_drafts_from_pictures(
     request: HttpRequest, brand: str, data: schemas_wording.DraftFromIn
 ) -> Status[dict[str, list[int]]]:
@@ -161,7 +157,7 @@ def create_drafts_from_pictures(
     return Status(201, {"posts": [p.pk for p in made]})
 
 
-@router.get("/places", response={200: list[schemas_wording.PlaceOut], **ERRORS}, operation_id="places")
+@router.get("/places", response=list[schemas_wording.PlaceOut], operation_id="places")
 def find_places(
     request: HttpRequest, words: str = Query("", max_length=80), codes: str = Query("", max_length=400)
 ) -> list[dict]:

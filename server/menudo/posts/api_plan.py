@@ -7,7 +7,6 @@ from django.http import HttpRequest
 from ninja import Router, Status
 
 from menudo.base import clock
-from menudo.base.problems import ERRORS
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
 from menudo.posts import campaigns, queries, schemas, schemas_plan
@@ -22,7 +21,7 @@ from menudo_core.timing.walltimes import wall_time_in
 router = Router(tags=["planning"])
 
 
-@router.post("/brands/{brand}/moves", response={200: schemas.MovedOut, **ERRORS}, operation_id="moveDeliveries")
+@router.post("/brands/{brand}/moves", response=schemas.MovedOut, operation_id="moveDeliveries")
 def move_all(request: HttpRequest, brand: str, data: schemas.MovesIn) -> dict[str, Any]:
     """Move deliveries: to other times or profiles, or to the tray. What can't be moved is left with its reason."""
     context = brand_context(request, brand, Capability.PUBLISH)
@@ -33,7 +32,7 @@ def move_all(request: HttpRequest, brand: str, data: schemas.MovesIn) -> dict[st
     )
 
 
-@router.post("/brands/{brand}/call-offs", response={200: schemas.MovedOut, **ERRORS}, operation_id="callOffDeliveries")
+@router.post("/brands/{brand}/call-offs", response=schemas.MovedOut, operation_id="callOffDeliveries")
 def call_off_many(request: HttpRequest, brand: str, data: schemas_plan.CallOffIn) -> dict[str, Any]:
     """Call deliveries off. What can't be is left with its reason."""
     return _move_out(call_off_deliveries(brand_context(request, brand, Capability.PUBLISH), data.deliveries))
@@ -44,9 +43,7 @@ def _move_out(done: MoveResult) -> dict[str, Any]:
     return {"moved": done.moved, "left": left, "undo": done.undo}
 
 
-@router.post(
-    "/brands/{brand}/posts/{post_id}/times", response={200: list[schemas.TimeOut], **ERRORS}, operation_id="times"
-)
+@router.post("/brands/{brand}/posts/{post_id}/times", response=list[schemas.TimeOut], operation_id="times")
 def preview_times(
     request: HttpRequest, brand: str, post_id: int, data: schemas_plan.PreviewTimesIn
 ) -> list[dict[str, Any]]:
@@ -66,24 +63,20 @@ def preview_times(
     ]  # fmt: skip
 
 
-@router.post("/brands/{brand}/marks", response={200: schemas_plan.MarkedOut, **ERRORS}, operation_id="markPosts")
+@router.post("/brands/{brand}/marks", response=schemas_plan.MarkedOut, operation_id="markPosts")
 def mark_many(request: HttpRequest, brand: str, data: schemas_plan.MarkIn) -> dict[str, int]:
     """Put labels on posts, take them off, gather them in a campaign."""
     context = brand_context(request, brand, Capability.WRITE)
     return {"posts": mark_posts(context, data.posts, data.add, data.remove, data.campaign, data.sets_campaign)}
 
 
-@router.get(
-    "/brands/{brand}/campaigns", response={200: list[schemas_plan.CampaignOut], **ERRORS}, operation_id="campaigns"
-)
+@router.get("/brands/{brand}/campaigns", response=list[schemas_plan.CampaignOut], operation_id="campaigns")
 def list_campaigns(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """The brand's campaigns and how far each is."""
     return campaigns.campaign_list(brand_context(request, brand))
 
 
-@router.post(
-    "/brands/{brand}/campaigns", response={201: schemas_plan.CampaignOut, **ERRORS}, operation_id="createCampaign"
-)
+@router.post("/brands/{brand}/campaigns", response={201: schemas_plan.CampaignOut}, operation_id="createCampaign")
 def create_campaign(request: HttpRequest, brand: str, data: schemas_plan.CampaignIn) -> Status[dict[str, Any]]:
     """A new campaign."""
     context = brand_context(request, brand, Capability.WRITE)
@@ -92,7 +85,7 @@ def create_campaign(request: HttpRequest, brand: str, data: schemas_plan.Campaig
 
 @router.put(
     "/brands/{brand}/campaigns/{campaign_id}",
-    response={200: schemas_plan.CampaignOut, **ERRORS},
+    response=schemas_plan.CampaignOut,
     operation_id="updateCampaign",
 )
 def update_campaign(
@@ -103,16 +96,14 @@ def update_campaign(
     return campaigns.campaign_detail(context, save_campaign(context, campaign_id, **data.model_dump()).pk)
 
 
-@router.delete("/brands/{brand}/campaigns/{campaign_id}", response={204: None, **ERRORS}, operation_id="deleteCampaign")
+@router.delete("/brands/{brand}/campaigns/{campaign_id}", response={204: None}, operation_id="deleteCampaign")
 def destroy_campaign(request: HttpRequest, brand: str, campaign_id: int) -> Status[None]:
     """Delete a campaign; its posts stay."""
     delete_campaign(brand_context(request, brand, Capability.WRITE), campaign_id)
     return Status(204, None)
 
 
-@router.post(
-    "/brands/{brand}/zone-changes", response={200: schemas_plan.FollowedOut, **ERRORS}, operation_id="followZone"
-)
+@router.post("/brands/{brand}/zone-changes", response=schemas_plan.FollowedOut, operation_id="followZone")
 def follow_changed_zone(request: HttpRequest, brand: str, data: schemas_plan.FollowIn) -> dict[str, int]:
     """After a zone was changed: what is planned in it keeps the time on the wall, or the moment."""
     context = brand_context(request, brand, Capability.MANAGE_PROFILES)

@@ -3,7 +3,6 @@
 from django.http import HttpRequest
 from ninja import Router, Status
 
-from menudo.base.problems import ERRORS
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
 from menudo.profiles import queries
@@ -40,13 +39,13 @@ from menudo_core.timing.slots import Slot
 router = Router(tags=["profiles"])
 
 
-@router.get("/brands/{brand}/networks", response={200: list[NetworkOut], **ERRORS}, operation_id="networks")
+@router.get("/brands/{brand}/networks", response=list[NetworkOut], operation_id="networks")
 def list_networks(request: HttpRequest, brand: str) -> list[NetworkOut]:
     """Every network that has a rule sheet: those that ship, and the brand's own."""
     return queries.network_list(brand_context(request, brand).brand.pk)
 
 
-@router.post("/brands/{brand}/sheets", response={201: NetworkOut, **ERRORS}, operation_id="loadSheet")
+@router.post("/brands/{brand}/sheets", response={201: NetworkOut}, operation_id="loadSheet")
 def create_sheet(request: HttpRequest, brand: str, data: RuleSheetIn) -> Status[NetworkOut]:
     """Load a rule sheet of one's own (TOML). Faults point to lines: /toml/line/12."""
     return Status(
@@ -54,7 +53,7 @@ def create_sheet(request: HttpRequest, brand: str, data: RuleSheetIn) -> Status[
     )
 
 
-@router.post("/brands/{brand}/connections", response={200: GoTo, **ERRORS}, operation_id="connect")
+@router.post("/brands/{brand}/connections", response=GoTo, operation_id="connect")
 def connect_network(request: HttpRequest, brand: str, data: StartConnectionIn) -> GoTo:
     """Begin connecting; send the person to the address given."""
     address, trip = begin_connecting(
@@ -64,14 +63,14 @@ def connect_network(request: HttpRequest, brand: str, data: StartConnectionIn) -
     return GoTo(go_to=address)
 
 
-@router.post("/brands/{brand}/profiles/by-hand", response={201: int, **ERRORS}, operation_id="createManualProfile")
+@router.post("/brands/{brand}/profiles/by-hand", response={201: int}, operation_id="createManualProfile")
 def create_manual_profile(request: HttpRequest, brand: str, data: ByHandIn) -> Status[int]:
     """Add a profile that a person publishes to. Its id."""
     context = brand_context(request, brand, Capability.MANAGE_PROFILES)
     return Status(201, add_by_hand(context, data.name, data.handle, data.network, data.kind, data.url).pk)
 
 
-@router.patch("/brands/{brand}/profiles/{profile_id}", response={204: None, **ERRORS}, operation_id="describeProfile")
+@router.patch("/brands/{brand}/profiles/{profile_id}", response={204: None}, operation_id="describeProfile")
 def update_profile(request: HttpRequest, brand: str, profile_id: int, data: ProfileIn) -> Status[None]:
     """Set what the team calls a profile, its zone, and who is in charge of it."""
     context = brand_context(request, brand, Capability.MANAGE_PROFILES)
@@ -81,7 +80,7 @@ def update_profile(request: HttpRequest, brand: str, profile_id: int, data: Prof
 
 @router.put(
     "/brands/{brand}/profiles/{profile_id}/timetable",
-    response={200: list[SlotOut], **ERRORS},
+    response=list[SlotOut],
     operation_id="setTimetable",
 )
 def update_timetable(request: HttpRequest, brand: str, profile_id: int, data: TimetableIn) -> list[dict]:
@@ -96,25 +95,21 @@ def update_timetable(request: HttpRequest, brand: str, profile_id: int, data: Ti
     return [{"weekday": s.weekday, "at": s.at, "label": s.label_id} for s in profile.slots.all()]
 
 
-@router.post(
-    "/brands/{brand}/profiles/{profile_id}/timetable/copy", response={200: int, **ERRORS}, operation_id="copyTimetable"
-)
+@router.post("/brands/{brand}/profiles/{profile_id}/timetable/copy", response=int, operation_id="copyTimetable")
 def copy_slots(request: HttpRequest, brand: str, profile_id: int, data: CopyIn) -> int:
     """Give other profiles the same slots. How many."""
     context = brand_context(request, brand, Capability.MANAGE_PROFILES)
     return copy_timetable(context, queries.profile_of(context, profile_id), data.profiles)
 
 
-@router.put(
-    "/brands/{brand}/profiles/{profile_id}/spacing", response={200: SpacingIO, **ERRORS}, operation_id="saveSpacing"
-)
+@router.put("/brands/{brand}/profiles/{profile_id}/spacing", response=SpacingIO, operation_id="saveSpacing")
 def update_spacing(request: HttpRequest, brand: str, profile_id: int, data: SpacingIO) -> dict:
     """What a profile wishes of its spacing, and its waking hours."""
     context = brand_context(request, brand, Capability.MANAGE_PROFILES)
     return queries.spacing_out(save_spacing(context, queries.profile_of(context, profile_id), **data.model_dump()))
 
 
-@router.get("/brands/{brand}/sets", response={200: list[SetOut], **ERRORS}, operation_id="profileSets")
+@router.get("/brands/{brand}/sets", response=list[SetOut], operation_id="profileSets")
 def list_sets(request: HttpRequest, brand: str) -> list[dict]:
     """The brand's profile sets."""
     return queries.set_list(brand_context(request, brand))
@@ -124,7 +119,7 @@ def _set_response(row: ProfileSet) -> SetOut:
     return SetOut(id=row.pk, name=row.name, profiles=sorted(row.profiles.values_list("pk", flat=True)))
 
 
-@router.post("/brands/{brand}/sets", response={201: SetOut, **ERRORS}, operation_id="createSet")
+@router.post("/brands/{brand}/sets", response={201: SetOut}, operation_id="createSet")
 def add_set(request: HttpRequest, brand: str, data: SetIn) -> Status[SetOut]:
     """Make a profile set."""
     return Status(
@@ -132,20 +127,20 @@ def add_set(request: HttpRequest, brand: str, data: SetIn) -> Status[SetOut]:
     )
 
 
-@router.put("/brands/{brand}/sets/{set_id}", response={200: SetOut, **ERRORS}, operation_id="updateSet")
+@router.put("/brands/{brand}/sets/{set_id}", response=SetOut, operation_id="updateSet")
 def change_set(request: HttpRequest, brand: str, set_id: int, data: SetIn) -> SetOut:
     """Rename a set or change its members. Posts planned already stay as they are."""
     return _set_response(update_set(brand_context(request, brand, Capability.WRITE), set_id, data.name, data.profiles))
 
 
-@router.delete("/brands/{brand}/sets/{set_id}", response={204: None, **ERRORS}, operation_id="deleteSet")
+@router.delete("/brands/{brand}/sets/{set_id}", response={204: None}, operation_id="deleteSet")
 def destroy_set(request: HttpRequest, brand: str, set_id: int) -> Status[None]:
     """Delete a set; its profiles stay."""
     delete_set(brand_context(request, brand, Capability.WRITE), set_id)
     return Status(204, None)
 
 
-@router.get("/brands/{brand}/links", response={200: list[LinkOut], **ERRORS}, operation_id="connectLinks")
+@router.get("/brands/{brand}/links", response=list[LinkOut], operation_id="connectLinks")
 def list_links(request: HttpRequest, brand: str) -> list[LinkOut]:
     """The links that ask clients to connect their own profiles."""
     context = brand_context(request, brand, Capability.MANAGE_PROFILES)
@@ -153,7 +148,7 @@ def list_links(request: HttpRequest, brand: str) -> list[LinkOut]:
     return [link_out(link, sheets) for link in queries.open_links(context)]
 
 
-@router.post("/brands/{brand}/links", response={201: OfferedOut, **ERRORS}, operation_id="createConnectLink")
+@router.post("/brands/{brand}/links", response={201: OfferedOut}, operation_id="createConnectLink")
 def add_link(request: HttpRequest, brand: str, data: LinkIn) -> Status[OfferedOut]:
     """Make a client's link. Its address is told this once."""
     context = brand_context(request, brand, Capability.MANAGE_PROFILES)
@@ -161,7 +156,7 @@ def add_link(request: HttpRequest, brand: str, data: LinkIn) -> Status[OfferedOu
     return Status(201, OfferedOut(link=link_out(link, sheets_of(context.brand.pk)), address=link_address(token)))
 
 
-@router.delete("/brands/{brand}/links/{link_id}", response={204: None, **ERRORS}, operation_id="revokeLink")
+@router.delete("/brands/{brand}/links/{link_id}", response={204: None}, operation_id="revokeLink")
 def destroy_link(request: HttpRequest, brand: str, link_id: int) -> Status[None]:
     """Take a link back; what was connected by it stays."""
     revoke_link(brand_context(request, brand, Capability.MANAGE_PROFILES), link_id)

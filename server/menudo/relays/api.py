@@ -7,7 +7,7 @@ from ninja import Router, Status
 from pydantic import Field
 
 from menudo.base import clock
-from menudo.base.problems import ERRORS, InvalidError
+from menudo.base.problems import InvalidError
 from menudo.base.revisions import if_match_revision
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
@@ -23,13 +23,13 @@ from menudo.relays.starting_points import starting_points as starts_for
 router = Router(tags=["relays"])
 
 
-@router.get("/brands/{brand}/relays", response={200: schemas.BoardOut, **ERRORS}, operation_id="relayBoard")
+@router.get("/brands/{brand}/relays", response=schemas.BoardOut, operation_id="relayBoard")
 def get_board(request: HttpRequest, brand: str) -> dict[str, Any]:
     """The relay board: sources, relays, and what rings and doubles they make."""
     return queries.relay_board(brand_context(request, brand), clock.now())
 
 
-@router.post("/brands/{brand}/relays", response={201: schemas.RelayCellOut, **ERRORS}, operation_id="createRelay")
+@router.post("/brands/{brand}/relays", response={201: schemas.RelayCellOut}, operation_id="createRelay")
 def create_relay(request: HttpRequest, brand: str, data: schemas.RelayCellIn) -> Status[dict[str, Any]]:
     """Fill a cell. It begins switched off, so that a sample can be looked at first."""
     context = brand_context(request, brand, Capability.PUBLISH)
@@ -38,9 +38,7 @@ def create_relay(request: HttpRequest, brand: str, data: schemas.RelayCellIn) ->
     )
 
 
-@router.post(
-    "/brands/{brand}/relays/sample", response={200: list[schemas.SampleOut], **ERRORS}, operation_id="sampleRelay"
-)
+@router.post("/brands/{brand}/relays/sample", response=list[schemas.SampleOut], operation_id="sampleRelay")
 def preview_relay(request: HttpRequest, brand: str, data: schemas.RelayCellIn) -> list[dict[str, Any]]:
     """What a relay with these settings would make of the last ten items of its source. Nothing is kept."""
     context = brand_context(request, brand, Capability.PUBLISH)
@@ -48,7 +46,7 @@ def preview_relay(request: HttpRequest, brand: str, data: schemas.RelayCellIn) -
     return sample_of(context, relay, clock.now())
 
 
-@router.get("/brands/{brand}/relays/log", response={200: schemas.LogOut, **ERRORS}, operation_id="relayLog")
+@router.get("/brands/{brand}/relays/log", response=schemas.LogOut, operation_id="relayLog")
 def get_log(
     request: HttpRequest, brand: str, relay: int | None = None, page: Annotated[int, Field(ge=1, le=1000)] = 1
 ) -> dict[str, Any]:
@@ -58,7 +56,7 @@ def get_log(
 
 @router.get(
     "/brands/{brand}/relays/questions",
-    response={200: list[schemas.QuestionOut], **ERRORS},
+    response=list[schemas.QuestionOut],
     operation_id="relayQuestions",
 )
 def list_questions(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
@@ -68,7 +66,7 @@ def list_questions(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
 
 @router.get(
     "/brands/{brand}/relays/starting-points",
-    response={200: list[schemas.StartOut], **ERRORS},
+    response=list[schemas.StartOut],
     operation_id="startingPoints",
 )
 def list_starting_points(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
@@ -78,7 +76,7 @@ def list_starting_points(request: HttpRequest, brand: str) -> list[dict[str, Any
 
 @router.post(
     "/brands/{brand}/relays/starting-points",
-    response={201: list[schemas.RelayCellOut], **ERRORS},
+    response={201: list[schemas.RelayCellOut]},
     operation_id="createFromStartingPoint",
 )
 def create_from_starting_point(request: HttpRequest, brand: str, data: schemas.StartIn) -> Status[list[dict[str, Any]]]:
@@ -87,9 +85,7 @@ def create_from_starting_point(request: HttpRequest, brand: str, data: schemas.S
     return Status(201, [queries.cell_out(relay) for relay in keeping.save_relays(context, data.cells)])
 
 
-@router.put(
-    "/brands/{brand}/relays/{relay_id}", response={200: schemas.RelayCellOut, **ERRORS}, operation_id="updateRelay"
-)
+@router.put("/brands/{brand}/relays/{relay_id}", response=schemas.RelayCellOut, operation_id="updateRelay")
 def update_relay(request: HttpRequest, brand: str, relay_id: int, data: schemas.RelaySettings) -> dict[str, Any]:
     """Change a relay; what it has carried stays."""
     context = brand_context(request, brand, Capability.PUBLISH)
@@ -97,7 +93,7 @@ def update_relay(request: HttpRequest, brand: str, relay_id: int, data: schemas.
     return queries.cell_out(keeping.save_relay(context, relay_id, data, if_match_revision(request)))
 
 
-@router.delete("/brands/{brand}/relays/{relay_id}", response={204: None, **ERRORS}, operation_id="deleteRelay")
+@router.delete("/brands/{brand}/relays/{relay_id}", response={204: None}, operation_id="deleteRelay")
 def destroy_relay(request: HttpRequest, brand: str, relay_id: int) -> Status[None]:
     """Empty a cell; what it carried stays."""
     keeping.delete_relay(brand_context(request, brand, Capability.PUBLISH), relay_id)
@@ -106,7 +102,7 @@ def destroy_relay(request: HttpRequest, brand: str, relay_id: int) -> Status[Non
 
 @router.post(
     "/brands/{brand}/relays/{relay_id}/switch",
-    response={200: schemas.RelayCellOut, **ERRORS},
+    response=schemas.RelayCellOut,
     operation_id="switchRelay",
 )
 def set_relay_active(request: HttpRequest, brand: str, relay_id: int, data: schemas.SwitchIn) -> dict[str, Any]:
@@ -120,7 +116,7 @@ def set_relay_active(request: HttpRequest, brand: str, relay_id: int, data: sche
 
 @router.post(
     "/brands/{brand}/firings/{firing_id}/answer",
-    response={200: schemas.RelayAnswerOut, **ERRORS},
+    response=schemas.RelayAnswerOut,
     operation_id="answerFiring",
 )
 def answer_firing(request: HttpRequest, brand: str, firing_id: int, data: schemas.RelayAnswerIn) -> dict[str, Any]:
@@ -133,7 +129,7 @@ def answer_firing(request: HttpRequest, brand: str, firing_id: int, data: schema
 
 @router.post(
     "/brands/{brand}/firings/{firing_id}/draft",
-    response={200: schemas.RelayAnswerOut, **ERRORS},
+    response=schemas.RelayAnswerOut,
     operation_id="draftFiring",
 )
 def create_draft_of(request: HttpRequest, brand: str, firing_id: int) -> dict[str, Any]:

@@ -8,7 +8,7 @@ from ninja import Router, Status
 from pydantic import Field
 
 from menudo.base import clock
-from menudo.base.problems import ERRORS, InvalidError, NotFoundError
+from menudo.base.problems import InvalidError, NotFoundError
 from menudo.base.revisions import if_match_revision
 from menudo.base.schemas import Day
 from menudo.calendar.api import MAX_DAYS, require_in_range
@@ -23,43 +23,41 @@ from menudo.rotas.actions.save_slots import save_slots
 router = Router(tags=["rotas"])
 
 
-@router.get("/brands/{brand}/rotas", response={200: list[schemas.RotaOut], **ERRORS}, operation_id="rotas")
+@router.get("/brands/{brand}/rotas", response=list[schemas.RotaOut], operation_id="rotas")
 def list_rotas(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """The brand's rotas, by name, and where each runs dry."""
     return queries.rota_list(brand_context(request, brand), clock.now())
 
 
-@router.post("/brands/{brand}/rotas", response={201: schemas.RotaPage, **ERRORS}, operation_id="createRota")
+@router.post("/brands/{brand}/rotas", response={201: schemas.RotaPage}, operation_id="createRota")
 def create_rota(request: HttpRequest, brand: str, data: schemas.RotaIn) -> Status[dict[str, Any]]:
     """A new rota, with a label of its name: slots that timetables keep for that label are the rota's."""
     context = brand_context(request, brand, Capability.PUBLISH)
     return Status(201, queries.rota_page(context, save_rota(context, None, data), clock.now()))
 
 
-@router.get("/brands/{brand}/rotas/{rota_id}", response={200: schemas.RotaPage, **ERRORS}, operation_id="rota")
+@router.get("/brands/{brand}/rotas/{rota_id}", response=schemas.RotaPage, operation_id="rota")
 def get_rota(request: HttpRequest, brand: str, rota_id: int) -> dict[str, Any]:
     """A rota, its turns, and what its slots get in the coming eight weeks."""
     context = brand_context(request, brand)
     return queries.rota_page(context, rota_of(context, rota_id), clock.now())
 
 
-@router.put("/brands/{brand}/rotas/{rota_id}", response={200: schemas.RotaPage, **ERRORS}, operation_id="updateRota")
+@router.put("/brands/{brand}/rotas/{rota_id}", response=schemas.RotaPage, operation_id="updateRota")
 def update_rota(request: HttpRequest, brand: str, rota_id: int, data: schemas.RotaIn) -> dict[str, Any]:
     """Change a rota. What was fixed or made stays; all else is laid out anew."""
     context = brand_context(request, brand, Capability.PUBLISH)
     return queries.rota_page(context, save_rota(context, rota_id, data, if_match_revision(request)), clock.now())
 
 
-@router.delete("/brands/{brand}/rotas/{rota_id}", response={204: None, **ERRORS}, operation_id="deleteRota")
+@router.delete("/brands/{brand}/rotas/{rota_id}", response={204: None}, operation_id="deleteRota")
 def destroy_rota(request: HttpRequest, brand: str, rota_id: int) -> Status[None]:
     """Delete a rota: what it planned stays, its turns are drafts again."""
     delete_rota(brand_context(request, brand, Capability.PUBLISH), rota_id)
     return Status(204, None)
 
 
-@router.post(
-    "/brands/{brand}/rotas/{rota_id}/turns", response={201: schemas.AddedOut, **ERRORS}, operation_id="addTurns"
-)
+@router.post("/brands/{brand}/rotas/{rota_id}/turns", response={201: schemas.AddedOut}, operation_id="addTurns")
 def create_turns(request: HttpRequest, brand: str, rota_id: int, data: schemas.TurnsIn) -> Status[dict[str, Any]]:
     """Turns of drafts, of posts that were out, and of pictures."""
     context = brand_context(request, brand, Capability.PUBLISH)
@@ -69,7 +67,7 @@ def create_turns(request: HttpRequest, brand: str, rota_id: int, data: schemas.T
     return Status(201, {"turns": turning.add_turns(context, found, data.posts, data.assets)})
 
 
-@router.put("/brands/{brand}/rotas/{rota_id}/turns", response={204: None, **ERRORS}, operation_id="reorderTurns")
+@router.put("/brands/{brand}/rotas/{rota_id}/turns", response={204: None}, operation_id="reorderTurns")
 def update_order(request: HttpRequest, brand: str, rota_id: int, data: schemas.OrderIn) -> Status[None]:
     """The turns in another order."""
     context = brand_context(request, brand, Capability.PUBLISH)
@@ -77,9 +75,7 @@ def update_order(request: HttpRequest, brand: str, rota_id: int, data: schemas.O
     return Status(204, None)
 
 
-@router.put(
-    "/brands/{brand}/rotas/{rota_id}/turns/{turn_id}", response={204: None, **ERRORS}, operation_id="updateTurn"
-)
+@router.put("/brands/{brand}/rotas/{rota_id}/turns/{turn_id}", response={204: None}, operation_id="updateTurn")
 def update_turn(request: HttpRequest, brand: str, rota_id: int, turn_id: int, data: schemas.TurnIn) -> Status[None]:
     """How often a turn goes, until when, and in which seasons."""
     context = brand_context(request, brand, Capability.PUBLISH)
@@ -93,9 +89,7 @@ def update_turn(request: HttpRequest, brand: str, rota_id: int, turn_id: int, da
     return Status(204, None)
 
 
-@router.delete(
-    "/brands/{brand}/rotas/{rota_id}/turns/{turn_id}", response={204: None, **ERRORS}, operation_id="removeTurn"
-)
+@router.delete("/brands/{brand}/rotas/{rota_id}/turns/{turn_id}", response={204: None}, operation_id="removeTurn")
 def destroy_turn(request: HttpRequest, brand: str, rota_id: int, turn_id: int) -> Status[None]:
     """A turn out of the rota: its wordings are drafts again."""
     context = brand_context(request, brand, Capability.PUBLISH)
@@ -106,7 +100,7 @@ def destroy_turn(request: HttpRequest, brand: str, rota_id: int, turn_id: int) -
 
 @router.post(
     "/brands/{brand}/rotas/{rota_id}/turns/{turn_id}/wordings",
-    response={201: schemas.TurnWordingOut, **ERRORS},
+    response={201: schemas.TurnWordingOut},
     operation_id="addTurnWording",
 )
 def create_wording(
@@ -121,7 +115,7 @@ def create_wording(
 
 @router.delete(
     "/brands/{brand}/rotas/{rota_id}/turns/{turn_id}/wordings/{wording_id}",
-    response={204: None, **ERRORS},
+    response={204: None},
     operation_id="removeTurnWording",
 )
 def destroy_wording(request: HttpRequest, brand: str, rota_id: int, turn_id: int, wording_id: int) -> Status[None]:
@@ -135,7 +129,7 @@ def destroy_wording(request: HttpRequest, brand: str, rota_id: int, turn_id: int
     return Status(204, None)
 
 
-@router.put("/brands/{brand}/rotas/{rota_id}/slots", response={204: None, **ERRORS}, operation_id="saveRotaSlots")
+@router.put("/brands/{brand}/rotas/{rota_id}/slots", response={204: None}, operation_id="saveRotaSlots")
 def update_slots(request: HttpRequest, brand: str, rota_id: int, data: schemas.SlotsIn) -> Status[None]:
     """Keep slots for the rota in the timetables of all its profiles, or give them back."""
     context = brand_context(request, brand, Capability.MANAGE_PROFILES)
@@ -143,7 +137,7 @@ def update_slots(request: HttpRequest, brand: str, rota_id: int, data: schemas.S
     return Status(204, None)
 
 
-@router.put("/brands/{brand}/rotas/{rota_id}/placements", response={204: None, **ERRORS}, operation_id="setPlacement")
+@router.put("/brands/{brand}/rotas/{rota_id}/placements", response={204: None}, operation_id="setPlacement")
 def update_upcoming(request: HttpRequest, brand: str, rota_id: int, data: schemas.PlacementIn) -> Status[None]:
     """Fix one coming slot, leave it empty, or let the rota say again."""
     context = brand_context(request, brand, Capability.PUBLISH)
@@ -155,9 +149,7 @@ def update_upcoming(request: HttpRequest, brand: str, rota_id: int, data: schema
     return Status(204, None)
 
 
-@router.post(
-    "/brands/{brand}/rotas/{rota_id}/placements/swap", response={204: None, **ERRORS}, operation_id="swapPlacements"
-)
+@router.post("/brands/{brand}/rotas/{rota_id}/placements/swap", response={204: None}, operation_id="swapPlacements")
 def swap_upcoming(request: HttpRequest, brand: str, rota_id: int, data: schemas.SwapPlacementsIn) -> Status[None]:
     """Two coming slots change what they get."""
     context = brand_context(request, brand, Capability.PUBLISH)
@@ -166,9 +158,7 @@ def swap_upcoming(request: HttpRequest, brand: str, rota_id: int, data: schemas.
     return Status(204, None)
 
 
-@router.get(
-    "/brands/{brand}/upcoming", response={200: list[schemas.UpcomingOut], **ERRORS}, operation_id="upcomingTurns"
-)
+@router.get("/brands/{brand}/upcoming", response=list[schemas.UpcomingOut], operation_id="upcomingTurns")
 def list_upcoming(
     request: HttpRequest, brand: str, first: Day | None = None, days: Annotated[int, Field(ge=1, le=MAX_DAYS)] = 14
 ) -> list[dict[str, Any]]:

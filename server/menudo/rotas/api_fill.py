@@ -7,7 +7,6 @@ from ninja import File, Router, Status
 from ninja.files import UploadedFile
 
 from menudo.base import clock
-from menudo.base.problems import ERRORS
 from menudo.brandsheet.queries import sheet_values
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
@@ -21,7 +20,7 @@ router = Router(tags=["rotas"])
 _MAX_QUOTATIONS = 120
 
 
-@router.get("/brands/{brand}/quotations", response={200: schemas.QuotationsOut, **ERRORS}, operation_id="quotations")
+@router.get("/brands/{brand}/quotations", response=schemas.QuotationsOut, operation_id="quotations")
 def search_quotations(
     request: HttpRequest, brand: str, words: str = "", subject: Subject | None = None
 ) -> dict[str, Any]:
@@ -40,7 +39,7 @@ def _quotation_out(one: Quotation) -> dict[str, Any]:
 
 @router.post(
     "/brands/{brand}/rotas/{rota_id}/quotations",
-    response={201: schemas.AddedOut, **ERRORS},
+    response={201: schemas.AddedOut},
     operation_id="addQuotations",
 )
 def create_quotation_turns(
@@ -52,16 +51,14 @@ def create_quotation_turns(
     return Status(201, {"turns": count})
 
 
-@router.post(
-    "/brands/{brand}/rotas/{rota_id}/table", response={201: schemas.AddedOut, **ERRORS}, operation_id="addTable"
-)
+@router.post("/brands/{brand}/rotas/{rota_id}/table", response={201: schemas.AddedOut}, operation_id="addTable")
 def upload_table(request: HttpRequest, brand: str, rota_id: int, file: File[UploadedFile]) -> Status[dict[str, Any]]:
     """A turn for each row of a CSV file: text (several are wordings), picture, link, times, until. All or none."""
     context = brand_context(request, brand, Capability.PUBLISH)
     return Status(201, {"turns": add_table(context, rota_of(context, rota_id), file.read(2_000_001))})
 
 
-@router.get("/brands/{brand}/top-posts", response={200: list[schemas.TopPostOut], **ERRORS}, operation_id="topPosts")
+@router.get("/brands/{brand}/top-posts", response=list[schemas.TopPostOut], operation_id="topPosts")
 def list_top_posts(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """The posts of the last year that did better than their profiles usually do, the best 30."""
     found = rota_top_posts(brand_context(request, brand).brand, clock.now(), 30)

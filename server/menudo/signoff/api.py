@@ -4,7 +4,6 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from menudo.base import clock
-from menudo.base.problems import ERRORS
 from menudo.base.revisions import if_match_revision
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext, brand_context
@@ -25,13 +24,13 @@ router = Router(tags=["signoff"])
 _POST = "/brands/{brand}/posts/{post_id}"
 
 
-@router.get("/brands/{brand}/sign-rules", response={200: schemas.RulesOut, **ERRORS}, operation_id="signRules")
+@router.get("/brands/{brand}/sign-rules", response=schemas.RulesOut, operation_id="signRules")
 def get_rules(request: HttpRequest, brand: str) -> dict:
     """The brand's rules of sign-off, and who can be named in them."""
     return _rules_out(brand_context(request, brand))
 
 
-@router.put("/brands/{brand}/sign-rules", response={200: schemas.RulesOut, **ERRORS}, operation_id="saveSignRules")
+@router.put("/brands/{brand}/sign-rules", response=schemas.RulesOut, operation_id="saveSignRules")
 def update_rules(request: HttpRequest, brand: str, data: schemas.RulesIn) -> dict:
     """Keep the rules. What is open is looked at again at once."""
     context = brand_context(request, brand, Capability.MANAGE_PEOPLE)
@@ -40,9 +39,7 @@ def update_rules(request: HttpRequest, brand: str, data: schemas.RulesIn) -> dic
     return _rules_out(context)
 
 
-@router.post(
-    "/brands/{brand}/sign-rules/preview", response={200: schemas.RulesEffect, **ERRORS}, operation_id="previewSignRules"
-)
+@router.post("/brands/{brand}/sign-rules/preview", response=schemas.RulesEffect, operation_id="previewSignRules")
 def preview_rules(request: HttpRequest, brand: str, data: schemas.RulesIn) -> dict:
     """What keeping these rules would do to what is planned. Nothing is kept."""
     held, free = simulate_rules(brand_context(request, brand, Capability.MANAGE_PEOPLE), data)
@@ -60,15 +57,13 @@ def _rules_out(context: BrandContext) -> dict:
     }
 
 
-@router.get("/brands/{brand}/signoffs", response={200: schemas.PendingOut, **ERRORS}, operation_id="pendingSignoffs")
+@router.get("/brands/{brand}/signoffs", response=schemas.PendingOut, operation_id="pendingSignoffs")
 def list_pending(request: HttpRequest, brand: str, everyone: bool = False) -> schemas.PendingOut:
     """Everything that waits on me to sign off, with its proofs; `everyone`: on others too."""
     return queries.pending_signoffs(signer_of_person(brand_context(request, brand, Capability.SIGN_OFF)), everyone)
 
 
-@router.post(
-    "/brands/{brand}/signoff-requests", response={200: schemas.AnsweredOut, **ERRORS}, operation_id="requestSignoff"
-)
+@router.post("/brands/{brand}/signoff-requests", response=schemas.AnsweredOut, operation_id="requestSignoff")
 def create_requests(request: HttpRequest, brand: str, data: schemas.PostsIn) -> dict:
     """Put posts up for sign-off, one or many."""
     done, left = request_signoff(
@@ -77,7 +72,7 @@ def create_requests(request: HttpRequest, brand: str, data: schemas.PostsIn) -> 
     return _answered_out(done, left)
 
 
-@router.post("/brands/{brand}/approve", response={200: schemas.AnsweredOut, **ERRORS}, operation_id="approveAll")
+@router.post("/brands/{brand}/approve", response=schemas.AnsweredOut, operation_id="approveAll")
 def approve_many(request: HttpRequest, brand: str, data: schemas.PostsIn) -> dict:
     """Agree to many posts as they stand, a whole week for instance."""
     signer = signer_of_person(brand_context(request, brand, Capability.SIGN_OFF))
@@ -88,7 +83,7 @@ def _answered_out(done: int, left: list[tuple[int, str]]) -> dict:
     return {"done": done, "left": [{"post": post, "reason": words} for post, words in left]}
 
 
-@router.get(f"{_POST}/signoff", response={200: schemas.PostSignoffOut, **ERRORS}, operation_id="postSignoff")
+@router.get(f"{_POST}/signoff", response=schemas.PostSignoffOut, operation_id="postSignoff")
 def get_signoff(request: HttpRequest, brand: str, post_id: int) -> schemas.PostSignoffOut:
     """Where a post's sign-off stands: who is asked, who agreed, what has changed since."""
     context = brand_context(request, brand)
@@ -100,7 +95,7 @@ def _post_response(response: HttpResponse, post: Post) -> PostOut:
     return post_out(post)
 
 
-@router.post(f"{_POST}/approve", response={200: PostOut, **ERRORS}, operation_id="approvePost")
+@router.post(f"{_POST}/approve", response=PostOut, operation_id="approvePost")
 def approve_post(
     request: HttpRequest, response: HttpResponse, brand: str, post_id: int, data: schemas.ApproveIn | None = None
 ) -> PostOut:
@@ -117,7 +112,7 @@ def approve_post(
     )
 
 
-@router.post(f"{_POST}/send-back", response={200: PostOut, **ERRORS}, operation_id="sendBack")
+@router.post(f"{_POST}/send-back", response=PostOut, operation_id="sendBack")
 def send_post_back(
     request: HttpRequest, response: HttpResponse, brand: str, post_id: int, data: schemas.SendBackIn
 ) -> PostOut:
@@ -132,14 +127,14 @@ def send_post_back(
     )
 
 
-@router.post(f"{_POST}/withdraw", response={200: PostOut, **ERRORS}, operation_id="withdrawSignoffRequest")
+@router.post(f"{_POST}/withdraw", response=PostOut, operation_id="withdrawSignoffRequest")
 def destroy_request(request: HttpRequest, response: HttpResponse, brand: str, post_id: int) -> PostOut:
     """Take a post back from sign-off: it is a draft again (If-Match)."""
     context = brand_context(request, brand, Capability.WRITE)
     return _post_response(response, withdraw_request(context, post_of(context, post_id), if_match_revision(request)))
 
 
-@router.get("/brands/{brand}/sign-links", response={200: list[schemas.SignLinkOut], **ERRORS}, operation_id="signLinks")
+@router.get("/brands/{brand}/sign-links", response=list[schemas.SignLinkOut], operation_id="signLinks")
 def list_links(request: HttpRequest, brand: str) -> list[dict]:
     """The links with which clients sign off."""
     context = brand_context(request, brand, Capability.MANAGE_PEOPLE)
@@ -149,9 +144,7 @@ def list_links(request: HttpRequest, brand: str) -> list[dict]:
     return [_link_out(link) for link in found.order_by("-pk")]
 
 
-@router.post(
-    "/brands/{brand}/sign-links", response={201: schemas.SignLinkMade, **ERRORS}, operation_id="createSignLink"
-)
+@router.post("/brands/{brand}/sign-links", response={201: schemas.SignLinkMade}, operation_id="createSignLink")
 def add_link(request: HttpRequest, brand: str, data: schemas.SignLinkIn) -> Status[dict]:
     """Make a client's link. Its address is told this once."""
     context = brand_context(request, brand, Capability.MANAGE_PEOPLE)
@@ -161,7 +154,7 @@ def add_link(request: HttpRequest, brand: str, data: schemas.SignLinkIn) -> Stat
     return Status(201, {"link": _link_out(link), "address": create_link.link_address(token)})
 
 
-@router.delete("/brands/{brand}/sign-links/{link_id}", response={204: None, **ERRORS}, operation_id="revokeSignLink")
+@router.delete("/brands/{brand}/sign-links/{link_id}", response={204: None}, operation_id="revokeSignLink")
 def destroy_link(request: HttpRequest, brand: str, link_id: int) -> Status[None]:
     """Take a client's link back."""
     create_link.revoke_link(brand_context(request, brand, Capability.MANAGE_PEOPLE), link_id)

@@ -7,7 +7,7 @@ from ninja import Router
 
 from menudo.base import clock
 from menudo.base.limits import count_attempt
-from menudo.base.problems import ERRORS, InvalidError, NotFoundError
+from menudo.base.problems import InvalidError, NotFoundError
 from menudo.library.models import Asset, Use
 from menudo.library.pictures import picture_response
 from menudo.posts.models import Post
@@ -33,7 +33,7 @@ def _signer_of(request: HttpRequest, token: str, name: str) -> Signer:
     return signer_of_link(_open_link(request, token), name)
 
 
-@router.get("/sign/{token}", response={200: schemas.PendingOut, **ERRORS}, operation_id="signPage", auth=None)
+@router.get("/sign/{token}", response=schemas.PendingOut, operation_id="signPage", auth=None)
 def get_page(request: HttpRequest, token: str) -> schemas.PendingOut:
     """Every post that waits on the client, as followers will see it."""
     link = _open_link(request, token)
@@ -43,7 +43,7 @@ def get_page(request: HttpRequest, token: str) -> schemas.PendingOut:
 
 @router.post(
     "/sign/{token}/posts/{post_id}/approve",
-    response={200: schemas.PendingOut, **ERRORS},
+    response=schemas.PendingOut,
     operation_id="approveByLink",
     auth=None,
 )
@@ -55,9 +55,7 @@ def approve_by_link(request: HttpRequest, token: str, post_id: int, data: schema
     return queries.pending_signoffs(signer)
 
 
-@router.post(
-    "/sign/{token}/approve", response={200: schemas.AnsweredOut, **ERRORS}, operation_id="approveAllByLink", auth=None
-)
+@router.post("/sign/{token}/approve", response=schemas.AnsweredOut, operation_id="approveAllByLink", auth=None)
 def approve_all_by_link(request: HttpRequest, token: str, data: schemas.LinkApproveAllIn) -> dict:
     """Agree to many posts at once."""
     signer = _signer_of(request, token, data.name)
@@ -68,7 +66,7 @@ def approve_all_by_link(request: HttpRequest, token: str, data: schemas.LinkAppr
 
 @router.post(
     "/sign/{token}/posts/{post_id}/send-back",
-    response={200: schemas.PendingOut, **ERRORS},
+    response=schemas.PendingOut,
     operation_id="sendBackByLink",
     auth=None,
 )
@@ -84,7 +82,7 @@ def send_back_by_link(
 
 @router.post(
     "/sign/{token}/posts/{post_id}/remarks",
-    response={200: schemas.PendingOut, **ERRORS},
+    response=schemas.PendingOut,
     operation_id="remarkByLink",
     auth=None,
 )

@@ -6,7 +6,6 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
 
-from menudo.base.problems import ERRORS
 from menudo.base.schemas import InputSchema
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
@@ -39,7 +38,7 @@ class KeptOut(Schema):
     post: int
 
 
-@router.get("/brands/{brand}/starters", response={200: list[StarterOut], **ERRORS}, operation_id="starters")
+@router.get("/brands/{brand}/starters", response=list[StarterOut], operation_id="starters")
 def list_starters(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """The starters that wait, the newest first."""
     context = brand_context(request, brand)
@@ -57,7 +56,7 @@ def _starters_out(brand: int) -> list[dict[str, Any]]:
     ]  # fmt: skip
 
 
-@router.post("/brands/{brand}/starters/more", response={200: list[StarterOut], **ERRORS}, operation_id="moreStarters")
+@router.post("/brands/{brand}/starters/more", response=list[StarterOut], operation_id="moreStarters")
 def supply_more(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     """Fill the supply up, and a few more when it is full."""
     context = brand_context(request, brand, Capability.WRITE)
@@ -66,17 +65,13 @@ def supply_more(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     return _starters_out(context.brand.pk)
 
 
-@router.post(
-    "/brands/{brand}/starters/{starter_id}/keep", response={201: KeptOut, **ERRORS}, operation_id="keepStarter"
-)
+@router.post("/brands/{brand}/starters/{starter_id}/keep", response={201: KeptOut}, operation_id="keepStarter")
 def keep_as_draft(request: HttpRequest, brand: str, starter_id: int) -> Status[dict[str, Any]]:
     """It becomes a draft of one's own."""
     return Status(201, {"post": keep_starter(brand_context(request, brand, Capability.WRITE), starter_id).pk})
 
 
-@router.post(
-    "/brands/{brand}/starters/{starter_id}/discard", response={204: None, **ERRORS}, operation_id="discardStarter"
-)
+@router.post("/brands/{brand}/starters/{starter_id}/discard", response={204: None}, operation_id="discardStarter")
 def discard(request: HttpRequest, brand: str, starter_id: int, data: DiscardedIn) -> Status[None]:
     """It goes, with a reason that changes what comes."""
     discard_starter(brand_context(request, brand, Capability.WRITE), starter_id, data.reason)

@@ -3,7 +3,6 @@
 from django.http import HttpRequest
 from ninja import Router, Status
 
-from menudo.base.problems import ERRORS
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
 from menudo.posts.actions.watch import set_watch
@@ -15,14 +14,14 @@ router = Router(tags=["talk"])
 _POST = "/brands/{brand}/posts/{post_id}"
 
 
-@router.get(f"{_POST}/talk", response={200: schemas.TalkOut, **ERRORS}, operation_id="talk")
+@router.get(f"{_POST}/talk", response=schemas.TalkOut, operation_id="talk")
 def get_talk(request: HttpRequest, brand: str, post_id: int) -> schemas.TalkOut:
     """Remarks in order, open tasks, who watches."""
     context = brand_context(request, brand)
     return queries.post_talk(context, one_post(context, post_id))
 
 
-@router.post(f"{_POST}/remarks", response={201: schemas.RemarkOut, **ERRORS}, operation_id="createRemark")
+@router.post(f"{_POST}/remarks", response={201: schemas.RemarkOut}, operation_id="createRemark")
 def create_remark(request: HttpRequest, brand: str, post_id: int, data: schemas.RemarkIn) -> Status[schemas.RemarkOut]:
     """Say something; @ and a person's whole name tells them."""
     context = brand_context(request, brand)
@@ -35,7 +34,7 @@ def create_remark(request: HttpRequest, brand: str, post_id: int, data: schemas.
     )
 
 
-@router.put(f"{_POST}/remarks/{{remark_id}}", response={200: schemas.RemarkOut, **ERRORS}, operation_id="updateRemark")
+@router.put(f"{_POST}/remarks/{{remark_id}}", response=schemas.RemarkOut, operation_id="updateRemark")
 def update_remark(
     request: HttpRequest, brand: str, post_id: int, remark_id: int, data: schemas.RemarkTextIn
 ) -> schemas.RemarkOut:
@@ -46,7 +45,7 @@ def update_remark(
     )
 
 
-@router.delete(f"{_POST}/remarks/{{remark_id}}", response={204: None, **ERRORS}, operation_id="deleteRemark")
+@router.delete(f"{_POST}/remarks/{{remark_id}}", response={204: None}, operation_id="deleteRemark")
 def destroy_remark(request: HttpRequest, brand: str, post_id: int, remark_id: int) -> Status[None]:
     """Take one's own remark back."""
     context = brand_context(request, brand)
@@ -54,9 +53,7 @@ def destroy_remark(request: HttpRequest, brand: str, post_id: int, remark_id: in
     return Status(204, None)
 
 
-@router.post(
-    f"{_POST}/remarks/{{remark_id}}/resolved", response={200: schemas.RemarkOut, **ERRORS}, operation_id="resolveRemark"
-)
+@router.post(f"{_POST}/remarks/{{remark_id}}/resolved", response=schemas.RemarkOut, operation_id="resolveRemark")
 def update_resolution(
     request: HttpRequest, brand: str, post_id: int, remark_id: int, data: schemas.ResolvedIn
 ) -> schemas.RemarkOut:
@@ -67,7 +64,7 @@ def update_resolution(
     )
 
 
-@router.post(f"{_POST}/tasks", response={200: schemas.TalkOut, **ERRORS}, operation_id="assignTask")
+@router.post(f"{_POST}/tasks", response=schemas.TalkOut, operation_id="assignTask")
 def create_task(request: HttpRequest, brand: str, post_id: int, data: schemas.TaskIn) -> schemas.TalkOut:
     """Ask somebody to see to the post."""
     context = brand_context(request, brand, Capability.WRITE)
@@ -76,7 +73,7 @@ def create_task(request: HttpRequest, brand: str, post_id: int, data: schemas.Ta
     return queries.post_talk(context, post)
 
 
-@router.post(f"{_POST}/tasks/{{task_id}}/done", response={200: schemas.TalkOut, **ERRORS}, operation_id="completeTask")
+@router.post(f"{_POST}/tasks/{{task_id}}/done", response=schemas.TalkOut, operation_id="completeTask")
 def destroy_task(request: HttpRequest, brand: str, post_id: int, task_id: int) -> schemas.TalkOut:
     """It is seen to."""
     context = brand_context(request, brand)
@@ -85,7 +82,7 @@ def destroy_task(request: HttpRequest, brand: str, post_id: int, task_id: int) -
     return queries.post_talk(context, post)
 
 
-@router.put(f"{_POST}/watch", response={200: schemas.TalkOut, **ERRORS}, operation_id="watch")
+@router.put(f"{_POST}/watch", response=schemas.TalkOut, operation_id="watch")
 def update_watch(request: HttpRequest, brand: str, post_id: int, data: schemas.WatchIn) -> schemas.TalkOut:
     """Be told of what happens to the post, or no more."""
     context = brand_context(request, brand)
