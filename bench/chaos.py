@@ -71,9 +71,16 @@ def measure(stack: Stack, long: bool = False) -> Result:
 
 
 def run_storm(
-    stack: Stack, count: int, profiles: int, seconds: float, seed: int, crashes: int, kills: int = 0,
-    wires: Sequence[str] = ("brisk",), uploads: int = 0,
-) -> Outcome:  # fmt: skip
+    stack: Stack,
+    count: int,
+    profiles: int,
+    seconds: float,
+    seed: int,
+    crashes: int,
+    kills: int = 0,
+    wires: Sequence[str] = ("brisk",),
+    uploads: int = 0,
+) -> Outcome:
     """Half of it due at one instant, the rest over the `seconds` of mishaps drawn from `seed`; then calm until all has ended.
     `kills`: so many at least (0: as it comes). `uploads`: so many of the posts have a picture."""
     dice = random.Random(seed)
@@ -139,7 +146,7 @@ def _count_outcome(stack: Stack, kills: int, crashes: int, faults: int) -> Outco
     there = Counter(post["body"]["text"] for post in stack.control("posts"))
     rows = _query(
         stack, "SELECT p.master->>'text', d.state, d.reason FROM posts_delivery d JOIN posts_post p ON p.id = d.post_id"
-    )  # fmt: skip
+    )
     published = sum(state == "published" for _, state, _ in rows)
     trouble = sum(state == "in_trouble" and bool(reason) for _, state, reason in rows)
     lost = sum(

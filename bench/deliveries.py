@@ -7,6 +7,7 @@ from datetime import timedelta
 import psycopg
 from tools.stack import Stack
 
+from bench.place import fetch_one
 from bench.result import Result
 
 COUNT = 400
@@ -49,9 +50,13 @@ def make_world(stack: Stack) -> None:
     brand = Brand.objects.create(slug="garden", name="Garden", zone="UTC")
     uids = [f"p{n}" for n in range(PROFILES)]
     connection = Connection.objects.create(
-        brand=brand, network="brisk", account="desk", access_token=seal("token"),
-        access_expires_at=timezone.now() + timedelta(hours=1), endpoints={"micropub": f"{stack.standin_url}/brisk/micropub", "media": f"{stack.standin_url}/brisk/media"},
-    )  # fmt: skip
+        brand=brand,
+        network="brisk",
+        account="desk",
+        access_token=seal("token"),
+        access_expires_at=timezone.now() + timedelta(hours=1),
+        endpoints={"micropub": f"{stack.standin_url}/brisk/micropub", "media": f"{stack.standin_url}/brisk/media"},
+    )
     Profile.objects.bulk_create(
         Profile(
             brand=brand, network="brisk", connection=connection, remote_id=u, handle=f"@{u}", name=u, kind="account"
@@ -94,7 +99,7 @@ def _time_draining(stack: Stack, db: psycopg.Connection, done: str, module: str 
         first = 0.0
         until = time.monotonic() + 300
         while time.monotonic() < until:
-            count = db.execute(done).fetchone()[0]
+            count = int(fetch_one(db, done)[0])
             if count and not first:
                 first, left_before = time.perf_counter(), count
             if count >= COUNT:

@@ -2,11 +2,13 @@
 
 import time
 import urllib.request
+from datetime import datetime
 
 import psycopg
 from tools.stack import Stack
 
 from bench.deliveries import defer_no_ops, make_world, plan_deliveries
+from bench.place import fetch_one
 from bench.result import Result
 
 COUNT, PROFILES = 1000, 40
@@ -23,9 +25,10 @@ def measure(stack: Stack) -> Result:
         plan_deliveries(db, COUNT, PROFILES)
         _start_at_once(db, "send")
         _run_two_workers(stack, db, "SELECT count(*) FROM posts_delivery WHERE state = 'published'", "")
-        lag = db.execute(
-            "SELECT percentile_cont(0.95) WITHIN GROUP (ORDER BY extract(epoch FROM published_at - due_at)) FROM posts_delivery"
-        ).fetchone()[0]
+        [lag] = fetch_one(
+            db,
+            "SELECT percentile_cont(0.95) WITHIN GROUP (ORDER BY extract(epoch FROM published_at - due_at)) FROM posts_delivery",
+        )
         with urllib.request.urlopen(f"{stack.standin_url}/", timeout=5) as answer:
             sent, twice = map(int, answer.read().split())
         assert (sent, twice) == (COUNT, 0), f"{sent} posts at the network for {COUNT} deliveries, {twice} twice"
@@ -46,7 +49,8 @@ def _start_at_once(db: psycopg.Connection, task: str) -> float:
 
     Planning took its time, and so does starting two workers.
     """
-    at = db.execute("SELECT now() + interval '12 seconds'").fetchone()[0]
+    at: datetime
+    [at] = fetch_one(db, "SELECT now() + interval '12 seconds'")
     db.execute("UPDATE posts_delivery SET due_at = %s WHERE state = 'planned'", [at])
     db.execute("UPDATE procrastinate_jobs SET scheduled_at = %s WHERE task_name = %s", [at, task])
     return at.timestamp()
@@ -62,7 +66,7 @@ def _run_two_workers(stack: Stack, db: psycopg.Connection, done: str, module: st
     try:
         until = time.monotonic() + 300
         while time.monotonic() < until:
-            count, now = db.execute(f"SELECT ({done}), extract(epoch FROM clock_timestamp())").fetchone()
+            count, now = fetch_one(db, f"SELECT ({done}), extract(epoch FROM clock_timestamp())")
             if count >= COUNT:
                 return float(now)
             time.sleep(0.02)

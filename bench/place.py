@@ -6,7 +6,9 @@ import uuid
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import Any
 
+import psycopg
 from tools.database import Cluster
 from tools.stack import Stack
 
@@ -43,3 +45,10 @@ def temporary_stack(name: str) -> Iterator[Stack]:
                 one.close_pool()  # type: ignore[attr-defined]
             stack.stop()
             cluster.drop_database(database)
+
+
+def fetch_one(db: psycopg.Connection, statement: str) -> tuple[Any, ...]:
+    """The one row that a statement always answers."""
+    row = db.execute(statement.encode()).fetchone()
+    assert row is not None, statement
+    return row

@@ -7,6 +7,7 @@ import subprocess
 import sys
 import threading
 import time
+from typing import Any
 
 from tools.stack import Stack
 
@@ -91,11 +92,17 @@ def _make_people() -> list[str]:
     )
     Delivery.objects.bulk_create(
         Delivery(
-            post=post, profile=profiles[n % 40], brand=brand, key=uuid.uuid4(), state="planned", zone="Europe/Madrid",
-            due_at=timezone.now() + timedelta(minutes=47 * n), headline=f"Moss {n}",
+            post=post,
+            profile=profiles[n % 40],
+            brand=brand,
+            key=uuid.uuid4(),
+            state="planned",
+            zone="Europe/Madrid",
+            due_at=timezone.now() + timedelta(minutes=47 * n),
+            headline=f"Moss {n}",
         )
         for n, post in enumerate(posts[THREADS:])
-    )  # fmt: skip
+    )
     keys = []
     for n in range(PEOPLE):
         user = User.objects.create_user(f"p{n}@example.org", None, f"Person {n}")
@@ -143,8 +150,12 @@ def _request_once(stack: Stack, session: str, post: int, took: list[float]) -> N
 
 
 def _send_request(
-    line: http.client.HTTPConnection, method: str, path: str, headers: dict[str, str], data: dict | None = None
-) -> tuple[float, dict]:
+    line: http.client.HTTPConnection,
+    method: str,
+    path: str,
+    headers: dict[str, str],
+    data: dict[str, Any] | None = None,
+) -> tuple[float, dict[str, Any]]:
     started = time.perf_counter()
     body = json.dumps(data) if data is not None else None
     line.request(method, path, body, {**headers, **({"Content-Type": "application/json"} if body else {})})

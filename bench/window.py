@@ -2,6 +2,7 @@
 
 import json
 from datetime import UTC, datetime
+from typing import Any
 
 import psycopg
 from psycopg.rows import dict_row
@@ -33,6 +34,7 @@ def measure(stack: Stack) -> Result:
     from django.test.utils import CaptureQueriesContext
 
     from menudo.calendar.queries import calendar_window
+    from menudo.calendar.schemas import dump_window
     from menudo.people.context import BrandContext
     from menudo.people.models import Brand, User
     from menudo_core.timing.walltimes import day_bounds
@@ -45,11 +47,11 @@ def measure(stack: Stack) -> Result:
         start, end = day_bounds(datetime(first.year, first.month, first.day), context.zone, 14)
         with db.cursor(row_factory=dict_row) as cursor:
 
-            def reference() -> list:
+            def reference() -> list[dict[str, Any]]:
                 return cursor.execute(_ROWS, [context.brand.pk, start, end]).fetchall()
 
             def ours() -> str:
-                return json.dumps(calendar_window(context, first, 14, now), default=str)
+                return dump_window(calendar_window(context, first, 14, now))
 
             rows = len(reference())
             assert len(json.loads(ours())["tickets"]) == rows

@@ -99,7 +99,7 @@ def _put_plants(pictures: dict[str, str], later: bool) -> str:
 def _add_catalogue(context: BrandContext, pictures: dict[str, str]) -> Catalogue:
     address = _put_plants(pictures, later=False)
     mapping: dict[str, Any] = {
-        **inspection_out(inspect_catalogue(context, address, None), None)["mapping"],
+        **inspection_out(inspect_catalogue(context, address, None), None).mapping,
         "title": "plant",
         "about": "notes",
     }
@@ -152,7 +152,7 @@ def _add_relays(context: BrandContext, feeds: dict[str, Feed], catalogue: Catalo
         (nursery, "lowered", plaza, True, {"confirmation": "asks", "adaptation": {"take": "first"}}),
         (nursery, "sold", plaza, True, tells),
         (nursery, "open_day", plaza, True, tells),
-    ]  # fmt: skip
+    ]
     started_at = clock.now() - timedelta(hours=4)
     for key, event, target, on, settings in cells:
         source = SourceIO(key=key, event=event)

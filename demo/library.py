@@ -5,14 +5,14 @@ import base64
 from demo.pictures import draw_fern, draw_loaf, draw_stars, encode_picture
 
 # By brand: the folder each picture's key lies in, and its labels.
-FOLDERS = {
+FOLDERS: dict[str, dict[str, tuple[str, ...]]] = {
     "garden": {"Glasshouses": ("palm", "frost", "frost2", "pots", "pots2"), "Moss week": ("moss", "moss2", "wide", "film", "short")},
     "bakery": {"Loaves": ("loaf", "loaf2", "loaf3")},
-}  # fmt: skip
-LABELS = {
+}  # fmt: skip # a table: a row to a line
+LABELS: dict[str, dict[str, tuple[str, ...]]] = {
     "garden": {"winter": ("frost", "frost2", "wreath"), "upright": ("frost2", "pots", "bark", "short"), "film": ("film", "short")},
     "bakery": {"seasonal": ("loaf2", "loaf3")},
-}  # fmt: skip
+}  # fmt: skip # a table: a row to a line
 CREDITS = {"palm": "Maud Ellery", "moss": "Teo Brandt"}
 # A bundle: pictures with captions that have blanks to fill in.
 BUNDLES = {
@@ -24,7 +24,7 @@ BUNDLES = {
         ("six-5.jpg", draw_loaf, 45, "Half a loaf is a whole supper: ___."),
         ("six-6.jpg", draw_loaf, 46, "The last of the olive bread until spring."),
     ]),
-}  # fmt: skip
+}  # fmt: skip # a table: a row to a line
 SNIPPETS = {
     "garden": {
         "Moss walk, how to find us": "From the bus stop, follow the wall to the green gate. We wait at the bench. {link}",
@@ -32,26 +32,26 @@ SNIPPETS = {
         "Sign off": "See you in the garden. {brand}",
     },
     "bakery": {"Where we are": "Mill Lane, Station, Riverside, Upper Square. From seven.", "Order by": "Order by ___ for {day}."},
-}  # fmt: skip
+}  # fmt: skip # a table: a row to a line
 TAG_SETS = {
     "garden": {
         "moss-week": ["moss", "bryophyta", "mossweek", "valdemora", "botanicgarden", "closeup", "greenwall", "spores", "winterwalk"],
         "nursery": ["plantnursery", "newin", "valdemora"],
     },
     "bakery": {"daily": ["bread", "valdemora", "sourdough"]},
-}  # fmt: skip
+}  # fmt: skip # a table: a row to a line
 LINK_TAGS = {
     "garden": {
         "Usual": {"source": "{network}", "medium": "social", "campaign": "{campaign}", "content": "{profile}"},
         "Moss week": {"source": "{network}", "medium": "social", "campaign": "moss-week", "term": "{date}"},
     },
     "bakery": {"Usual": {"source": "{network}", "medium": "social", "content": "{title}"}},
-}  # fmt: skip
+}  # fmt: skip # a table: a row to a line
 RISING = [
     {"network": "vitrine", "tag": "winterwalk", "posts": 214}, {"network": "vitrine", "tag": "moss", "posts": 96},
     {"network": "vitrine", "tag": "closeup", "posts": 530}, {"network": "brisk", "tag": "bread", "posts": 310},
     {"network": "brisk", "tag": "glasshouse", "posts": 41}, {"network": "plaza", "tag": "valdemora", "posts": 77},
-]  # fmt: skip
+]  # fmt: skip # a table: a row to a line
 STORE = {"name": "The valley's shared store", "user": "desk", "password": "starlight"}
 SHEETS = {
     "garden": {
@@ -62,7 +62,7 @@ SHEETS = {
         "about": "A family bakery with four counters and a nineteen-year-old starter.", "topics": ["bread", "sourdough", "seasonal offers"],
         "hashtags": ["hogaza"], "salesy": 2, "emoji": 2, "language": "en",
     },
-}  # fmt: skip
+}  # fmt: skip # a table: a row to a line
 PAGES = {
     "fernhollow": [
         {"slug": "moss-week", "title": "Moss week at the old glasshouse", "description": "Forty kinds on one wall. Come and count them with us, Thursday at three; hand lenses are provided."},
@@ -70,7 +70,7 @@ PAGES = {
     ],
     "hogaza": [{"slug": "stollen", "title": "Stollen, from the first of December", "description": "Order by Friday, collect at any counter."}],
     "cieloalto": [],
-}  # fmt: skip
+}  # fmt: skip # a table: a row to a line
 
 
 def shared_files() -> dict[str, str]:

@@ -19,8 +19,8 @@ from django.db import transaction
 
 from demo import library
 from demo.automatic import add_automatic
+from demo.library_load import Pictures, add_library, add_pictures
 from demo.networks import BY_HAND, PROFILES, SETS, SITES
-from demo.pictures import all_pictures, encode_picture
 from demo.planned import Planned
 from demo.planning import add_calendar
 from demo.posts import POSTS
@@ -28,20 +28,16 @@ from demo.rotas import add_rota
 from demo.signing import add_signing
 from demo.standin import URL as STANDIN_URL
 from demo.standin import post_to_standin, publish_in_the_past
-from demo.videos import all_videos
 from demo.world import BRANDS, PASSWORD, PEOPLE, STANDIN_PASSWORD
 from menudo.base import clock
 from menudo.base.rows import write_fields
 from menudo.base.sealing import seal
-from menudo.brandsheet.models import BrandSheet
 from menudo.history.actions.record_event import Actor, record_event
-from menudo.library.actions.add_asset import add_asset
-from menudo.library.models import Asset, Folder, LinkTags, Snippet, Store, TagSet
+from menudo.library.models import Asset
 from menudo.networks.registry import open_adapter
 from menudo.networks.sign_in import discover
 from menudo.networks.sites import discover_site
 from menudo.people.capabilities import ROLES
-from menudo.people.context import BrandContext
 from menudo.people.models import Brand, Membership, User
 from menudo.posts.actions.enqueue_delivery import enqueue_delivery
 from menudo.posts.actions.watch import title_for
@@ -75,9 +71,9 @@ def main() -> None:
                 )
         tokens = {key: token for brand in BRANDS for key, token in _connect_profiles(brand.slug, brand.login).items()}
         _add_manual_profiles_and_sets()
-        pictures = _add_pictures()
+        pictures = add_pictures()
         for slug in library.FOLDERS:
-            _add_library(Brand.objects.get(slug=slug), pictures)
+            add_library(Brand.objects.get(slug=slug), pictures)
         for post in POSTS:
             _add_post(post, pictures, tokens)
         for brand_row in Brand.objects.all():
@@ -90,7 +86,7 @@ def main() -> None:
 def _seed_standin() -> None:
     login = {brand.slug: brand.login for brand in BRANDS}
     name = {brand.slug: brand.name for brand in BRANDS}
-    accounts: dict[tuple[str, str], dict] = {}
+    accounts: dict[tuple[str, str], dict[str, Any]] = {}
     for p in PROFILES:
         account = accounts.setdefault(
             (p.network, p.brand),
@@ -106,10 +102,16 @@ def _seed_standin() -> None:
             key: getattr(p, key) for key in ("uid", "handle", "name", "kind", "colour", "followers", "facts")
         }
         account["profiles"].append(profile_data)
-    post_to_standin("control/api/seed", {
-        "empty": True, "accounts": list(accounts.values()), "rising": library.RISING, "shared": library.shared_files(),
-        "sites": [{**site, "pages": library.PAGES[site["name"]]} for site in SITES],
-    })  # fmt: skip
+    post_to_standin(
+        "control/api/seed",
+        {
+            "empty": True,
+            "accounts": list(accounts.values()),
+            "rising": library.RISING,
+            "shared": library.shared_files(),
+            "sites": [{**site, "pages": library.PAGES[site["name"]]} for site in SITES],
+        },
+    )
 
 
 def _connect_profiles(slug: str, login: str) -> dict[tuple[str, str], str]:
@@ -124,17 +126,33 @@ def _connect_profiles(slug: str, login: str) -> dict[tuple[str, str], str]:
         ).json()
         site = f"{STANDIN_URL}/site/{login}/"
         connection = Connection.objects.create(
-            brand=brand, network=network, account=login, access_token=seal(given["access_token"]), refresh_token=seal(given["refresh_token"]),
-            access_expires_at=now + timedelta(seconds=given["expires_in"]), expires_at=now + timedelta(seconds=given["connection_expires_in"]),
-            endpoints=discover_site(site) if network == "open-site" else discover(network), address=site if network == "open-site" else "",
-        )  # fmt: skip
+            brand=brand,
+            network=network,
+            account=login,
+            access_token=seal(given["access_token"]),
+            refresh_token=seal(given["refresh_token"]),
+            access_expires_at=now + timedelta(seconds=given["expires_in"]),
+            expires_at=now + timedelta(seconds=given["connection_expires_in"]),
+            endpoints=discover_site(site) if network == "open-site" else discover(network),
+            address=site if network == "open-site" else "",
+        )
         destinations = open_adapter(connection.endpoints, given["access_token"]).destinations()
         connection.save(update_fields=["endpoints"])
         for one in destinations:
             profile = Profile.objects.create(
-                brand=brand, network=network, connection=connection, site=connection.address, remote_id=one.remote_id, handle=one.handle, name=one.name,
-                kind=one.kind, url=one.url, followers=one.followers, facts=dict(one.facts), state=connection_state(network, one),
-            )  # fmt: skip
+                brand=brand,
+                network=network,
+                connection=connection,
+                site=connection.address,
+                remote_id=one.remote_id,
+                handle=one.handle,
+                name=one.name,
+                kind=one.kind,
+                url=one.url,
+                followers=one.followers,
+                facts=dict(one.facts),
+                state=connection_state(network, one),
+            )
             create_default_timetable(profile)
         tokens[slug, network] = str(given["access_token"])
     return tokens
@@ -143,9 +161,16 @@ def _connect_profiles(slug: str, login: str) -> dict[tuple[str, str], str]:
 def _add_manual_profiles_and_sets() -> None:
     for one in BY_HAND:
         profile = Profile.objects.create(
-            brand=Brand.objects.get(slug=one.brand), network=one.network, remote_id=f"by-hand-{one.name}", handle=one.name, name=one.name,
-            kind=one.kind, url=one.url, state=Profile.State.BY_HAND, keeper=User.objects.get(email=one.keeper),
-        )  # fmt: skip
+            brand=Brand.objects.get(slug=one.brand),
+            network=one.network,
+            remote_id=f"by-hand-{one.name}",
+            handle=one.name,
+            name=one.name,
+            kind=one.kind,
+            url=one.url,
+            state=Profile.State.BY_HAND,
+            keeper=User.objects.get(email=one.keeper),
+        )
         create_default_timetable(profile)
     for slug, sets in SETS.items():
         for name, handles in sets.items():
@@ -153,63 +178,22 @@ def _add_manual_profiles_and_sets() -> None:
             row.profiles.set(Profile.objects.filter(brand__slug=slug, handle__in=handles))
 
 
-def _add_pictures() -> dict[tuple[str, str], Asset]:
-    found = {}
-    coordinator = User.objects.get(email=PEOPLE[0].email)
-    for brand in Brand.objects.all():
-        context = BrandContext(coordinator, brand, frozenset(ROLES["coordinator"]))
-        wanted = {key for p in POSTS if p.brand == brand.slug for key in p.picture} | {
-            "sky",
-            "small",
-            *(("long",) if brand.slug == "garden" else ("dough",)),
-        }
-        for key, (name, data, alt) in {**all_pictures(), **all_videos()}.items():
-            if key in wanted:
-                found[brand.slug, key] = add_asset(context, data, name, alt)
-    return found
-
-
-def _add_library(brand: Brand, pictures: dict[tuple[str, str], Asset]) -> None:
-    """Folders, labels, a bundle, what is said again and again, a store, and what the brand sheet says."""
-    context = BrandContext(User.objects.get(email=PEOPLE[0].email), brand, frozenset(ROLES["coordinator"]))
-    for name, keys in library.FOLDERS[brand.slug].items():
-        folder = Folder.objects.create(brand=brand, name=name)
-        Asset.objects.filter(pk__in=[pictures[brand.slug, k].pk for k in keys if (brand.slug, k) in pictures]).update(
-            folder=folder
-        )
-    for label, keys in library.LABELS[brand.slug].items():
-        for key in keys:
-            if asset := pictures.get((brand.slug, key)):
-                asset.labels = [*asset.labels, label]
-                asset.save(update_fields=["labels"])
-    for key, credit in library.CREDITS.items():
-        if asset := pictures.get((brand.slug, key)):
-            Asset.objects.filter(pk=asset.pk).update(credit=credit)
-    if brand.slug in library.BUNDLES:
-        name, rows = library.BUNDLES[brand.slug]
-        bundle = Folder.objects.create(brand=brand, name=name, bundle=True)
-        for file, draw, seed, caption in rows:
-            add_asset(context, encode_picture(draw((800, 800), seed)), file, "A loaf, close up", bundle, caption)
-    Snippet.objects.bulk_create([Snippet(brand=brand, name=n, text=t) for n, t in library.SNIPPETS[brand.slug].items()])
-    TagSet.objects.bulk_create([TagSet(brand=brand, name=n, tags=t) for n, t in library.TAG_SETS[brand.slug].items()])
-    LinkTags.objects.bulk_create([LinkTags(brand=brand, name=n, **v) for n, v in library.LINK_TAGS[brand.slug].items()])
-    store = library.STORE
-    address = f"{STANDIN_URL}/store"
-    Store.objects.create(
-        brand=brand, name=store["name"], address=address, user=store["user"], password=seal(store["password"])
-    )
-    BrandSheet.objects.create(brand=brand, values=library.SHEETS[brand.slug])
-
-
-def _add_post(planned: Planned, pictures: dict, tokens: dict[tuple[str, str], str]) -> None:
+def _add_post(planned: Planned, pictures: Pictures, tokens: dict[tuple[str, str], str]) -> None:
     brand = Brand.objects.get(slug=planned.brand)
     author = User.objects.get(email=PEOPLE[1].email if len(planned.text) % 2 else PEOPLE[0].email)
     media = [pictures[planned.brand, key] for key in planned.picture]
     post = Post.objects.create(
-        brand=brand, author=author, title=planned.title, state=planned.post_state,
-        master={"text": planned.text, "media": [a.pk for a in media], "link": planned.link.format(standin=urlsplit(STANDIN_URL).netloc)},
+        brand=brand,
+        author=author,
+        title=planned.title,
+        state=planned.post_state,
+        master={
+            "text": planned.text,
+            "media": [a.pk for a in media],
+            "link": planned.link.format(standin=urlsplit(STANDIN_URL).netloc),
+        },
         updated_at=clock.now() - timedelta(hours=len(planned.text)),
-    )  # fmt: skip
+    )
     record_event(brand.pk, Actor(author.pk, author.name), "make", "post", post.pk, f"began {title_for(post)}")
     for network, overrides in planned.overrides.items():
         Version.objects.create(post=post, network=network, overrides=_overrides_of(overrides, planned.brand, pictures))
@@ -225,7 +209,7 @@ def _add_post(planned: Planned, pictures: dict, tokens: dict[tuple[str, str], st
     write_uses({post.pk: renderers[post.pk].content})
 
 
-def _overrides_of(overrides: dict[str, Any], brand: str, pictures: dict) -> dict[str, Any]:
+def _overrides_of(overrides: dict[str, Any], brand: str, pictures: Pictures) -> dict[str, Any]:
     """A version as it is kept: days counted from today, pictures by their ids."""
     today = clock.now().date()
 

@@ -5,6 +5,7 @@ the observatory has connected nothing yet, so that one can.
 """
 
 from dataclasses import dataclass, field
+from typing import Any
 
 
 @dataclass(frozen=True)
@@ -75,13 +76,13 @@ PROFILES = [
     Profile(_O, "waypost", "cieloalto-dome", "Cielo Alto, the dome", "Cielo Alto Observatory", "location", "#2f4a7a", False, 0, {"verified": "yes"}),
     Profile(_O, "foolscap", "cieloalto-log", "The night log", "The night log of Cielo Alto", "blog", "#2f4a7a", False, 0),
     Profile(_O, "open-site", "cieloalto", "cieloalto.example", "Cielo Alto Observatory", "site", "#2f4a7a", False, 0),
-]  # fmt: skip
+]  # fmt: skip # a table: a row to a line
 BY_HAND = [
     ByHand(_G, "plaza", "personal", "Maud at Plaza", "maud@example.org", "https://plaza.example.org/maud.ellery")
 ]
-SETS = {_G: {"Winter season": ("@fernhollow", "Fernhollow Garden", "fernhollow.garden"), "The nursery": ("@fernhollow.nursery", "Nursery friends")},
-        _B: {"Four counters": ("Hogaza, Mill Lane", "Hogaza, Station", "Hogaza, Riverside", "Hogaza, Upper Square")}}  # fmt: skip
-SITES = [
+SETS: dict[str, dict[str, tuple[str, ...]]] = {_G: {"Winter season": ("@fernhollow", "Fernhollow Garden", "fernhollow.garden"), "The nursery": ("@fernhollow.nursery", "Nursery friends")},
+        _B: {"Four counters": ("Hogaza, Mill Lane", "Hogaza, Station", "Hogaza, Riverside", "Hogaza, Upper Square")}}  # fmt: skip # a table: a row to a line
+SITES: list[dict[str, Any]] = [
     {
         "name": "fernhollow", "title": "Fernhollow Botanic Garden", "type": "LocalBusiness", "language": "en", "country": "ES",
         "description": "Glasshouses, a plant nursery and talks in the valley of Valdemora.",
@@ -103,4 +104,4 @@ SITES = [
         "colours": ["#2f4a7a", "#0f1a33", "#e7b23f"], "email": "sky@example.org", "phone": "+34 900 000 333",
         "address": "Ridge Track, km 9, Cielo Alto", "notes": ["Tonight: the Geminids", "First light of the new camera"],
     },
-]  # fmt: skip
+]  # fmt: skip # a table: a row to a line

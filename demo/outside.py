@@ -16,13 +16,13 @@ SKY = [
     (95, "An entry whose page has gone", "It was here yesterday.", "nights", None, False),
     (160, "Autumn's great square", "Four stars make a window that rises on its corner.", "evening", "#14161c", True),
     (240, "First light of the small dome", "The new mirror saw its first star at ten past two.", "dome", "#2f4a7a", True),
-]  # fmt: skip
+]  # fmt: skip # a table: a row to a line
 JOURNAL = [
     (3, "Forty mosses on one wall", "We counted along the north wall of the old quarry, on our knees, with a hand lens and a thermos.", "moss", "#5c7a3d", True),
     (28, "What the pond does in winter", "Very little, and that is the point of it. Leave the leaves at its edge.", "pond", "#3f5b46", True),
     (52, "A hedge is a long, thin wood", "Cut every third year, it feeds more birds than a feeder ever will.", "hedges", "#7c9a3d", True),
     (200, "Seeds that wait for frost", "Some will not wake without six weeks of cold. Sow them now and forget them.", "seeds", "#8a5a2b", True),
-]  # fmt: skip
+]  # fmt: skip # a table: a row to a line
 HEAD = ("key", "plant", "price", "status", "pot", "photo", "opens", "notes")
 PLANTS = [
     ("H-01", "Hellebore ‘Night Valley’", "12.50", "", "3 l", "#5b1f45", "", "Flowers from January, nearly black, and asks for nothing."),
@@ -35,12 +35,12 @@ PLANTS = [
     ("Q-01", "Quince ‘Valdemora’", "29.00", "", "7 l", "#8a5a2b", "", "Our own, from the tree by the gate."),
     ("R-01", "Rose ‘Miller’s Daughter’", "18.00", "", "5 l", "#a8321a", "", "Climbs, scents, forgives."),
     ("G-01", "Ginkgo, four years old", "45.00", "", "12 l", "#e7b23f", "", "Plant it for somebody else."),
-]  # fmt: skip
+]  # fmt: skip # a table: a row to a line
 # What is different a day later: by key, the columns that change; a key of its own is new.
 LATER: dict[str, dict[str, str]] = {
     "H-01": {"price": "9.90"}, "W-01": {"status": "reserved"}, "M-01": {"status": "sold"},
     "S-01": {"opens": "next"},
-}  # fmt: skip
+}  # fmt: skip # a table: a row to a line
 NEW = (
     "E-01",
     "Epimedium ‘Lantern’",
@@ -60,14 +60,17 @@ def build_entries(
     now = clock.now()
     return [
         {
-            "id": f"{site}#{hours}", "title": title, "summary": summary, "tags": [tag],
+            "id": f"{site}#{hours}",
+            "title": title,
+            "summary": summary,
+            "tags": [tag],
             "url": f"{site}{'' if there else 'nowhere-any-more/'}?note={hours}",
             "date_published": (now - timedelta(hours=hours)).isoformat(),
             **({"image": pictures[colour]} if colour else {}),
         }
         for hours, title, summary, tag, colour, there in rows
         if hours >= older_than
-    ]  # fmt: skip
+    ]
 
 
 def build_json_feed(title: str, site: str, items: list[dict[str, Any]]) -> str:

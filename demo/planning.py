@@ -30,7 +30,7 @@ LABELS = {
     },
 }
 # Name, days from today on which it starts and ends, ink, hashtags, words that gather posts.
-CAMPAIGNS = {
+CAMPAIGNS: dict[str, list[tuple[str, int, int, str, list[str], tuple[str, ...]]]] = {
     "garden": [
         ("Moss week", -1, 6, "moss", ["mossweek"], ("moss", "lichen")),
         ("Winter lights", 9, 30, "plum", ["winterlights"], ("night", "evening", "lantern")),
@@ -43,9 +43,15 @@ OWN_DATES = {
 }
 COUNTRIES = {"garden": ["ES"], "bakery": ["ES"], "observatory": ["ES"]}
 _PAST = (
-    "The bench under the oldest lime", "Frost on the seed heads", "Who left prints by the pond?", "The palm house at opening time",
-    "A leaf the size of an umbrella", "Labels, written by hand since 1911", "Rain on the fern glass", "The compost is steaming",
-)  # fmt: skip
+    "The bench under the oldest lime",
+    "Frost on the seed heads",
+    "Who left prints by the pond?",
+    "The palm house at opening time",
+    "A leaf the size of an umbrella",
+    "Labels, written by hand since 1911",
+    "Rain on the fern glass",
+    "The compost is steaming",
+)
 
 
 def add_calendar(brand: Brand) -> None:
@@ -58,9 +64,14 @@ def add_calendar(brand: Brand) -> None:
     tags = LinkTags.objects.filter(brand=brand).first()
     for name, starts, ends, ink, hashtags, words in CAMPAIGNS.get(brand.slug, []):
         campaign = Campaign.objects.create(
-            brand=brand, name=name, starts_on=today + timedelta(days=starts), ends_on=today + timedelta(days=ends), ink=ink,
-            tags=hashtags, link_tags=tags,
-        )  # fmt: skip
+            brand=brand,
+            name=name,
+            starts_on=today + timedelta(days=starts),
+            ends_on=today + timedelta(days=ends),
+            ink=ink,
+            tags=hashtags,
+            link_tags=tags,
+        )
         Post.objects.filter(pk__in=[p.pk for p in posts if _contains(p, words)]).update(campaign=campaign)
     Almanac.objects.create(brand=brand, countries=COUNTRIES[brand.slug])
     for name, rule in OWN_DATES.get(brand.slug, []):
@@ -94,12 +105,28 @@ def _add_past_posts(brand: Brand) -> None:
         master = {"text": words, "media": [asset.pk]}
         post = Post.objects.create(brand=brand, author=author, master=master, state=PostState.SIGNED, updated_at=due)
         delivery = Delivery.objects.create(
-            post=post, profile=profile, brand=brand, key=uuid.uuid4(), state=DeliveryState.PUBLISHED, due_at=due,
-            wall_time=wall_time.replace(tzinfo=UTC), zone=zone.key, published_at=due, headline=words,
-            sent_content=master, thumb_id=asset.pk, picture_count=1,
-        )  # fmt: skip
+            post=post,
+            profile=profile,
+            brand=brand,
+            key=uuid.uuid4(),
+            state=DeliveryState.PUBLISHED,
+            due_at=due,
+            wall_time=wall_time.replace(tzinfo=UTC),
+            zone=zone.key,
+            published_at=due,
+            headline=words,
+            sent_content=master,
+            thumb_id=asset.pk,
+            picture_count=1,
+        )
         earned = 40 + (n * 7) % 11 + (45 if at.hour == 19 else 0) + (30 if day.weekday() == 3 else 0)
         Reading.objects.create(
-            delivery=delivery, brand=brand, profile=profile, published_at=due, read_at=clock.now(), reach=earned * 18,
-            reactions=earned, clicks=earned // 6,
-        )  # fmt: skip
+            delivery=delivery,
+            brand=brand,
+            profile=profile,
+            published_at=due,
+            read_at=clock.now(),
+            reach=earned * 18,
+            reactions=earned,
+            clicks=earned // 6,
+        )

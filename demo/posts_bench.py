@@ -65,4 +65,4 @@ BENCH = [
             }
         },
     ),
-]  # fmt: skip
+]  # fmt: skip # a table: a row to a line

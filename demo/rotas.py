@@ -15,14 +15,17 @@ from menudo_core.networks.content import Content, PostContent
 NAME, AT = "Round the garden", time(16, 30)
 # Each turn's wordings.
 TURNS = [
-    ["The oldest lime was planted before there was a gate. Sit under it.", "Under the oldest lime there is always a free bench."],
+    [
+        "The oldest lime was planted before there was a gate. Sit under it.",
+        "Under the oldest lime there is always a free bench.",
+    ],
     ["Labels here are written by hand, every one, since 1911."],
     ["The fern glass is warmest at four in the afternoon."],
     ["Nursery mornings: Tuesday and Friday, nine to one. Bring a box."],
     ["Moss needs no roots. Come and look at forty kinds.", "Forty kinds of moss, and none of them in a hurry."],
     ["The pond is fed by rain alone, and never ran dry yet."],
     ["Ask the keeper for the key to the seed room."],
-]  # fmt: skip
+]
 NETWORKS = ("brisk", "plaza")
 
 

@@ -3,6 +3,7 @@
 import sys
 from collections.abc import Callable
 from pathlib import Path
+from typing import Literal
 
 from playwright.sync_api import Page, expect, sync_playwright
 
@@ -150,7 +151,7 @@ def sign_off(page: Page) -> None:
 
 
 # The last ones change the demo's world.
-SHOTS: list[tuple[str, str, Callable[[Page], None]]] = [
+SHOTS: list[tuple[str, Literal["light", "dark"], Callable[[Page], None]]] = [
     ("calendar", "light", calendar),
     ("month", "dark", month),
     ("laying", "light", laying),
@@ -180,7 +181,7 @@ def main(address: str) -> None:
         for name, scheme, show in SHOTS:
             context = browser.new_context(
                 base_url=address, viewport={"width": 1280, "height": 800}, color_scheme=scheme, reduced_motion="reduce"
-            )  # type: ignore[arg-type]
+            )
             page = context.new_page()
             page.goto("/")
             page.get_by_label("E-mail address").fill("ines@example.org")

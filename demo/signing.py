@@ -6,9 +6,10 @@ from menudo.base import clock
 from menudo.people.models import Brand, User
 from menudo.posts.change.kernel import System
 from menudo.posts.change.recheck_signoff import recheck_signoff
-from menudo.posts.models import Post, SignOff, SignRule, Watch
+from menudo.posts.models import Post, Watch
 from menudo.posts.serializers import store_content
 from menudo.posts.signoff_state import DeliverySignoff, signoffs_by_post
+from menudo.signoff.models import SignOff, SignRule
 from menudo.talk.models import Remark, Task
 from menudo_core.signoff.agreement import Verdict
 from menudo_core.signoff.fingerprint import fingerprint
@@ -70,15 +71,23 @@ def _sign_posts(brand: Brand, posts: list[Post]) -> None:
             field="media",
         )
         Task.objects.create(
-            post=changed, user=teo, assigned_by=ines, summary="find one without the scaffolding", created_at=clock.now(),
+            post=changed,
+            user=teo,
+            assigned_by=ines,
+            summary="find one without the scaffolding",
+            created_at=clock.now(),
             due_at=clock.now() + timedelta(days=1),
-        )  # fmt: skip
+        )
         back = next((p for p in posts if p.state == PostState.BACK), changed)
         _add_remark(back, teo, "@Inés Varela I can’t find who counted them. Do you know?", hours=3, mentions=[ines.pk])
         Task.objects.create(
-            post=back, user=ines, assigned_by=maud, summary="ask the gardeners for the number", created_at=clock.now(),
+            post=back,
+            user=ines,
+            assigned_by=maud,
+            summary="ask the gardeners for the number",
+            created_at=clock.now(),
             due_at=clock.now() + timedelta(hours=9),
-        )  # fmt: skip
+        )
     for post in signed[:3]:
         Watch.objects.create(post=post, user=ines)
 
@@ -86,9 +95,16 @@ def _sign_posts(brand: Brand, posts: list[Post]) -> None:
 def _signoff_row(s: DeliverySignoff, who: User, verdict: Verdict) -> SignOff:
     at = clock.now() - timedelta(hours=20)
     return SignOff(
-        delivery=s.delivery, profile_id=s.delivery.profile_id, signer=f"u{who.pk}", name=who.name, verdict=verdict, fingerprint=s.fingerprint,
-        content=store_content(s.content), due_at=s.delivery.due_at, answered_at=at,
-    )  # fmt: skip
+        delivery=s.delivery,
+        profile_id=s.delivery.profile_id,
+        signer=f"u{who.pk}",
+        name=who.name,
+        verdict=verdict,
+        fingerprint=s.fingerprint,
+        content=store_content(s.content),
+        due_at=s.delivery.due_at,
+        answered_at=at,
+    )
 
 
 def _add_remark(

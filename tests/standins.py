@@ -33,10 +33,19 @@ OTHERS = {
     "open-site": [_one("fernhollow", "site")],
 }
 SITE = {
-    "name": "fernhollow", "title": "Fernhollow Botanic Garden", "type": "LocalBusiness", "language": "en", "country": "ES",
-    "description": "Glasshouses in the valley.", "about": "A garden since 1871.", "colours": ["#2f6b4a", "#c7d8b4"],
-    "email": "garden@example.org", "phone": "+34 900 000 111", "address": "Glasshouse Road 4", "notes": ["Moss week"],
-}  # fmt: skip
+    "name": "fernhollow",
+    "title": "Fernhollow Botanic Garden",
+    "type": "LocalBusiness",
+    "language": "en",
+    "country": "ES",
+    "description": "Glasshouses in the valley.",
+    "about": "A garden since 1871.",
+    "colours": ["#2f6b4a", "#c7d8b4"],
+    "email": "garden@example.org",
+    "phone": "+34 900 000 111",
+    "address": "Glasshouse Road 4",
+    "notes": ["Moss week"],
+}
 
 
 @dataclass

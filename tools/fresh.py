@@ -98,9 +98,14 @@ class Machine:
         switch = [] if self.who == "root" else ["setpriv", "--reuid=ada", "--regid=ada", "--init-groups"]
         env = {**self.env, "HOME": "/root" if self.who == "root" else "/home/ada"}
         process = subprocess.Popen(
-            [*self._enter(), *switch, "sh", "-c", shell], env=env, stdin=subprocess.DEVNULL, stdout=subprocess.PIPE,
-            stderr=subprocess.STDOUT, text=True, errors="replace",
-        )  # fmt: skip
+            [*self._enter(), *switch, "sh", "-c", shell],
+            env=env,
+            stdin=subprocess.DEVNULL,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.STDOUT,
+            text=True,
+            errors="replace",
+        )
         lines, met = [], False
         assert process.stdout is not None
         for line in process.stdout:

@@ -20,10 +20,22 @@ def run(arguments: list[str]) -> int:
     for source, lock in LOCKS.items():
         setup.print_step(f"resolving {source}")
         command = [
-            str(setup.VENV / "bin" / "uv"), "pip", "compile", source, "--output-file", lock.name,
-            "--universal", "--python-version", OLDEST, "--generate-hashes", "--no-emit-index-url", "--quiet",
-            "--custom-compile-command", "./menudo lock", *arguments,
-        ]  # fmt: skip
+            str(setup.VENV / "bin" / "uv"),
+            "pip",
+            "compile",
+            source,
+            "--output-file",
+            lock.name,
+            "--universal",
+            "--python-version",
+            OLDEST,
+            "--generate-hashes",
+            "--no-emit-index-url",
+            "--quiet",
+            "--custom-compile-command",
+            "./menudo lock",
+            *arguments,
+        ]
         ran = subprocess.run(command, cwd=setup.ROOT, env={**os.environ, "UV_NO_PROGRESS": "1"})
         if ran.returncode:
             return ran.returncode

@@ -90,6 +90,20 @@ class Programs:
 def gunicorn(bind: str, workers: int, *more: str) -> list[str]:
     """The web program's command line."""
     return [
-        str(PYTHON), "-m", "gunicorn", "menudo.asgi:application", "-k", "uvicorn_worker.UvicornWorker", "--bind", bind,
-        "--workers", str(workers), "--graceful-timeout", "3", "--no-control-socket", "--log-level", "warning", *more,
-    ]  # fmt: skip
+        str(PYTHON),
+        "-m",
+        "gunicorn",
+        "menudo.asgi:application",
+        "-k",
+        "uvicorn_worker.UvicornWorker",
+        "--bind",
+        bind,
+        "--workers",
+        str(workers),
+        "--graceful-timeout",
+        "3",
+        "--no-control-socket",
+        "--log-level",
+        "warning",
+        *more,
+    ]

@@ -79,7 +79,7 @@ def _read_json(tar: tarfile.TarFile, name: str) -> dict[str, Any]:
     except (KeyError, ValueError):
         data = None
     if not isinstance(data, dict):
-        raise setup.SetupError(f"{tar.name} is no backup of Menudo's: it has no {name}")
+        raise setup.SetupError(f"{tar.name!s} is no backup of Menudo's: it has no {name}")
     return data
 
 
@@ -97,7 +97,7 @@ def _load_database(home: Home, tar: tarfile.TarFile) -> None:
     except KeyError:
         packed = None
     if packed is None:
-        raise setup.SetupError(f"{tar.name} has no database in it")
+        raise setup.SetupError(f"{tar.name!s} has no database in it")
     command = [str(home.cluster.bin / "psql"), "-X", "-q", "-v", "ON_ERROR_STOP=1", "-1", "-o", os.devnull]
     psql = subprocess.Popen([*command, "-d", home.cluster.url(_RESTORED)], stdin=subprocess.PIPE)
     assert psql.stdin is not None

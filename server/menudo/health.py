@@ -1,6 +1,6 @@
 """/health: whether the database and the workers are there, and what broke lately. No network is asked."""
 
-from typing import Any
+from dataclasses import asdict
 
 from django.conf import settings
 from django.db import DatabaseError, connection
@@ -17,14 +17,15 @@ def health_check(request: HttpRequest) -> JsonResponse:
     """200 when the database answers and a worker's heart beats; else 503. What broke within the hour is told, not judged."""
     database, hearts, beat = _database_status()
     workers = -(-hearts // _HEARTS)
-    body: dict[str, Any] = {
+    well = database and workers > 0
+    body = {
         "database": "fine" if database else "gone",
         "workers": workers,
         "last_heartbeat_seconds": beat,
-        "broke": recent_failures() if database else [],
+        "broke": [asdict(failures) for failures in recent_failures()] if database else [],
+        "well": well,
     }
-    body["well"] = database and workers > 0
-    return JsonResponse(body, status=200 if body["well"] else 503)
+    return JsonResponse(body, status=200 if well else 503)
 
 
 def _database_status() -> tuple[bool, int, float | None]:

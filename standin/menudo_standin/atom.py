@@ -194,8 +194,16 @@ def upload_media(network: str, uid: str) -> Response:
     Path(arriving.name).replace(folder / medium_id)
     current_store().execute(
         "INSERT OR REPLACE INTO medium VALUES (?,?,?,?,?,?,?,?,?)",
-        medium_id, network, seen.format, seen.kind, seen.width, seen.height, len(data), seen.seconds, seen.codec,
-    )  # fmt: skip
+        medium_id,
+        network,
+        seen.format,
+        seen.kind,
+        seen.width,
+        seen.height,
+        len(data),
+        seen.seconds,
+        seen.codec,
+    )
     entry = Element(f"{ATOM}entry")
     SubElement(entry, f"{ATOM}id").text = f"tag:foolscap,2026:medium-{medium_id}"
     SubElement(entry, f"{ATOM}title").text = request.headers.get("Slug", medium_id)

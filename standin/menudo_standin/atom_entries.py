@@ -66,19 +66,28 @@ def read_entry(data: bytes) -> dict[str, Any]:
         seen.text = "".join(content.itertext())
     related = [link.get("href", "") for link in root.findall(f"{ATOM}link") if link.get("rel") == "related"]
     return {
-        "id": (root.findtext(f"{ATOM}id") or "").strip(), "title": (root.findtext(f"{ATOM}title") or "").strip(),
-        "text": seen.text, "media": seen.media, "link": related[0] if related else "",
+        "id": (root.findtext(f"{ATOM}id") or "").strip(),
+        "title": (root.findtext(f"{ATOM}title") or "").strip(),
+        "text": seen.text,
+        "media": seen.media,
+        "link": related[0] if related else "",
         "published": root.findtext(f"{ATOM}published") or "",
         "draft": (root.findtext(f"{APP}control/{APP}draft") or "no").strip() == "yes",
-    }  # fmt: skip
+    }
 
 
 def stored_body(entry: dict[str, Any], media: list[dict[str, Any]]) -> dict[str, Any]:
     kept = ("url", "alt", "width", "height", "kind", "people", "words", "words_at", "cover", "focus")
     return {
-        "text": entry["text"], "form": "post", "link": entry["link"], "title": entry["title"], "button": "", "fields": {},
-        "card": None, "media": [{name: one[name] for name in kept} for one in media],
-    }  # fmt: skip
+        "text": entry["text"],
+        "form": "post",
+        "link": entry["link"],
+        "title": entry["title"],
+        "button": "",
+        "fields": {},
+        "card": None,
+        "media": [{name: one[name] for name in kept} for one in media],
+    }
 
 
 def build_entry(row: Any) -> Element:

@@ -10,17 +10,32 @@ from menudo_standin.oauth import current_store
 
 # By network and kind: the fact, what it starts as, what is good enough, and the reason given otherwise.
 _BARS: dict[tuple[str, str], list[tuple[str, str, tuple[str, ...], str]]] = {
-    ("brisk", "account"): [("role", "owner", ("owner", "keeper"), "only the account's owner and keepers may let an app post")],
-    ("plaza", "page"): [("role", "administrator", ("administrator",), "only administrators may let an app post to a page")],
+    ("brisk", "account"): [
+        ("role", "owner", ("owner", "keeper"), "only the account's owner and keepers may let an app post")
+    ],
+    ("plaza", "page"): [
+        ("role", "administrator", ("administrator",), "only administrators may let an app post to a page")
+    ],
     ("plaza", "group"): [("app", "off", ("on",), "the group's administrator has not switched this app on")],
-    ("vitrine", "business"): [("tied_page", "none", ("administered",), "the profile is not tied to a Plaza page that you administer")],
-    ("guildhall", "company"): [("role", "super-administrator", ("super-administrator",), "only super-administrators may let an app post to a company page")],
-    ("cinta", "channel"): [("role", "owner", ("owner", "manager"), "only the channel's owner and managers may let an app post")],
+    ("vitrine", "business"): [
+        ("tied_page", "none", ("administered",), "the profile is not tied to a Plaza page that you administer")
+    ],
+    ("guildhall", "company"): [
+        (
+            "role",
+            "super-administrator",
+            ("super-administrator",),
+            "only super-administrators may let an app post to a company page",
+        )
+    ],
+    ("cinta", "channel"): [
+        ("role", "owner", ("owner", "manager"), "only the channel's owner and managers may let an app post")
+    ],
     ("waypost", "location"): [
         ("verified", "no", ("yes",), "the location is not verified"),
         ("role", "owner", ("owner", "manager"), "only the listing's owner and managers may let an app post"),
     ],
-}  # fmt: skip
+}
 _CHOICES = {
     "app": ("off", "on"),
     "verified": ("no", "yes"),

@@ -132,8 +132,11 @@ def seed_accounts() -> Any:
         network = account["network"]
         current_store().execute(
             "INSERT INTO account (network, login, password, name) VALUES (?,?,?,?) ON CONFLICT DO UPDATE SET name = excluded.name, password = excluded.password",
-            network, account["login"], account["password"], account["name"],
-        )  # fmt: skip
+            network,
+            account["login"],
+            account["password"],
+            account["name"],
+        )
         row = current_store().fetch_one(
             "SELECT id FROM account WHERE network = ? AND login = ?", network, account["login"]
         )
@@ -180,8 +183,10 @@ def age_connections() -> Any:
     )
     aged = current_store().execute(
         "UPDATE token SET connection_ends = ?, access_ends = min(access_ends, ?) WHERE account = ?",
-        ends, ends, row["id"] if row else 0,
-    )  # fmt: skip
+        ends,
+        ends,
+        row["id"] if row else 0,
+    )
     return jsonify(aged=aged)
 
 

@@ -3,6 +3,7 @@
 import threading
 import time
 from dataclasses import asdict, dataclass, field
+from typing import Any
 
 KINDS = {
     "slow": "answers after a while",
@@ -52,7 +53,7 @@ class Faults:
             ]
             self._changed.notify_all()
 
-    def active(self) -> list[dict]:
+    def active(self) -> list[dict[str, Any]]:
         return [asdict(f) for f in self._all]
 
     def waiting(self) -> list[dict[str, str]]:

@@ -38,9 +38,13 @@ def put_file() -> Any:
         body = draw_picture(data["picture"], data["path"])
     current_store().execute(
         "INSERT OR REPLACE INTO file VALUES (?,?,?,?,?,?)",
-        data["site"], data["path"], data.get("type", "text/plain"), int(data.get("status", 200)),
-        json.dumps(data.get("headers", {})), body,
-    )  # fmt: skip
+        data["site"],
+        data["path"],
+        data.get("type", "text/plain"),
+        int(data.get("status", 200)),
+        json.dumps(data.get("headers", {})),
+        body,
+    )
     return jsonify(url=url_for("filed.serve_file", name=data["site"], path=data["path"], _external=True))
 
 
@@ -57,8 +61,15 @@ def insert_post(network: str, uid: str, text: str, link: str = "", pictures: Seq
     """A post at the network itself, `ago` seconds ago, with pictures drawn in these colours; its id."""
     media = [_draw_medium(network, colour, f"{text}{n}") for n, colour in enumerate(pictures)]
     body: dict[str, Any] = {
-        "text": text, "form": "post", "link": link, "title": "", "button": "", "fields": {}, "card": None, "media": media,
-    }  # fmt: skip
+        "text": text,
+        "form": "post",
+        "link": link,
+        "title": "",
+        "button": "",
+        "fields": {},
+        "card": None,
+        "media": media,
+    }
     return current_store().insert(
         "INSERT INTO post (network, uid, key, body, at) VALUES (?,?,NULL,?,?)",
         network,
@@ -74,11 +85,29 @@ def _draw_medium(network: str, colour: str, seed: str) -> dict[str, Any]:
     (current_store().folder / "media" / medium_id).write_bytes(data)
     current_store().execute(
         "INSERT OR REPLACE INTO medium VALUES (?,?,?,?,?,?,?,?,?)",
-        medium_id, network, "jpeg", "picture", 1080, 1080, len(data), None, "",
-    )  # fmt: skip
+        medium_id,
+        network,
+        "jpeg",
+        "picture",
+        1080,
+        1080,
+        len(data),
+        None,
+        "",
+    )
     url = url_for("pages.serve_medium", network=network, medium_id=medium_id, _external=True)
-    return {"url": url, "alt": "", "width": 1080, "height": 1080, "kind": "picture", "people": [], "words": "",
-            "words_at": "foot", "cover": "", "focus": None}  # fmt: skip
+    return {
+        "url": url,
+        "alt": "",
+        "width": 1080,
+        "height": 1080,
+        "kind": "picture",
+        "people": [],
+        "words": "",
+        "words_at": "foot",
+        "cover": "",
+        "focus": None,
+    }
 
 
 def draw_picture(colour: str, seed: str) -> bytes:
@@ -100,17 +129,21 @@ def posts_of(network: str, uid: str, address: Any) -> list[dict[str, Any]]:
     extensions to Micropub have it)."""
     rows = current_store().fetch_all(
         "SELECT * FROM post WHERE network = ? AND uid = ? AND reply_to IS NULL AND gone IS NULL ORDER BY at DESC, id DESC LIMIT 50",
-        network, uid,
-    )  # fmt: skip
+        network,
+        uid,
+    )
     return [_entry_of(row, address(network, row["id"])) for row in rows]
 
 
 def _entry_of(row: Any, url: str) -> dict[str, Any]:
     body = json.loads(row["body"])
     values = {
-        "url": [url], "content": [body["text"]], "published": [datetime.fromtimestamp(row["at"], UTC).isoformat()],
-        "form": [body.get("form") or "post"], "link": [body["link"]] if body.get("link") else [],
+        "url": [url],
+        "content": [body["text"]],
+        "published": [datetime.fromtimestamp(row["at"], UTC).isoformat()],
+        "form": [body.get("form") or "post"],
+        "link": [body["link"]] if body.get("link") else [],
         "photo": [{"value": m["url"], "alt": m["alt"]} for m in body["media"] if m["kind"] != "video"],
         "video": [{"value": m["url"], "alt": m["alt"]} for m in body["media"] if m["kind"] == "video"],
-    }  # fmt: skip
+    }
     return {"type": ["h-entry"], "properties": {name: value for name, value in values.items() if value}}

@@ -69,7 +69,7 @@ def judge_comment(sheet: dict[str, Any], text: str, post: str) -> None:
         raise RefusedError(f"{tags} hashtags with the comment's; {name} takes {most}")
 
 
-def _judge_story(sheet: dict, name: str, frames: list[dict[str, Any]], link: bool, followers: int) -> None:
+def _judge_story(sheet: dict[str, Any], name: str, frames: list[dict[str, Any]], link: bool, followers: int) -> None:
     rule = sheet.get("story")
     if rule is None:
         raise RefusedError(f"{name} has no stories")
@@ -90,7 +90,9 @@ def _judge_story(sheet: dict, name: str, frames: list[dict[str, Any]], link: boo
         raise RefusedError(f"a link needs {rule['link_followers']} followers")
 
 
-def _judge_parts(sheet: dict, name: str, text: str, media: list, fields: dict) -> None:
+def _judge_parts(
+    sheet: dict[str, Any], name: str, text: str, media: list[dict[str, Any]], fields: dict[str, Any]
+) -> None:
     has = {
         "text": bool(text.strip()),
         "media": bool(media),
@@ -111,7 +113,7 @@ def _judge_parts(sheet: dict, name: str, text: str, media: list, fields: dict) -
             raise RefusedError(f"{name} takes no {part.replace('_', ' ')}")
 
 
-def _judge_text(rule: dict, name: str, text: str) -> None:
+def _judge_text(rule: dict[str, Any], name: str, text: str) -> None:
     if any(ord(c) < 32 and c not in "\t\n\r" for c in text):
         raise RefusedError("control characters in the text")
     size = _text_size(text, rule["unit"])
@@ -130,7 +132,7 @@ def _text_size(text: str, unit: str) -> int:
     return len(text.encode()) if unit == "bytes" else len(text)
 
 
-def _judge_media(rule: dict, name: str, media: list[dict[str, Any]]) -> None:
+def _judge_media(rule: dict[str, Any], name: str, media: list[dict[str, Any]]) -> None:
     kinds = rule.get("kinds", {})
     if len(media) > rule.get("max_count", len(media)):
         raise RefusedError(f"{len(media)} media, the limit is {rule['max_count']}")
@@ -153,15 +155,20 @@ def _judge_media(rule: dict, name: str, media: list[dict[str, Any]]) -> None:
             raise RefusedError(f"{len(people)} people tagged; {name} takes {rule['people']}")
 
 
-def _judge_medium(rule: dict, m: dict[str, Any]) -> None:
+def _judge_medium(rule: dict[str, Any], m: dict[str, Any]) -> None:
     if m["format"] not in rule["formats"]:
         raise RefusedError(f"a file of type {m['format']}")
     if m.get("codec") and m["codec"] not in rule.get("codecs", [m["codec"]]):
         raise RefusedError(f"a video coded as {m['codec']}")
     limits = [
-        ("max_bytes", m["size"], 1), ("min_width", m["width"], -1), ("min_height", m["height"], -1), ("max_width", m["width"], 1),
-        ("max_height", m["height"], 1), ("max_pixels", m["width"] * m["height"], 1), ("max_seconds", m["seconds"] or 0, 1),
-    ]  # fmt: skip
+        ("max_bytes", m["size"], 1),
+        ("min_width", m["width"], -1),
+        ("min_height", m["height"], -1),
+        ("max_width", m["width"], 1),
+        ("max_height", m["height"], 1),
+        ("max_pixels", m["width"] * m["height"], 1),
+        ("max_seconds", m["seconds"] or 0, 1),
+    ]
     for limit, value, sign in limits:
         if limit in rule and (value - rule[limit]) * sign > 0:
             raise RefusedError(f"{limit.replace('_', ' ')} is {rule[limit]}, this has {value}")
@@ -177,7 +184,7 @@ def _judge_medium(rule: dict, m: dict[str, Any]) -> None:
         raise RefusedError(f"the alt text is longer than {rule['alt_limit']}")
 
 
-def _judge_field(rule: dict, value: str) -> None:
+def _judge_field(rule: dict[str, Any], value: str) -> None:
     value = value.strip()
     if not value:
         if rule.get("required"):

@@ -21,7 +21,7 @@ def judge_typed(rule: dict[str, Any], value: str) -> None:
             raise RefusedError(f"{name} is not a day and a time")
         case "countries":
             for code in re.split(r"[,;\s]+", value.upper()):
-                known = not code or pycountry.countries.get(alpha_2=code) or pycountry.subdivisions.get(code=code)
+                known = not code or pycountry.countries.get(alpha_2=code) or pycountry.subdivisions.get(code=code)  # type: ignore[no-untyped-call]
                 if not known:
                     raise RefusedError(f"{name}: {code} is no country or region")
         case "ages":

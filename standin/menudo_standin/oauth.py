@@ -33,7 +33,7 @@ def current_store() -> Store:
     return found
 
 
-class Client(ClientMixin):
+class Client(ClientMixin):  # type: ignore[misc]  # authlib is untyped
     """Menudo, as the networks know it: a public client with one address to come back to."""
 
     def __init__(self, redirect: str, client_id: str) -> None:
@@ -92,7 +92,7 @@ class Code:
 
 
 @dataclass
-class Token(TokenMixin):
+class Token(TokenMixin):  # type: ignore[misc]  # authlib is untyped
     row: Any
 
     def check_client(self, client: ClientMixin) -> bool:
@@ -105,17 +105,24 @@ class Token(TokenMixin):
         return bool(self.row["revoked"])
 
 
-class CodeGrant(AuthorizationCodeGrant):
+class CodeGrant(AuthorizationCodeGrant):  # type: ignore[misc]  # authlib is untyped
     TOKEN_ENDPOINT_AUTH_METHODS = ["none"]
 
     def save_authorization_code(self, code: str, request: Any) -> None:
         data = request.payload.data
         current_store().execute(
             "INSERT INTO code VALUES (?,?,?,?,?,?,?,?,?,?)",
-            hash_token(code), g.network, request.user.id, request.client.get_client_id(),
-            request.payload.redirect_uri or request.client.get_default_redirect_uri(), request.payload.scope or "", data.get("code_challenge", ""),
-            data.get("code_challenge_method", "plain"), json.dumps(request.user.chosen), time.time() + 300,
-        )  # fmt: skip
+            hash_token(code),
+            g.network,
+            request.user.id,
+            request.client.get_client_id(),
+            request.payload.redirect_uri or request.client.get_default_redirect_uri(),
+            request.payload.scope or "",
+            data.get("code_challenge", ""),
+            data.get("code_challenge_method", "plain"),
+            json.dumps(request.user.chosen),
+            time.time() + 300,
+        )
 
     def query_authorization_code(self, code: str, client: ClientMixin) -> Code | None:
         row = current_store().fetch_one(
@@ -135,7 +142,7 @@ class CodeGrant(AuthorizationCodeGrant):
         return Grant(authorization_code.row["account"], json.loads(authorization_code.row["chosen"]))
 
 
-class OnlyS256(CodeChallenge):
+class OnlyS256(CodeChallenge):  # type: ignore[misc]  # authlib is untyped
     """PKCE is required, and plain is refused (RFC 9700, 2.1.1)."""
 
     SUPPORTED_CODE_CHALLENGE_METHOD = ["S256"]
@@ -147,7 +154,7 @@ class OnlyS256(CodeChallenge):
             raise InvalidRequestError("Missing 'code_challenge'")
 
 
-class Refresh(RefreshTokenGrant):
+class Refresh(RefreshTokenGrant):  # type: ignore[misc]  # authlib is untyped
     TOKEN_ENDPOINT_AUTH_METHODS = ["none"]
     INCLUDE_NEW_REFRESH_TOKEN = True
 
@@ -167,7 +174,7 @@ class Refresh(RefreshTokenGrant):
         current_store().execute("UPDATE token SET revoked = 1 WHERE refresh = ?", refresh_token.row["refresh"])
 
 
-class Revocation(RevocationEndpoint):
+class Revocation(RevocationEndpoint):  # type: ignore[misc]  # authlib is untyped
     CLIENT_AUTH_METHODS = ["none"]
 
     def query_token(self, token_string: str, token_type_hint: str) -> Token | None:
@@ -196,8 +203,16 @@ def issue_tokens(
     access, refresh, now = secrets.token_urlsafe(32), secrets.token_urlsafe(32), time.time()
     current_store().execute(
         "INSERT INTO token VALUES (?,?,?,?,?,?,?,?,?,0)",
-        hash_token(access), hash_token(refresh), network, account, client, scope, json.dumps(chosen), now + access_seconds, connection_ends,
-    )  # fmt: skip
+        hash_token(access),
+        hash_token(refresh),
+        network,
+        account,
+        client,
+        scope,
+        json.dumps(chosen),
+        now + access_seconds,
+        connection_ends,
+    )
     login = current_store().fetch_one("SELECT login FROM account WHERE id = ?", account)
     return {
         "token_type": "Bearer",

@@ -1,11 +1,14 @@
 """How fast a network lets a profile post: by its sheet's [pace], with code of its own."""
 
 import itertools
+import json
 import time
 from collections.abc import Sequence
 from typing import Any
 
 from flask import current_app
+
+from menudo_standin.oauth import current_store
 
 DAY = 86_400.0
 
@@ -44,3 +47,22 @@ def pace_refusal(
         return None
     wait, why = max(found)
     return why, wait
+
+
+class TooSoonError(Exception):
+    """The post comes sooner than the network lets a profile post; `wait` in seconds."""
+
+    def __init__(self, why: str, wait: float) -> None:
+        self.why, self.wait = why, wait
+        super().__init__(why)
+
+
+def require_pace(network: str, uid: str, sheet: dict[str, Any], properties: dict[str, Any]) -> None:
+    """Raises TooSoonError."""
+    rows = current_store().fetch_all(
+        "SELECT at, body FROM post WHERE network = ? AND uid = ? AND reply_to IS NULL AND gone IS NULL", network, uid
+    )
+    past = [(row["at"], len(json.loads(row["body"])["media"])) for row in rows]
+    files = sum(len(properties.get(kind, [])) for kind in ("photo", "video"))
+    if soon := pace_refusal(sheet, past, files, menudo_time()):
+        raise TooSoonError(*soon)

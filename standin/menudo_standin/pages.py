@@ -62,9 +62,13 @@ def authorize(network: str) -> Any:
     if request.method == "POST" and chosen:
         return _add_issuer(server.create_authorization_response(grant_user=Grant(account["id"], chosen), grant=grant))
     return render_template(
-        "consent.html", sheet=sheet, account=account, groups=_profiles_by_kind(sheet, profiles), given=_granted_profiles(account["id"]),
+        "consent.html",
+        sheet=sheet,
+        account=account,
+        groups=_profiles_by_kind(sheet, profiles),
+        given=_granted_profiles(account["id"]),
         nothing=request.method == "POST",
-    )  # fmt: skip
+    )
 
 
 def _profiles_by_kind(sheet: dict[str, Any], profiles: list[Any]) -> list[tuple[dict[str, Any], list[dict[str, Any]]]]:
@@ -77,8 +81,9 @@ def _granted_profiles(account: int) -> set[str]:
     """What this account's owner gave Menudo before and hasn't taken back."""
     row = current_store().fetch_one(
         "SELECT chosen FROM token WHERE account = ? AND revoked = 0 AND connection_ends > ? ORDER BY rowid DESC LIMIT 1",
-        account, time.time(),
-    )  # fmt: skip
+        account,
+        time.time(),
+    )
     return set(json.loads(row["chosen"])) if row else set()
 
 

@@ -36,8 +36,12 @@ def front_page(name: str) -> Response:
         "logo": url_for("sites.serve_logo", name=name, _external=True),
         "email": sheet.get("email", ""),
         "telephone": sheet.get("phone", ""),
-        "address": {"@type": "PostalAddress", "streetAddress": sheet.get("address", ""), "addressCountry": sheet.get("country", "")},
-    }  # fmt: skip
+        "address": {
+            "@type": "PostalAddress",
+            "streetAddress": sheet.get("address", ""),
+            "addressCountry": sheet.get("country", ""),
+        },
+    }
     page = render_template("site.html", site=sheet, about=json.dumps(about), posts=posts, name=name)
     response = Response(page)
     response.headers["Link"] = (

@@ -18,7 +18,7 @@ from menudo_standin.conditions import first_refusal, profile_facts
 from menudo_standin.filed import posts_of
 from menudo_standin.judge import RefusedError, judge_comment, judge_post
 from menudo_standin.oauth import current_store, token_of_header
-from menudo_standin.pace import menudo_time, pace_refusal
+from menudo_standin.pace import TooSoonError, menudo_time, require_pace
 from menudo_standin.results import profile_results
 from menudo_standin.seeing import inspect_media
 
@@ -146,8 +146,16 @@ def media_endpoint(network: str) -> Any:
     Path(arriving).replace(folder / medium_id)
     current_store().execute(
         "INSERT OR REPLACE INTO medium VALUES (?,?,?,?,?,?,?,?,?)",
-        medium_id, network, seen.format, seen.kind, seen.width, seen.height, len(data), seen.seconds, seen.codec,
-    )  # fmt: skip
+        medium_id,
+        network,
+        seen.format,
+        seen.kind,
+        seen.width,
+        seen.height,
+        len(data),
+        seen.seconds,
+        seen.codec,
+    )
     return spoil_response(profile, "media") or Response(
         "", 201, {"Location": url_for("pages.serve_medium", network=network, medium_id=medium_id, _external=True)}
     )
@@ -191,7 +199,7 @@ def _store_post(network: str, uid: str, key: str, properties: dict[str, Any]) ->
         return _post_address(network, known["id"]), 201
     sheet = current_app.config["SHEETS"][network]
     if current_app.config["PACE"] and "in-reply-to" not in properties and "published" not in properties:
-        _require_pace(network, uid, sheet, properties)
+        require_pace(network, uid, sheet, properties)
     body, under = (
         _create_comment(network, uid, sheet, properties)
         if "in-reply-to" in properties
@@ -199,29 +207,16 @@ def _store_post(network: str, uid: str, key: str, properties: dict[str, Any]) ->
     )
     current_store().execute(
         "INSERT OR IGNORE INTO post (network, uid, key, body, at, reply_to) VALUES (?,?,?,?,?,?)",
-        network, uid, key or None, json.dumps(body), _published_time(properties), under,
-    )  # fmt: skip
+        network,
+        uid,
+        key or None,
+        json.dumps(body),
+        _published_time(properties),
+        under,
+    )
     newest = "SELECT max(id) AS id FROM post WHERE network = ? AND key IS ?"
     row = current_store().fetch_one(newest, network, key or None)
     return _post_address(network, row["id"] if row else 0), 201
-
-
-class TooSoonError(Exception):
-    """The post comes sooner than the network lets a profile post; `wait` in seconds."""
-
-    def __init__(self, why: str, wait: float) -> None:
-        self.why, self.wait = why, wait
-        super().__init__(why)
-
-
-def _require_pace(network: str, uid: str, sheet: dict[str, Any], properties: dict[str, Any]) -> None:
-    rows = current_store().fetch_all(
-        "SELECT at, body FROM post WHERE network = ? AND uid = ? AND reply_to IS NULL AND gone IS NULL", network, uid
-    )
-    past = [(row["at"], len(json.loads(row["body"])["media"])) for row in rows]
-    files = sum(len(properties.get(kind, [])) for kind in ("photo", "video"))
-    if soon := pace_refusal(sheet, past, files, menudo_time()):
-        raise TooSoonError(*soon)
 
 
 def _text_of(properties: dict[str, Any]) -> str:

@@ -19,18 +19,27 @@ IDEA = (
     "We meet at the gate at eleven and are back for lunch, whatever the weather says about it."
 )
 WHO = {
-    "Brisk": "@fernhollow", "Plaza": "Fernhollow Garden", "Vitrine": "fernhollow.garden", "Guildhall": "Fernhollow Trust",
-    "Tackboard": "Winter borders", "Waypost": "Garden, Valdemora", "Open site": "fernhollow.example", "Vuelta": "fernhollow",
-}  # fmt: skip
+    "Brisk": "@fernhollow",
+    "Plaza": "Fernhollow Garden",
+    "Vitrine": "fernhollow.garden",
+    "Guildhall": "Fernhollow Trust",
+    "Tackboard": "Winter borders",
+    "Waypost": "Garden, Valdemora",
+    "Open site": "fernhollow.example",
+    "Vuelta": "fernhollow",
+}
 
 
 @pytest.fixture(scope="module")
 def files(tmp_path_factory: pytest.TempPathFactory) -> dict[str, Path]:
     folder = tmp_path_factory.mktemp("bench")
     made = {
-        "lichen.jpg": encode_picture(draw_fern((1200, 900), 61)), "bark.jpg": encode_picture(draw_fern((1500, 620), 62)), "gate.png": encode_picture(draw_fern((900, 900), 63), "PNG"),
-        "round.mp4": film((360, 640), 3), "frost.jpg": encode_picture(draw_fern((900, 1200), 64)),
-    }  # fmt: skip
+        "lichen.jpg": encode_picture(draw_fern((1200, 900), 61)),
+        "bark.jpg": encode_picture(draw_fern((1500, 620), 62)),
+        "gate.png": encode_picture(draw_fern((900, 900), 63), "PNG"),
+        "round.mp4": film((360, 640), 3),
+        "frost.jpg": encode_picture(draw_fern((900, 1200), 64)),
+    }
     for name, data in made.items():
         (folder / name).write_bytes(data)
     return {name: folder / name for name in made}

@@ -56,10 +56,16 @@ def test_ten_networks_connected_from_nothing_and_a_post_on_a_classic_blog(page: 
     expect(page.get_by_role("heading", name="No profiles yet")).to_be_visible()
     assert violations(page) == []
     chosen = {
-        "Brisk": ["Sky notes"], "Plaza": ["Cielo Alto Observatory", "Sky watchers of the valley"], "Vitrine": ["The sky over Cielo Alto"],
-        "Guildhall": ["Amaro Quintela"], "Tackboard": ["Cielo Alto's charts"], "Cinta": ["Long nights at Cielo Alto"],
-        "Vuelta": ["Cielo Alto, once round"], "Waypost": ["Cielo Alto Observatory"], "Foolscap": ["The night log of Cielo Alto"],
-    }  # fmt: skip
+        "Brisk": ["Sky notes"],
+        "Plaza": ["Cielo Alto Observatory", "Sky watchers of the valley"],
+        "Vitrine": ["The sky over Cielo Alto"],
+        "Guildhall": ["Amaro Quintela"],
+        "Tackboard": ["Cielo Alto's charts"],
+        "Cinta": ["Long nights at Cielo Alto"],
+        "Vuelta": ["Cielo Alto, once round"],
+        "Waypost": ["Cielo Alto Observatory"],
+        "Foolscap": ["The night log of Cielo Alto"],
+    }
     for network, profiles in chosen.items():
         page.get_by_role("button", name="Connect profiles").click()
         expect(page.get_by_role("dialog")).to_contain_text("An administrator of the group has switched the app on.")
@@ -472,11 +478,20 @@ def test_a_listing_and_a_page_are_written_side_by_side_with_what_each_asks_for(p
 def test_axe_finds_nothing_wrong_on_the_new_pages(someone: Callable[..., Page]) -> None:
     page = someone(color_scheme="light")
     for path, ready in (
-        ("/garden/today", "In trouble"), ("/garden/profiles", "Profiles of"), ("/garden/profiles?by=set", "Profiles of"),
-        ("/garden/people", "People of"), ("/garden/sheet", "Brand sheet of"), ("/account", "Your account"), ("/all", "All brands"),
-        ("/mail-tray", "Mail tray"), ("/new-brand", "New brand"), ("/reset", "A new password"), ("/installation", "Installation"),
-        ("/garden/first-steps?step=profiles", "First steps of"), ("/confirm-email/x", "A new e-mail address"),
-    ):  # fmt: skip
+        ("/garden/today", "In trouble"),
+        ("/garden/profiles", "Profiles of"),
+        ("/garden/profiles?by=set", "Profiles of"),
+        ("/garden/people", "People of"),
+        ("/garden/sheet", "Brand sheet of"),
+        ("/account", "Your account"),
+        ("/all", "All brands"),
+        ("/mail-tray", "Mail tray"),
+        ("/new-brand", "New brand"),
+        ("/reset", "A new password"),
+        ("/installation", "Installation"),
+        ("/garden/first-steps?step=profiles", "First steps of"),
+        ("/confirm-email/x", "A new e-mail address"),
+    ):
         page.goto(path)
         expect(page.get_by_role("heading", name=re.compile(ready)).first).to_be_visible()
         assert violations(page, both=True) == [], path

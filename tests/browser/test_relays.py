@@ -135,8 +135,13 @@ def test_a_lowered_price_asks_and_goes_out_with_its_banner(page: Page, stack: St
     sign_in(page)
     address = standin(page)
     breads = tell(
-        address, "files", site="hogaza", path="breads.csv", type="text/csv", text="no;bread;price\n1;Rye, two kilos;7,50\n2;Spelt;cheap\n"
-    )  # fmt: skip
+        address,
+        "files",
+        site="hogaza",
+        path="breads.csv",
+        type="text/csv",
+        text="no;bread;price\n1;Rye, two kilos;7,50\n2;Spelt;cheap\n",
+    )
     page.goto("/bakery/relays/catalogue")
     page.get_by_role("button", name="Add a catalogue").click()
     dialog = page.get_by_role("dialog")

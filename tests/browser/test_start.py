@@ -96,9 +96,14 @@ class Installation:
         """Until it says that it runs; what it said."""
         command = [sys.executable, "-m", "tools.main", "start", "--port", str(self.port)]
         self.process = subprocess.Popen(
-            command, cwd=ROOT, env={**self.env, "PYTHONUNBUFFERED": "1"}, stdout=subprocess.PIPE,
-            stderr=subprocess.STDOUT, text=True, start_new_session=True,
-        )  # fmt: skip
+            command,
+            cwd=ROOT,
+            env={**self.env, "PYTHONUNBUFFERED": "1"},
+            stdout=subprocess.PIPE,
+            stderr=subprocess.STDOUT,
+            text=True,
+            start_new_session=True,
+        )
         said = ""
         assert self.process.stdout
         for line in self.process.stdout:

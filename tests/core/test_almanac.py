@@ -13,9 +13,23 @@ from menudo_core.almanac.rules import InvalidRuleError, day_of
 
 # Easter Sundays as published in the tables of the Book of Common Prayer and the US Census Bureau (from memory).
 EASTERS = {
-    1998: (4, 12), 1999: (4, 4), 2000: (4, 23), 2001: (4, 15), 2002: (3, 31), 2003: (4, 20), 2004: (4, 11), 2005: (3, 27),
-    2008: (3, 23), 2011: (4, 24), 2016: (3, 27), 2019: (4, 21), 2024: (3, 31), 2025: (4, 20), 2026: (4, 5), 2038: (4, 25),
-}  # fmt: skip
+    1998: (4, 12),
+    1999: (4, 4),
+    2000: (4, 23),
+    2001: (4, 15),
+    2002: (3, 31),
+    2003: (4, 20),
+    2004: (4, 11),
+    2005: (3, 27),
+    2008: (3, 23),
+    2011: (4, 24),
+    2016: (3, 27),
+    2019: (4, 21),
+    2024: (3, 31),
+    2025: (4, 20),
+    2026: (4, 5),
+    2038: (4, 25),
+}
 
 
 @pytest.mark.parametrize("year", EASTERS)
@@ -76,8 +90,10 @@ def test_a_brands_own_days_by_rule_and_by_date():
         [(1, "Founded", "06-14"), (2, "Open night", "2026-12-13")], date(2026, 1, 1), date(2027, 12, 31)
     )
     assert [(d.day, d.name) for d in found] == [
-        (date(2026, 6, 14), "Founded"), (date(2026, 12, 13), "Open night"), (date(2027, 6, 14), "Founded"),
-    ]  # fmt: skip
+        (date(2026, 6, 14), "Founded"),
+        (date(2026, 12, 13), "Open night"),
+        (date(2027, 6, 14), "Founded"),
+    ]
 
 
 def test_a_window_over_the_years_end_has_both_years():

@@ -67,9 +67,11 @@ def test_what_happened(was, now, what):
 
 def test_a_brands_own_events_by_what_a_field_does():
     rules = [
-        CustomRule("Last few", "left", FieldChange.FALLS), CustomRule("Again there", "left", FieldChange.RISES),
-        CustomRule("Gone", "left", FieldChange.BECOMES, " NONE "), CustomRule("Other flour", "flour"),
-    ]  # fmt: skip
+        CustomRule("Last few", "left", FieldChange.FALLS),
+        CustomRule("Again there", "left", FieldChange.RISES),
+        CustomRule("Gone", "left", FieldChange.BECOMES, " NONE "),
+        CustomRule("Other flour", "flour"),
+    ]
     was = replace(LOAF, more={"left": "12", "flour": "rye"})
     assert happened(was, replace(LOAF, more={"left": "3", "flour": "rye"}), *rules) == ["Last few"]
     assert happened(was, replace(LOAF, more={"left": "1.200", "flour": "spelt"}), *rules) == [
@@ -101,17 +103,34 @@ def test_the_same_happening_has_one_name_and_a_further_one_another():
 
 @pytest.mark.parametrize(
     ("said", "is_"),
-    [("1,234.50", "1234.50"), ("1.234,50", "1234.50"), ("1 234,5 €", "1234.5"), ("1.234", "1234"), ("12,5", "12.5"),
-     ("1.234.567", "1234567"), ("-3", "-3"), ("€ 4", "4"), ("0.5", "0.5"), ("four", None), ("", None), ("1-2", None)],
-)  # fmt: skip
+    [
+        ("1,234.50", "1234.50"),
+        ("1.234,50", "1234.50"),
+        ("1 234,5 €", "1234.5"),
+        ("1.234", "1234"),
+        ("12,5", "12.5"),
+        ("1.234.567", "1234567"),
+        ("-3", "-3"),
+        ("€ 4", "4"),
+        ("0.5", "0.5"),
+        ("four", None),
+        ("", None),
+        ("1-2", None),
+    ],
+)
 def test_numbers_as_people_write_them(said, is_):
     assert parse_number(said) == (None if is_ is None else Decimal(is_))
 
 
 things = st.builds(
-    CatalogueItem, st.sampled_from("abc"), st.just("Loaf"), st.none() | st.decimals(0, 9, places=2), st.sampled_from(["EUR", "USD"]),
-    st.sampled_from(Availability), st.none() | st.dates(TODAY - timedelta(days=2), TODAY + timedelta(days=2)),
-)  # fmt: skip
+    CatalogueItem,
+    st.sampled_from("abc"),
+    st.just("Loaf"),
+    st.none() | st.decimals(0, 9, places=2),
+    st.sampled_from(["EUR", "USD"]),
+    st.sampled_from(Availability),
+    st.none() | st.dates(TODAY - timedelta(days=2), TODAY + timedelta(days=2)),
+)
 
 
 @given(st.lists(st.lists(things, max_size=4), min_size=2, max_size=6))
@@ -175,6 +194,9 @@ def test_columns_are_known_by_their_names_and_rows_are_read_by_them():
 
 def test_prices_are_said_as_people_write_them():
     assert [format_price(Decimal(p), c) for p, c in (("12.50", "EUR"), ("1200", "EUR"), ("80", "CHF"), ("3", ""))] == [
-        "€ 12.50", "€ 1,200", "CHF 80", "3",
-    ]  # fmt: skip
+        "€ 12.50",
+        "€ 1,200",
+        "CHF 80",
+        "3",
+    ]
     assert format_price(None, "EUR") == ""

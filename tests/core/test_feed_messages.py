@@ -59,9 +59,11 @@ def test_messages_take_turns_each_up_to_so_many_times():
 
 def test_what_an_entry_has_is_filled_in_to_its_measure():
     one = entry(
-        summary="A wall of forty mosses, by the old glasshouse.", author="Maud", tags=("moss", "old walls", "2026", "día"),
+        summary="A wall of forty mosses, by the old glasshouse.",
+        author="Maud",
+        tags=("moss", "old walls", "2026", "día"),
         at=datetime(2026, 11, 3, tzinfo=UTC),
-    )  # fmt: skip
+    )
     assert fill_from_entry("{title} {link}", one, TODAY) == "Forty mosses https://example.org/moss"
     assert fill_from_entry("{summary 24}", one, TODAY) == "A wall of forty mosses…"
     assert fill_from_entry("{tags 2}", one, TODAY) == "#moss #oldwalls" and fill_from_entry(

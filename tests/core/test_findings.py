@@ -234,9 +234,16 @@ VIDEO = MediaFacts(2, MediaKind.VIDEO, "mp4", 360, 640, 900_000, 9.0, "Round", "
 
 @pytest.mark.parametrize(
     ("change", "found"),
-    [({}, set()), ({"seconds": 60.0}, set()), ({"seconds": 60.1}, {"too_long"}), ({"seconds": 0.5}, {"too_short"}),
-     ({"codec": "hevc"}, {"codec"}), ({"width": 640, "height": 360}, {"shape"}), ({"format": "webm"}, {"format"})],
-)  # fmt: skip
+    [
+        ({}, set()),
+        ({"seconds": 60.0}, set()),
+        ({"seconds": 60.1}, {"too_long"}),
+        ({"seconds": 0.5}, {"too_short"}),
+        ({"codec": "hevc"}, {"codec"}),
+        ({"width": 640, "height": 360}, {"shape"}),
+        ({"format": "webm"}, {"format"}),
+    ],
+)
 def test_a_short_videos_length_shape_and_codec(change, found):
     assert stops(media=(replace(VIDEO, **change),), network="vuelta") == found
 

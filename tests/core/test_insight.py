@@ -91,9 +91,13 @@ def test_variance_components_of_the_dyestuff_example():
     """Davies and Goldsmith, Statistical Methods in Research and Production (yield of dyestuff, 6 batches of 5), from
     memory: mean 1527.5, mean square within 2451.25, component between 1764.05."""
     batches = [
-        [1545, 1440, 1440, 1520, 1580], [1540, 1555, 1490, 1560, 1495], [1595, 1550, 1605, 1510, 1560],
-        [1445, 1440, 1595, 1465, 1545], [1595, 1630, 1515, 1635, 1625], [1520, 1455, 1450, 1480, 1445],
-    ]  # fmt: skip
+        [1545, 1440, 1440, 1520, 1580],
+        [1540, 1555, 1490, 1560, 1495],
+        [1595, 1550, 1605, 1510, 1560],
+        [1445, 1440, 1595, 1465, 1545],
+        [1595, 1630, 1515, 1635, 1625],
+        [1520, 1455, 1450, 1480, 1445],
+    ]
     found = variance_components(batches)
     assert found.mean == pytest.approx(1527.5)
     assert found.within == pytest.approx(2451.25)
@@ -126,9 +130,13 @@ def test_fewer_posts_are_drawn_more():
 
 @pytest.mark.parametrize(
     "results",
-    [[], _results(2), [(MONDAY + n * 7 * DAY, 5.0 + n % 2) for n in range(30)],
-     [(MONDAY + n * timedelta(hours=25), 5.0) for n in range(40)]],
-)  # fmt: skip
+    [
+        [],
+        _results(2),
+        [(MONDAY + n * 7 * DAY, 5.0 + n % 2) for n in range(30)],
+        [(MONDAY + n * timedelta(hours=25), 5.0) for n in range(40)],
+    ],
+)
 def test_it_says_so_when_there_isnt_enough_to_say(results):
     found = better_posting_times(results, MADRID)
     assert found.cells == () and found.unavailable_reason.startswith("Not enough to say")

@@ -14,8 +14,10 @@ word = st.text("abcxyz019-._~%20+é", min_size=1, max_size=8)
 query = st.lists(st.tuples(word, word), max_size=4).map(lambda pairs: "&".join(f"{a}={b}" for a, b in pairs))
 link = st.builds(
     lambda path, q, frag: f"https://fernhollow.example/{path}{'?' + q if q else ''}{'#' + frag if frag else ''}",
-    st.text("abc/;=,.-", max_size=10), query, st.text("abc?&=/", max_size=8),
-)  # fmt: skip
+    st.text("abc/;=,.-", max_size=10),
+    query,
+    st.text("abc?&=/", max_size=8),
+)
 
 
 @pytest.mark.parametrize(

@@ -91,11 +91,19 @@ def test_a_mend_is_laid_over_what_the_version_has_already():
 
 words = st.none() | st.text(max_size=5)
 owns = st.builds(
-    Overrides, text=words, media=st.none() | st.lists(st.integers(1, 3), unique=True).map(tuple), link=words, first_comment=words,
-    fields=st.dictionaries(st.sampled_from("ab"), st.text(max_size=3)), form=st.none() | st.just(STORY), card=st.none() | st.just(Card("C")),
-    shown=st.dictionaries(st.integers(1, 2), st.builds(MediaPresentation, turn=st.none() | st.integers(0, 3), words=words)),
+    Overrides,
+    text=words,
+    media=st.none() | st.lists(st.integers(1, 3), unique=True).map(tuple),
+    link=words,
+    first_comment=words,
+    fields=st.dictionaries(st.sampled_from("ab"), st.text(max_size=3)),
+    form=st.none() | st.just(STORY),
+    card=st.none() | st.just(Card("C")),
+    shown=st.dictionaries(
+        st.integers(1, 2), st.builds(MediaPresentation, turn=st.none() | st.integers(0, 3), words=words)
+    ),
     link_tags=st.none() | st.integers(0, 3),
-)  # fmt: skip
+)
 MASTER = Content(
     "M", (1, 2), "https://m.example", "first", {"a": "m"}, shown={1: MediaPresentation(turn=2)}, card=Card("Master's")
 )

@@ -126,8 +126,11 @@ def test_what_goes_out_can_be_read_back_by_any_reader(table):
 
 
 nasty = st.text(
-    st.one_of(st.sampled_from("'\"=+-@;|,\t\r\n #："), st.characters(exclude_categories=("Cs",), exclude_characters="\0")), max_size=12
-)  # fmt: skip
+    st.one_of(
+        st.sampled_from("'\"=+-@;|,\t\r\n #："), st.characters(exclude_categories=("Cs",), exclude_characters="\0")
+    ),
+    max_size=12,
+)
 
 
 @given(st.lists(nasty.filter(str.strip), max_size=5))
@@ -159,10 +162,14 @@ def test_a_row_that_goes_out_comes_in_as_it_was_and_goes_out_the_same(text, comm
 @pytest.mark.parametrize(
     ("row", "at"),
     [
-        ("2026-12-01 15:00,", time(15)), ("2026-12-01T15:00,", time(15)), ("2026-12-01T15:00:00,15:00", time(15)),
-        ("1.12.2026 3 pm,", time(15)), ("01/12/2026 15:00,3 pm", time(15)), ("2026-12-01 00:00:00,", time(0)),
+        ("2026-12-01 15:00,", time(15)),
+        ("2026-12-01T15:00,", time(15)),
+        ("2026-12-01T15:00:00,15:00", time(15)),
+        ("1.12.2026 3 pm,", time(15)),
+        ("01/12/2026 15:00,3 pm", time(15)),
+        ("2026-12-01 00:00:00,", time(0)),
     ],
-)  # fmt: skip
+)
 def test_a_date_with_a_time_is_read_as_both(row, at):
     (found,) = [
         r
@@ -198,11 +205,14 @@ def test_a_date_with_a_time_needs_no_column_for_it():
 @pytest.mark.parametrize(
     ("header", "words"),
     [
-        ("date,profiles,text,caption", "twice"), ("date,day,profiles", "twice"), ("date,profiles,text brisk,text: brisk", "twice"),
-        ("date,profiles,field board,field Board", "twice"), ("date,profiles,field unheard", "no column that Menudo knows"),
+        ("date,profiles,text,caption", "twice"),
+        ("date,day,profiles", "twice"),
+        ("date,profiles,text brisk,text: brisk", "twice"),
+        ("date,profiles,field board,field Board", "twice"),
+        ("date,profiles,field unheard", "no column that Menudo knows"),
         ("date,profiles,text unheard", "no column that Menudo knows"),
     ],
-)  # fmt: skip
+)
 def test_a_column_twice_or_unknown_is_named(header, words):
     with pytest.raises(InvalidTableError, match=words):
         parse_rows(parse_table(f"{header}\n2026-12-01,a,x,y\n".encode()), NETWORKS, {"board"})

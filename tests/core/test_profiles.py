@@ -34,10 +34,16 @@ HOUR, DAY = timedelta(hours=1), timedelta(days=1)
         ("vitrine", "business", {"tied_page": "administered"}, {"tied_page": "not administered"}, ["tied_page"]),
         ("guildhall", "company", {"role": "super-administrator"}, {"role": "administrator"}, ["super_administrator"]),
         ("cinta", "channel", {"role": "manager"}, {"role": "editor"}, ["manager"]),
-        ("waypost", "location", {"verified": "yes", "role": "owner"}, {"verified": "no", "role": "editor"}, ["verified", "manager"]),
+        (
+            "waypost",
+            "location",
+            {"verified": "yes", "role": "owner"},
+            {"verified": "no", "role": "editor"},
+            ["verified", "manager"],
+        ),
         ("brisk", "account", {"role": "keeper"}, {"role": "editor"}, ["keeper"]),
     ],
-)  # fmt: skip
+)
 def test_the_conditions_of_each_kind_are_met_or_named_with_what_to_do(network, kind, met, not_met, which):
     rule = shipped_sheets()[network].profile_kind(kind)
     assert rule is not None and rule.direct
@@ -111,18 +117,28 @@ def test_by_hand_leads_from_being_due_to_published_called_off_or_later():
     assert waiting is DeliveryState.HAND
     ways = {e: next_state(waiting, e) for e in Event if accepts(waiting, e)}
     assert ways == {
-        Event.DONE: DeliveryState.PUBLISHED, Event.MOVE: DeliveryState.PLANNED, Event.UNPLAN: DeliveryState.UNPLANNED,
-        Event.CALL_OFF: DeliveryState.OFF, Event.HOLD: DeliveryState.HELD,
-    }  # fmt: skip
+        Event.DONE: DeliveryState.PUBLISHED,
+        Event.MOVE: DeliveryState.PLANNED,
+        Event.UNPLAN: DeliveryState.UNPLANNED,
+        Event.CALL_OFF: DeliveryState.OFF,
+        Event.HOLD: DeliveryState.HELD,
+    }
 
 
 @pytest.mark.parametrize(
     ("left", "warned", "due"),
     [
-        (15 * DAY, None, None), (14 * DAY, None, 14), (10 * DAY, 14, None), (3 * DAY, 14, 3), (2 * DAY, 3, None), (23 * HOUR, 3, 1),
-        (HOUR, 1, None), (2 * DAY, None, 3), (-HOUR, 14, None),
+        (15 * DAY, None, None),
+        (14 * DAY, None, 14),
+        (10 * DAY, 14, None),
+        (3 * DAY, 14, 3),
+        (2 * DAY, 3, None),
+        (23 * HOUR, 3, 1),
+        (HOUR, 1, None),
+        (2 * DAY, None, 3),
+        (-HOUR, 14, None),
     ],
-)  # fmt: skip
+)
 def test_an_ending_is_warned_of_14_3_and_1_days_before_once_each(left, warned, due):
     assert due_warning(NOON + left, NOON, warned) == due
 

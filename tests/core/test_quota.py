@@ -61,8 +61,10 @@ def test_a_listing_keeps_a_hundred_posts_of_seven_days():
 
 @given(
     st.lists(st.tuples(st.floats(0, 48), st.integers(0, 4)), max_size=40),
-    st.integers(1, 6) | st.none(), st.integers(4, 9) | st.none(), st.integers(1, 7200) | st.none(),
-)  # fmt: skip
+    st.integers(1, 6) | st.none(),
+    st.integers(4, 9) | st.none(),
+    st.integers(1, 7200) | st.none(),
+)
 def test_whoever_waits_as_told_never_breaks_a_rule(wanted, a_day, files_a_day, between):
     pace = Pace(posts_a_day=a_day, media_a_day=files_a_day, seconds_between=between)
     sent: list[PublishedItem] = []

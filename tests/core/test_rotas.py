@@ -50,8 +50,13 @@ def test_what_rests_lets_the_next_go_first_and_where_all_rest_the_spot_stays_emp
 def test_seasons_ends_and_closed_days():
     winter = Season((11, 1), (2, 28))
     assert [winter.contains(date(2026, *md)) for md in ((10, 31), (11, 1), (12, 31), (1, 1), (2, 28), (3, 1))] == [
-        False, True, True, True, True, False,
-    ]  # fmt: skip
+        False,
+        True,
+        True,
+        True,
+        True,
+        False,
+    ]
     yule = Turn(9, seasons=(Season((11, 27), (11, 28)),))
     rota = Rota(closed=frozenset({FIRST + DAY}), until=FIRST + 5 * DAY)
     laid = assign_turns(rota, [*turns(1, 2), yule], 7, spots(7))
@@ -115,10 +120,16 @@ rotas = st.builds(
     closed=st.frozensets(st.integers(0, 40).map(lambda n: FIRST + n * DAY), max_size=4),
 )
 some_turns = st.lists(
-    st.builds(Turn, st.integers(1, 12), st.integers(1, 3), st.none() | st.integers(1, 4), seasons=st.sampled_from(
-        [(), (), (Season((12, 1), (12, 10)),)])),
-    max_size=8, unique_by=lambda turn: turn.id,
-)  # fmt: skip
+    st.builds(
+        Turn,
+        st.integers(1, 12),
+        st.integers(1, 3),
+        st.none() | st.integers(1, 4),
+        seasons=st.sampled_from([(), (), (Season((12, 1), (12, 10)),)]),
+    ),
+    max_size=8,
+    unique_by=lambda turn: turn.id,
+)
 
 
 @given(
@@ -175,17 +186,20 @@ def plainly(rota: Rota, found: list[Turn], profile: int, at: list[RotaSlot]) -> 
         day, chosen = spot.day, None
         silent = day in rota.closed or any((day - d).days < rota.gap_days for _, d in went)
         able = [
-            t for t in found
+            t
+            for t in found
             if (t.times is None or sum(turn_id == t.id for turn_id, _ in went) < t.times)
             and (not t.seasons or any(s.contains(day) for s in t.seasons))
-        ]  # fmt: skip
+        ]
         if able and not silent:
             if all(t.id in this_round for t in able):
                 this_round, number = set(), number + 1
             ready = [
-                t for t in able
-                if t.id not in this_round and not any(turn_id == t.id and (day - d).days < rota.rest_days for turn_id, d in went)
-            ]  # fmt: skip
+                t
+                for t in able
+                if t.id not in this_round
+                and not any(turn_id == t.id and (day - d).days < rota.rest_days for turn_id, d in went)
+            ]
             if ready and rota.order is Order.SHUFFLE:
                 # The order drawn is taken from the code itself: the model is of what is made of it.
                 free = turns(*(t.id for t in found))
@@ -206,10 +220,14 @@ def test_a_year_of_forty_posts_on_ten_profiles_is_what_a_plain_model_says():
     zone = ZoneInfo("Europe/Madrid")
     start, end = datetime(2026, 1, 1, tzinfo=UTC), datetime(2027, 1, 1, tzinfo=UTC)
     found = [
-        Turn(n, wordings=1 + n % 3, times=6 if n % 10 == 0 else None,
-             seasons=(Season((3, 1), (5, 31)),) if n % 7 == 0 else ())
+        Turn(
+            n,
+            wordings=1 + n % 3,
+            times=6 if n % 10 == 0 else None,
+            seasons=(Season((3, 1), (5, 31)),) if n % 7 == 0 else (),
+        )
         for n in range(40)
-    ]  # fmt: skip
+    ]
     for profile in range(10):
         slots = [Slot((profile + k) % 7, time(8 + k, 30)) for k in range(1 + profile % 5)]
         at = [RotaSlot(instant, instant.astimezone(zone).date()) for instant in slots_between(slots, start, end, zone)]

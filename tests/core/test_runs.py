@@ -18,9 +18,17 @@ from menudo_core.timing.walltimes import wall_time_in
 
 # Half-hour shift (Lord Howe), changes at midnight (Beirut, Havana, Santiago), southern, none at all, odd offsets.
 ZONES = (
-    "Europe/Madrid", "America/New_York", "Australia/Lord_Howe", "Asia/Beirut", "America/Havana", "America/Santiago",
-    "Pacific/Auckland", "Asia/Kathmandu", "Africa/Casablanca", "Pacific/Chatham",
-)  # fmt: skip
+    "Europe/Madrid",
+    "America/New_York",
+    "Australia/Lord_Howe",
+    "Asia/Beirut",
+    "America/Havana",
+    "America/Santiago",
+    "Pacific/Auckland",
+    "Asia/Kathmandu",
+    "Africa/Casablanca",
+    "Pacific/Chatham",
+)
 DAYS = (rrule.MO, rrule.TU, rrule.WE, rrule.TH, rrule.FR, rrule.SA, rrule.SU)
 END = datetime(2030, 12, 31, 23, 59)
 CASES = [
@@ -144,9 +152,14 @@ def test_sway_reaches_the_whole_hour_either_way():
 
 
 @given(
-    st.sets(st.tuples(st.integers(0, 6), st.times().map(lambda t: t.replace(second=0, microsecond=0))), min_size=1, max_size=8),
-    st.sampled_from(ZONES), INSTANTS,
-)  # fmt: skip
+    st.sets(
+        st.tuples(st.integers(0, 6), st.times().map(lambda t: t.replace(second=0, microsecond=0))),
+        min_size=1,
+        max_size=8,
+    ),
+    st.sampled_from(ZONES),
+    INSTANTS,
+)
 def test_no_slot_is_given_twice(pairs, zone, after):
     slots = [Slot(day, at) for day, at in pairs]
     given_, taken = [], set()
@@ -159,9 +172,23 @@ def test_no_slot_is_given_twice(pairs, zone, after):
 
 @given(
     st.sampled_from(["Europe/Madrid", "Australia/Lord_Howe", "America/Santiago", "America/Nuuk", "Africa/Cairo"]),
-    st.sampled_from([date(2026, 3, 29), date(2026, 4, 5), date(2026, 10, 4), date(2026, 10, 25), date(2026, 9, 6), date(2026, 4, 24), date(2026, 3, 28)]),
-    st.integers(0, 24 * 60 - 1), st.integers(0, 180), st.integers(0, 2**31), st.integers(0, 23 * 2), st.integers(1, 24),
-)  # fmt: skip
+    st.sampled_from(
+        [
+            date(2026, 3, 29),
+            date(2026, 4, 5),
+            date(2026, 10, 4),
+            date(2026, 10, 25),
+            date(2026, 9, 6),
+            date(2026, 4, 24),
+            date(2026, 3, 28),
+        ]
+    ),
+    st.integers(0, 24 * 60 - 1),
+    st.integers(0, 180),
+    st.integers(0, 2**31),
+    st.integers(0, 23 * 2),
+    st.integers(1, 24),
+)
 def test_on_days_of_clock_changes_what_varies_stays_within_waking_hours_by_the_wall(
     zone, day, minute, within, seed, begins, long
 ):

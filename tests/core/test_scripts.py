@@ -43,7 +43,7 @@ ADDRESSES = [
     "https://bücher.example:8080/ä?ö=ü", "https://例え.テスト/道", "https://пример.рф/мох?а=б", "HTTPS://EXAMPLE.ORG/A",
     "https://xn--bcher-kva.example/b/", "http://localhost:8000/x", "http://192.0.2.7/x", "http://[2001:db8::1]:80/x",
     "https://fr.example/wiki/L’Étranger", "https://fa.example/می\u200cخواهم", "https://example.org/a,b;c=d!e'f",
-]  # fmt: skip
+]  # fmt: skip # a table: a row to a line
 
 
 @cache
@@ -95,7 +95,7 @@ def test_hashtags_are_those_of_uax31_r8():
     pool = [
         "#", "＃", "﹟", "moss", "苔", "हिन्दी", "día", "di\u0301a", "9", "_", "-", "+", " ", ".", "、", "🇪🇸", "👩‍🌾", "❤️", "1️⃣", "#️⃣",
         "🏴󠁧󠁢󠁥󠁮󠁧󠁿", "👍🏽", "ශ්‍රී", "می\u200cخواهم", "&", "é", "\u0301", "\n",
-    ]  # fmt: skip
+    ]  # fmt: skip # a table: a row to a line
     rng, wrong = random.Random(SEED), []
     for _ in range(3000):
         text = "".join(rng.choice(pool) for _ in range(rng.randint(1, 9)))
@@ -113,7 +113,7 @@ def test_no_hashtag_stands_inside_an_address(address, more):
 
 @pytest.mark.parametrize("tag", ["café", "día", "Ångström", "हिन्दी", "Việt", "한글", "STRASSE"])
 def test_one_tag_however_it_is_composed_and_cased(tag):
-    forms = [f(tag) for f in (lambda t: unicodedata.normalize("NFC", t), lambda t: unicodedata.normalize("NFD", t), str.lower, str.upper)]  # fmt: skip
+    forms = [f(tag) for f in (lambda t: unicodedata.normalize("NFC", t), lambda t: unicodedata.normalize("NFD", t), str.lower, str.upper)]  # fmt: skip # a table: a row to a line
     assert len({tag_key(f"＃{form}") for form in forms}) == 1
     for form in forms:
         assert append_hashtags(f"Look #{form}", [tag, f"＃{tag}"]) == f"Look #{form}"
@@ -180,7 +180,7 @@ def test_an_address_alone_in_a_field_may_end_as_it_likes(end):
 sentence = st.lists(
     st.sampled_from([*ADDRESSES, "moss", "苔", "，", "。", " ", ". ", "#moss", "#苔", "👩‍🌾", "e\u0301", "https://example.org/moss/b", "\n"]),
     max_size=12,
-).map(" ".join)  # fmt: skip
+).map(" ".join)  # fmt: skip # a table: a row to a line
 
 
 @given(sentence, st.booleans())
@@ -284,6 +284,6 @@ def test_link_spans_are_found_in_one_pass():
         ("link:https://example.org/1", "link:https://example.org/1"), ("id:node:5", "feed:3:id:node:5"), ("id:7", "feed:3:id:7"),
         ("title:Moss", "feed:3:title:Moss"),
     ],
-)  # fmt: skip
+)  # fmt: skip # a table: a row to a line
 def test_only_what_is_one_things_name_everywhere_names_it_beyond_its_feed(known_by, origin):
     assert origin_key(known_by, 3) == origin

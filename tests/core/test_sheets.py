@@ -71,27 +71,63 @@ AT = FINE.count("\n") + 1
         ("[story]\nmax_frames = 3\nmin_ratio = 0.6\nmax_ratio = 0.5\n", 2, "nothing is between"),
         ("[story]\nmax_frames = 3\nmin_ratio = nan\n", 2, "no limit"),
         ("[story]\nmax_frames = 3\nmax_seconds = inf\n", 2, "no limit"),
-        ("[media.kinds.animation]\nmax_count = 1\nformats = ['gif']\nmin_width = 9\nmax_width = 8\n", 3, "nothing is between"),
-        ("[media.kinds.animation]\nmax_count = 1\nformats = ['gif']\nmin_seconds = 9.5\nmax_seconds = 8\n", 3, "nothing is between"),
-        ("[media.kinds.animation]\nmax_count = 1\nformats = ['gif']\nmin_width = 900\nmin_height = 900\nmax_pixels = 8000\n", 5, "make more"),
-        ("[media.kinds.animation]\nmax_count = 1\nformats = ['gif']\nmin_width = 900\nmax_height = 300\nmax_ratio = 2\n", 5, "no size"),
+        (
+            "[media.kinds.animation]\nmax_count = 1\nformats = ['gif']\nmin_width = 9\nmax_width = 8\n",
+            3,
+            "nothing is between",
+        ),
+        (
+            "[media.kinds.animation]\nmax_count = 1\nformats = ['gif']\nmin_seconds = 9.5\nmax_seconds = 8\n",
+            3,
+            "nothing is between",
+        ),
+        (
+            "[media.kinds.animation]\nmax_count = 1\nformats = ['gif']\nmin_width = 900\nmin_height = 900\nmax_pixels = 8000\n",
+            5,
+            "make more",
+        ),
+        (
+            "[media.kinds.animation]\nmax_count = 1\nformats = ['gif']\nmin_width = 900\nmax_height = 300\nmax_ratio = 2\n",
+            5,
+            "no size",
+        ),
         ("[media.kinds.animation]\nmax_count = 1\nformats = ['mp4']\n", 2, "No animation"),
         ("[media]\ntogether = [['picture']]\n", 1, "leaves video out"),
         ("[asks]\nrequired = ['text']\nforbidden = ['text']\n", 1, "required and forbidden"),
-        ("[asks]\none_of = [\n  ['text', 'media'],\n  ['link', 'first_comment'],\n]\nforbidden = ['link', 'first_comment']\n", 3, "all are forbidden"),
+        (
+            "[asks]\none_of = [\n  ['text', 'media'],\n  ['link', 'first_comment'],\n]\nforbidden = ['link', 'first_comment']\n",
+            3,
+            "all are forbidden",
+        ),
         ("[asks]\nforbidden = ['media']\n", 1, "takes some"),
         ("[hashtags]\nmost = 3\ngood = 4\n", 2, "refused"),
-        ("[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'text'\n[[fields]]\nname = 'a'\nlabel = 'B'\ntype = 'text'\n", 5, "already"),
+        (
+            "[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'text'\n[[fields]]\nname = 'a'\nlabel = 'B'\ntype = 'text'\n",
+            5,
+            "already",
+        ),
         ("[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'choice'\n", 0, "needs “choices”"),
         ("[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'choice'\nchoices = [\n  'x',\n  'x',\n]\n", 6, "twice"),
         ("[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'choice'\nlimit = 2\nchoices = ['ñandú']\n", 5, "longer"),
         ("[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'text'\nwhen = { b = ['x'] }\n", 4, "no field “b”"),
         ("[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'text'\nwhen = { a = ['x'] }\n", 4, "by itself"),
-        ("[[fields]]\nname = 'k'\nlabel = 'K'\ntype = 'choice'\nchoices = ['x']\n[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'text'\nwhen = { k = ['y'] }\n", 9, "none of the choices"),
+        (
+            "[[fields]]\nname = 'k'\nlabel = 'K'\ntype = 'choice'\nchoices = ['x']\n[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'text'\nwhen = { k = ['y'] }\n",
+            9,
+            "none of the choices",
+        ),
         ("[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'date'\nafter = 'b'\n", 4, "no field “b”"),
         ("[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'date'\nafter = 'a'\n", 4, "later than the other"),
-        ("[[fields]]\nname = 'b'\nlabel = 'B'\ntype = 'text'\n[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'date'\nafter = 'b'\n", 8, "of type date"),
-        ("[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'choice'\nchoices = ['x']\nlink_unless = ['y']\n", 5, "none of the field's choices"),
+        (
+            "[[fields]]\nname = 'b'\nlabel = 'B'\ntype = 'text'\n[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'date'\nafter = 'b'\n",
+            8,
+            "of type date",
+        ),
+        (
+            "[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'choice'\nchoices = ['x']\nlink_unless = ['y']\n",
+            5,
+            "none of the field's choices",
+        ),
         ("[[kinds]]\nkind = 'page'\nname = 'again'\ndirect = true\n", 1, "already"),
         ("[[kinds.conditions]]\nid = 'a'\nwords = 'A'\n[[kinds.conditions]]\nid = 'a'\nwords = 'B'\n", 4, "already"),
         ("[proof]\ntitle = 'a'\n", 1, "no field “a”"),
@@ -100,7 +136,7 @@ AT = FINE.count("\n") + 1
         ("[story]\n", 0, "missing"),
         ("[[fields]]\nname = \"a\\n\"\nlabel = 'A'\ntype = 'text'\n", 1, "can't stand"),
     ],
-)  # fmt: skip
+)
 def test_each_contradiction_is_told_at_its_own_line(more, line, words):
     found = faults(more)
     assert [n for n, _ in found] == [AT + line] and words in found[0][1]

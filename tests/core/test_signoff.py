@@ -132,9 +132,15 @@ def test_the_answer_is_wanted_by_the_earliest_of_the_rules():
 def test_a_fingerprint_changes_with_everything_that_is_seen_and_with_nothing_else():
     one = Content("Moss", (1, 2), "https://a.example", "#moss", {"title": "T"}, "post", {1: MediaPresentation(turn=1)})
     others = [
-        replace(one, text="Moss "), replace(one, media=(2, 1)), replace(one, link=""), replace(one, first_comment=""),
-        replace(one, fields={"title": "U"}), replace(one, form="story"), replace(one, shown={}), replace(one, link_tags=3),
-    ]  # fmt: skip
+        replace(one, text="Moss "),
+        replace(one, media=(2, 1)),
+        replace(one, link=""),
+        replace(one, first_comment=""),
+        replace(one, fields={"title": "U"}),
+        replace(one, form="story"),
+        replace(one, shown={}),
+        replace(one, link_tags=3),
+    ]
     assert len({fingerprint(c) for c in [one, *others]}) == 9
     assert fingerprint(one) == fingerprint(
         replace(one, fields={"title": "T", "board": ""}, shown={1: MediaPresentation(turn=1), 2: MediaPresentation()})

@@ -56,8 +56,11 @@ def test_never_more_than_wanted_never_the_same_and_always_the_same_for_the_same(
 def test_every_opening_leaves_a_blank_that_only_a_person_fills():
     for seed in range(12):
         openings = [
-            texts.day_text("Moss Day", "Friday 4 December", seed % 2 == 0, seed), texts.topic_text("moss", seed),
-            texts.item_text("Aster", "€ 9", seed), texts.item_text("Aster", "", seed), texts.article_text("On moss.", seed),
-        ]  # fmt: skip
+            texts.day_text("Moss Day", "Friday 4 December", seed % 2 == 0, seed),
+            texts.topic_text("moss", seed),
+            texts.item_text("Aster", "€ 9", seed),
+            texts.item_text("Aster", "", seed),
+            texts.article_text("On moss.", seed),
+        ]
         assert all(count_blanks(text) >= 1 and "{" not in text for text in openings)
     assert texts.with_tags("Moss", ["#a", "b"]) == "Moss\n\n#a #b" and texts.with_tags("Moss", []) == "Moss"

@@ -146,7 +146,13 @@ ODD = [
     "Pacific/Chatham",
     "Europe/Madrid",
 ]
-CHANGES = [datetime(2026, 3, 28, 12), datetime(2026, 4, 4, 6), datetime(2026, 10, 3, 6), datetime(2026, 10, 24, 12), datetime(2026, 11, 27)]  # fmt: skip
+CHANGES = [
+    datetime(2026, 3, 28, 12),
+    datetime(2026, 4, 4, 6),
+    datetime(2026, 10, 3, 6),
+    datetime(2026, 10, 24, 12),
+    datetime(2026, 11, 27),
+]
 
 
 @given(st.sampled_from(ODD), st.sampled_from(CHANGES), st.integers(0, 48 * 3600))

@@ -25,9 +25,16 @@ def published(world, text: str, profile: Profile | None = None, **master) -> Del
     post = Post.objects.create(brand=world.garden, master={"text": text, **master})
     now = timezone.now()
     return Delivery.objects.create(
-        post=post, profile=profile or world.profile, brand=world.garden, key=f"{post.pk:032x}", state="published",
-        due_at=now, published_at=now, sent_content={"text": text, **master}, headline=text[:50],
-    )  # fmt: skip
+        post=post,
+        profile=profile or world.profile,
+        brand=world.garden,
+        key=f"{post.pk:032x}",
+        state="published",
+        due_at=now,
+        published_at=now,
+        sent_content={"text": text, **master},
+        headline=text[:50],
+    )
 
 
 def verdicts(one: Relay) -> list[str]:

@@ -20,7 +20,7 @@ WRITES = {
     "createDate", "updateDate", "deleteDate", "inspectPlan", "requestSignoff", "withdrawSignoffRequest", "assignTask",
     "followFeed", "findFeeds", "importOpml", "updateFeed", "unfollowFeed", "pollFeed", "shareArticles", "putAway", "inspectCatalogue",
     "inspectCatalogueFile", "draftFiring", "moreStarters", "keepStarter", "discardStarter",
-}  # fmt: skip
+}  # fmt: skip # a table: a row to a line
 PLANS = {
     "planPost", "moveDelivery", "unscheduleDelivery", "callOffDelivery", "retryDelivery", "resolveUncertain", "undo", "pause", "resume", "catchUp",
     "reportPublished", "reportNotPublished", "postponeByHand", "retryComment", "moveDeliveries", "callOffDeliveries", "times", "swapTimes", "previewBatch", "scheduleBatch",
@@ -29,15 +29,15 @@ PLANS = {
     "setPlacement", "swapPlacements", "addQuotations", "addTable",
     "createCatalogue", "createCatalogueFromFile", "updateCatalogue", "deleteCatalogue", "importCatalogueFile", "pollCatalogue", "createCatalogueEvent",
     "createRelay", "sampleRelay", "createFromStartingPoint", "updateRelay", "deleteRelay", "switchRelay", "answerFiring",
-}  # fmt: skip
+}  # fmt: skip # a table: a row to a line
 DELETES = {"takeDown"}
 MANAGES = {
     "connect", "setTimetable", "loadSheet", "createManualProfile", "describeProfile", "checkProfile", "disconnectProfile", "connectLinks", "createConnectLink",
     "revokeLink", "createStore", "deleteStore", "copyTimetable", "saveSpacing", "followZone", "saveRotaSlots",
-}  # fmt: skip
+}  # fmt: skip # a table: a row to a line
 PEOPLES = {
     "updateBrand", "updateMember", "removeMember", "invite", "withdrawInvitation", "saveSignRules", "previewSignRules", "createSignLink", "revokeSignLink",
-}  # fmt: skip
+}  # fmt: skip # a table: a row to a line
 SIGNS = {"approvePost", "approveAll", "sendBack", "pendingSignoffs"}
 BY_LINK = {"signPage", "approveByLink", "approveAllByLink", "sendBackByLink", "remarkByLink"}
 # What everyone who sees a brand may do.
@@ -86,10 +86,10 @@ BODIES = {
     **{key: {"source": {"key": "p1"}, "target": 1} for key in ("createRelay", "sampleRelay")},
     "createFromStartingPoint": {"cells": [{"source": {"key": "p1"}, "target": 1}]},
     "swapPlacements": {"one": {"profile": 1, "at": "2027-01-01T12:00:00Z"}, "other": {"profile": 2, "at": "2027-01-01T12:00:00Z"}},
-}  # fmt: skip
+}  # fmt: skip # a table: a row to a line
 
 # What isn't there can't be told from what isn't one's own; of these there is none yet.
 ABSENT = {
     "undo", "restorePost", "addAsset", "resume", "withdrawInvitation", "revokeLink", "deleteStore", "importFromStore", "restoreVersion",
     "revokeSignLink", "approveAll", "deleteRemark", "resolveRemark", "updateRemark", "completeTask",
-}  # fmt: skip
+}  # fmt: skip # a table: a row to a line

@@ -145,12 +145,16 @@ def test_what_was_moved_to_another_time_after_its_answer_was_lost_is_still_found
 @pytest.mark.parametrize(
     "body",
     [
-        b"<feed", b"\xff\xfe\x00", b'<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><feed xmlns="http://www.w3.org/2005/Atom">&b;</feed>',
-        b"<html>", b"", b"<a>" * 50_000 + b"</a>" * 50_000,
+        b"<feed",
+        b"\xff\xfe\x00",
+        b'<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><feed xmlns="http://www.w3.org/2005/Atom">&b;</feed>',
+        b"<html>",
+        b"",
+        b"<a>" * 50_000 + b"</a>" * 50_000,
         b'<feed xmlns="http://www.w3.org/2005/Atom"><link rel="next" href="http://[x"/><entry><updated>0001-01-01T00:00:00+14:00</updated>'
         b'<link href="http://[x"/><link rel="edit" href="//[x"/></entry></feed>',
     ],
-)  # fmt: skip
+)
 def test_what_cant_be_read_or_declares_entities_is_answered_not_raised(adapter, monkeypatch, body):
     answer = httpx.Response(200, content=body)
     monkeypatch.setattr(atompub, "request_outcome", lambda *args, **more: (NetworkResponse(Outcome.DONE), answer))
@@ -183,7 +187,7 @@ def feed_of(*entries: tuple[str, str, str], more: str = "") -> bytes:
         ([("tag:x", "", "")], False, None),
         ([], True, None),
     ],
-)  # fmt: skip
+)
 def test_nothing_is_said_to_be_missing_that_may_be_there(adapter, monkeypatch, entries, told, found):
     answer = httpx.Response(200, content=feed_of(*entries))
     monkeypatch.setattr(atompub, "request_outcome", lambda *args, **more: (NetworkResponse(Outcome.DONE), answer))

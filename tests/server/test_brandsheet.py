@@ -27,10 +27,18 @@ def test_a_page_is_read_by_its_best_source_and_nothing_is_guessed():
     # Open Graph and schema.org as ogp.me and schema.org describe them (from memory).
     found = {f.part: f.value for f in parse_page(PAGE, "https://hogaza.example.org/")}
     assert found == {
-        "name": "Hogaza", "about": "A family bakery.", "site": "https://hogaza.example.org/", "topics": ["pan", "centeno"],
-        "colours": ["#bb5577"], "language": "es-ES", "feeds": ["https://hogaza.example.org/notes.atom"], "country": "ES",
-        "contact/phone": "+34 900 000 222", "contact/address": "Mill Lane 1", "contact/email": "pan@example.org",
-    }  # fmt: skip
+        "name": "Hogaza",
+        "about": "A family bakery.",
+        "site": "https://hogaza.example.org/",
+        "topics": ["pan", "centeno"],
+        "colours": ["#bb5577"],
+        "language": "es-ES",
+        "feeds": ["https://hogaza.example.org/notes.atom"],
+        "country": "ES",
+        "contact/phone": "+34 900 000 222",
+        "contact/address": "Mill Lane 1",
+        "contact/email": "pan@example.org",
+    }
     assert logo_candidates(PAGE, "https://hogaza.example.org/")[:2] == [
         "https://hogaza.example.org/logo.svg",
         "https://hogaza.example.org/icon.png",
@@ -146,11 +154,25 @@ def site(settings):
 @pytest.mark.parametrize(
     "address",
     [
-        "http://127.0.0.1/", "http://localhost/", "http://[::1]/", "http://10.0.0.1/", "http://192.168.1.1/", "http://172.16.0.9/",
-        "http://169.254.169.254/latest", "http://0.0.0.0/", "http://[::ffff:127.0.0.1]/", "http://[fe80::1]/", "http://[fc00::1]/",
-        "http://100.64.0.1/", "http://224.0.0.1/", "http://[64:ff9b::7f00:1]/", "http://[2002:7f00:1::]/", "http://2130706433/", "http://0x7f.1/",
+        "http://127.0.0.1/",
+        "http://localhost/",
+        "http://[::1]/",
+        "http://10.0.0.1/",
+        "http://192.168.1.1/",
+        "http://172.16.0.9/",
+        "http://169.254.169.254/latest",
+        "http://0.0.0.0/",
+        "http://[::ffff:127.0.0.1]/",
+        "http://[fe80::1]/",
+        "http://[fc00::1]/",
+        "http://100.64.0.1/",
+        "http://224.0.0.1/",
+        "http://[64:ff9b::7f00:1]/",
+        "http://[2002:7f00:1::]/",
+        "http://2130706433/",
+        "http://0x7f.1/",
     ],
-)  # fmt: skip
+)
 def test_no_address_that_is_not_public_is_opened(settings, address):
     settings.DEMO, settings.FETCH_ALLOWED = False, set()
     with pytest.raises(FetchError):

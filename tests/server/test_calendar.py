@@ -69,10 +69,12 @@ def test_many_are_moved_in_one_step_and_undone_exactly(world, two):
 @given(
     st.lists(
         st.tuples(st.integers(0, 5), st.one_of(st.none(), st.integers(2, 200)), st.booleans()),
-        min_size=1, max_size=6, unique_by=lambda one: one[0],
+        min_size=1,
+        max_size=6,
+        unique_by=lambda one: one[0],
     ),
     st.booleans(),
-)  # fmt: skip
+)
 def test_whatever_is_moved_undo_restores_exactly(world, two, moves, whole):
     """Any mix of moves by hours, to the tray, snapped or not, alone or with sisters; one undo is as if it never was."""
     api = world.api()
@@ -84,11 +86,13 @@ def test_whatever_is_moved_undo_restores_exactly(world, two, moves, whole):
     before = list(Delivery.objects.order_by("pk").values(*kept))
     body = [
         {
-            "id": rows[n].pk, "revision": rows[n].revision, "snap": snap and hours is not None,
+            "id": rows[n].pk,
+            "revision": rows[n].revision,
+            "snap": snap and hours is not None,
             "wall_time": hours and (rows[n].wall_time + timedelta(hours=hours)).strftime("%Y-%m-%dT%H:%M"),
         }
         for n, hours, snap in moves
-    ]  # fmt: skip
+    ]
     done = api("POST", "moves", {"moves": body, "whole": whole}, status=200)
     assert len(done["moved"]) >= len(moves) - len(done["left"])
     api("POST", f"undo/{done['undo']}", status=200)
@@ -99,7 +103,7 @@ def test_weeks_are_those_of_iso_8601():
     """ISO 8601: 2026 has 53 weeks (it begins on a Thursday); the examples are those of the standard's own rule."""
     from menudo.calendar.queries import window_days
 
-    weeks = {d["date"]: (d["week"], d["weekday"]) for d in window_days(date(2026, 12, 26), 12, date(2026, 12, 26))}
+    weeks = {d.date: (d.week, d.weekday) for d in window_days(date(2026, 12, 26), 12, date(2026, 12, 26))}
     assert weeks[date(2026, 12, 27)] == (52, 6) and weeks[date(2026, 12, 28)] == (53, 0)
     assert weeks[date(2027, 1, 3)] == (53, 6) and weeks[date(2027, 1, 4)] == (1, 0)
 
@@ -187,9 +191,13 @@ def test_it_snaps_to_the_nearest_free_slot(world):
 def test_stagger_and_sway_are_planned_as_they_were_shown(world, two):
     post = world.api()("POST", "posts", post_in("Moss", profiles=[world.profile.pk, two.pk]), status=201)
     when = {
-        "kind": "at", "wall_time": tomorrow(12), "stagger": {"least": 20, "most": 40}, "jitter": 9, "seed": 77,
+        "kind": "at",
+        "wall_time": tomorrow(12),
+        "stagger": {"least": 20, "most": 40},
+        "jitter": 9,
+        "seed": 77,
         "order": [two.pk, world.profile.pk],
-    }  # fmt: skip
+    }
     shown = {t["profile"]: t for t in world.api()("POST", f"posts/{post['id']}/times", {"when": when}, status=200)}
     assert shown[two.pk]["delay"] == 0 and 20 <= shown[world.profile.pk]["delay"] <= 40
     assert all(abs(t["jitter"]) <= 9 for t in shown.values())

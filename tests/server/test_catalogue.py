@@ -18,14 +18,31 @@ from tests.server.test_posts import pointers
 
 # schema.org's Product and Offer as its pages describe them (from memory).
 LINKED = {
-    "@context": "https://schema.org", "@graph": [
+    "@context": "https://schema.org",
+    "@graph": [
         {"@type": "WebSite", "name": "No thing"},
-        {"@type": "Product", "sku": "H1", "name": "Hellebore", "image": {"url": "https://example.org/h.jpg"},
-         "offers": {"@type": "Offer", "price": 12.5, "priceCurrency": "EUR", "availability": "https://schema.org/InStock"}},
-        {"@type": ["Product"], "sku": "F1", "name": "Fern",
-         "offers": [{"@type": "Offer", "price": "8", "priceCurrency": "EUR", "availability": "https://schema.org/SoldOut"}]},
+        {
+            "@type": "Product",
+            "sku": "H1",
+            "name": "Hellebore",
+            "image": {"url": "https://example.org/h.jpg"},
+            "offers": {
+                "@type": "Offer",
+                "price": 12.5,
+                "priceCurrency": "EUR",
+                "availability": "https://schema.org/InStock",
+            },
+        },
+        {
+            "@type": ["Product"],
+            "sku": "F1",
+            "name": "Fern",
+            "offers": [
+                {"@type": "Offer", "price": "8", "priceCurrency": "EUR", "availability": "https://schema.org/SoldOut"}
+            ],
+        },
     ],
-}  # fmt: skip
+}
 
 
 @pytest.fixture
@@ -45,9 +62,11 @@ def test_json_ld_in_a_page_or_by_itself_json_and_csv_are_read_into_the_same_thin
     ]
     csv = "ref;name;price;status\nH1;Hellebore;12,50 €;available\nF1;Fern;8 €;sold\n"
     for text, path, kind in (
-        (page, "a.html", "text/html"), (json.dumps(LINKED), "a.json", "application/ld+json"),
-        (json.dumps({"count": 2, "items": flat}), "b.json", "application/json"), (csv, "c.csv", "text/csv"),
-    ):  # fmt: skip
+        (page, "a.html", "text/html"),
+        (json.dumps(LINKED), "a.json", "application/ld+json"),
+        (json.dumps({"count": 2, "items": flat}), "b.json", "application/json"),
+        (csv, "c.csv", "text/csv"),
+    ):
         found = api("POST", "catalogues/inspect", {"address": put(standin, text, path, kind)}, status=200)
         rows = {row["key"]: row for row in found["rows"]}
         assert found["count"] == 2 and rows["H1"]["price"] == "€ 12.50" and rows["F1"]["availability"] == "sold", path
@@ -83,8 +102,13 @@ def test_what_happens_between_readings_is_noted_once(world, api, standin):
     assert poll_catalogue(catalogue_id) == 6 and poll_catalogue(catalogue_id) == 0
     page = api("GET", f"catalogues/{catalogue_id}", status=200)
     assert {(h["title"], h["event"]) for h in page["events"]} == {
-        ("Aster", "Price lowered"), ("Aster", "Bigger pot"), ("Aster", "Open day"), ("Basil", "Sold"), ("Clover", "New in"), ("Dill", "New in"),
-    }  # fmt: skip
+        ("Aster", "Price lowered"),
+        ("Aster", "Bigger pot"),
+        ("Aster", "Open day"),
+        ("Basil", "Sold"),
+        ("Clover", "New in"),
+        ("Dill", "New in"),
+    }
     lowered = next(h for h in page["events"] if h["event"] == "Price lowered")
     assert (lowered["before"], lowered["price"]) == ("€ 9", "€ 7.50")
     assert api("GET", f"catalogues/{catalogue_id}?words=bas", status=200)["count"] == 1
@@ -124,8 +148,12 @@ def test_rows_that_are_not_understood_are_told_first(world, api, standin):
         "rules": [{"name": "", "field": "pot"}],
     }
     assert pointers(api("POST", "catalogues", bad, status=422)) == {
-        "/name", "/interval_minutes", "/mapping/key", "/mapping/title", "/rules/0/name",
-    }  # fmt: skip
+        "/name",
+        "/interval_minutes",
+        "/mapping/key",
+        "/mapping/title",
+        "/rules/0/name",
+    }
     assert pointers(api("POST", "catalogues/inspect", {"address": "nowhere"}, status=422)) == {"/address"}
 
 
@@ -157,8 +185,10 @@ def test_what_happened_can_be_said_by_hand(world, api, standin):
     said = api("POST", f"items/{thing.pk}/events", {"kind": "lowered", "price": "6.00"}, status=201)
     assert (said["event"], said["before"], said["price"]) == ("Price lowered", "€ 9", "€ 6")
     for body, pointer in (
-        ({"kind": "lowered", "price": "7"}, "/price"), ({"kind": "open_day"}, "/open_day"), ({"kind": "own", "name": "x"}, "/name"),
-    ):  # fmt: skip
+        ({"kind": "lowered", "price": "7"}, "/price"),
+        ({"kind": "open_day"}, "/open_day"),
+        ({"kind": "own", "name": "x"}, "/name"),
+    ):
         assert pointers(api("POST", f"items/{thing.pk}/events", body, status=422)) == {pointer}
     api("POST", f"items/{thing.pk}/events", {"kind": "sold"}, status=201)
     api("POST", f"items/{thing.pk}/events", {"kind": "sold"}, status=409)
@@ -185,8 +215,12 @@ def test_what_was_said_by_hand_is_neither_taken_back_nor_told_again_by_a_catalog
     put(standin, head + "A,Aster,9,EUR,sold\nB,Basil,2,EUR,\nC,Clover,2,EUR,\n")
     assert poll_catalogue(catalogue_id) == 2
     assert sorted(CatalogueEvent.objects.values_list("item__key", "kind")) == [
-        ("A", "reserved"), ("A", "sold"), ("B", "lowered"), ("B", "lowered"), ("C", "new"),
-    ]  # fmt: skip
+        ("A", "reserved"),
+        ("A", "sold"),
+        ("B", "lowered"),
+        ("B", "lowered"),
+        ("C", "new"),
+    ]
 
 
 def test_freed_and_reserved_again_is_told_again_on_another_day(world, api, standin, settings):
@@ -237,9 +271,12 @@ def test_catalogues_settings_are_told_at_their_fields(world, api, standin):
     address = put(standin, "key,name,price\nA,Aster,9\n")
     mapping = api("POST", "catalogues/inspect", {"address": address}, status=200)["mapping"]
     bad = {
-        "name": " ", "address": address, "interval_minutes": 1, "mapping": {**mapping, "price": "nosuch"},
+        "name": " ",
+        "address": address,
+        "interval_minutes": 1,
+        "mapping": {**mapping, "price": "nosuch"},
         "rules": [{"name": " ", "field": "pot", "change": "rises"}],
-    }  # fmt: skip
+    }
     found = pointers(api("POST", "catalogues", bad, status=422))
     assert found == {"/name", "/interval_minutes", "/rules/0/name", "/mapping/price"}
     for nowhere in ("", "x", f"{standin.url}/site/none/a.csv", f"{standin.url}/health"):

@@ -220,8 +220,10 @@ def test_going_back_to_the_networks_list_adds_and_drops_and_keeps_what_was_plann
     back(world, at_the_network(set_out(world), profiles=("fernhollow", "nursery")))
     assert state(delivery) == ("held", "reconnect")
     assert dict(Profile.objects.filter(brand=world.garden).values_list("remote_id", "state")) == {
-        "fernhollow": "connected", "nursery": "connected", "talks": "disconnected",
-    }  # fmt: skip
+        "fernhollow": "connected",
+        "nursery": "connected",
+        "talks": "disconnected",
+    }
     back(world, at_the_network(set_out(world), profiles=("fernhollow", "talks")))
     assert state(delivery) == ("planned", "")
 

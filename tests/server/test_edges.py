@@ -73,9 +73,20 @@ def test_a_network_may_say_anything_for_how_long_to_wait(said):
 
 
 def test_whole_numbers_are_read_in_plain_digits_and_bounded():
-    assert [parse_whole_number(said, 100) for said in ("7", " 7 ", "700", "²", "1_0", "+7", "", None, 5, "9" * 10_000)] == [
-        7, 7, 100, None, None, None, None, None, 5, 100,
-    ]  # fmt: skip
+    assert [
+        parse_whole_number(said, 100) for said in ("7", " 7 ", "700", "²", "1_0", "+7", "", None, 5, "9" * 10_000)
+    ] == [
+        7,
+        7,
+        100,
+        None,
+        None,
+        None,
+        None,
+        None,
+        5,
+        100,
+    ]
 
 
 @pytest.mark.parametrize("lasts", ["abc", -5, 10**30, None, "²", 1.5])
@@ -199,7 +210,7 @@ def test_a_links_secret_is_in_no_log():
     said = mask_tokens(None, "warning", {"event": f"Not Found: /api/set-up/{token}", "level": "warning"})
     assert said == {"event": "Not Found: /api/set-up/…", "level": "warning"}
     assert (
-        mask_tokens(None, "warning", {"event": "request.unkeepable", "path": f"/api/sign/{token}"})["path"]
+        mask_tokens(None, "warning", {"event": "request.refused", "path": f"/api/sign/{token}"})["path"]
         == "/api/sign/…"
     )
 

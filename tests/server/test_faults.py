@@ -67,14 +67,19 @@ class Scene:
         ).fetchone()
         post = one(
             "INSERT INTO posts_post (brand_id, title, master, state, revision) VALUES (%s, '', %s, 'signed_off', 1) RETURNING id",
-            brand_id, Jsonb({"text": text, "media": media}),
-        )  # fmt: skip
+            brand_id,
+            Jsonb({"text": text, "media": media}),
+        )
         # No job: the sweep of a worker that starts must find it, as it must find what a dead one left.
         return one(
             "INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, zone, key, step, tries, lease_holder, held_for, reason, reason_code,"
             " remote_url, headline, picture_count, revision) VALUES (%s,%s,%s,'planned',%s,'UTC',%s,'',0,'','','','','','',0,1) RETURNING id",
-            post, profile_id, brand_id, datetime.now(UTC), uuid.uuid4(),
-        )  # fmt: skip
+            post,
+            profile_id,
+            brand_id,
+            datetime.now(UTC),
+            uuid.uuid4(),
+        )
 
     def states(self, ids: list[int]) -> dict[int, tuple[str, str, str]]:
         rows = self.db.execute(

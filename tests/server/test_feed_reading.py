@@ -27,8 +27,10 @@ def test_the_examples_of_rfc_4287_and_json_feed_are_read_as_they_say():
     # RFC 4287, 1.1: both example documents. JSON Feed 1.1: its simplest example (from memory).
     (robots,) = parse_feed(page("rfc4287-brief.xml"), NOW).entries
     assert (robots.title, robots.link, robots.summary) == (
-        "Atom-Powered Robots Run Amok", "http://example.org/2003/12/13/atom03", "Some text.",
-    )  # fmt: skip
+        "Atom-Powered Robots Run Amok",
+        "http://example.org/2003/12/13/atom03",
+        "Some text.",
+    )
     assert robots.entry_key == "id:urn:uuid:1225c695-cfb8-4ebb-aaaa-80da344efa6a"
     found = parse_feed(page("rfc4287-extensive.xml"), NOW)
     (draft,) = found.entries
@@ -48,9 +50,12 @@ def test_awkward_feeds_are_read_as_far_as_they_can_be():
     at = {e.id: e.at for e in parse_feed(page("bad-dates.xml"), NOW).entries}
     # RFC 822's two-figure year and zone name; what isn't of this world, or far to come, has no time.
     assert at == {
-        "a": None, "b": None, "c": None, "d": datetime(2026, 11, 25, 15, tzinfo=UTC),
+        "a": None,
+        "b": None,
+        "c": None,
+        "d": datetime(2026, 11, 25, 15, tzinfo=UTC),
         "e": datetime(2026, 11, 24, 8, 30, tzinfo=UTC),
-    }  # fmt: skip
+    }
     found = parse_feed(page("html-titles.xml"), NOW)
     moss, address, bare, again = found.entries
     assert found.title == "Moss & more" and moss.title == "Forty kinds of moss & one"
@@ -152,10 +157,20 @@ def test_entities_are_declared_before_the_root_only():
 
 
 def test_a_json_feed_says_its_authors_once_and_its_times_as_rfc_3339_has_them():
-    said = {"version": "https://jsonfeed.org/version/1.1", "title": "List<T>", "authors": [{"name": "Maud"}], "items": [
-        {"id": 1, "content_text": "a <b> c", "date_published": "2010-02-07t14:04:00z"},
-        {"id": "2", "content_html": "<em>Dune</em>, today", "authors": [{"name": "Ines"}], "date_published": "2010-02-07T14:04:60.1234567-05:00"},
-    ]}  # fmt: skip
+    said = {
+        "version": "https://jsonfeed.org/version/1.1",
+        "title": "List<T>",
+        "authors": [{"name": "Maud"}],
+        "items": [
+            {"id": 1, "content_text": "a <b> c", "date_published": "2010-02-07t14:04:00z"},
+            {
+                "id": "2",
+                "content_html": "<em>Dune</em>, today",
+                "authors": [{"name": "Ines"}],
+                "date_published": "2010-02-07T14:04:60.1234567-05:00",
+            },
+        ],
+    }
     found = parse_feed(
         Page("https://e.example/f", "application/feed+json", json.dumps(said).encode(), httpx.Headers()), NOW
     )
@@ -227,9 +242,13 @@ def test_any_text_may_be_an_id(world, api, standin):
     odd = [{**item(n), "id": entry_id} for n, entry_id in enumerate(["http://[x", "//[", "a b", "node:5", "\u202e"])]
     address = standin.control(
         "files",
-        {"site": "fernhollow", "path": "odd.json", "type": "application/feed+json",
-         "text": json.dumps({"version": "https://jsonfeed.org/version/1.1", "title": "Odd", "items": odd})},
-    )["url"]  # fmt: skip
+        {
+            "site": "fernhollow",
+            "path": "odd.json",
+            "type": "application/feed+json",
+            "text": json.dumps({"version": "https://jsonfeed.org/version/1.1", "title": "Odd", "items": odd}),
+        },
+    )["url"]
     feed = api("POST", "feeds", {"address": address}, status=201)
     Feed.objects.update(etag="")
     assert (poll_feed(feed["id"]), Article.objects.count()) == (0, 5)

@@ -121,10 +121,14 @@ def test_the_shelf_leaves_out_dead_links_and_broken_pictures(world, api, standin
     here = f"{standin.url}/site/fernhollow/"
     put(standin, [])
     feed_id = api("POST", "feeds", {"address": f"{here}files/notes.json"}, status=201)["id"]
-    put(standin, [
-        item(1, "Dead") | {"url": f"{here}none"}, item(2, "Pictured") | {"url": here, "image": moss, "tags": ["moss"]},
-        item(3, "Broken") | {"url": here, "image": f"{here}none.jpg"},
-    ])  # fmt: skip
+    put(
+        standin,
+        [
+            item(1, "Dead") | {"url": f"{here}none"},
+            item(2, "Pictured") | {"url": here, "image": moss, "tags": ["moss"]},
+            item(3, "Broken") | {"url": here, "image": f"{here}none.jpg"},
+        ],
+    )
     poll_feed(feed_id)
     assert check_articles() == 3 and check_articles() == 0
     shelf = api("GET", "shelf", status=200)

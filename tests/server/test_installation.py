@@ -103,8 +103,10 @@ def test_whoever_lost_access_is_let_in_from_the_shell_and_everybody_else_is_out(
     Authenticator.objects.create(user=user, type=Authenticator.Type.TOTP, data={"secret": "x"})
     token = offered("--email", " Ines@Example.org ")
     assert Client().get(f"/api/set-up/{token}").json() == {
-        "kind": "again", "email": "ines@example.org", "name": user.name,
-    }  # fmt: skip
+        "kind": "again",
+        "email": "ines@example.org",
+        "name": user.name,
+    }
     assert faults(come(token, {"password": "short"})) == {"/password"}
     client = Client()
     assert come(token, {"password": PHRASE}, client).json() == {"slug": "garden"}
@@ -119,9 +121,11 @@ def test_whoever_lost_access_is_let_in_from_the_shell_and_everybody_else_is_out(
 def test_a_new_person_from_the_page_manages_nothing_and_one_with_an_account_is_not_let_in(world):
     api = world.api()
     paths = {
-        "GET": ["installation"], "POST": ["installation/people", "installation/mail/try"],
-        "PUT": ["installation/mail"], "DELETE": ["installation/mail"],
-    }  # fmt: skip
+        "GET": ["installation"],
+        "POST": ["installation/people", "installation/mail/try"],
+        "PUT": ["installation/mail"],
+        "DELETE": ["installation/mail"],
+    }
     mails = {"host": "127.0.0.1", "port": 25, "security": "none", "sender": "a@example.org"}
     for method, some in paths.items():
         for path in some:
@@ -237,7 +241,12 @@ def test_what_broke_stands_on_the_page(world):
     with failure_boundary("sweep", "delivery 12"):
         raise ValueError("a\0b")
     (told,) = world.api().client.get("/api/installation").json()["failures"]
-    assert (told["step"], told["thing"], told["error"], told["times"]) == ("sweep", "delivery 12", "ValueError: ab", 1)
+    assert (told["step"], told["subject"], told["error"], told["times"]) == (
+        "sweep",
+        "delivery 12",
+        "ValueError: ab",
+        1,
+    )
 
 
 def test_networks_come_from_a_file_that_is_told_what_is_wrong_with_it(tmp_path, monkeypatch):
@@ -250,13 +259,17 @@ def test_networks_come_from_a_file_that_is_told_what_is_wrong_with_it(tmp_path, 
     )
     assert read_networks(str(file), known) == {"brisk": Network("https://brisk.example", "micropub", "m", "s")}
     for text, words in {
-        "[brisk": "isn't TOML", "[brusk]": "no rule sheet is called so", "[brisk]\nurl = 'x'": "url means nothing",
-        "[brisk]\naddress = 'brisk.example'": "isn't a whole web address", "brisk = 1": "a table",
+        "[brisk": "isn't TOML",
+        "[brusk]": "no rule sheet is called so",
+        "[brisk]\nurl = 'x'": "url means nothing",
+        "[brisk]\naddress = 'brisk.example'": "isn't a whole web address",
+        "brisk = 1": "a table",
         "[brisk]\naddress = 'https://a.example'\nadapter = 'pigeon'": "no adapter “pigeon”",
         "[brisk]\naddress = 'https://a.example'\nclient_secret_variable = 'NONE_SUCH'": "no variable NONE_SUCH",
         "[brisk]\naddress = 'https://a.example'\nclient_secret = 's'": "as client_secret_variable",
-        "[brisk]\naddress = 5": "a table", "[brisk]\naddress = 'http://a:b'": "isn't a whole web address",
-    }.items():  # fmt: skip
+        "[brisk]\naddress = 5": "a table",
+        "[brisk]\naddress = 'http://a:b'": "isn't a whole web address",
+    }.items():
         file.write_text(text)
         with pytest.raises(InvalidNetworksFileError, match=words):
             read_networks(str(file), known)
@@ -290,10 +303,16 @@ def test_a_network_that_gave_a_secret_is_shown_it(standin, settings):
 @pytest.mark.parametrize(
     ("name", "where"),
     [
-        ("media/a/b.jpg", "a/b.jpg"), ("./media/a.jpg", "a.jpg"), ("media//etc/passwd", "etc/passwd"), ("media", None),
-        ("/media/a.jpg", None), ("media/../../a.jpg", None), ("secrets.json", None), ("", None),
+        ("media/a/b.jpg", "a/b.jpg"),
+        ("./media/a.jpg", "a.jpg"),
+        ("media//etc/passwd", "etc/passwd"),
+        ("media", None),
+        ("/media/a.jpg", None),
+        ("media/../../a.jpg", None),
+        ("secrets.json", None),
+        ("", None),
     ],
-)  # fmt: skip
+)
 def test_a_backup_unpacks_nothing_outside_its_media(name, where):
     found = _media_path(tarfile.TarInfo(name))
     assert found == (PurePosixPath(where) if where else None)

@@ -9,6 +9,7 @@ from datetime import timedelta
 import pytest
 
 from menudo.base import clock
+from menudo.labels.models import Label
 from menudo.library import files
 from menudo.library.actions.bin_assets import empty_bin
 from menudo.library.models import Asset, Folder, Store
@@ -94,9 +95,21 @@ def test_many_are_moved_copied_and_labelled_at_once(world):
     assert copies[0]["name"] == "Copy of 0.jpg" and copies[0]["caption"] == "First"
     api("PATCH", f"assets/{copies[0]['id']}", {"caption": "Mine"}, status=200)
     assert Asset.objects.get(pk=ids[0]).caption == "First", "a copy's words are its own"
-    api("POST", "media/label", {"ids": ids, "add": ["winter"], "remove": []}, status=200)
+    Label.objects.create(brand=world.garden, name="Winter", ink="moss")
+    Label.objects.create(brand=world.bakery, name="upright")
+    api("POST", "media/label", {"ids": ids, "add": ["winter", " upright "], "remove": []}, status=200)
+    # They are the brand's own labels, its posts' as well; another brand's are not touched.
+    labels = {label["name"]: label["ink"] for label in api("GET", "labels", status=200)}
+    assert labels == {"Winter": "moss", "upright": "anil"}
+    copied = api("POST", "media/copy", {"ids": ids[:1], "folder": None}, status=200)
+    assert copied[0]["labels"] == ["Winter", "upright"]
+    api("POST", "media/bin", {"ids": [copied[0]["id"]]}, status=200)
+    assert (
+        api("PATCH", f"assets/{ids[2]}", {"labels": ["ok", "x" * 41]}, status=422)["errors"][0]["pointer"]
+        == "/labels/1"
+    )
     api("POST", "media/label", {"ids": ids[:1], "add": [], "remove": ["WINTER"]}, status=200)
-    assert sorted(a.pk for a in Asset.objects.filter(labels__contains=["winter"])) == sorted(ids[1:])
+    assert sorted(a.pk for a in Asset.objects.filter(labels__name="Winter", deleted_at=None)) == sorted(ids[1:])
     shelves = api("GET", "shelves", status=200)
     assert shelves["folders"][0]["count"] == 4 and shelves["loose"] == 0
     # The same file counts once for the storage.
@@ -175,11 +188,16 @@ def test_a_zip_brings_folders_pictures_and_captions_and_names_what_it_leaves(wor
         world,
         zipped(
             {
-                "Moss/one.jpg": picture(), "Moss/one.txt": b"Soft as ___\n", "two.png": picture((300, 300), "PNG"),
-                "film.mp4": film(seconds=1), "notes.pdf": b"%PDF-1.7", "__MACOSX/one.jpg": b"x", "Moss/.DS_Store": b"x",
+                "Moss/one.jpg": picture(),
+                "Moss/one.txt": b"Soft as ___\n",
+                "two.png": picture((300, 300), "PNG"),
+                "film.mp4": film(seconds=1),
+                "notes.pdf": b"%PDF-1.7",
+                "__MACOSX/one.jpg": b"x",
+                "Moss/.DS_Store": b"x",
             }
         ),
-    ).json()  # fmt: skip
+    ).json()
     assert sorted(a["name"] for a in said["added"]) == ["film.mp4", "one.jpg", "two.png"]
     assert [x["name"] for x in said["left"]] == ["notes.pdf"] and "not a JPEG" in said["left"][0]["reason"]
     one = Asset.objects.get(name="one.jpg")
@@ -271,10 +289,13 @@ def test_a_stores_password_is_sealed_and_never_told(world, store):
 @pytest.mark.parametrize(
     ("change", "pointer"),
     [
-        ({"password": "wrong"}, "/password"), ({"address": "nowhere"}, "/address"), ({"address": "http://127.0.0.1:1/dav"}, "/address"),
-        ({"address": "http://169.254.169.254/dav"}, "/address"), ({"name": " "}, "/name"),
+        ({"password": "wrong"}, "/password"),
+        ({"address": "nowhere"}, "/address"),
+        ({"address": "http://127.0.0.1:1/dav"}, "/address"),
+        ({"address": "http://169.254.169.254/dav"}, "/address"),
+        ({"name": " "}, "/name"),
     ],
-)  # fmt: skip
+)
 def test_a_store_that_cannot_be_reached_is_not_kept(world, standin, change, pointer):
     said = {"name": "The valley", "address": f"{standin.url}/store", "user": "desk", "password": "starlight", **change}
     assert pointers(world.api()("POST", "stores", said, status=422)) == {pointer} and not Store.objects.exists()
@@ -290,11 +311,14 @@ def test_a_path_out_of_the_store_leads_nowhere(world, store, path):
 @pytest.mark.parametrize(
     ("room", "bad", "pointer"),
     [
-        ("snippets", {"name": "A", "text": " "}, "/text"), ("snippets", {"name": " ", "text": "x"}, "/name"),
-        ("tag-sets", {"name": "A", "tags": ["moss", "a b"]}, "/tags/1"), ("tag-sets", {"name": "A", "tags": ["", " "]}, "/tags"),
-        ("link-tags", {"name": "A"}, "/source"), ("link-tags", {"name": "A", "source": "a\u0000"}, "/source"),
+        ("snippets", {"name": "A", "text": " "}, "/text"),
+        ("snippets", {"name": " ", "text": "x"}, "/name"),
+        ("tag-sets", {"name": "A", "tags": ["moss", "a b"]}, "/tags/1"),
+        ("tag-sets", {"name": "A", "tags": ["", " "]}, "/tags"),
+        ("link-tags", {"name": "A"}, "/source"),
+        ("link-tags", {"name": "A", "source": "a\u0000"}, "/source"),
     ],
-)  # fmt: skip
+)
 def test_what_is_said_again_is_kept_whole_or_not_at_all(world, room, bad, pointer):
     assert pointers(world.api()("POST", room, bad, status=422)) == {pointer}
 

@@ -17,9 +17,15 @@ def turned(orientation: int) -> bytes:
     upright = Image.new("RGB", (60, 40), "#2f6b4a")
     upright.paste((200, 30, 30), (0, 0, 20, 20))
     back = {
-        1: [], 2: [Image.Transpose.FLIP_LEFT_RIGHT], 3: [Image.Transpose.ROTATE_180], 4: [Image.Transpose.FLIP_TOP_BOTTOM],
-        5: [Image.Transpose.TRANSPOSE], 6: [Image.Transpose.ROTATE_90], 7: [Image.Transpose.TRANSVERSE], 8: [Image.Transpose.ROTATE_270],
-    }[orientation]  # fmt: skip
+        1: [],
+        2: [Image.Transpose.FLIP_LEFT_RIGHT],
+        3: [Image.Transpose.ROTATE_180],
+        4: [Image.Transpose.FLIP_TOP_BOTTOM],
+        5: [Image.Transpose.TRANSPOSE],
+        6: [Image.Transpose.ROTATE_90],
+        7: [Image.Transpose.TRANSVERSE],
+        8: [Image.Transpose.ROTATE_270],
+    }[orientation]
     stored = upright
     for step in back:
         stored = stored.transpose(step)

@@ -61,13 +61,13 @@ def test_one_that_cant_be_missed_keeps_no_other_from_being(world, monkeypatch):
     bad.refresh_from_db(), good.refresh_from_db()
     assert (bad.state, good.state) == ("held", "missed")
     mishap = JobFailure.objects.get()
-    assert (mishap.step, mishap.thing, mishap.count) == ("miss", f"delivery {bad.pk}", 2)
+    assert (mishap.step, mishap.subject, mishap.count) == ("miss", f"delivery {bad.pk}", 2)
     assert mishap.error == "ValueError: a bad row" and mishap.brand_id == world.garden.pk
     # Told once a day, to who manages the installation and to who publishes in the brand.
     told = Notice.objects.filter(key__startswith="mishap:")
     assert {n.user.name for n in told} == {"Wilma", "Ines"} and "Bad" in told[0].summary
     broke = Client().get("/health").json()["broke"]
-    assert [(b["step"], b["things"], b["times"]) for b in broke] == [("miss", 1, 2)]
+    assert [(b["step"], b["subjects"], b["times"]) for b in broke] == [("miss", 1, 2)]
     assert delete_old_failures(timezone.now()) == 0 and delete_old_failures(timezone.now() + timedelta(days=15)) == 1
 
 
@@ -113,7 +113,7 @@ def test_one_persons_digest_that_cant_be_sent_keeps_no_others_back(world, settin
     people["ines"].email = "a\nb@example.org"  # no mail can have it: BadHeaderError
     people["ines"].save()
     assert send_digests() == 1 and mail.outbox[-1].to == ["maud@example.org"]
-    assert JobFailure.objects.get().thing == f"person {people['ines'].pk}"
+    assert JobFailure.objects.get().subject == f"person {people['ines'].pk}"
 
 
 def test_each_profiles_results_are_asked_for_in_a_job_of_its_own(world, standin, nursery, monkeypatch):
@@ -129,7 +129,7 @@ def test_each_profiles_results_are_asked_for_in_a_job_of_its_own(world, standin,
     for job in jobs:
         read_results(**job.args)
     assert list(Reading.objects.values_list("profile", flat=True)) == [nursery.pk]
-    assert JobFailure.objects.get().thing == f"profile {world.profile.pk}"
+    assert JobFailure.objects.get().subject == f"profile {world.profile.pk}"
 
 
 def test_an_article_nobody_can_read_holds_up_no_brands_shelf(world, standin, monkeypatch):
@@ -138,9 +138,11 @@ def test_an_article_nobody_can_read_holds_up_no_brands_shelf(world, standin, mon
         for brand in (world.garden, world.bakery)
     ]
     articles = [
-        Article.objects.create(feed=feed, entry_key="a", title="A", link=f"{standin.url}/site/fernhollow/", seen_at=timezone.now())
+        Article.objects.create(
+            feed=feed, entry_key="a", title="A", link=f"{standin.url}/site/fernhollow/", seen_at=timezone.now()
+        )
         for feed in feeds
-    ]  # fmt: skip
+    ]
     monkeypatch.setattr(checking, "_is_reachable", breaks_over("http://bad.example/", checking._is_reachable))
     Article.objects.filter(pk=articles[0].pk).update(link="http://bad.example/")
     assert checking.enqueue_checks() == 2
@@ -178,7 +180,7 @@ def test_a_brand_whose_signoff_breaks_holds_up_no_other(world, standin, monkeypa
     Brand.objects.filter(pk=world.garden.pk).update(needs_signoff=True)
     looking.recheck_held()
     good.refresh_from_db()
-    assert good.state == "planned" and JobFailure.objects.get().thing == f"brand {world.garden.pk}"
+    assert good.state == "planned" and JobFailure.objects.get().subject == f"brand {world.garden.pk}"
 
 
 @pytest.fixture

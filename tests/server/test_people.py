@@ -135,8 +135,11 @@ def test_who_manages_people_gives_and_takes_only_what_they_may_themselves(world)
     api("PUT", f"people/{lucia}", {"role": "author", "capabilities": ["write"]}, status=200)
     page = api("GET", "people", status=200)
     assert {m["name"]: m["changes"] for m in page["members"]} == {
-        "Ines": False, "Lucia": True, "Maud": False, "Teo": True,
-    }  # fmt: skip
+        "Ines": False,
+        "Lucia": True,
+        "Maud": False,
+        "Teo": True,
+    }
     assert page["gives"] == ["manage_people", "see", "write"]
     roles = {r["role"]: r["capabilities"] for r in page["roles"]}
     assert roles["coordinator"] == ["manage_people", "see", "write"] and roles["viewer"] == ["see"]
@@ -217,8 +220,9 @@ def test_the_calendar_across_brands_shows_ones_own_only_and_each_in_its_zone(wor
     with django_assert_num_queries(4):
         seen = all_brand_lanes(ines, now.date(), 14, now)
     assert {b["slug"]: (b["zone"], len(b["tickets"])) for b in seen["brands"]} == {
-        "garden": ("Europe/Madrid", 1), "bakery": ("Pacific/Auckland", 0),
-    }  # fmt: skip
+        "garden": ("Europe/Madrid", 1),
+        "bakery": ("Pacific/Auckland", 0),
+    }
     theirs = world.api("bruno").client.get("/api/calendar").json()
     assert [b["slug"] for b in theirs["brands"]] == ["bakery"]
 
@@ -287,8 +291,13 @@ def test_a_sheet_cant_stand_in_for_a_network_that_ships(world):
 
 @pytest.mark.parametrize(
     ("body", "pointer"),
-    [({"name": ""}, "/name"), ({"name": "A", "network": "nowhere"}, "/network"), ({"name": "A", "network": "plaza", "kind": "x"}, "/kind"), ({"name": "A", "url": "x"}, "/url")],
-)  # fmt: skip
+    [
+        ({"name": ""}, "/name"),
+        ({"name": "A", "network": "nowhere"}, "/network"),
+        ({"name": "A", "network": "plaza", "kind": "x"}, "/kind"),
+        ({"name": "A", "url": "x"}, "/url"),
+    ],
+)
 def test_a_faulty_profile_by_hand_is_told_at_its_field(world, body, pointer):
     assert world.api()("POST", "profiles/by-hand", body, status=422)["errors"][0]["pointer"] == pointer
 

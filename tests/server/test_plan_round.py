@@ -17,9 +17,26 @@ from tests.server.test_plans import send
 
 MADRID = ZoneInfo("Europe/Madrid")
 SAID = [
-    "Moss", "-5 °C", "'tis", "'=1+1", "=1+1", "\ttab", "a;b|c", 'he said "moss"', "two\nlines", "win\r\nlines", " spaces ", "苔です。",
-    "@fernhollow", "+1", "''-", "día, noche", "{title} {date}", "👩‍🌾", "#moss",
-]  # fmt: skip
+    "Moss",
+    "-5 °C",
+    "'tis",
+    "'=1+1",
+    "=1+1",
+    "\ttab",
+    "a;b|c",
+    'he said "moss"',
+    "two\nlines",
+    "win\r\nlines",
+    " spaces ",
+    "苔です。",
+    "@fernhollow",
+    "+1",
+    "''-",
+    "día, noche",
+    "{title} {date}",
+    "👩‍🌾",
+    "#moss",
+]
 LABELS = ["Talks", "a;b", '"quoted"', "-x", "pipe|d", "día"]
 
 
@@ -58,9 +75,17 @@ def plan(world, rng: random.Random, every: list[Profile], assets: list[Asset]) -
             card = {"title": rng.choice(SAID), "description": "", "picture": rng.choice([None, assets[0].pk])}
             more |= {"link": "https://example.org/a?b=c", "card": card}
         post = Post.objects.create(
-            brand=world.garden, title=rng.choice(["", "Title", "-t", "'=t"]), campaign=rng.choice([None, campaign]),
-            master={"text": " ".join(rng.choices(SAID, k=3)), "media": used, "fields": fields, "first_comment": "", **more},
-        )  # fmt: skip
+            brand=world.garden,
+            title=rng.choice(["", "Title", "-t", "'=t"]),
+            campaign=rng.choice([None, campaign]),
+            master={
+                "text": " ".join(rng.choices(SAID, k=3)),
+                "media": used,
+                "fields": fields,
+                "first_comment": "",
+                **more,
+            },
+        )
         post.labels.set(rng.sample(labels, rng.randint(0, 3)))
         if rng.random() < 0.4:
             own = {"text": rng.choice(SAID) + " own", "fields": {"place": "here"}}
@@ -69,9 +94,15 @@ def plan(world, rng: random.Random, every: list[Profile], assets: list[Asset]) -
             Version.objects.create(post=post, network="brisk", profile=profile, overrides={"text": "split off"})
         wall = start + timedelta(hours=5 * n)
         Delivery.objects.create(
-            post=post, profile=profile, brand=world.garden, key=uuid.uuid4(), state="planned", zone="Europe/Madrid",
-            wall_time=wall.replace(tzinfo=UTC), due_at=wall.replace(tzinfo=MADRID),
-        )  # fmt: skip
+            post=post,
+            profile=profile,
+            brand=world.garden,
+            key=uuid.uuid4(),
+            state="planned",
+            zone="Europe/Madrid",
+            wall_time=wall.replace(tzinfo=UTC),
+            due_at=wall.replace(tzinfo=MADRID),
+        )
 
 
 @pytest.mark.parametrize("seed", range(4))
@@ -95,11 +126,17 @@ def test_out_in_and_out_are_the_same_bytes(world, seed):
 @pytest.mark.parametrize(
     ("column", "cell"),
     [
-        ("showing", "crop"), ("showing", '{"2":{"turn":1}}'), ("showing", '{"1":{"turn":9}}'), ("showing", '{"1":{"cover":"gone.jpg"}}'),
-        ("showing", '{"1":{"crop":{"x":0,"y":0,"w":0,"h":1}}}'), ("card", '{"title":1}'), ("card", '{"picture":"gone.jpg"}'),
-        ("card", '{"unheard":"x"}'), ("link tags", "unheard"),
+        ("showing", "crop"),
+        ("showing", '{"2":{"turn":1}}'),
+        ("showing", '{"1":{"turn":9}}'),
+        ("showing", '{"1":{"cover":"gone.jpg"}}'),
+        ("showing", '{"1":{"crop":{"x":0,"y":0,"w":0,"h":1}}}'),
+        ("card", '{"title":1}'),
+        ("card", '{"picture":"gone.jpg"}'),
+        ("card", '{"unheard":"x"}'),
+        ("link tags", "unheard"),
     ],
-)  # fmt: skip
+)
 def test_what_a_cell_of_these_gets_wrong_is_told_at_the_cell(world, column, cell):
     world.api().upload(picture(), "moss.jpg")
     day = f"{datetime.now(MADRID) + timedelta(days=2):%Y-%m-%d}"

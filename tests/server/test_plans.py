@@ -235,9 +235,14 @@ def test_better_times_are_told_with_how_sure_and_offered_apart(world):
         at = (now - timedelta(days=n + 1)).replace(hour=19 if n % 2 else 9, minute=0)
         post = Post.objects.create(brand=world.garden, master=post_in()["master"])
         delivery = Delivery.objects.create(
-            post=post, profile=world.profile, brand=world.garden, key=__import__("uuid").uuid4(), state="published",
-            due_at=at, published_at=at,
-        )  # fmt: skip
+            post=post,
+            profile=world.profile,
+            brand=world.garden,
+            key=__import__("uuid").uuid4(),
+            state="published",
+            due_at=at,
+            published_at=at,
+        )
         earned = (60 if n % 2 else 20) + n % 3
         Reading.objects.create(
             delivery=delivery, brand=world.garden, profile=world.profile, published_at=at, read_at=now, reactions=earned

@@ -322,9 +322,9 @@ def test_the_calendar_and_the_strip_show_it_in_a_fixed_number_of_statements(worl
         seen = calendar_window(place, now.astimezone(MADRID).date(), 14, now)
     assert [t["time"] for t in seen["tickets"]] == [f"{h}:00" for h in range(10, 16)]
     assert {t["day"] for t in seen["tickets"]} == {1}
-    assert [t["headline"] for t in seen["tray"]] == ["A draft"]
+    assert [t.headline for t in seen["tray"]] == ["A draft"]
     with django_assert_num_queries(2):
-        ticks = next_day_strip(place, now)["ticks"]
+        ticks = next_day_strip(place, now).ticks
     inside = [t for t in seen["tickets"] if datetime.fromisoformat(t["due_at"]) < now + timedelta(hours=24)]
     assert len(ticks) == len(inside)
 

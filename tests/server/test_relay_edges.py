@@ -82,9 +82,14 @@ def test_switched_off_in_the_middle_of_a_round_it_posts_nothing_more(world, api,
 
 def test_one_relay_that_breaks_stops_none_of_the_others(world, api, nursery, monkeypatch):
     third = Profile.objects.create(
-        brand=world.garden, network="brisk", remote_id="third", handle="@third", name="Third", kind="account",
+        brand=world.garden,
+        network="brisk",
+        remote_id="third",
+        handle="@third",
+        name="Third",
+        kind="account",
         connection=world.connection,
-    )  # fmt: skip
+    )
     broken, sound = relay(api, mine(world), nursery), relay(api, mine(world), third)
     published(world, "To both")
     make = carrying.prepare_item
@@ -190,12 +195,20 @@ def test_nothing_is_made_of_what_was_refused_or_of_used_up_messages(world, api, 
 def test_more_settings_that_are_wrong_and_how_many_a_brand_may_have(world, api, nursery):
     strange = LinkTags.objects.create(brand=world.bakery, name="Not yours", source="x", medium="y", campaign="z")
     bad = cell(
-        mine(world), nursery, link_tags=strange.pk, adaptation={"link_to": "{nosuch}"}, messages=[{"text": "fine\x00"}],
-        hours_from="09:00", hours_until="09:00",
-    )  # fmt: skip
+        mine(world),
+        nursery,
+        link_tags=strange.pk,
+        adaptation={"link_to": "{nosuch}"},
+        messages=[{"text": "fine\x00"}],
+        hours_from="09:00",
+        hours_until="09:00",
+    )
     assert pointers(api("POST", "relays", bad, status=422)) == {
-        "/link_tags", "/adaptation/link_to", "/messages/0/text", "/hours_until",
-    }  # fmt: skip
+        "/link_tags",
+        "/adaptation/link_to",
+        "/messages/0/text",
+        "/hours_until",
+    }
     for key, event in ((mine(world), "new"), ("c1", ""), ("x1", ""), ("p0", "")):
         found = pointers(api("POST", "relays", cell(key, nursery, event=event), status=422))
         assert found == {"/source/key"}, key
@@ -213,11 +226,20 @@ def test_more_settings_that_are_wrong_and_how_many_a_brand_may_have(world, api, 
 def test_its_cell_is_read_out_in_a_sentence(world, api, nursery):
     settings = {
         "conditions": {
-            "has": ["picture", "link"], "words": ["moss", "fern"], "but": ["sold"], "tags": ["nursery"],
-            "languages": ["en"], "hours": ["22:00", "06:30"],
+            "has": ["picture", "link"],
+            "words": ["moss", "fern"],
+            "but": ["sold"],
+            "tags": ["nursery"],
+            "languages": ["en"],
+            "hours": ["22:00", "06:30"],
         },
-        "timing": "after", "delay_minutes": 90, "confirmation": "asks", "daily_limit": 2, "hours_from": "08:00", "hours_until": "20:00",
-    }  # fmt: skip
+        "timing": "after",
+        "delay_minutes": 90,
+        "confirmation": "asks",
+        "daily_limit": 2,
+        "hours_from": "08:00",
+        "hours_until": "20:00",
+    }
     made = api("POST", "relays", cell(mine(world), nursery, **settings), status=201)
     assert made["summary"] == (
         "Of what comes with a link and a picture, that says moss or fern, without sold, tagged nursery, in en, between 22:00 "

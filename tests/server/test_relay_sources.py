@@ -111,9 +111,15 @@ def _breaks(*_args):
 
 def test_what_a_relay_carried_is_carried_on_by_others_and_ends(world, api, nursery, standin):
     third = Profile.objects.create(
-        brand=world.garden, network="brisk", remote_id="fernhollow", site="x", handle="@third", name="Third",
-        kind="account", connection=world.connection,
-    )  # fmt: skip
+        brand=world.garden,
+        network="brisk",
+        remote_id="fernhollow",
+        site="x",
+        handle="@third",
+        name="Third",
+        kind="account",
+        connection=world.connection,
+    )
     legs = [relay(api, f"p{a.pk}", b) for a, b in ((world.profile, nursery), (nursery, third), (third, world.profile))]
     published(world, "Round the valley")
     for _ in range(5):

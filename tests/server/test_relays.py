@@ -111,9 +111,14 @@ def test_long_words_are_shortened_to_the_targets_rules_and_what_cannot_be_posted
 
 def other(world) -> Profile:
     return Profile.objects.create(
-        brand=world.garden, network="brisk", remote_id="third", handle="@third", name="Third", kind="account",
+        brand=world.garden,
+        network="brisk",
+        remote_id="third",
+        handle="@third",
+        name="Third",
+        kind="account",
         connection=world.connection,
-    )  # fmt: skip
+    )
 
 
 def test_more_than_its_ceiling_within_an_hour_pauses_it_and_tells(world, api, nursery):
@@ -235,8 +240,11 @@ def test_bad_settings_are_told_at_their_fields(world, api, nursery):
         hours_from="09:00",
     )
     assert pointers(api("POST", "relays", bad, status=422)) == {
-        "/messages/0/text", "/messages/1/text", "/adaptation/fields/nosuch", "/hours_until",
-    }  # fmt: skip
+        "/messages/0/text",
+        "/messages/1/text",
+        "/adaptation/fields/nosuch",
+        "/hours_until",
+    }
     assert pointers(api("POST", "relays", cell(mine, world.profile), status=422)) == {"/target"}
     assert pointers(api("POST", "relays", cell("f999999", world.foreign), status=422)) == {"/target", "/source/key"}
     relay(api, mine, nursery, on=False)

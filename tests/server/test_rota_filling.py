@@ -71,8 +71,12 @@ def test_a_table_becomes_turns_all_or_none_with_every_bad_row_named(world, api, 
     bad = "text,text 2,picture,link,times,until\nOne,,,,,\n,,gone.jpg,,,\nTwo,,,nowhere,0,soon\n,,,,3,\n"
     answer = table(api, rota, bad, 422)
     assert [e["pointer"] for e in answer["errors"]] == [
-        "/file/3", "/file/4", "/file/4", "/file/4", "/file/5",
-    ] and not Turn.objects.exists()  # fmt: skip
+        "/file/3",
+        "/file/4",
+        "/file/4",
+        "/file/4",
+        "/file/5",
+    ] and not Turn.objects.exists()
     good = 'text,text 2,picture,link,times,until\n"One, with a comma",One again,moss.jpg,,2,2027-03-31\nTwo,,,https://fernhollow.example/two,,\n'
     assert table(api, rota, good, 201) == {"turns": 2}
     first, second = rota.turns.all()
@@ -88,13 +92,22 @@ def test_posts_that_did_better_than_usual_are_offered_best_first(world, api):
     for n, reactions in enumerate([10, 10, 10, 10, 30, 20]):
         post = Post.objects.create(brand=world.garden, master={"text": f"Post {n}"})
         d = Delivery.objects.create(
-            post=post, profile=world.profile, brand=world.garden, state="published", key=f"{n:032x}",
-            due_at=now, published_at=now,
-        )  # fmt: skip
+            post=post,
+            profile=world.profile,
+            brand=world.garden,
+            state="published",
+            key=f"{n:032x}",
+            due_at=now,
+            published_at=now,
+        )
         Reading.objects.create(
-            delivery=d, brand=world.garden, profile=world.profile, published_at=now - timedelta(days=n), read_at=now,
+            delivery=d,
+            brand=world.garden,
+            profile=world.profile,
+            published_at=now - timedelta(days=n),
+            read_at=now,
             reactions=reactions,
-        )  # fmt: skip
+        )
         posts.append(post)
     found = api("GET", "top-posts", status=200)
     # The usual is the mean, 15: the fifth earned twice that, the sixth a third more.

@@ -118,8 +118,9 @@ def test_slots_are_kept_for_it_in_every_timetable_and_given_back(world, api):
     api("PUT", f"rotas/{rota.pk}/slots", {"weekdays": [0, 3], "at": "18:00"}, status=204)
     weekly = api("GET", f"rotas/{rota.pk}", status=200)["weekly"]
     assert [(w["weekday"], w["at"], w["profiles"]) for w in weekly if w["at"] != "09:00:00"] == [
-        (0, "18:00:00", 1), (3, "18:00:00", 1),
-    ]  # fmt: skip
+        (0, "18:00:00", 1),
+        (3, "18:00:00", 1),
+    ]
     api("PUT", f"rotas/{rota.pk}/slots", {"weekdays": [0, 3], "at": "18:00", "keep": False}, status=204)
     assert Slot.objects.filter(profile=world.profile).count() == 7
     # Others' slots at the same times stay as they are.
@@ -136,9 +137,13 @@ def test_a_slot_that_somebody_took_is_left_to_them(world, api):
     taken = api("GET", f"rotas/{rota.pk}", status=200)["upcoming"][1]
     post = Post.objects.create(brand=world.garden, master={"text": "Mine"})
     Delivery.objects.create(
-        post=post, profile=world.profile, brand=world.garden, key="00000000-0000-4000-8000-000000000001",
-        state="planned", due_at=datetime.fromisoformat(taken["at"]),
-    )  # fmt: skip
+        post=post,
+        profile=world.profile,
+        brand=world.garden,
+        key="00000000-0000-4000-8000-000000000001",
+        state="planned",
+        due_at=datetime.fromisoformat(taken["at"]),
+    )
     coming = api("GET", f"rotas/{rota.pk}", status=200)["upcoming"]
     assert taken["at"] not in [c["at"] for c in coming] and len(coming) == 55
 
@@ -155,8 +160,9 @@ def test_several_wordings_take_turns_and_a_picture_becomes_a_turn(world, api):
     assert [t["wordings"][0]["pictures"] for t in page["turns"]] == [0, 1]
     api("PUT", f"rotas/{rota.pk}/turns", {"turns": [page["turns"][1]["id"]]}, status=204)
     assert [t["id"] for t in api("GET", f"rotas/{rota.pk}", status=200)["turns"]] == [
-        page["turns"][1]["id"], turn["id"],
-    ]  # fmt: skip
+        page["turns"][1]["id"],
+        turn["id"],
+    ]
     path = f"rotas/{rota.pk}/turns/{turn['id']}"
     api("PUT", path, {"times": 2, "seasons": [{"first": [11, 1], "last": [2, 29]}]}, status=204)
     bad = api("PUT", path, {"seasons": [{"first": [2, 30], "last": [3, 1]}]}, status=422)
@@ -171,9 +177,14 @@ def test_a_published_post_is_copied_into_a_rota_and_stays_what_it_was(world, api
     rota = filled(world, api, count=0)
     out = Post.objects.create(brand=world.garden, master={"text": "It did well"})
     Delivery.objects.create(
-        post=out, profile=world.profile, brand=world.garden, key="00000000-0000-4000-8000-000000000002",
-        state="published", due_at=timezone.now(), published_at=timezone.now(),
-    )  # fmt: skip
+        post=out,
+        profile=world.profile,
+        brand=world.garden,
+        key="00000000-0000-4000-8000-000000000002",
+        state="published",
+        due_at=timezone.now(),
+        published_at=timezone.now(),
+    )
     api("POST", f"rotas/{rota.pk}/turns", {"posts": [out.pk]}, status=201)
     out.refresh_from_db()
     wording = api("GET", f"rotas/{rota.pk}", status=200)["turns"][0]["wordings"][0]

@@ -31,10 +31,16 @@ def test_many_are_looked_at_together_and_each_goes_its_own_way(world, standin, s
     _, (bread,) = connected(standin, world.bakery, "nursery")
     long, paused = (
         Profile.objects.create(
-            brand=world.garden, network="brisk", connection=world.connection, remote_id=n, handle=f"@{n}", name=n, kind="account"
+            brand=world.garden,
+            network="brisk",
+            connection=world.connection,
+            remote_id=n,
+            handle=f"@{n}",
+            name=n,
+            kind="account",
         )
         for n in ("long", "paused")
-    )  # fmt: skip
+    )
     asset = world.api().upload(picture()).json()["id"]
     pictured = due(world, "Pictured", [asset])
     rye = due(world, "Rye", brand=world.bakery, profile=bread)
@@ -81,7 +87,7 @@ def test_one_that_breaks_everything_spoils_none_of_the_others(world, standin, mo
     bad.refresh_from_db()
     # What could not be read is tried again later; what could not be written down when its lease has run out.
     assert (bad.state, bad.reason_code) == (("planned", "broken") if where == "reading" else ("sending", ""))
-    assert JobFailure.objects.get().thing == f"delivery {bad.pk}"
+    assert JobFailure.objects.get().subject == f"delivery {bad.pk}"
     # It is looked at again: what is there already is found by its key.
     monkeypatch.undo()
     over = timezone.now() - timedelta(seconds=1)
@@ -185,17 +191,34 @@ def test_a_network_that_hangs_holds_up_only_itself_however_many_of_its_profiles_
     settings.LINES, settings.TOGETHER = 2, 4
     for n in range(9):
         slow = Profile.objects.create(
-            brand=world.garden, network="brisk", connection=world.connection, remote_id=f"h{n}", handle=f"@h{n}", name="H", kind="account"
-        )  # fmt: skip
+            brand=world.garden,
+            network="brisk",
+            connection=world.connection,
+            remote_id=f"h{n}",
+            handle=f"@h{n}",
+            name="H",
+            kind="account",
+        )
         due(world, f"Hangs {n}", profile=slow, due_at=timezone.now() - timedelta(minutes=2))
     tokens = standin.control("grant", {"network": "plaza", "login": "desk", "profiles": ["page"]})
     connection = Connection.objects.create(
-        brand=world.garden, network="plaza", account="desk", access_token=seal(tokens["access_token"]),
-        refresh_token=seal(tokens["refresh_token"]), access_expires_at=timezone.now() + timedelta(hours=1), endpoints=discover("plaza"),
-    )  # fmt: skip
+        brand=world.garden,
+        network="plaza",
+        account="desk",
+        access_token=seal(tokens["access_token"]),
+        refresh_token=seal(tokens["refresh_token"]),
+        access_expires_at=timezone.now() + timedelta(hours=1),
+        endpoints=discover("plaza"),
+    )
     page = Profile.objects.create(
-        brand=world.garden, network="plaza", connection=connection, remote_id="page", handle="Page", name="Page", kind="page"
-    )  # fmt: skip
+        brand=world.garden,
+        network="plaza",
+        connection=connection,
+        remote_id="page",
+        handle="Page",
+        name="Page",
+        kind="page",
+    )
     other = due(world, "Another network's", profile=page)
     standin.fault("hold_before", at="create")
     sending_thread = in_thread(send_due)

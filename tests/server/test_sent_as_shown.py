@@ -12,9 +12,10 @@ from PIL import Image
 from menudo.delivery import with_connection
 from menudo.delivery.actions.send import send_due
 from menudo.delivery.actions.send_comment import send_comment, sweep_comments
+from menudo.delivery.models import FirstComment
 from menudo.library.models import Asset
 from menudo.library.rendering import render_outgoing
-from menudo.posts.models import Delivery, FirstComment, Post
+from menudo.posts.models import Delivery, Post
 from menudo.posts.serializers import load_presentation
 from menudo.profiles.models import Pause, Profile
 from menudo_core.media.facts import MediaKind
@@ -269,9 +270,13 @@ def test_an_offer_goes_to_each_counter_with_words_of_its_own(world, standin):
     back(world, at_the_network(set_out(world, "waypost"), profiles=("gate",)))
     gate = Profile.objects.get(network="waypost")
     offer = {
-        "listing_kind": "offer", "title": "Rye for two", "start": "2026-12-01T08:00", "end": "2026-12-07T20:00", "button": "get offer",
+        "listing_kind": "offer",
+        "title": "Rye for two",
+        "start": "2026-12-01T08:00",
+        "end": "2026-12-07T20:00",
+        "button": "get offer",
         "offer_link": "https://hogaza.example.org/rye",
-    }  # fmt: skip
+    }
     delivery = sent(world, gate, {"text": "Two for one on rye"}, {"fields": offer})
     assert delivery.state == "published", delivery.reason
     (post,) = standin.posts("gate")

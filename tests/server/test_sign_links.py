@@ -6,7 +6,7 @@ from django.test import Client
 from django.utils import timezone
 
 from menudo.people.models import Membership, User
-from menudo.posts.models import SignOff
+from menudo.signoff.models import SignOff
 from tests.server.conftest import picture
 from tests.server.test_signoff import garden, ids, planned, states, told
 

@@ -25,9 +25,14 @@ def garden(world):
     world.garden.needs_signoff = True
     world.garden.save()
     world.plaza = Profile.objects.create(
-        brand=world.garden, network="plaza", remote_id="page", handle="Garden page", name="Garden", kind="page",
+        brand=world.garden,
+        network="plaza",
+        remote_id="page",
+        handle="Garden page",
+        name="Garden",
+        kind="page",
         connection=world.connection,
-    )  # fmt: skip
+    )
     return world
 
 
@@ -105,8 +110,9 @@ def test_a_change_asks_again_for_that_network_only_and_shows_what_is_different(g
     (column,) = maud("GET", "signoffs", status=200)["posts"][0]["columns"]
     assert column["network"] == "brisk"
     assert [s for s in column["differs"] if s["change"] != "same"] == [
-        {"change": "gone", "text": "Forty"}, {"change": "new", "text": "Forty-one"},
-    ]  # fmt: skip
+        {"change": "gone", "text": "Forty"},
+        {"change": "new", "text": "Forty-one"},
+    ]
     # Back to what was agreed to, it is agreed to.
     body = post_in(profiles=[garden.profile.pk, garden.plaza.pk])
     again = garden.api("teo")("PUT", f"posts/{post['id']}", body, changed["revision"], 200)
@@ -175,8 +181,12 @@ def test_bad_rules_are_faults_at_their_places_and_nothing_is_kept(garden):
     bad = {"name": "", "signers": ["u999999", "l1"], "profiles": [garden.foreign.pk], "kinds": ["poem"], "mode": "all"}
     problem = rules(garden, bad, status=422)
     assert {f["pointer"] for f in problem["errors"]} == {
-        "/rules/0/name", "/rules/0/signers/0", "/rules/0/signers/1", "/rules/0/profiles/0", "/rules/0/kinds/0",
-    }  # fmt: skip
+        "/rules/0/name",
+        "/rules/0/signers/0",
+        "/rules/0/signers/1",
+        "/rules/0/profiles/0",
+        "/rules/0/kinds/0",
+    }
     assert rules(garden, {"mode": "in_order"}, status=422)["errors"][0]["pointer"] == "/rules/0/signers"
     assert garden.api()("GET", "sign-rules", status=200)["rules"] == []
 

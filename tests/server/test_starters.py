@@ -78,32 +78,37 @@ def test_what_did_well_is_proposed_in_other_words_with_its_picture_and_link(worl
     for n, reactions in enumerate([10, 10, 10, 10, 10, 40]):
         text = f"The north wall of the garden holds {n + 3} kinds of moss, and all of them are awake today."
         post = Post.objects.create(
-            brand=world.garden, master={"text": text, "link": {"url": "https://fernhollow.example/wall"}, "media": []}
+            brand=world.garden, master={"text": text, "link": "https://fernhollow.example/wall", "media": []}
         )
         sent = Delivery.objects.create(
-            post=post, profile=world.profile, brand=world.garden, state="published", key=f"{n:032x}", due_at=now,
+            post=post,
+            profile=world.profile,
+            brand=world.garden,
+            state="published",
+            key=f"{n:032x}",
+            due_at=now,
             published_at=now,
-        )  # fmt: skip
+        )
         Reading.objects.create(
-            delivery=sent, brand=world.garden, profile=world.profile, published_at=now - timedelta(days=n), read_at=now,
+            delivery=sent,
+            brand=world.garden,
+            profile=world.profile,
+            published_at=now - timedelta(days=n),
+            read_at=now,
             reactions=reactions,
-        )  # fmt: skip
+        )
     found = [one for one in starter_ideas(rich, now) if one.seed.kind is Kind.SUCCESS]
     assert [one.seed.topic for one in found] == [text]
     assert "2.7 times the usual" in found[0].why
-    master = found[0].master
-    assert (
-        master["text"] != text
-        and "moss" in master["text"]
-        and master["link"] == {"url": "https://fernhollow.example/wall"}
-    )
+    content = found[0].content
+    assert content.text != text and "moss" in content.text and content.link == "https://fernhollow.example/wall"
 
 
 def test_a_day_that_is_over_takes_its_starter_along(world, api, rich):
     Almanac.objects.filter(brand=rich).update(observances=True)
     now = timezone.now()
     kept = [one for one in starter_ideas(rich, now) if one.seed.kind is Kind.ALMANAC]
-    assert kept and all(one.expires_on and one.expires_on > now.date() and one.master["text"] for one in kept)
+    assert kept and all(one.expires_on and one.expires_on > now.date() and one.content.text for one in kept)
     common = {"brand": rich, "kind": "almanac", "topic": "x", "why": "y", "master": {}, "created_at": now}
     Starter.objects.create(key="over", expires_on=now.date() - timedelta(days=2), **common)
     ahead = Starter.objects.create(key="ahead", expires_on=now.date() + timedelta(days=2), **common)

@@ -5,8 +5,7 @@ from datetime import timedelta
 from django.core import mail
 from django.utils import timezone
 
-from menudo.notices.actions.mail import mail_notice as mail_notice
-from menudo.notices.actions.mail import send_digests
+from menudo.notices.actions.mail import mail_notice, send_digests
 from menudo.notices.models import Notice, SentMail
 from tests.server.conftest import post_in
 from tests.server.test_signoff import garden, ids, planned, told

@@ -78,7 +78,7 @@ def test_the_morning_page_says_what_goes_out_what_waits_and_what_is_in_trouble(w
     with django_assert_num_queries(4):
         page = today_page(place, now)
     seen = {
-        part: [item["delivery"] for item in page[part]]
+        part: [item.delivery for item in getattr(page, part)]
         for part in ("going_out", "trouble", "by_hand", "pending_signoffs")
     }
     assert seen == {
@@ -87,7 +87,7 @@ def test_the_morning_page_says_what_goes_out_what_waits_and_what_is_in_trouble(w
         "by_hand": [hand.pk],
         "pending_signoffs": [unsigned.pk],
     }
-    assert page["trouble"][0]["reason"] == "Brisk refused it" and page["going_out"][0]["time"].endswith("12:00")
+    assert page.trouble[0].reason == "Brisk refused it" and page.going_out[0].time.endswith("12:00")
 
 
 def test_profiles_say_when_their_connection_ends_and_what_hangs_on_them(world):

@@ -129,9 +129,14 @@ def relay_ids(world) -> dict[str, int]:
     )
     leg = Firing.objects.create(relay=relay, item=appeared, fired_at=now, verdict="told")
     return {
-        "feeds": feed.pk, "articles": article.pk, "catalogues": catalogue.pk, "items": thing.pk, "relays": relay.pk,
-        "firings": leg.pk, "starters": Starter.objects.create(brand=world.garden, kind="topic", key="a", created_at=now).pk,
-    }  # fmt: skip
+        "feeds": feed.pk,
+        "articles": article.pk,
+        "catalogues": catalogue.pk,
+        "items": thing.pk,
+        "relays": relay.pk,
+        "firings": leg.pk,
+        "starters": Starter.objects.create(brand=world.garden, kind="topic", key="a", created_at=now).pk,
+    }
 
 
 def ask(client: Client, method: str, path: str, operation: str, brand: str, ids: dict) -> int:

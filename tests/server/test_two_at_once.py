@@ -31,11 +31,12 @@ from menudo.posts.change import apply as applying
 from menudo.posts.change.holds import recompute_holds
 from menudo.posts.change.kernel import System
 from menudo.posts.change.recheck_signoff import recheck_signoff
-from menudo.posts.models import Delivery, Post, SignOff, Version
+from menudo.posts.models import Delivery, Post, Version
 from menudo.posts.schemas import PostIn, WhenIn
 from menudo.profiles.actions.set_timetable import create_default_timetable
 from menudo.profiles.models import Profile
 from menudo.signoff.actions.answer_signoff import approve
+from menudo.signoff.models import SignOff
 from menudo.signoff.signers import signer_of_person
 from tests.server.conftest import in_thread, post_in
 from tests.server.test_signoff import garden
@@ -46,9 +47,21 @@ ROUNDS = int(os.environ.get("ROUNDS", "2"))
 # Seconds by which one of them may be before the other, so that they meet at different places.
 HEAD_START = 0.012
 ACTIONS = [
-    "save", "plan", "move", "swap", "unplan", "undo", "bin", "go_back", "approve", "send_back", "pause", "catch_up",
-    "lay_out", "claim",
-]  # fmt: skip
+    "save",
+    "plan",
+    "move",
+    "swap",
+    "unplan",
+    "undo",
+    "bin",
+    "go_back",
+    "approve",
+    "send_back",
+    "pause",
+    "catch_up",
+    "lay_out",
+    "claim",
+]
 VERBS = {"save": "write", "approve": "agree", "go_back": "write", "lay_out": "lay", "claim": "publish"}
 
 
@@ -94,9 +107,7 @@ class Scene:
         self.rows, self.versions = [self.post, *mine, self.swapped], list(post.versions.all())
         self.answers = set(SignOff.objects.filter(delivery__post=post).values_list("pk", flat=True))
         # Two clients for each person, since each thread has its own.
-        self.clients = {
-            (name, n): world.api(name).client for name in ("ines", "maud") for n in range(2)
-        }  # fmt: skip
+        self.clients = {(name, n): world.api(name).client for name in ("ines", "maud") for n in range(2)}
         self.began = HistoryEvent.objects.count()
 
     def again(self) -> None:
@@ -205,10 +216,17 @@ def holds(scene: Scene, pair: tuple[str, str], statuses: list[int], case: tuple)
 def pages(garden):
     """Two profiles more, on another network, with slots."""
     found = [
-        Profile.objects.create(brand=garden.garden, network="plaza", remote_id=f"p{n}", handle=f"Page {n}", name="P",
-                               kind="page", connection=garden.connection)
+        Profile.objects.create(
+            brand=garden.garden,
+            network="plaza",
+            remote_id=f"p{n}",
+            handle=f"Page {n}",
+            name="P",
+            kind="page",
+            connection=garden.connection,
+        )
         for n in range(2)
-    ]  # fmt: skip
+    ]
     for page in found:
         create_default_timetable(page)
     return found

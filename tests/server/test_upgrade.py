@@ -12,7 +12,8 @@ from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 
 from menudo.feeds.actions.poll_feed import poll_feed
-from menudo.library.models import Use
+from menudo.labels.models import Label
+from menudo.library.models import Asset, Use
 from menudo.posts.models import Delivery, Post
 from menudo.relays.actions.run_relay import run_due_relays
 from menudo.relays.models import SeenItem, SourceItem
@@ -28,16 +29,16 @@ RENAMING = ("standard_names", "standard_model_names")
 def with_old_names() -> Iterator[Apps]:
     """The database as it was before the renaming, with its models; afterwards it is migrated as far as it goes again."""
     executor = MigrationExecutor(connection)
-    named = {app: name for app, name in executor.loader.graph.nodes if not name.endswith(RENAMING)}
-    last = [
-        (app, max(n for a, n in executor.loader.graph.nodes if a == app and not n.endswith(RENAMING))) for app in named
-    ]
-    ours = [
-        key for key in last if key[0] in {config.label for config in apps.get_app_configs() if "menudo" in config.name}
-    ]
+    graph, ours = executor.loader.graph, {config.label for config in apps.get_app_configs() if "menudo" in config.name}
+    renaming = [key for key in graph.nodes if key[0] in ours and key[1].endswith(RENAMING)]
+    since = {key for node in renaming for key in graph.backwards_plan(node) if key[0] in ours}
+    there = {
+        app: max((n for a, n in graph.nodes if a == app and (a, n) not in since), default=None) for app, _ in since
+    }
     try:
-        executor.migrate(ours)
-        yield executor.loader.project_state(ours).apps
+        executor.migrate(list(there.items()))
+        kept = [(app, name) for app, name in there.items() if name is not None]
+        yield executor.loader.project_state(kept).apps
     finally:
         executor = MigrationExecutor(connection)
         executor.migrate(executor.loader.graph.leaf_nodes())
@@ -98,8 +99,9 @@ def test_a_story_brought_in_before_opens_on_the_bench(world):
             module.move_forms(old, None)
     versions = world.api()("GET", f"posts/{post.pk}", status=200)["versions"]
     assert {v["network"]: (v["overrides"]["form"], v["overrides"]["text"]) for v in versions} == {
-        "brisk": ("story", None), "plaza": ("story", "Plaza's"),
-    }  # fmt: skip
+        "brisk": ("story", None),
+        "plaza": ("story", "Plaza's"),
+    }
 
 
 def test_what_was_carried_before_things_were_named_by_their_ids_is_not_carried_again(world, api, nursery, standin):
@@ -120,3 +122,18 @@ def test_what_was_carried_before_things_were_named_by_their_ids_is_not_carried_a
         (f"feed:{feed}:id:2", f"f{feed}"),
     }
     assert (run_due_relays(), verdicts(one)) == (0, ["fires"])
+
+
+def test_what_media_were_labelled_with_becomes_the_brands_labels(world):
+    first, second = (world.api().upload(picture((640, 480 + n))).json()["id"] for n in range(2))
+    winter = Label.objects.create(brand=world.garden, name="Winter", ink="moss")
+    executor = MigrationExecutor(connection)
+    executor.migrate([("library", "0004_standard_names")])
+    old = executor.loader.project_state([("library", "0004_standard_names")]).apps.get_model("library", "Asset")
+    old.objects.filter(pk=first).update(labels=["winter", " ", "x" * 60])
+    old.objects.filter(pk=second).update(labels=["WINTER"])
+    executor = MigrationExecutor(connection)
+    executor.migrate(executor.loader.graph.leaf_nodes())
+    labels = {asset.pk: [label.name for label in asset.labels.all()] for asset in Asset.objects.all()}
+    assert labels == {first: ["Winter", "x" * 40], second: ["Winter"]}
+    assert {label.pk for label in Asset.objects.get(pk=second).labels.all()} == {winter.pk}

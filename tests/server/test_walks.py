@@ -26,10 +26,29 @@ from tests.server.conftest import connected, post_in
 
 # How often each is chosen, beside the others.
 STEPS = {
-    "write": 2, "approve": 5, "link": 5, "back": 1, "link_back": 1, "put_up": 2, "withdraw": 1, "plan": 5, "move": 1, "tray": 1,
-    "call_off": 1, "undo": 1, "due": 5, "die": 2, "rules": 1, "pause": 1, "resume": 3, "end": 1, "reconnect": 3, "done": 4, "later": 1,
+    "write": 2,
+    "approve": 5,
+    "link": 5,
+    "back": 1,
+    "link_back": 1,
+    "put_up": 2,
+    "withdraw": 1,
+    "plan": 5,
+    "move": 1,
+    "tray": 1,
+    "call_off": 1,
+    "undo": 1,
+    "due": 5,
+    "die": 2,
+    "rules": 1,
+    "pause": 1,
+    "resume": 3,
+    "end": 1,
+    "reconnect": 3,
+    "done": 4,
+    "later": 1,
     "retry": 1,
-}  # fmt: skip
+}
 
 
 class Walk:

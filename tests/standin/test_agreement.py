@@ -52,16 +52,35 @@ word = st.sampled_from(
 )
 text = st.one_of(
     st.lists(word, max_size=8).map(" ".join),
-    st.tuples(st.sampled_from(["x", "🌿", "é"]), st.sampled_from([1, 299, 300, 301, 499, 501, 1499, 1501, 2000, 2001, 3000, 3001, 5001])).map(
-        lambda t: t[0] * t[1]
-    ),
+    st.tuples(
+        st.sampled_from(["x", "🌿", "é"]),
+        st.sampled_from([1, 299, 300, 301, 499, 501, 1499, 1501, 2000, 2001, 3000, 3001, 5001]),
+    ).map(lambda t: t[0] * t[1]),
     st.integers(0, 34).map(lambda n: "tags " + " ".join(f"#t{i}a" for i in range(n))),
-)  # fmt: skip
+)
 kinds = st.sampled_from(
-    [(MediaKind.PICTURE, "jpeg", ""), (MediaKind.PICTURE, "png", ""), (MediaKind.PICTURE, "webp", ""), (MediaKind.ANIMATION, "gif", ""),
-     (MediaKind.VIDEO, "mp4", "h264"), (MediaKind.VIDEO, "mp4", "hevc")]
-)  # fmt: skip
-_SIDES = [(1200, 900), (900, 1600), (360, 640), (640, 360), (100, 100), (399, 300), (400, 300), (1080, 1350), (6001, 4000), (1000, 420), (300, 300)]  # fmt: skip
+    [
+        (MediaKind.PICTURE, "jpeg", ""),
+        (MediaKind.PICTURE, "png", ""),
+        (MediaKind.PICTURE, "webp", ""),
+        (MediaKind.ANIMATION, "gif", ""),
+        (MediaKind.VIDEO, "mp4", "h264"),
+        (MediaKind.VIDEO, "mp4", "hevc"),
+    ]
+)
+_SIDES = [
+    (1200, 900),
+    (900, 1600),
+    (360, 640),
+    (640, 360),
+    (100, 100),
+    (399, 300),
+    (400, 300),
+    (1080, 1350),
+    (6001, 4000),
+    (1000, 420),
+    (300, 300),
+]
 sides = st.sampled_from(_SIDES)
 
 

@@ -31,8 +31,21 @@ def test_the_networks_and_the_rule_sheets_agree_on_every_condition():
         assert rule is not None
         assert {c.fact for c in rule.conditions if c.fact} == {fact for fact, *_ in bars}
         for fact, _, good, _ in bars:
-            for value in ("off", "on", "no", "yes", "none", "not administered", "administered", "editor", "owner", "keeper", "manager",
-                          "administrator", "super-administrator"):  # fmt: skip
+            for value in (
+                "off",
+                "on",
+                "no",
+                "yes",
+                "none",
+                "not administered",
+                "administered",
+                "editor",
+                "owner",
+                "keeper",
+                "manager",
+                "administrator",
+                "super-administrator",
+            ):
                 told = any(c.fact == fact for c in unmet_conditions(rule, {fact: value}))
                 assert told == (value not in good), (network, kind, fact, value)
 

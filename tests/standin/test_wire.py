@@ -85,8 +85,13 @@ def test_a_story_keeps_the_order_it_was_sent_in_and_shows_its_words(vitrine):
     still, moving = vitrine.file(picture()), vitrine.file(film(seconds=1))
     words = {"words": "6 below", "words-at": "middle"}
     made = vitrine.post(
-        "s", content=[""], form=["story"], photo=[{"value": still, "alt": "Frost", **words}], video=[{"value": moving, "alt": ""}], order=[moving, still]
-    )  # fmt: skip
+        "s",
+        content=[""],
+        form=["story"],
+        photo=[{"value": still, "alt": "Frost", **words}],
+        video=[{"value": moving, "alt": ""}],
+        order=[moving, still],
+    )
     page = httpx.get(made.headers["Location"]).text
     assert page.index("<video") < page.index("<img") and '<b class="middle">6 below</b>' in page
 

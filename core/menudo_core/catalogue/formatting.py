@@ -7,9 +7,13 @@ from menudo_core.catalogue.currencies import signs_by_code
 from menudo_core.catalogue.events import EventKind
 
 EVENT_TITLES = {
-    EventKind.NEW: "New in", EventKind.LOWERED: "Price lowered", EventKind.RESERVED: "Reserved", EventKind.SOLD: "Sold",
-    EventKind.OPEN_DAY: "Open day", EventKind.COMING: "Coming soon",
-}  # fmt: skip
+    EventKind.NEW: "New in",
+    EventKind.LOWERED: "Price lowered",
+    EventKind.RESERVED: "Reserved",
+    EventKind.SOLD: "Sold",
+    EventKind.OPEN_DAY: "Open day",
+    EventKind.COMING: "Coming soon",
+}
 STANDARD_MESSAGES = {
     EventKind.NEW: "{event}: {title}, {price}.\n\n{about 200}",
     EventKind.LOWERED: "{title} is now {price} (it was {before}).\n\n{about 200}",

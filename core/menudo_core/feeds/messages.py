@@ -51,9 +51,13 @@ def next_message(messages: Sequence[Message], used: Mapping[int, int], last: int
 def fill_from_entry(text: str, entry: Entry, day: date) -> str:
     """The template with the entry's facts; see `fill_template`."""
     values = {
-        "title": entry.title.strip(), "text": entry.summary.strip(), "summary": entry.summary.strip(),
-        "link": entry.link.strip(), "author": entry.author.strip(), **day_values(entry.at.date() if entry.at else day),
-    }  # fmt: skip
+        "title": entry.title.strip(),
+        "text": entry.summary.strip(),
+        "summary": entry.summary.strip(),
+        "link": entry.link.strip(),
+        "author": entry.author.strip(),
+        **day_values(entry.at.date() if entry.at else day),
+    }
     return fill_template(text, values, entry.tags)
 
 

@@ -94,7 +94,10 @@ def _size_contradictions(rule: dict[str, Any], path: Path) -> Contradictions:
     width, height, pixels = _number(rule, "min_width"), _number(rule, "min_height"), _number(rule, "max_pixels")
     if pixels is not None and (width or 1) * (height or 1) > pixels:
         yield (*path, "max_pixels"), f"“max_pixels” is {pixels:g}, and the least width and height make more."
-    for one, other, ratio, way in (("min_width", "max_height", "max_ratio", 1), ("max_width", "min_height", "min_ratio", -1)):  # fmt: skip
+    for one, other, ratio, way in (
+        ("min_width", "max_height", "max_ratio", 1),
+        ("max_width", "min_height", "min_ratio", -1),
+    ):
         w, h, limit = _number(rule, one), _number(rule, other), _number(rule, ratio)
         # Half a per cent of grace, as when a picture is checked.
         if w and h and limit is not None and way * (w / h - limit * (1 + way * 0.005)) > 0:

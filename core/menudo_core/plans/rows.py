@@ -199,11 +199,27 @@ def _parse_row(line: int, cells: tuple[str, ...], header: _Header, reads: Callab
     fields = {name: text for name, n in header.fields.items() if (text := raw_cell(n))}
     mark = sha256("\x1f".join([c.strip() for c in cells]).encode("utf-8", "surrogatepass")).hexdigest()
     return Row(
-        line=line, day=day if isinstance(day, date) else None, at=at if isinstance(at, time) else None, zone=cell_text("zone"),
-        profiles=split_cell("profiles"), text=raw_cell(places.get("text")), texts=texts, fields=fields, media=split_cell("media"), link=cell_text("link"),
-        labels=split_cell("labels"), kind=kind, title=cell_text("title"), first_comment=raw_cell(places.get("first comment")),
-        campaign=cell_text("campaign"), showing=cell_text("showing"), card=cell_text("card"), link_tags=cell_text("link tags"), mark=mark, faults=tuple(faults),
-    )  # fmt: skip
+        line=line,
+        day=day if isinstance(day, date) else None,
+        at=at if isinstance(at, time) else None,
+        zone=cell_text("zone"),
+        profiles=split_cell("profiles"),
+        text=raw_cell(places.get("text")),
+        texts=texts,
+        fields=fields,
+        media=split_cell("media"),
+        link=cell_text("link"),
+        labels=split_cell("labels"),
+        kind=kind,
+        title=cell_text("title"),
+        first_comment=raw_cell(places.get("first comment")),
+        campaign=cell_text("campaign"),
+        showing=cell_text("showing"),
+        card=cell_text("card"),
+        link_tags=cell_text("link tags"),
+        mark=mark,
+        faults=tuple(faults),
+    )
 
 
 def _parse_wall_time(

@@ -95,9 +95,15 @@ def _load_subject(subject: Subject) -> Iterable[Quotation]:
     for row in csv.DictReader(text.splitlines(), delimiter="\t", quoting=csv.QUOTE_NONE):
         quotation_id = sha256(row["text"].encode()).hexdigest()[:10]
         yield Quotation(
-            quotation_id, subject, _typeset(row["text"]), row["author"], int(row["died"]), _typeset(row["work"]), int(row["year"]),
+            quotation_id,
+            subject,
+            _typeset(row["text"]),
+            row["author"],
+            int(row["died"]),
+            _typeset(row["work"]),
+            int(row["year"]),
             Source(row["source"]),
-        )  # fmt: skip
+        )
 
 
 def _typeset(text: str) -> str:

@@ -30,16 +30,24 @@ _CAUSES = {
         "{network} refused it", "Read its reason, change the version on the Bench, then send it again.", Remedy.WRITE
     ),
     "unsure": Cause(
-        "It may have gone out", "Look at the profile, then say whether it is there. Menudo never sends it blindly.", Remedy.LOOK
+        "It may have gone out",
+        "Look at the profile, then say whether it is there. Menudo never sends it blindly.",
+        Remedy.LOOK,
     ),
     "down": Cause(
-        "{network} could not be reached", "Nothing is wrong with the post. Send it again when {network} is back.", Remedy.RETRY
+        "{network} could not be reached",
+        "Nothing is wrong with the post. Send it again when {network} is back.",
+        Remedy.RETRY,
     ),
     "broken": Cause(
-        "Menudo itself broke over it", "See whether it is at the profile, then send it again. The server's log says why.", Remedy.RETRY
+        "Menudo itself broke over it",
+        "See whether it is at the profile, then send it again. The server's log says why.",
+        Remedy.RETRY,
     ),
     "reconnect": Cause(
-        "{network} no longer lets Menudo in", "Reconnect the profile; then choose what happens to what was missed.", Remedy.RECONNECT
+        "{network} no longer lets Menudo in",
+        "Reconnect the profile; then choose what happens to what was missed.",
+        Remedy.RECONNECT,
     ),
     "comment": Cause(
         "The post is out, but its first comment isn't", "The comment alone can be tried again.", Remedy.COMMENT
@@ -51,9 +59,11 @@ _CAUSES = {
         "It missed its time while it was paused", "Give it a new time, or choose for all on Profiles.", Remedy.PLAN
     ),
     "missed:reconnect": Cause(
-        "It missed its time while the profile had to be reconnected", "Reconnect it, then give it a new time.", Remedy.RECONNECT
+        "It missed its time while the profile had to be reconnected",
+        "Reconnect it, then give it a new time.",
+        Remedy.RECONNECT,
     ),
-}  # fmt: skip
+}
 _OTHER = Cause("It needs a person", "Open it and see what it says.", Remedy.PLAN)
 
 

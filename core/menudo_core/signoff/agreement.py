@@ -91,7 +91,7 @@ def _covers_revision(answer: Answer, now: Revision, moving_asks: bool) -> bool:
         answer.fingerprint == now.fingerprint
         and answer.profile == now.profile
         and (not moving_asks or answer.due == now.due)
-    )  # fmt: skip
+    )
 
 
 def agreements(answers: Iterable[Answer], now: Revision, moving_asks: bool, earlier_stands: bool) -> list[Answer]:

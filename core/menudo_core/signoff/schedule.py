@@ -72,10 +72,20 @@ def schedule_at(
     elif spread is None:
         spread = Spread(schedule.delay, schedule.jitter, schedule.seed)
     return replace(
-        schedule, state=next_state(schedule.state, event), due_at=at, wall_time=wall_time_in(at, zone), zone=zone.key,
-        delay=spread.delay, jitter=spread.jitter, seed=spread.seed, not_before=None, tries=0, reason="", reason_code="",
+        schedule,
+        state=next_state(schedule.state, event),
+        due_at=at,
+        wall_time=wall_time_in(at, zone),
+        zone=zone.key,
+        delay=spread.delay,
+        jitter=spread.jitter,
+        seed=spread.seed,
+        not_before=None,
+        tries=0,
+        reason="",
+        reason_code="",
         step=_released_step(schedule),
-    )  # fmt: skip
+    )
 
 
 def shift_by(schedule: Schedule, by: timedelta, zone: ZoneInfo) -> Schedule:
@@ -100,8 +110,16 @@ def unschedule(schedule: Schedule, event: Event) -> Schedule:
     if event is not Event.UNPLAN:
         return changed
     return replace(
-        changed, was_due=schedule.due_at, due_at=None, wall_time=None, delay=0, jitter=0, seed=None, reason="", reason_code=""
-    )  # fmt: skip
+        changed,
+        was_due=schedule.due_at,
+        due_at=None,
+        wall_time=None,
+        delay=0,
+        jitter=0,
+        seed=None,
+        reason="",
+        reason_code="",
+    )
 
 
 def send_again(schedule: Schedule) -> Schedule:

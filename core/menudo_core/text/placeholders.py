@@ -8,9 +8,19 @@ _PLACEHOLDER = re.compile(r"\{([a-z]+)\}")
 _BLANK = re.compile(r"(?<!_)_{3,}(?!_)")
 NAMES = ("brand", "network", "profile", "link", "title", "campaign", "date", "day", "month", "year")
 _MONTHS = (
-    "January", "February", "March", "April", "May", "June",
-    "July", "August", "September", "October", "November", "December",
-)  # fmt: skip
+    "January",
+    "February",
+    "March",
+    "April",
+    "May",
+    "June",
+    "July",
+    "August",
+    "September",
+    "October",
+    "November",
+    "December",
+)
 _DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 
 

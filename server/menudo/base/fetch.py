@@ -85,10 +85,13 @@ class GuardedTransport(httpx.BaseTransport):
         self._backend = _GuardedBackend()
         self._inner = httpx.HTTPTransport(retries=0, trust_env=False)
         self._inner._pool = httpcore.ConnectionPool(
-            ssl_context=httpx.create_ssl_context(trust_env=False), network_backend=self._backend,
+            ssl_context=httpx.create_ssl_context(trust_env=False),
+            network_backend=self._backend,
             socket_options=socket_options,
-            max_connections=100, max_keepalive_connections=20, keepalive_expiry=5.0,
-        )  # fmt: skip
+            max_connections=100,
+            max_keepalive_connections=20,
+            keepalive_expiry=5.0,
+        )
 
     def handle_request(self, request: httpx.Request) -> httpx.Response:
         host = request.url.host
@@ -108,9 +111,12 @@ class GuardedTransport(httpx.BaseTransport):
 def guarded_client() -> httpx.Client:
     """The client for addresses that people name. It doesn't follow redirects: see `fetch`."""
     return httpx.Client(
-        transport=GuardedTransport(), timeout=settings.FETCH_TIMEOUT, follow_redirects=False, trust_env=False,
+        transport=GuardedTransport(),
+        timeout=settings.FETCH_TIMEOUT,
+        follow_redirects=False,
+        trust_env=False,
         headers={"User-Agent": _AGENT},
-    )  # fmt: skip
+    )
 
 
 # How each content coding is unpacked (RFC 9110, 8.4.1), by zlib's window; some servers pack whatever one asks.

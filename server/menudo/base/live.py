@@ -101,15 +101,19 @@ class Hub:
         db: dict[str, Any] = settings.DATABASES["default"]
         try:
             async with await psycopg.AsyncConnection.connect(
-                host=db["HOST"], port=db["PORT"], dbname=db["NAME"], user=db["USER"], password=db["PASSWORD"] or None,
+                host=db["HOST"],
+                port=db["PORT"],
+                dbname=db["NAME"],
+                user=db["USER"],
+                password=db["PASSWORD"] or None,
                 autocommit=True,
-            ) as listening:  # fmt: skip
+            ) as listening:
                 await listening.execute(f"LISTEN {CHANNEL}")
                 ready.set()
                 async for notice in listening.notifies():
                     self._pass_on(json.loads(notice.payload))
         except psycopg.Error as error:
-            log.warning("live_lost", error=str(error))
+            log.warning("live.connection_lost", error=str(error))
         finally:
             ready.set()
             for stream in self._streams:
@@ -126,7 +130,7 @@ class Hub:
                 permitted = await asyncio.to_thread(_with_own_connection, self._permitted, asked)
             except Exception:
                 # The database is gone, or full just now: what was permitted is looked at again soon.
-                log.exception("live_recheck_broke_off")
+                log.exception("live.recheck_failed")
                 await asyncio.sleep(1)
                 self._doubt.set()
                 continue

@@ -143,7 +143,7 @@ def on_http(request: HttpRequest, error: HttpError) -> HttpResponse:
 
 def on_data_error(request: HttpRequest, error: DataError) -> HttpResponse:
     """What the database can't hold, where nothing that looks at a field said so before: the last word, not the first."""
-    log.warning("request.unkeepable", path=request.path, error=str(error)[:200])
+    log.warning("request.refused", path=request.path, error=str(error)[:200])
     words = "Something in it can't be kept: a number too large, or a character that no text can hold."
     return problem_response(422, "invalid", InvalidError.title, words)
 

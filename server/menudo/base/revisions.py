@@ -1,9 +1,9 @@
 """Conditional writes: a write says which revision it began from (RFC 9110, 13.1.1 If-Match)."""
 
 import re
-from typing import Any
 
 from django.http import HttpRequest
+from pydantic import BaseModel
 
 from menudo.base.problems import RevisionRequiredError, StaleRevisionError
 
@@ -18,7 +18,7 @@ def if_match_revision(request: HttpRequest) -> int:
     return int(found.group(1))
 
 
-def require_unchanged(started_from: int, current: int, state: dict[str, Any] | None = None) -> None:
+def require_unchanged(started_from: int, current: int, state: BaseModel | None = None) -> None:
     """Raises StaleRevisionError with the present state when the revision has moved on."""
     if started_from != current:
-        raise StaleRevisionError(present=state or {"revision": current})
+        raise StaleRevisionError(present=state.model_dump(mode="json") if state else {"revision": current})

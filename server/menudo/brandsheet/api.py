@@ -6,8 +6,8 @@ from ninja import Router
 from menudo.base.revisions import if_match_revision
 from menudo.brandsheet.actions.read_page import propose_from_page
 from menudo.brandsheet.actions.save_sheet import current_sheet, save_sheet
-from menudo.brandsheet.completeness import PARTS, filled_parts
 from menudo.brandsheet.models import BrandSheet
+from menudo.brandsheet.queries import sheet_out
 from menudo.brandsheet.schemas import PageIn, ReadOut, SheetIO, SheetOut
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
@@ -17,8 +17,7 @@ router = Router(tags=["brand sheet"])
 
 def _sheet_response(response: HttpResponse, row: BrandSheet) -> SheetOut:
     response["ETag"] = f'"{row.revision}"'
-    sheet = SheetIO(**row.values)
-    return SheetOut(sheet=sheet, revision=row.revision, filled=filled_parts(sheet), parts=PARTS)
+    return sheet_out(row)
 
 
 @router.get("/brands/{brand}/sheet", response=SheetOut, operation_id="brandSheet")

@@ -69,7 +69,7 @@ def main_colours(data: bytes, most: int = 5) -> list[str]:
     palette = few.getpalette() or []
     area = small.width * small.height
     out: list[tuple[int, int, int]] = []
-    for count, index in sorted(few.getcolors() or [], key=lambda c: -c[0]):  # type: ignore[arg-type, return-value]
+    for count, index in sorted(few.getcolors() or [], key=lambda c: -c[0]):
         r, g, b = palette[index * 3 : index * 3 + 3]  # type: ignore[operator]
         plain = max(r, g, b) < 24 or min(r, g, b) > 236
         if count * 50 < area or plain or any(abs(r - x) + abs(g - y) + abs(b - z) < 48 for x, y, z in out):

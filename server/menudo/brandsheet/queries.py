@@ -1,12 +1,17 @@
 """The brand sheet as others read it."""
 
-from typing import Any
-
+from menudo.brandsheet.completeness import PARTS, filled_parts
 from menudo.brandsheet.models import BrandSheet
+from menudo.brandsheet.schemas import SheetIO, SheetOut
 from menudo.people.models import Brand
 
 
-def sheet_values(brand: Brand) -> dict[str, Any]:
-    """What the brand's sheet says, as brandsheet/schemas.py has it; empty while there is none."""
-    values: dict[str, Any] | None = BrandSheet.objects.filter(brand=brand).values_list("values", flat=True).first()
-    return values or {}
+def brand_sheet(brand: Brand) -> SheetIO:
+    """What the brand's sheet says; one that says nothing while there is none."""
+    values = BrandSheet.objects.filter(brand=brand).values_list("values", flat=True).first()
+    return SheetIO.model_validate(values or {})
+
+
+def sheet_out(row: BrandSheet) -> SheetOut:
+    sheet = SheetIO.model_validate(row.values)
+    return SheetOut(sheet=sheet, revision=row.revision, filled=filled_parts(sheet), parts=PARTS)

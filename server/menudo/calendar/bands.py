@@ -1,11 +1,11 @@
 """What lies across the days of a window: campaigns and the almanac."""
 
 from datetime import date
-from typing import Any
 
 from django.db.models import Q
 
 from menudo.calendar.models import Almanac, CustomDate
+from menudo.calendar.schemas import AlmanacDay, BandsOut, CampaignBand
 from menudo.people.models import Brand
 from menudo.posts.models import Campaign
 from menudo_core.almanac.observances import custom_days, observance_days
@@ -23,22 +23,32 @@ def almanac_days(brand: Brand, first: date, last: date) -> list[Day]:
     return sorted(found, key=lambda d: d.day)
 
 
-def window_bands(brand: Brand, first: date, last: date) -> dict[str, list[dict[str, Any]]]:
+def window_bands(brand: Brand, first: date, last: date) -> BandsOut:
     """Almanac and campaigns of a window, as its days count: three statements."""
     almanac = [
-        {
-            "day": (d.day - first).days, "date": d.day, "name": d.name, "kind": d.kind, "country": d.country, "key": d.key,
-        }
+        AlmanacDay(
+            day=(d.day - first).days,
+            date=d.day,
+            name=d.name,
+            kind=d.kind,
+            country=d.country,
+            key=d.key,
+        )
         for d in almanac_days(brand, first, last)
-    ]  # fmt: skip
+    ]
     rows = Campaign.objects.filter(Q(starts_on__lte=last) & Q(ends_on__gte=first), brand=brand).order_by(
         "starts_on", "pk"
     )
     campaigns = [
-        {
-            "id": c.pk, "name": c.name, "ink": c.ink, "first": max((c.starts_on - first).days, 0),
-            "last": min((c.ends_on - first).days, (last - first).days), "begins": c.starts_on >= first, "ends": c.ends_on <= last,
-        }
+        CampaignBand(
+            id=c.pk,
+            name=c.name,
+            ink=c.ink,
+            first=max((c.starts_on - first).days, 0),
+            last=min((c.ends_on - first).days, (last - first).days),
+            begins=c.starts_on >= first,
+            ends=c.ends_on <= last,
+        )
         for c in rows
-    ]  # fmt: skip
-    return {"almanac": almanac, "campaigns": campaigns}
+    ]
+    return BandsOut(almanac=almanac, campaigns=campaigns)

@@ -22,9 +22,21 @@ from menudo_core.plans.lists import join_names
 from menudo_core.timing.walltimes import day_bounds
 
 HEADER = (
-    "date", "time", "zone", "profiles", "text", "media", "link", "labels", "kind", "title", "first comment", "campaign",
-    "state", "published at",
-)  # fmt: skip
+    "date",
+    "time",
+    "zone",
+    "profiles",
+    "text",
+    "media",
+    "link",
+    "labels",
+    "kind",
+    "title",
+    "first comment",
+    "campaign",
+    "state",
+    "published at",
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -114,17 +126,26 @@ def plan_csv(context: BrandContext, first: date, days: int, narrow: CalendarFilt
         [*HEADER, *(f"field {name}" for name in fields), *(name for name, _ in more)],
         [
             [
-                f"{one.wall_time:%Y-%m-%d}" if one.wall_time else "", f"{one.wall_time:%H:%M}" if one.wall_time else "", one.zone,
-                join_names([handles.get(one.profile, f"{one.network}:{one.handle}")]), one.content.text,
-                join_names(names[asset] for asset in one.content.media if asset in names), one.content.link,
-                join_names(labels[one.post]), one.content.form, titles[one.post][0],
-                one.content.first_comment, titles[one.post][1], one.state.replace("_", " "), one.remote_url,
+                f"{one.wall_time:%Y-%m-%d}" if one.wall_time else "",
+                f"{one.wall_time:%H:%M}" if one.wall_time else "",
+                one.zone,
+                join_names([handles.get(one.profile, f"{one.network}:{one.handle}")]),
+                one.content.text,
+                join_names(names[asset] for asset in one.content.media if asset in names),
+                one.content.link,
+                join_names(labels[one.post]),
+                one.content.form,
+                titles[one.post][0],
+                one.content.first_comment,
+                titles[one.post][1],
+                one.state.replace("_", " "),
+                one.remote_url,
                 *(one.content.fields.get(n, "") if n in field_names.get(one.network, ()) else "" for n in fields),
                 *(cell(one.content) for _, cell in more),
             ]
             for one in listed
         ],
-    )  # fmt: skip
+    )
 
 
 def _profile_names(context: BrandContext) -> dict[int, str]:

@@ -92,9 +92,13 @@ class FilterParams:
             there = Profile.objects.filter(brand=context.brand, network__in=names).values_list("pk", flat=True)
             only = frozenset(there) if only is None else only & frozenset(there)
         return CalendarFilter(
-            only, frozenset(_split_list(self.states)) & _STATES, _parse_ids(self.labels), _parse_ids(self.campaigns), _parse_ids(self.people),
+            only,
+            frozenset(_split_list(self.states)) & _STATES,
+            _parse_ids(self.labels),
+            _parse_ids(self.campaigns),
+            _parse_ids(self.people),
             self.words.replace("\0", "").strip()[:100],
-        )  # fmt: skip
+        )
 
 
 def _split_list(listed: str) -> list[str]:

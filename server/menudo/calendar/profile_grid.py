@@ -1,10 +1,10 @@
 """The grid proof: a photo profile's page as it will be, and swapping the times of two of its posts."""
 
 from datetime import datetime
-from typing import Any
 from zoneinfo import ZoneInfo
 
 from menudo.base.problems import InvalidError
+from menudo.calendar import schemas_views
 from menudo.people.context import BrandContext
 from menudo.posts.models import Delivery
 from menudo.profiles.models import Profile
@@ -17,7 +17,7 @@ _UPCOMING_STATES = [DeliveryState.PLANNED, DeliveryState.HELD, DeliveryState.SEN
 _MOST_TO_COME, _MOST_OUT = 60, 30
 
 
-def profile_grid(context: BrandContext, profile: Profile, now: datetime) -> dict[str, Any]:
+def profile_grid(context: BrandContext, profile: Profile, now: datetime) -> schemas_views.GridOut:
     """The profile's tiles, the newest first as its page shows them: what is planned, then what is out. Two statements."""
     sheet = sheet_for(context.brand.pk, profile.network)
     if not has_grid(sheet):
@@ -27,20 +27,26 @@ def profile_grid(context: BrandContext, profile: Profile, now: datetime) -> dict
     to_come = mine.filter(state__in=_UPCOMING_STATES).order_by("due_at", "pk")[:_MOST_TO_COME]
     out = mine.filter(state=DeliveryState.PUBLISHED).order_by("-published_at", "-pk")[:_MOST_OUT]
     tiles = [_tile_of(d, zone, now) for d in reversed(list(to_come))] + [_tile_of(d, zone, now) for d in out]
-    return {
-        "profile": profile.pk,
-        "handle": profile.handle,
-        "zone": zone.key,
-        "ratio": sheet.proof.crop or 1.0,
-        "tiles": tiles,
-    }
+    return schemas_views.GridOut(
+        profile=profile.pk,
+        handle=profile.handle,
+        zone=zone.key,
+        ratio=sheet.proof.crop or 1.0,
+        tiles=tiles,
+    )
 
 
-def _tile_of(d: Delivery, zone: ZoneInfo, now: datetime) -> dict[str, Any]:
+def _tile_of(d: Delivery, zone: ZoneInfo, now: datetime) -> schemas_views.TileOut:
     at = d.published_at if d.state == DeliveryState.PUBLISHED and d.published_at else d.due_at
     moves = accepts(DeliveryState(d.state), Event.MOVE) and d.due_at is not None and d.due_at > now
-    return {
-        "delivery": d.pk, "post": d.post_id, "revision": d.revision, "state": d.state, "thumb": d.thumb_id,
-        "pictures": d.picture_count, "headline": d.headline, "moves": moves,
-        "wall_time": wall_time_in(at, zone).isoformat(timespec="minutes") if at else None,
-    }  # fmt: skip
+    return schemas_views.TileOut(
+        delivery=d.pk,
+        post=d.post_id,
+        revision=d.revision,
+        state=d.state,
+        thumb=d.thumb_id,
+        pictures=d.picture_count,
+        headline=d.headline,
+        moves=moves,
+        wall_time=wall_time_in(at, zone).isoformat(timespec="minutes") if at else None,
+    )

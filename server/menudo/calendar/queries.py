@@ -8,12 +8,14 @@ from zoneinfo import ZoneInfo
 
 from django.db.models import Exists, OuterRef, Q, QuerySet
 
+from menudo.calendar import schemas
 from menudo.calendar.bands import window_bands
 from menudo.calendar.filters import CalendarFilter
-from menudo.calendar.spacing import lane_marks
+from menudo.calendar.spacing import LaneMarks, lane_marks
 from menudo.calendar.today import ALONE
 from menudo.people.context import BrandContext
 from menudo.posts.models import Delivery, Post
+from menudo.posts.serializers import load_content
 from menudo.posts.times import TAKES_A_SLOT
 from menudo.profiles.models import Profile
 from menudo.profiles.pauses import Pauses, is_usable, pauses_of
@@ -52,7 +54,7 @@ NO_FILTER = CalendarFilter()
 
 def calendar_window(
     context: BrandContext, first: date, days: int, now: datetime, narrow: CalendarFilter = NO_FILTER
-) -> dict[str, Any]:
+) -> schemas.CalendarWindow:
     """`days` days from `first`, in the brand's zone: profiles, tickets, what lies across the days, and the tray; sixteen
     statements at most, however much there is.
 
@@ -101,23 +103,32 @@ def _labels_by_post(context: BrandContext, posts: set[int]) -> dict[int, list[in
     return found
 
 
-def lane_of(p: Profile, pauses: Pauses, now: datetime, marks: dict[str, Any] | None = None) -> dict[str, Any]:
+def lane_of(p: Profile, pauses: Pauses, now: datetime, marks: LaneMarks | None = None) -> schemas.LaneOut:
     """A profile's row. `refuses` says why nothing can be planned there, `holds` why what is planned would wait."""
     paused = pauses.at(p, now) is not None
     refuses = "" if is_usable(p) else f"{p.handle} is {p.get_state_display().replace('_', ' ').lower()}"
-    return {
-        "profile": p.pk, "network": p.network, "handle": p.handle, "name": p.name, "display_name": p.display_name, "kind": p.kind,
-        "state": p.state, "paused": paused, "refuses": refuses, "holds": "paused: it would be held" if paused else "",
-        "gaps": marks["gaps"] if marks else [], "crowds": marks["crowds"] if marks else [],
-    }  # fmt: skip
+    return schemas.LaneOut(
+        profile=p.pk,
+        network=p.network,
+        handle=p.handle,
+        name=p.name,
+        display_name=p.display_name,
+        kind=p.kind,
+        state=p.state,
+        paused=paused,
+        refuses=refuses,
+        holds="paused: it would be held" if paused else "",
+        gaps=marks.gaps if marks else [],
+        crowds=marks.crowds if marks else [],
+    )
 
 
-def window_days(first: date, days: int, today: date) -> list[dict[str, Any]]:
+def window_days(first: date, days: int, today: date) -> list[schemas.DayOut]:
     """The columns of a window."""
     return [_day_label(first + timedelta(days=n), today) for n in range(days)]
 
 
-def tickets_of(rows: QuerySet[Delivery], first: date, zone: ZoneInfo) -> list[dict[str, Any]]:
+def tickets_of(rows: QuerySet[Delivery], first: date, zone: ZoneInfo) -> list[schemas.TicketRow]:
     """The cards of deliveries, in their order; days count from `first` in `zone`. One statement."""
     origin = first.toordinal()
     return [ticket_of(row, zone, origin) for row in rows.values_list(*TICKET)]
@@ -129,7 +140,7 @@ def calendar_deliveries(start: datetime, end: datetime) -> QuerySet[Delivery]:
     return found.exclude(state=DeliveryState.UNPLANNED).order_by("due_at", "id")
 
 
-def ticket_of(row: tuple, zone: ZoneInfo, origin: int) -> dict[str, Any]:
+def ticket_of(row: tuple[Any, ...], zone: ZoneInfo, origin: int) -> schemas.TicketRow:
     """One card, from the columns of TICKET. `origin` is the ordinal of the window's first day."""
     delivery_id, post, profile, state, due, headline, thumb, pictures, reason, url, revision, held_for, *more = row
     title, campaign, author, delay, jitter = more
@@ -157,7 +168,7 @@ def ticket_of(row: tuple, zone: ZoneInfo, origin: int) -> dict[str, Any]:
     }
 
 
-def next_day_strip(context: BrandContext, now: datetime) -> dict[str, Any]:
+def next_day_strip(context: BrandContext, now: datetime) -> schemas.StripOut:
     """The next 24 hours from `now`: one statement for the ticks and one for the trouble before them."""
     zone = context.zone
     # What is still going out, and what stands in trouble since midnight, is on the strip; older trouble is counted.
@@ -173,54 +184,54 @@ def next_day_strip(context: BrandContext, now: datetime) -> dict[str, Any]:
         .order_by("due_at", "id")
     )
     stacks: Counter[int] = Counter()
-    ticks = []
+    ticks: list[schemas.TickOut] = []
     for row in rows:
         if row.due_at is None:
             continue
         quarter = int((row.due_at - now) / timedelta(minutes=15))
         wall_time = row.due_at.astimezone(zone)
         ticks.append(
-            {
-                "delivery": row.pk,
-                "post": row.post_id,
-                "state": row.state,
-                "share": max((row.due_at - now) / _DAY, 0.0),
-                "stack": stacks[quarter],
-                "summary": f"{wall_time:%H:%M} {row.profile.handle}, {row.state.replace('_', ' ')}: {row.headline or 'no text'}",
-            }
+            schemas.TickOut(
+                delivery=row.pk,
+                post=row.post_id,
+                state=row.state,
+                share=max((row.due_at - now) / _DAY, 0.0),
+                stack=stacks[quarter],
+                summary=f"{wall_time:%H:%M} {row.profile.handle}, {row.state.replace('_', ' ')}: {row.headline or 'no text'}",
+            )
         )
         stacks[quarter] += 1
     trouble = Delivery.objects.filter(
         Q(state__in=_TROUBLE) | ALONE, brand=context.brand, due_at__lt=now, post__deleted_at__isnull=True
     ).count()
     wall_now = now.astimezone(zone)
-    return {
-        "now": now,
-        "zone": zone.key,
-        "clock": f"{wall_now:%H:%M %a}",
-        "hours": _full_hours(now, zone),
-        "ticks": ticks,
-        "trouble": trouble,
-    }
+    return schemas.StripOut(
+        now=now,
+        zone=zone.key,
+        clock=f"{wall_now:%H:%M %a}",
+        hours=_full_hours(now, zone),
+        ticks=ticks,
+        trouble=trouble,
+    )
 
 
-def _full_hours(now: datetime, zone: ZoneInfo) -> list[dict[str, Any]]:
+def _full_hours(now: datetime, zone: ZoneInfo) -> list[schemas.HourOut]:
     """The full hours of the next 24, as real instants: a day with a clock change shows it."""
     found = takewhile(lambda at: at < now + _DAY, full_hours(now - timedelta(minutes=1), zone))
-    return [{"share": (at - now) / _DAY, "label": f"{at.astimezone(zone):%H}"} for at in found if at >= now]
+    return [schemas.HourOut(share=(at - now) / _DAY, label=f"{at.astimezone(zone):%H}") for at in found if at >= now]
 
 
-def _day_label(day: date, today: date) -> dict[str, Any]:
-    return {
-        "date": day,
-        "weekday": day.weekday(),
-        "week": day.isocalendar().week,
-        "today": day == today,
-        "past": day < today,
-    }
+def _day_label(day: date, today: date) -> schemas.DayOut:
+    return schemas.DayOut(
+        date=day,
+        weekday=day.weekday(),
+        week=day.isocalendar().week,
+        today=day == today,
+        past=day < today,
+    )
 
 
-def _unplanned_posts(context: BrandContext, narrow: CalendarFilter) -> list[dict[str, Any]]:
+def _unplanned_posts(context: BrandContext, narrow: CalendarFilter) -> list[schemas.TrayOut]:
     # Few posts are loose, of ever so many: found by the two small indexes, not by looking at all of them.
     loose = Delivery.objects.filter(brand=context.brand, state=DeliveryState.UNPLANNED).values_list(
         "post_id", flat=True
@@ -241,20 +252,20 @@ def _unplanned_posts(context: BrandContext, narrow: CalendarFilter) -> list[dict
     letters = {network: sheet.letters for network, sheet in sheets_of(context.brand.pk).items()}
     out = []
     for post in drafts[:_TRAY_LIMIT]:
-        media = post.master.get("media", [])
-        line = first_line(post.master.get("text", ""))
+        content = load_content(post.master)
+        media, line = content.media, first_line(content.text)
         networks = sorted({d.profile.network for d in post.deliveries.all()} & letters.keys())
         out.append(
-            {
-                "post": post.pk,
-                "headline": (post.title or line)[:100],
-                "thumb": media[0] if media else None,
-                "pictures": len(media),
-                "networks": networks,
-                "state": post.state,
-                "labels": [label.pk for label in post.labels.all()],
-                "profiles": [d.profile_id for d in post.deliveries.all()],
-                "revision": post.revision,
-            }
+            schemas.TrayOut(
+                post=post.pk,
+                headline=(post.title or line)[:100],
+                thumb=media[0] if media else None,
+                pictures=len(media),
+                networks=networks,
+                state=post.state,
+                labels=[label.pk for label in post.labels.all()],
+                profiles=[d.profile_id for d in post.deliveries.all()],
+                revision=post.revision,
+            )
         )
     return out

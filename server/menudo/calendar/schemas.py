@@ -1,4 +1,8 @@
+"""The calendar as it is shown."""
+
+import json
 from datetime import date, datetime
+from typing import TypedDict
 
 from ninja import Schema
 from pydantic import Field
@@ -64,6 +68,30 @@ class TicketOut(Schema):
     campaign: int | None
     author: int | None
     off: int = Field(description="minutes that stagger and sway put it off the time that was set")
+
+
+class TicketRow(TypedDict):
+    """A TicketOut as a plain dictionary. Thousands are answered at once: a test holds them against the schema, not each answer."""
+
+    id: int
+    post: int
+    profile: int
+    state: str
+    due_at: str
+    day: int
+    time: str
+    headline: str
+    thumb: int | None
+    pictures: int
+    reason: str
+    remote_url: str
+    revision: int
+    moves: bool
+    titled: bool
+    labels: list[int]
+    campaign: int | None
+    author: int | None
+    off: int
 
 
 class TrayOut(Schema):
@@ -134,6 +162,17 @@ class WindowOut(Schema):
     tray: list[TrayOut]
 
 
+class CalendarWindow(TypedDict):
+    """A WindowOut whose cards are plain dictionaries."""
+
+    zone: str
+    days: list[DayOut]
+    lanes: list[LaneOut]
+    tickets: list[TicketRow]
+    bands: BandsOut
+    tray: list[TrayOut]
+
+
 class TickOut(Schema):
     """One delivery on the day strip: `share` of the 24 hours, `stack` within its quarter of an hour."""
 
@@ -170,6 +209,24 @@ class AllBrandOut(Schema):
     tickets: list[TicketOut]
 
 
+class BrandLanes(TypedDict):
+    """An AllBrandOut whose cards are plain dictionaries."""
+
+    slug: str
+    name: str
+    ink: str
+    zone: str
+    lanes: list[LaneOut]
+    tickets: list[TicketRow]
+
+
+class AllBrandsWindow(TypedDict):
+    """An AllOut whose cards are plain dictionaries."""
+
+    days: list[DayOut]
+    brands: list[BrandLanes]
+
+
 class AllOut(Schema):
     days: list[DayOut]
     brands: list[AllBrandOut]
@@ -197,3 +254,21 @@ class TodayOut(Schema):
     by_hand: list[TodayItem]
     trouble: list[TodayItem]
     pending_signoffs: list[TodayItem]
+
+
+class FilterIn(Schema):
+    """The filter of every view: ids and names with commas; empty is all."""
+
+    sets: str = Field(default="", max_length=2000, description="profile sets")
+    profiles: str = Field(default="", max_length=5000)
+    networks: str = Field(default="", max_length=2000)
+    states: str = Field(default="", max_length=300, description="of deliveries")
+    labels: str = Field(default="", max_length=2000)
+    campaigns: str = Field(default="", max_length=2000)
+    people: str = Field(default="", max_length=2000, description="authors")
+    words: str = Field(default="", max_length=200, description="in title, text or card")
+
+
+def dump_window(window: CalendarWindow | AllBrandsWindow) -> str:
+    """A window as JSON."""
+    return json.dumps(window, default=lambda model: model.model_dump(mode="json"))

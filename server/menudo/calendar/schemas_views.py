@@ -6,7 +6,7 @@ from ninja import Schema
 from pydantic import Field
 
 from menudo.base.schemas import InputSchema
-from menudo.labels.api import PostLabelOut
+from menudo.labels.schemas import PostLabelOut
 from menudo.posts.schemas import AssetBrief
 from menudo.posts.schemas_content import Id
 

@@ -2,6 +2,7 @@
 
 from collections import defaultdict
 from collections.abc import Iterable
+from dataclasses import dataclass, field
 from datetime import date, datetime, time, timedelta
 from itertools import islice
 from typing import Any
@@ -9,6 +10,7 @@ from zoneinfo import ZoneInfo
 
 from django.db.models import Max, Min, QuerySet
 
+from menudo.calendar import schemas
 from menudo.people.context import BrandContext
 from menudo.posts.models import Delivery, Post, Version
 from menudo.posts.serializers import load_content, load_overrides
@@ -24,6 +26,8 @@ from menudo_core.timing.walltimes import day_bounds, wall_time_in
 
 _REACH = timedelta(days=45)
 _MAX_ADVICE = 200
+# id, profile, due at, post, state, revision, headline, network
+DeliveryRow = tuple[int, int, datetime, int, str, int, str, str]
 
 
 def spacing_preferences(profile: Profile, repeats: bool) -> SpacingPreferences:
@@ -34,14 +38,22 @@ def spacing_preferences(profile: Profile, repeats: bool) -> SpacingPreferences:
     )
 
 
+@dataclass(slots=True)
+class LaneMarks:
+    """What a lane shows by itself: days without a post, and cards that crowd."""
+
+    gaps: list[schemas.GapOut] = field(default_factory=list)
+    crowds: list[schemas.CrowdOut] = field(default_factory=list)
+
+
 def lane_marks(
     context: BrandContext,
     profiles: Iterable[Profile],
     going: Iterable[tuple[int, int, datetime]],
     first: date,
     last: date,
-) -> dict[int, dict[str, Any]]:
-    """What a lane shows by itself: days without a post, and cards that crowd. Two statements, for the edges.
+) -> dict[int, LaneMarks]:
+    """The marks of each profile's lane. Two statements, for the edges.
 
     `going`: (id, profile, instant) of everything that goes or went out in the window, unfiltered.
     """
@@ -57,19 +69,18 @@ def lane_marks(
     wishes, zones = {}, {}
     for profile in profiles:
         wishes[profile.pk], zones[profile.pk] = spacing_preferences(profile, repeats=False), zone
-    found: dict[int, dict[str, Any]] = defaultdict(lambda: {"gaps": [], "crowds": []})
+    found: dict[int, LaneMarks] = defaultdict(LaneMarks)
     for one in spacing_advice(rows, wishes, zones, first, last):
         if one.kind is Kind.GAP and one.first and one.last:
             days = [(one.first - first).days, (one.last - first).days]
-            found[one.profile]["gaps"].append({"first": days[0], "last": days[1], "summary": one.summary})
+            found[one.profile].gaps.append(schemas.GapOut(first=days[0], last=days[1], summary=one.summary))
         else:
-            found[one.profile]["crowds"].append(
-                {"ids": [delivery_id for delivery_id in one.ids if delivery_id > 0], "summary": one.summary}
-            )
+            ids = [delivery_id for delivery_id in one.ids if delivery_id > 0]
+            found[one.profile].crowds.append(schemas.CrowdOut(ids=ids, summary=one.summary))
     return found
 
 
-def with_advice(context: BrandContext, first: date, days: int, now: datetime) -> list[dict[str, Any]]:
+def with_advice(context: BrandContext, first: date, days: int, now: datetime) -> list[schemas.AdviceOut]:
     """Everything there is to say of what is still to come, each with why and a proposed time where there is one: six
     statements."""
     zone = context.zone
@@ -96,26 +107,33 @@ def with_advice(context: BrandContext, first: date, days: int, now: datetime) ->
             continue
         proposed = _proposed_time(one, at, profiles[one.profile], context, slots, taken, by_id, now)
         out.append(
-            {
-                "kind": one.kind.value, "profile": one.profile, "summary": one.summary, "deliveries": list(one.ids),
-                "subject": subject, "revision": by_id[subject][5] if subject else None, "other": one.other,
-                "first": one.first, "last": one.last, "headline": by_id[subject][6] if subject else "",
-                "proposed": wall_time_in(proposed, zone).isoformat(timespec="minutes") if proposed else None,
-            }
-        )  # fmt: skip
+            schemas.AdviceOut(
+                kind=one.kind.value,
+                profile=one.profile,
+                summary=one.summary,
+                deliveries=list(one.ids),
+                subject=subject,
+                revision=by_id[subject][5] if subject else None,
+                other=one.other,
+                first=one.first,
+                last=one.last,
+                headline=by_id[subject][6] if subject else "",
+                proposed=wall_time_in(proposed, zone).isoformat(timespec="minutes") if proposed else None,
+            )
+        )
     return out[:_MAX_ADVICE]
 
 
-def _deliveries_between(context: BrandContext, start: datetime, end: datetime) -> QuerySet[Delivery, tuple]:
+def _deliveries_between(context: BrandContext, start: datetime, end: datetime) -> QuerySet[Delivery, DeliveryRow]:
     rows = Delivery.objects.filter(
         brand=context.brand, state__in=TAKES_A_SLOT, due_at__gte=start, due_at__lt=end, post__deleted_at__isnull=True
     )
-    return rows.order_by("due_at", "id").values_list(
+    return rows.order_by("due_at", "id").values_list(  # type: ignore[return-value]  # what goes has a time
         "id", "profile_id", "due_at", "post_id", "state", "revision", "headline", "profile__network"
     )
 
 
-def _scheduled_items(context: BrandContext, rows: list[tuple]) -> list[ScheduledItem]:
+def _scheduled_items(context: BrandContext, rows: list[DeliveryRow]) -> list[ScheduledItem]:
     """With each delivery's media and the shingles of its wording, as its version has them; each wording is read once."""
     posts = dict(Post.objects.filter(pk__in={row[3] for row in rows}).values_list("pk", "master"))
     owns: dict[tuple[int, str, int | None], Overrides] = {
@@ -138,8 +156,15 @@ def _scheduled_items(context: BrandContext, rows: list[tuple]) -> list[Scheduled
 
 
 def _proposed_time(
-    one: Advice, at: datetime | None, profile: Profile, context: BrandContext, slots: dict, taken: dict, by_id: dict, now: datetime
-) -> datetime | None:  # fmt: skip
+    one: Advice,
+    at: datetime | None,
+    profile: Profile,
+    context: BrandContext,
+    slots: dict[int, list[Slot]],
+    taken: dict[int, set[datetime]],
+    by_id: dict[int, DeliveryRow],
+    now: datetime,
+) -> datetime | None:
     """A free slot that mends it: in the gap, after the crowd, or once enough days have passed."""
     zone = ZoneInfo(profile.zone or context.brand.zone)
     candidate_slots = open_slots(slots[profile.pk])

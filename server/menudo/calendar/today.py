@@ -1,13 +1,13 @@
 """The morning page: what goes out, what waits for a person, what is in trouble."""
 
-from collections.abc import Iterable
 from datetime import datetime, time
-from typing import Any
 
-from django.db.models import Q
+from django.db.models import Q, QuerySet
 
+from menudo.calendar import schemas
+from menudo.delivery.models import FirstComment
 from menudo.people.context import BrandContext
-from menudo.posts.models import Delivery, FirstComment
+from menudo.posts.models import Delivery
 from menudo_core.signoff.states import DeliveryState, PostState
 from menudo_core.timing.walltimes import day_bounds
 
@@ -17,7 +17,7 @@ _TROUBLE = [DeliveryState.TROUBLE, DeliveryState.MISSED]
 ALONE = Q(comment__state=FirstComment.State.TROUBLE)
 
 
-def today_page(context: BrandContext, now: datetime) -> dict[str, Any]:
+def today_page(context: BrandContext, now: datetime) -> schemas.TodayOut:
     """Everything of it, in four statements."""
     zone = context.zone
     day = now.astimezone(zone).date()
@@ -31,19 +31,19 @@ def today_page(context: BrandContext, now: datetime) -> dict[str, Any]:
         state__in=[DeliveryState.UNPLANNED, DeliveryState.OFF, DeliveryState.HAND, *_TROUBLE]
     )
     held = mine.filter(state=DeliveryState.HELD, held_for="signoff").exclude(post__state=PostState.SIGNED)
-    return {
-        "date": day,
-        "zone": zone.key,
-        "going_out": _today_items(going, context),
-        "by_hand": _today_items(mine.filter(state=DeliveryState.HAND), context),
-        "trouble": _today_items(mine.filter(Q(state__in=_TROUBLE) | ALONE), context),
-        "pending_signoffs": _today_items(held, context),
-    }
+    return schemas.TodayOut(
+        date=day,
+        zone=zone.key,
+        going_out=_today_items(going, context),
+        by_hand=_today_items(mine.filter(state=DeliveryState.HAND), context),
+        trouble=_today_items(mine.filter(Q(state__in=_TROUBLE) | ALONE), context),
+        pending_signoffs=_today_items(held, context),
+    )
 
 
-def _today_items(rows: Iterable[Delivery], context: BrandContext) -> list[dict[str, Any]]:
+def _today_items(rows: QuerySet[Delivery], context: BrandContext) -> list[schemas.TodayItem]:
     out = []
-    for row in list(rows[:_MAX_ITEMS]):  # type: ignore[index]
+    for row in rows[:_MAX_ITEMS]:
         wall_time = row.due_at.astimezone(context.zone) if row.due_at else None
         comment: FirstComment | None = getattr(row, "comment", None)
         alone = comment is not None and comment.state == FirstComment.State.TROUBLE
@@ -51,10 +51,15 @@ def _today_items(rows: Iterable[Delivery], context: BrandContext) -> list[dict[s
             ("in_trouble", f"Its first comment: {comment.reason}") if comment and alone else (row.state, row.reason)
         )
         out.append(
-            {
-                "delivery": row.pk, "post": row.post_id, "handle": row.profile.display_name or row.profile.handle,
-                "network": row.profile.network, "state": state, "time": wall_time.isoformat(timespec="minutes")[:16] if wall_time else "",
-                "headline": row.headline, "reason": reason,
-            }
-        )  # fmt: skip
+            schemas.TodayItem(
+                delivery=row.pk,
+                post=row.post_id,
+                handle=row.profile.display_name or row.profile.handle,
+                network=row.profile.network,
+                state=state,
+                time=wall_time.isoformat(timespec="minutes")[:16] if wall_time else "",
+                headline=row.headline,
+                reason=reason,
+            )
+        )
     return out

@@ -1,17 +1,18 @@
 """Routes for catalogues."""
 
-from typing import Any, TypeVar
+from typing import TypeVar
 
 from django.http import HttpRequest
-from ninja import File, Form, Router, Schema, Status
+from ninja import File, Form, Router, Status
 from ninja.files import UploadedFile
-from pydantic import BaseModel, Field, ValidationError
+from pydantic import BaseModel, ValidationError
 
 from menudo.base.problems import Fault, InvalidError
 from menudo.base.revisions import if_match_revision
 from menudo.catalogue import queries, schemas
 from menudo.catalogue.actions import save_catalogue as keeping
 from menudo.catalogue.actions.poll_catalogue import poll_catalogue
+from menudo.catalogue.schemas import CatalogueFormIn, LookFormIn
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
 
@@ -19,22 +20,14 @@ router = Router(tags=["catalogue"])
 _Model = TypeVar("_Model", bound=BaseModel)
 
 
-class CatalogueFormIn(Schema):
-    settings: str = Field(max_length=50_000, description="a CatalogueIn as JSON")
-
-
-class LookFormIn(Schema):
-    settings: str = Field(default="", max_length=10_000, description="an InspectIn as JSON; empty: as it is guessed")
-
-
 @router.get("/brands/{brand}/catalogues", response=list[schemas.CatalogueOut], operation_id="catalogues")
-def list_catalogues(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def list_catalogues(request: HttpRequest, brand: str) -> list[schemas.CatalogueOut]:
     """The brand's catalogues, by name."""
     return queries.catalogue_list(brand_context(request, brand))
 
 
 @router.post("/brands/{brand}/catalogues", response={201: schemas.CatalogueOut}, operation_id="createCatalogue")
-def create_catalogue(request: HttpRequest, brand: str, data: schemas.CatalogueIn) -> Status[dict[str, Any]]:
+def create_catalogue(request: HttpRequest, brand: str, data: schemas.CatalogueIn) -> Status[schemas.CatalogueOut]:
     """A catalogue at an address. What stands in it now is where it begins: nothing has happened yet."""
     context = brand_context(request, brand, Capability.PUBLISH)
     return Status(201, queries.catalogue_out(keeping.save_catalogue(context, None, data)))
@@ -47,7 +40,7 @@ def create_catalogue(request: HttpRequest, brand: str, data: schemas.CatalogueIn
 )
 def create_from_file(
     request: HttpRequest, brand: str, data: Form[CatalogueFormIn], file: File[UploadedFile]
-) -> Status[dict[str, Any]]:
+) -> Status[schemas.CatalogueOut]:
     """A catalogue that is brought as files, from its first."""
     context = brand_context(request, brand, Capability.PUBLISH)
     return Status(
@@ -73,7 +66,7 @@ def _parse_form(model: type[_Model], text: str) -> _Model:
     response=schemas.InspectionOut,
     operation_id="inspectCatalogue",
 )
-def inspect_address(request: HttpRequest, brand: str, data: schemas.InspectIn) -> dict[str, Any]:
+def inspect_address(request: HttpRequest, brand: str, data: schemas.InspectIn) -> schemas.InspectionOut:
     """What an address has: its columns, which is which as it is guessed or said, and rows as they would be understood."""
     return queries.inspection_out(
         keeping.inspect_catalogue(brand_context(request, brand, Capability.WRITE), data.address, None), data.mapping
@@ -85,7 +78,9 @@ def inspect_address(request: HttpRequest, brand: str, data: schemas.InspectIn) -
     response=schemas.InspectionOut,
     operation_id="inspectCatalogueFile",
 )
-def inspect_file(request: HttpRequest, brand: str, data: Form[LookFormIn], file: File[UploadedFile]) -> dict[str, Any]:
+def inspect_file(
+    request: HttpRequest, brand: str, data: Form[LookFormIn], file: File[UploadedFile]
+) -> schemas.InspectionOut:
     """The same for a file."""
     rows = keeping.inspect_catalogue(
         brand_context(request, brand, Capability.WRITE), "", file.read(keeping.MAX_BYTES + 1)
@@ -100,7 +95,7 @@ def inspect_file(request: HttpRequest, brand: str, data: Form[LookFormIn], file:
     response=schemas.CataloguePage,
     operation_id="catalogue",
 )
-def get_catalogue(request: HttpRequest, brand: str, catalogue_id: int, words: str = "") -> dict[str, Any]:
+def get_catalogue(request: HttpRequest, brand: str, catalogue_id: int, words: str = "") -> schemas.CataloguePage:
     """A catalogue with its things and what happened lately."""
     return queries.catalogue_page(keeping.catalogue_of(brand_context(request, brand), catalogue_id), words[:200])
 
@@ -110,7 +105,9 @@ def get_catalogue(request: HttpRequest, brand: str, catalogue_id: int, words: st
     response=schemas.CatalogueOut,
     operation_id="updateCatalogue",
 )
-def update_catalogue(request: HttpRequest, brand: str, catalogue_id: int, data: schemas.CatalogueIn) -> dict[str, Any]:
+def update_catalogue(
+    request: HttpRequest, brand: str, catalogue_id: int, data: schemas.CatalogueIn
+) -> schemas.CatalogueOut:
     """Its name, address, columns, own events, and how often it is read."""
     context = brand_context(request, brand, Capability.PUBLISH)
     keeping.catalogue_of(context, catalogue_id)
@@ -131,14 +128,16 @@ def destroy_catalogue(request: HttpRequest, brand: str, catalogue_id: int) -> St
     response=schemas.CatalogueImportedOut,
     operation_id="importCatalogueFile",
 )
-def upload_file(request: HttpRequest, brand: str, catalogue_id: int, file: File[UploadedFile]) -> dict[str, Any]:
+def upload_file(
+    request: HttpRequest, brand: str, catalogue_id: int, file: File[UploadedFile]
+) -> schemas.CatalogueImportedOut:
     """Another file of a catalogue: what is different from the last has happened."""
     context = brand_context(request, brand, Capability.PUBLISH)
-    return {
-        "events": keeping.import_file(
+    return schemas.CatalogueImportedOut(
+        events=keeping.import_file(
             context, keeping.catalogue_of(context, catalogue_id), file.read(keeping.MAX_BYTES + 1)
         )
-    }
+    )
 
 
 @router.post(
@@ -146,10 +145,10 @@ def upload_file(request: HttpRequest, brand: str, catalogue_id: int, file: File[
     response=schemas.CatalogueImportedOut,
     operation_id="pollCatalogue",
 )
-def poll_now(request: HttpRequest, brand: str, catalogue_id: int) -> dict[str, Any]:
+def poll_now(request: HttpRequest, brand: str, catalogue_id: int) -> schemas.CatalogueImportedOut:
     """Read a catalogue at its address now."""
     context = brand_context(request, brand, Capability.PUBLISH)
-    return {"events": poll_catalogue(keeping.catalogue_of(context, catalogue_id).pk)}
+    return schemas.CatalogueImportedOut(events=poll_catalogue(keeping.catalogue_of(context, catalogue_id).pk))
 
 
 @router.post(
@@ -159,7 +158,7 @@ def poll_now(request: HttpRequest, brand: str, catalogue_id: int) -> dict[str, A
 )
 def create_event(
     request: HttpRequest, brand: str, item_id: int, data: schemas.CatalogueEventIn
-) -> Status[dict[str, Any]]:
+) -> Status[schemas.CatalogueEventOut]:
     """Say by hand what happened to a thing."""
     context = brand_context(request, brand, Capability.PUBLISH)
     item = keeping.item_of(context, item_id)

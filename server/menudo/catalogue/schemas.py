@@ -116,3 +116,11 @@ class CatalogueEventIn(InputSchema):
 
 class CatalogueImportedOut(Schema):
     events: int
+
+
+class CatalogueFormIn(Schema):
+    settings: str = Field(max_length=50_000, description="a CatalogueIn as JSON")
+
+
+class LookFormIn(Schema):
+    settings: str = Field(default="", max_length=10_000, description="an InspectIn as JSON; empty: as it is guessed")

@@ -1,7 +1,5 @@
 """Routes for what stands in the way of posts: pauses, ended connections, what was missed; and for publishing by hand."""
 
-from typing import Any
-
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
@@ -27,7 +25,7 @@ router = Router(tags=["delivery"])
 
 
 @router.get("/brands/{brand}/obstacles", response=schemas.ObstaclesOut, operation_id="obstacles")
-def get_obstacles(request: HttpRequest, brand: str) -> dict[str, Any]:
+def get_obstacles(request: HttpRequest, brand: str) -> schemas.ObstaclesOut:
     """What stands in the way of the brand's posts just now."""
     return queries.obstacles(brand_context(request, brand).brand, clock.now())
 
@@ -44,14 +42,14 @@ def recheck_conditions(request: HttpRequest, brand: str, profile_id: int) -> str
     response=schemas.CountOut,
     operation_id="disconnectProfile",
 )
-def disconnect(request: HttpRequest, brand: str, profile_id: int, data: schemas.DisconnectIn) -> dict[str, int]:
+def disconnect(request: HttpRequest, brand: str, profile_id: int, data: schemas.DisconnectIn) -> schemas.CountOut:
     """Disconnect a profile. How many planned deliveries were made drafts or called off."""
     context = brand_context(request, brand, Capability.MANAGE_PROFILES)
-    return {"count": disconnect_profile(context, profile_of(context, profile_id), data.then)}
+    return schemas.CountOut(count=disconnect_profile(context, profile_of(context, profile_id), data.then))
 
 
 @router.post("/brands/{brand}/pauses", response={201: PauseOut}, operation_id="pause")
-def create_pause(request: HttpRequest, brand: str, data: schemas.PauseIn) -> Status[dict[str, Any]]:
+def create_pause(request: HttpRequest, brand: str, data: schemas.PauseIn) -> Status[PauseOut]:
     """Pause a profile or the brand, from now on."""
     context = brand_context(request, brand, Capability.PUBLISH)
     whose = profile_of(context, data.profile) if data.profile is not None else None
@@ -59,7 +57,7 @@ def create_pause(request: HttpRequest, brand: str, data: schemas.PauseIn) -> Sta
 
 
 @router.post("/brands/{brand}/pauses/{pause_id}/end", response=PauseOut, operation_id="resume")
-def destroy_pause(request: HttpRequest, brand: str, pause_id: int) -> dict[str, Any]:
+def destroy_pause(request: HttpRequest, brand: str, pause_id: int) -> PauseOut:
     """Resume. What was missed waits for a choice."""
     return pause_out(pause.resume(brand_context(request, brand, Capability.PUBLISH), pause_id))
 
@@ -72,22 +70,22 @@ def _publishable_brands(request: HttpRequest) -> list[BrandContext]:
 
 
 @router.post("/pauses", response=schemas.CountOut, operation_id="pauseAll")
-def pause_everywhere(request: HttpRequest, data: schemas.PauseAllIn) -> dict[str, int]:
+def pause_everywhere(request: HttpRequest, data: schemas.PauseAllIn) -> schemas.CountOut:
     """Pause every brand one may publish in. How many; those paused already stay as they are."""
-    return {"count": pause.pause_all(_publishable_brands(request), data.ends_at, data.reason)}
+    return schemas.CountOut(count=pause.pause_all(_publishable_brands(request), data.ends_at, data.reason))
 
 
 @router.post("/pauses/end", response=schemas.CountOut, operation_id="resumeAll")
-def resume_everywhere(request: HttpRequest) -> dict[str, int]:
+def resume_everywhere(request: HttpRequest) -> schemas.CountOut:
     """Resume every brand one may publish in. How many."""
-    return {"count": pause.resume_all(_publishable_brands(request))}
+    return schemas.CountOut(count=pause.resume_all(_publishable_brands(request)))
 
 
 @router.post("/brands/{brand}/catch-up", response=schemas.CaughtUpOut, operation_id="catchUp")
-def catch_up_missed(request: HttpRequest, brand: str, data: schemas.CatchUpIn) -> dict[str, int]:
+def catch_up_missed(request: HttpRequest, brand: str, data: schemas.CatchUpIn) -> schemas.CaughtUpOut:
     """Say what happens to what was missed while paused or disconnected."""
     caught = catch_up(brand_context(request, brand, Capability.PUBLISH), data.choice)
-    return {"count": caught.count, "undo": caught.undo}
+    return schemas.CaughtUpOut(count=caught.count, undo=caught.undo)
 
 
 def _delivery_response(response: HttpResponse, row: Delivery) -> DeliveryOut:
@@ -154,8 +152,8 @@ def postpone_by_hand(
     response=ChangedOut,
     operation_id="retryComment",
 )
-def retry_first_comment(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
+def retry_first_comment(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> ChangedOut:
     """Try the first comment again that failed alone (If-Match)."""
     context = brand_context(request, brand, Capability.PUBLISH)
     row = retry_comment(context, one_delivery(context, delivery_id), if_match_revision(request))
-    return {"delivery": _delivery_response(response, row), "undo": None}
+    return ChangedOut(delivery=_delivery_response(response, row), undo=None)

@@ -1,94 +1,23 @@
 """Routes for trouble, for what is out already, and for how fresh listings are."""
 
-from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Query, Router, Schema
-from pydantic import Field
+from ninja import Query, Router
 
 from menudo.base import clock
 from menudo.base.revisions import if_match_revision
-from menudo.base.schemas import InputSchema
 from menudo.delivery.actions.change_at_network import take_down, update_at_network
 from menudo.delivery.listings import listing_freshness
+from menudo.delivery.schemas_trouble import ListingOut, RetriedOut, RetriesIn, TroublesOut
 from menudo.delivery.troubles import trouble_page
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
 from menudo.posts.actions.retry_deliveries import retry_deliveries
 from menudo.posts.queries import delivery_of, delivery_out
 from menudo.posts.schemas import ChangedOut, SkippedDelivery
-from menudo.posts.schemas_content import Id
 
 router = Router(tags=["delivery"])
-
-
-class TroubleItem(Schema):
-    """One delivery that needs a person."""
-
-    delivery: int
-    post: int
-    revision: int
-    headline: str
-    handle: str
-    network: str
-    due_at: datetime | None
-    state: str
-    reason: str
-    tries: int
-    allowed_actions: list[str]
-
-
-class TroubleGroup(Schema):
-    """Trouble of one cause. `remedy`: retry, write, look, reconnect, plan, sign or comment."""
-
-    cause: str
-    network: str
-    title: str
-    advice: str
-    remedy: str
-    items: list[TroubleItem]
-
-
-class SentCount(Schema):
-    profile: int
-    handle: str
-    network: str
-    sent: int
-    failed: int
-
-
-class TroublesOut(Schema):
-    groups: list[TroubleGroup]
-    counts: list[SentCount]
-    days: int
-
-
-class RetryAt(InputSchema):
-    id: Id
-    revision: int
-
-
-class RetriesIn(InputSchema):
-    deliveries: list[RetryAt] = Field(min_length=1, max_length=500)
-
-
-class RetriedOut(Schema):
-    done: int
-    left: list[SkippedDelivery]
-
-
-class ListingOut(Schema):
-    """How fresh a location's listing is. `ends_at`: when the last post that is there ends; null: none is there."""
-
-    profile: int
-    handle: str
-    last_at: datetime | None
-    ends_at: datetime | None
-    next_at: datetime | None
-    there: int
-    cap: int | None
-    state: str = Field(description="fresh, ending (within two days) or empty")
 
 
 @router.get("/brands/{brand}/troubles", response=TroublesOut, operation_id="troubles")
@@ -97,27 +26,29 @@ def list_troubles(
     brand: str,
     days: Annotated[int, Query(ge=1, le=366)] = 30,
     profile: Annotated[int | None, Query(ge=1, le=2**63 - 1)] = None,
-) -> dict[str, Any]:
+) -> TroublesOut:
     """Everything that needs a person, by cause; and counts of sent and failed by profile."""
     return trouble_page(brand_context(request, brand).brand, days, profile, clock.now())
 
 
 @router.post("/brands/{brand}/troubles/retry", response=RetriedOut, operation_id="retryDeliveries")
-def retry_many(request: HttpRequest, brand: str, data: RetriesIn) -> dict[str, Any]:
+def retry_many(request: HttpRequest, brand: str, data: RetriesIn) -> RetriedOut:
     """Send many again."""
     done, left = retry_deliveries(
         brand_context(request, brand, Capability.PUBLISH), [(d.id, d.revision) for d in data.deliveries]
     )
-    return {"done": done, "left": [{"delivery": delivery_id, "reason": words} for delivery_id, words in left]}
+    return RetriedOut(
+        done=done, left=[SkippedDelivery(delivery=delivery_id, reason=words) for delivery_id, words in left]
+    )
 
 
 @router.post("/brands/{brand}/deliveries/{delivery_id}/take-down", response=ChangedOut, operation_id="takeDown")
-def take_down_post(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
+def take_down_post(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> ChangedOut:
     """Take a published post down at the network (If-Match)."""
     context = brand_context(request, brand, Capability.DELETE)
     row = take_down(context, delivery_of(context, delivery_id), if_match_revision(request))
     response["ETag"] = f'"{row.revision}"'
-    return {"delivery": delivery_out(row), "undo": None}
+    return ChangedOut(delivery=delivery_out(row), undo=None)
 
 
 @router.post(
@@ -125,15 +56,15 @@ def take_down_post(request: HttpRequest, response: HttpResponse, brand: str, del
     response=ChangedOut,
     operation_id="updateText",
 )
-def update_post_text(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
+def update_post_text(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> ChangedOut:
     """Bring the text of a published post up to date at the network (If-Match)."""
     context = brand_context(request, brand, Capability.PUBLISH)
     row = update_at_network(context, delivery_of(context, delivery_id), if_match_revision(request))
     response["ETag"] = f'"{row.revision}"'
-    return {"delivery": delivery_out(row), "undo": None}
+    return ChangedOut(delivery=delivery_out(row), undo=None)
 
 
 @router.get("/brands/{brand}/listings", response=list[ListingOut], operation_id="listings")
-def list_listings(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def list_listings(request: HttpRequest, brand: str) -> list[ListingOut]:
     """How fresh each location's listing is: the emptiest first."""
     return listing_freshness(brand_context(request, brand).brand, clock.now())

@@ -6,7 +6,6 @@ Never blind: what may have gone out in an earlier try is asked about first.
 import time
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-from typing import Any
 
 import structlog
 from django.conf import settings
@@ -14,14 +13,16 @@ from django.db import OperationalError
 
 from menudo.delivery.actions.claim import Lane, LeaseLostError, begin_sending, renew_lease
 from menudo.delivery.actions.hold_back import hold_back
-from menudo.delivery.actions.settle import SendResult, settle_safely, store_sent_content
+from menudo.delivery.actions.settle import SendResult, settle_safely
 from menudo.delivery.actions.sweep import delivery_boundary
 from menudo.delivery.outgoing import Assets, NotSentError, build_outgoing
+from menudo.delivery.sent_content import sent_content_of
 from menudo.delivery.with_connection import find_by_key, with_connection
 from menudo.networks.protocol import Adapter
 from menudo.posts.checking import findings_for
 from menudo.posts.models import Delivery
 from menudo.posts.rendering import PostRenderer, render_delivery
+from menudo.posts.sent_content import SentContent
 from menudo.posts.signoff_state import signoff_state
 from menudo.profiles.pauses import pauses_of
 from menudo.profiles.sheets import sheet_for
@@ -120,7 +121,7 @@ def _blocking_response(one: SendAttempt) -> NetworkResponse | None:
 def _begin_attempts(fresh: list[SendAttempt]) -> list[SendAttempt]:
     """Note of all that have no files what is sent, in one statement; those whose lease was lost are left out. What has
     files notes it itself, when they are at the network."""
-    plain = {one.delivery: store_sent_content(one.content) for one in fresh if not one.assets.by_id}
+    plain = {one.delivery: sent_content_of(one.content) for one in fresh if not one.assets.by_id}
     mine = {delivery.pk for delivery in begin_sending(plain)}
     now = time.monotonic()
     for one in fresh:
@@ -140,10 +141,10 @@ def run_attempt(one: SendAttempt) -> NetworkResponse | None:
                 return _send_attempt(one)
             return _BROKEN
         except LeaseLostError:
-            log.warning("lease_lost")
+            log.warning("delivery.lease_lost")
         except OperationalError:
             # The database is gone: its lease runs out, and then its network is asked.
-            log.exception("delivery.broke_off")
+            log.exception("delivery.failed")
     return None
 
 
@@ -196,12 +197,12 @@ def _publish(adapter: Adapter, one: SendAttempt) -> NetworkResponse:
         return error.response
     # It may have waited for a free line: never with a lease that another could have taken over meanwhile.
     if time.monotonic() - one.begun_at > settings.LEASE.total_seconds() / 4:
-        _renew_or_stop(delivery, Step.CREATE, store_sent_content(content))
-    log.info("creating")
+        _renew_or_stop(delivery, Step.CREATE, sent_content_of(content))
+    log.info("delivery.sending")
     one.published = True
     return adapter.publish(context, str(delivery.key), post)
 
 
-def _renew_or_stop(delivery: Delivery, step: str, trying: dict[str, Any] | None = None) -> None:
+def _renew_or_stop(delivery: Delivery, step: str, trying: SentContent | None = None) -> None:
     if not renew_lease(delivery, step, trying):
         raise LeaseLostError()

@@ -2,14 +2,15 @@
 
 from collections import defaultdict
 from datetime import datetime, timedelta
-from typing import Any
 
 from django.db.models import Max
 
+from menudo.delivery import schemas_trouble
 from menudo.people.models import Brand
 from menudo.posts.models import Delivery
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheets_of
+from menudo_core.networks.sheet import RuleSheet
 from menudo_core.sending.quota import ends_at, posts_kept
 from menudo_core.signoff.states import DeliveryState
 
@@ -17,7 +18,7 @@ _ENDS_SOON = timedelta(days=2)
 _AHEAD = [DeliveryState.PLANNED, DeliveryState.HELD, DeliveryState.HAND, DeliveryState.SENDING]
 
 
-def listing_freshness(brand: Brand, now: datetime) -> list[dict[str, Any]]:
+def listing_freshness(brand: Brand, now: datetime) -> list[schemas_trouble.ListingOut]:
     """Every profile whose network lets its posts end by themselves; the emptiest first. Five statements."""
     sheets = {name: sheet for name, sheet in sheets_of(brand.pk).items() if sheet.life_days}
     profiles = [
@@ -40,16 +41,24 @@ def listing_freshness(brand: Brand, now: datetime) -> list[dict[str, Any]]:
             ahead[profile] = at
     found = [_listing_out(p, sheets[p.network], sent[p.pk], ahead.get(p.pk), now) for p in profiles]
     order = {"empty": 0, "ending": 1, "fresh": 2}
-    return sorted(found, key=lambda one: (order[one["state"]], one["last_at"] or now, one["profile"]))
+    return sorted(found, key=lambda one: (order[one.state], one.last_at or now, one.profile))
 
 
-def _listing_out(p: Profile, sheet: Any, sent: list[datetime], ahead: datetime | None, now: datetime) -> dict[str, Any]:
+def _listing_out(
+    p: Profile, sheet: RuleSheet, sent: list[datetime], ahead: datetime | None, now: datetime
+) -> schemas_trouble.ListingOut:
     last = sent[-1] if sent else None
     ends = ends_at(sheet.life_days, last)
     there, cap = posts_kept(sheet.pace, sheet.life_days, sent, now)
     ended = ends is None or ends <= now
     state = "empty" if ended else "ending" if ends is not None and ends - now <= _ENDS_SOON else "fresh"
-    return {
-        "profile": p.pk, "handle": p.display_name or p.handle, "last_at": last, "ends_at": None if ended else ends,
-        "next_at": ahead, "there": there, "cap": cap, "state": state,
-    }  # fmt: skip
+    return schemas_trouble.ListingOut(
+        profile=p.pk,
+        handle=p.display_name or p.handle,
+        last_at=last,
+        ends_at=None if ended else ends,
+        next_at=ahead,
+        there=there,
+        cap=cap,
+        state=state,
+    )

@@ -28,9 +28,14 @@ def send_first_comment(delivery: int) -> None:
 # What should have gone out and has no job, what a dead worker left, what was held too long, what ended. Each is a task of
 # its own: what breaks one ends no other. A worker that starts takes them all at once.
 STEPS = {
-    "sweep": sweep_overdue, "miss": miss_overdue, "end_connections": end_expired_connections, "warn_of_endings": send_expiry_warnings,
-    "end_pauses": end_expired_pauses, "look_again": recheck_held, "sweep_comments": sweep_comments,
-}  # fmt: skip
+    "sweep": sweep_overdue,
+    "miss": miss_overdue,
+    "end_connections": end_expired_connections,
+    "warn_of_endings": send_expiry_warnings,
+    "end_pauses": end_expired_pauses,
+    "look_again": recheck_held,
+    "sweep_comments": sweep_comments,
+}
 for _name, _step in STEPS.items():
     register_periodic(_name, EACH_MINUTE, _step)
 register_periodic("empty_bin_of_posts", "41 3 * * *", empty_posts)

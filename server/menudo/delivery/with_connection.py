@@ -44,6 +44,6 @@ def find_by_key(adapter: Adapter, profile: Profile, key: str, since: datetime) -
         refused = found.response is None or found.response.outcome in (Outcome.REFUSED, Outcome.DONE)
         return NetworkResponse(Outcome.UNSURE) if refused else found.response
     if found.url:
-        log.info("found_there_already")
+        log.info("delivery.found_at_network")
         return NetworkResponse(Outcome.DONE, url=found.url)
     return None

@@ -66,9 +66,11 @@ def parse_feed(page: Page, now: datetime) -> ParsedFeed:
     ttl = parse_whole_number(about.get("ttl", ""), _MAX_TTL)
     return ParsedFeed(
         _text_of(about, "title") or (urlsplit(page.address).hostname or "A feed"),
-        _absolute_address(page.address, about.get("link", "")), str(about.get("language", ""))[:35],
-        tuple(one for one in entries if one is not None), None if ttl is None else timedelta(minutes=ttl),
-    )  # fmt: skip
+        _absolute_address(page.address, about.get("link", "")),
+        str(about.get("language", ""))[:35],
+        tuple(one for one in entries if one is not None),
+        None if ttl is None else timedelta(minutes=ttl),
+    )
 
 
 def _declares_entities(body: bytes) -> bool:
@@ -125,12 +127,15 @@ def _parse_entry(one: Any, base: str, now: datetime, author: str) -> Entry | Non
     plain = contents[0].get("type") == "text/plain"
     text = _text_of(one, "summary") or (collapse_whitespace if plain else html_to_text)(contents[0].get("value", ""))
     entry = Entry(
-        id=str(one.get("id", ""))[:500], title=_text_of(one, "title")[:500], link=_absolute_address(base, one.get("link", "")), summary=text[:4000],
+        id=str(one.get("id", ""))[:500],
+        title=_text_of(one, "title")[:500],
+        link=_absolute_address(base, one.get("link", "")),
+        summary=text[:4000],
         author=(_author_of(one) or author)[:200],
         at=_published_at(one.get("published_parsed") or one.get("updated_parsed"), now),
         tags=_tag_names(tag.get("term", "") for tag in one.get("tags", ())),
         picture=_absolute_address(base, _picture_of(one, contents)),
-    )  # fmt: skip
+    )
     return entry if entry.title or entry.link or entry.summary else None
 
 
@@ -160,7 +165,7 @@ def _picture_of(one: Any, contents: Any) -> str:
         if "<img" in str(html):
             tag = BeautifulSoup(str(html), "html.parser").find("img", src=True)
             if tag is not None:
-                return str(tag["src"])  # type: ignore[index]
+                return str(tag["src"])
     return ""
 
 
@@ -192,9 +197,11 @@ def _parse_json_feed(page: Page, now: datetime) -> ParsedFeed:
         for one in (items if isinstance(items, list) else [])[:MAX_ENTRIES]
     ]
     return ParsedFeed(
-        collapse_whitespace(_text_or_empty(document.get("title"))) or "A feed", _absolute_address(page.address, _text_or_empty(document.get("home_page_url"))),
-        _text_or_empty(document.get("language"))[:35], tuple(one for one in entries if one is not None),
-    )  # fmt: skip
+        collapse_whitespace(_text_or_empty(document.get("title"))) or "A feed",
+        _absolute_address(page.address, _text_or_empty(document.get("home_page_url"))),
+        _text_or_empty(document.get("language"))[:35],
+        tuple(one for one in entries if one is not None),
+    )
 
 
 def _parse_json_entry(one: Any, base: str, now: datetime, authors: str) -> Entry | None:
@@ -205,12 +212,15 @@ def _parse_json_entry(one: Any, base: str, now: datetime, authors: str) -> Entry
     plain = _text_or_empty(one.get("summary")) or _text_or_empty(one.get("content_text"))
     body = collapse_whitespace(plain) or html_to_text(_text_or_empty(one.get("content_html")))
     entry = Entry(
-        id=str(entry_id)[:500] if isinstance(entry_id, str | int | float) else "", title=collapse_whitespace(_text_or_empty(one.get("title")))[:500],
-        link=_absolute_address(base, link), summary=body[:4000], author=(_json_author_names(one) or authors)[:200],
+        id=str(entry_id)[:500] if isinstance(entry_id, str | int | float) else "",
+        title=collapse_whitespace(_text_or_empty(one.get("title")))[:500],
+        link=_absolute_address(base, link),
+        summary=body[:4000],
+        author=(_json_author_names(one) or authors)[:200],
         at=_json_published_at(_text_or_empty(one.get("date_published")), now),
         tags=_tag_names(tags if isinstance(tags, list) else ()),
         picture=_absolute_address(base, _text_or_empty(one.get("image")) or _text_or_empty(one.get("banner_image"))),
-    )  # fmt: skip
+    )
     return entry if entry.title or entry.link or entry.summary else None
 
 

@@ -3,7 +3,8 @@
 import unicodedata
 from typing import Any
 
-from bs4 import BeautifulSoup, CData, NavigableString, Tag
+from bs4 import BeautifulSoup, CData, Tag
+from bs4.element import NavigableString
 
 # What stands by itself on a page (HTML, 15.3: display block, table and list items); all else is in the run of a line.
 _BLOCKS = frozenset(

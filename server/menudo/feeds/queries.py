@@ -1,11 +1,11 @@
 """Feeds and the shelf as pages need them."""
 
 from datetime import datetime
-from typing import Any
 
 from django.db.models import Count, Max, Q, QuerySet
 from django.db.models.functions import Coalesce
 
+from menudo.feeds import schemas
 from menudo.feeds.models import Article, Feed, ShelfReminder
 from menudo.people.context import BrandContext
 from menudo.people.models import Brand
@@ -13,7 +13,7 @@ from menudo.people.models import Brand
 _PAGE_SIZE = 60
 
 
-def feed_list(context: BrandContext) -> list[dict[str, Any]]:
+def feed_list(context: BrandContext) -> list[schemas.FeedOut]:
     """The brand's feeds: one statement."""
     rows = Feed.objects.filter(brand=context.brand).annotate(
         count=Count("articles"), fresh=Count("articles", Q(articles__is_new=True)), last=Max("articles__published_at")
@@ -22,13 +22,23 @@ def feed_list(context: BrandContext) -> list[dict[str, Any]]:
     return [feed_out(one) for one in rows]
 
 
-def feed_out(one: Feed) -> dict[str, Any]:
-    return {
-        "id": one.pk, "revision": one.revision, "title": one.title, "address": one.address, "site": one.site, "shelved": one.shelved,
-        "interval_minutes": one.interval_minutes, "read_at": one.read_at, "next_at": None if one.is_gone else one.next_at, "last_error": one.last_error,
-        "is_gone": one.is_gone, "articles": getattr(one, "count", 0), "new_articles": getattr(one, "fresh", 0),
-        "last": getattr(one, "last", None),
-    }  # fmt: skip
+def feed_out(one: Feed) -> schemas.FeedOut:
+    return schemas.FeedOut(
+        id=one.pk,
+        revision=one.revision,
+        title=one.title,
+        address=one.address,
+        site=one.site,
+        shelved=one.shelved,
+        interval_minutes=one.interval_minutes,
+        read_at=one.read_at,
+        next_at=None if one.is_gone else one.next_at,
+        last_error=one.last_error,
+        is_gone=one.is_gone,
+        articles=getattr(one, "count", 0),
+        new_articles=getattr(one, "fresh", 0),
+        last=getattr(one, "last", None),
+    )
 
 
 def shelved_articles(brand: Brand, since: datetime | None = None) -> QuerySet[Article]:
@@ -40,7 +50,7 @@ def shelved_articles(brand: Brand, since: datetime | None = None) -> QuerySet[Ar
     return rows.select_related("feed").order_by(Coalesce("published_at", "seen_at").desc(), "-pk")
 
 
-def shelf_page(context: BrandContext, words: str, feed_id: int | None, tag: str, page: int) -> dict[str, Any]:
+def shelf_page(context: BrandContext, words: str, feed_id: int | None, tag: str, page: int) -> schemas.ShelfOut:
     """A page of the shelf, its tags, and the person's reminder: a fixed number of statements."""
     rows = shelved_articles(context.brand)
     if feed_id is not None:
@@ -52,17 +62,25 @@ def shelf_page(context: BrandContext, words: str, feed_id: int | None, tag: str,
     start = (page - 1) * _PAGE_SIZE
     found = list(rows.defer("thumb")[start : start + _PAGE_SIZE + 1])
     reminder = ShelfReminder.objects.filter(brand=context.brand, user=context.user).first()
-    return {
-        "articles": [article_out(one) for one in found[:_PAGE_SIZE]], "more": len(found) > _PAGE_SIZE,
-        "tags": sorted({tag for one in found for tag in one.tags}, key=str.casefold)[:60],
-        "reminder": {"weekdays": reminder.weekdays, "at": reminder.at} if reminder else None,
-    }  # fmt: skip
+    return schemas.ShelfOut(
+        articles=[article_out(one) for one in found[:_PAGE_SIZE]],
+        more=len(found) > _PAGE_SIZE,
+        tags=sorted({tag for one in found for tag in one.tags}, key=str.casefold)[:60],
+        reminder=schemas.ReminderIO(weekdays=reminder.weekdays, at=reminder.at) if reminder else None,
+    )
 
 
-def article_out(one: Article) -> dict[str, Any]:
+def article_out(one: Article) -> schemas.ArticleOut:
     """A picture that is broken isn't shown, and one that nobody looked at yet isn't either."""
-    return {
-        "id": one.pk, "feed": one.feed_id, "from_feed": one.feed.title, "title": one.title, "link": one.link,
-        "summary": one.summary[:400], "author": one.author, "published_at": one.published_at, "tags": one.tags,
-        "has_thumb": bool(one.picture_ok),
-    }  # fmt: skip
+    return schemas.ArticleOut(
+        id=one.pk,
+        feed=one.feed_id,
+        from_feed=one.feed.title,
+        title=one.title,
+        link=one.link,
+        summary=one.summary[:400],
+        author=one.author,
+        published_at=one.published_at,
+        tags=one.tags,
+        has_thumb=bool(one.picture_ok),
+    )

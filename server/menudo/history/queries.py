@@ -1,12 +1,11 @@
 """The history of a brand: who did what when, narrowed and taken out."""
 
-from dataclasses import dataclass
-from datetime import date, datetime, time
-from typing import Any
+from datetime import datetime, time
 from zoneinfo import ZoneInfo
 
 from django.db.models import QuerySet
 
+from menudo.history import schemas
 from menudo.history.models import HistoryEvent
 from menudo_core.plans.csv_writer import write_csv
 from menudo_core.timing.walltimes import day_bounds
@@ -23,18 +22,7 @@ WHAT: dict[str, tuple[str, ...]] = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class HistoryFilter:
-    """What is asked for: by whom (0: Menudo itself), what, in which words, between which days of the brand's calendar."""
-
-    who: int | None = None
-    what: str = ""
-    words: str = ""
-    first: date | None = None
-    last: date | None = None
-
-
-def matching_events(brand_id: int, zone: ZoneInfo, wanted: HistoryFilter) -> QuerySet[HistoryEvent]:
+def matching_events(brand_id: int, zone: ZoneInfo, wanted: schemas.HistoryFilter) -> QuerySet[HistoryEvent]:
     """The events that fit, newest first; `zone` is the brand's, in which days are meant."""
     found = HistoryEvent.objects.filter(brand_id=brand_id).order_by("-id")
     if wanted.who is not None:
@@ -50,7 +38,9 @@ def matching_events(brand_id: int, zone: ZoneInfo, wanted: HistoryFilter) -> Que
     return found
 
 
-def history_page(brand_id: int, zone: ZoneInfo, wanted: HistoryFilter, before: int | None) -> dict[str, Any]:
+def history_page(
+    brand_id: int, zone: ZoneInfo, wanted: schemas.HistoryFilter, before: int | None
+) -> schemas.HistoryOut:
     """A page of entries, older than entry `before`; `more` is what to ask for next, None at the end. Two statements."""
     found = matching_events(brand_id, zone, wanted)
     rows = list((found.filter(pk__lt=before) if before else found)[: PAGE + 1])
@@ -63,24 +53,39 @@ def history_page(brand_id: int, zone: ZoneInfo, wanted: HistoryFilter, before: i
     people: dict[int, str] = {}
     for actor_id, name in who:
         people.setdefault(actor_id or 0, name)
-    return {
-        "events": [
-            {"id": e.pk, "occurred_at": e.occurred_at, "actor": e.actor_name, "summary": e.summary, "kind": e.kind, "object": e.object_id, "undone": e.undone}
+    return schemas.HistoryOut(
+        events=[
+            schemas.HistoryEventOut(
+                id=e.pk,
+                occurred_at=e.occurred_at,
+                actor=e.actor_name,
+                summary=e.summary,
+                kind=e.kind,
+                object=e.object_id,
+                undone=e.undone,
+            )
             for e in rows[:PAGE]
         ],
-        "more": rows[PAGE - 1].pk if len(rows) > PAGE else None,
-        "people": [{"id": actor_id, "name": name} for actor_id, name in people.items()],
-    }  # fmt: skip
+        more=rows[PAGE - 1].pk if len(rows) > PAGE else None,
+        people=[schemas.HistoryPerson(id=actor_id, name=name) for actor_id, name in people.items()],
+    )
 
 
-def history_csv(brand_id: int, zone: ZoneInfo, wanted: HistoryFilter) -> bytes:
+def history_csv(brand_id: int, zone: ZoneInfo, wanted: schemas.HistoryFilter) -> bytes:
     """The same as CSV, oldest last; times on the wall of the brand's zone, with their offset."""
     # What each thing was before and after isn't told here, and needn't be read.
     rows = matching_events(brand_id, zone, wanted).defer("before", "after")[:_MAX_ROWS]
     return write_csv(
         ("at", "who", "what", "on", "words", "undone"),
         (
-            (e.occurred_at.astimezone(zone).isoformat(timespec="seconds"), e.actor_name, e.verb, f"{e.kind} {e.object_id}", e.summary, "yes" if e.undone else "")
+            (
+                e.occurred_at.astimezone(zone).isoformat(timespec="seconds"),
+                e.actor_name,
+                e.verb,
+                f"{e.kind} {e.object_id}",
+                e.summary,
+                "yes" if e.undone else "",
+            )
             for e in rows.iterator()
         ),
-    )  # fmt: skip
+    )

@@ -7,7 +7,6 @@ from ninja import Schema
 from pydantic import Field
 
 from menudo.base.schemas import Day
-from menudo.history.queries import HistoryFilter
 
 
 class HistoryEventOut(Schema):
@@ -33,14 +32,11 @@ class HistoryOut(Schema):
     people: list[HistoryPerson]
 
 
-class HistoryParams(Schema):
-    """What narrows the history. Days are of the brand's calendar."""
+class HistoryFilter(Schema):
+    """What narrows the history: by whom (0: Menudo itself), what, in which words, between which days. Days are of the brand's calendar."""
 
     who: Annotated[int | None, Field(ge=0, le=2**63 - 1)] = None
     what: Literal["", "written", "planned", "signed", "sent", "failed"] = ""
     words: Annotated[str, Field(max_length=200)] = ""
     first: Day | None = None
     last: Day | None = None
-
-    def to_filter(self) -> HistoryFilter:
-        return HistoryFilter(self.who, self.what, self.words, self.first, self.last)

@@ -1,20 +1,17 @@
 """Routes for results: better times, and tags by what they earned, so far."""
 
-from typing import Any
 from zoneinfo import ZoneInfo
 
 from django.http import HttpRequest
-from ninja import Router, Schema
-from pydantic import Field
+from ninja import Router
 
-from menudo.base.schemas import InputSchema
 from menudo.insight.hashtags import hashtag_suggestions
 from menudo.insight.models import Reading
+from menudo.insight.schemas import BetterHour, BetterOut, SuggestionOut, TagsIn
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
-from menudo.posts.schemas_content import Id, Text
 from menudo.profiles.models import Slot
-from menudo.profiles.queries import profile_of as profile_of
+from menudo.profiles.queries import profile_of
 from menudo.profiles.schemas import SlotOut
 from menudo_core.insight.posting_times import better_posting_times, suggested_slots
 from menudo_core.timing.slots import Slot as CoreSlot
@@ -23,48 +20,12 @@ router = Router(tags=["results"])
 _MOST, _OFFERED, _APART_HOURS = 5000, 6, 4
 
 
-class TagsIn(InputSchema):
-    text: Text
-    campaign: Id | None = None
-
-
-class SuggestionOut(Schema):
-    """A hashtag without its sign, and every reason for it."""
-
-    tag: str
-    why: list[str]
-
-
-class BetterHour(Schema):
-    """A weekday (0 is Monday) and an hour of the wall, in the profile's zone. `lift`: the estimate over the usual, less
-    one; `low` and `high` hold the estimate with 95 %."""
-
-    weekday: int
-    hour: int
-    posts: int
-    estimate: float
-    low: float
-    high: float
-    lift: float
-    sure: bool
-
-
-class BetterOut(Schema):
-    """What a profile's own results say of times, best first; `offered` are slots apart from one another and from those
-    there are."""
-
-    posts: int
-    why_not: str = Field(description="why there isn't enough to say; empty: there is")
-    hours: list[BetterHour]
-    suggested_slots: list[SlotOut]
-
-
 @router.get(
     "/brands/{brand}/profiles/{profile_id}/posting-times",
     response=BetterOut,
     operation_id="postingTimes",
 )
-def get_posting_times(request: HttpRequest, brand: str, profile_id: int) -> dict[str, Any]:
+def get_posting_times(request: HttpRequest, brand: str, profile_id: int) -> BetterOut:
     """Times that did better, by reactions, and how sure that is."""
     context = brand_context(request, brand)
     profile = profile_of(context, profile_id)
@@ -78,20 +39,28 @@ def get_posting_times(request: HttpRequest, brand: str, profile_id: int) -> dict
     )
     taken = [CoreSlot(s.weekday, s.at) for s in Slot.objects.filter(profile=profile)]
     slots = suggested_slots(found, _OFFERED, _APART_HOURS, taken)
-    return {
-        "posts": found.posts, "why_not": found.unavailable_reason, "hours": [
-            {
-                "weekday": c.weekday, "hour": c.hour, "posts": c.posts, "estimate": c.estimate, "low": c.low,
-                "high": c.high, "lift": c.lift, "sure": c.is_significant,
-            }
+    return BetterOut(
+        posts=found.posts,
+        why_not=found.unavailable_reason,
+        hours=[
+            BetterHour(
+                weekday=c.weekday,
+                hour=c.hour,
+                posts=c.posts,
+                estimate=c.estimate,
+                low=c.low,
+                high=c.high,
+                lift=c.lift,
+                sure=c.is_significant,
+            )
             for c in found.cells
         ],
-        "suggested_slots": [{"weekday": s.weekday, "at": s.at, "label": None} for s in slots],
-    }  # fmt: skip
+        suggested_slots=[SlotOut(weekday=s.weekday, at=s.at, label=None) for s in slots],
+    )
 
 
 @router.post("/brands/{brand}/hashtags", response=list[SuggestionOut], operation_id="hashtags")
-def suggest_hashtags(request: HttpRequest, brand: str, data: TagsIn) -> list[dict[str, Any]]:
+def suggest_hashtags(request: HttpRequest, brand: str, data: TagsIn) -> list[SuggestionOut]:
     """Hashtags that suit a text, the best first, each with why."""
     found = hashtag_suggestions(brand_context(request, brand, Capability.WRITE), data.text, data.campaign)
-    return [{"tag": s.tag, "why": list(s.why)} for s in found]
+    return [SuggestionOut(tag=s.tag, why=list(s.why)) for s in found]

@@ -7,7 +7,7 @@ from datetime import timedelta
 from django.core.cache import cache as kept
 
 from menudo.base import clock
-from menudo.brandsheet.queries import sheet_values
+from menudo.brandsheet.queries import brand_sheet
 from menudo.networks import sign_in
 from menudo.networks.registry import open_adapter
 from menudo.people.context import BrandContext
@@ -27,10 +27,10 @@ _PAST_DAYS, _MOST_PAST = 365, 2000
 
 def hashtag_suggestions(context: BrandContext, text: str, campaign: int | None = None) -> list[Suggestion]:
     """Hashtags that suit the text, from the brand sheet, the campaign, what went out before, and what rises at the networks."""
-    sheet = sheet_values(context.brand)
+    sheet = brand_sheet(context.brand)
     known = TagKnowledge(
-        sheet.get("topics", ()),
-        sheet.get("hashtags", ()),
+        sheet.topics,
+        sheet.hashtags,
         _past_performance(context.brand),
         _rising_tags(context.brand),
     )

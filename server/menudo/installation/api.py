@@ -1,19 +1,28 @@
 """Routes for the installation: what it is before one is in, ways into it, its mail, and what broke in it."""
 
-from datetime import datetime
-
 from django.conf import settings
 from django.contrib.auth import login
 from django.http import HttpRequest
-from ninja import Router, Schema, Status
-from pydantic import Field
+from ninja import Router, Status
 
 from menudo.base.limits import count_attempt
 from menudo.base.problems import ForbiddenError
-from menudo.base.schemas import InputSchema
 from menudo.installation.actions.issue_access_link import issue_access_link_to
 from menudo.installation.actions.redeem_access_link import find_access_link, redeem_access_link
 from menudo.installation.actions.save_mail_server import delete_mail_server, save_mail_server, send_test_mail
+from menudo.installation.schemas import (
+    AccessLinkIn,
+    AccessLinkOut,
+    ConfiguredNetworkOut,
+    InstallationOut,
+    IssuedLinkOut,
+    JobFailureOut,
+    MailServerIn,
+    MailServerOut,
+    PublicStatusOut,
+    RedeemedOut,
+    RedeemIn,
+)
 from menudo.notices.mail_server import SmtpServer, can_send_mail, environment_server, saved_server
 from menudo.notices.models import JobFailure
 from menudo.people.context import current_user
@@ -22,81 +31,6 @@ from menudo_core.networks.load import shipped_sheets
 
 router = Router(tags=["installation"])
 _SHOWN = 60
-
-
-class PublicStatusOut(Schema):
-    """What one may know before one is in."""
-
-    mail: bool = Field(description="whether this installation sends mail")
-    begun: bool = Field(description="whether anybody has an account")
-
-
-class AccessLinkOut(Schema):
-    """`kind`: the first person, a new person, or one who lost access (`again`)."""
-
-    kind: str
-    email: str
-    name: str
-
-
-class RedeemIn(InputSchema):
-    name: str = Field(default="", max_length=120)
-    email: str = Field(default="", max_length=254)
-    password: str = Field(max_length=200)
-
-
-class RedeemedOut(Schema):
-    slug: str = Field(description="a brand of theirs; empty when they have none yet")
-
-
-class MailServerIn(InputSchema):
-    host: str = Field(max_length=253)
-    port: int
-    security: str = Field(max_length=8, description="starttls, tls or none")
-    user: str = Field(default="", max_length=254)
-    password: str = Field(default="", max_length=500, description="empty: the one that is kept")
-    sender: str = Field(max_length=254)
-
-
-class MailServerOut(Schema):
-    host: str
-    port: int
-    security: str
-    user: str
-    has_password: bool
-    sender: str
-
-
-class ConfiguredNetworkOut(Schema):
-    network: str
-    name: str
-    address: str
-
-
-class JobFailureOut(Schema):
-    step: str
-    thing: str
-    error: str
-    times: int
-    last: datetime
-
-
-class InstallationOut(Schema):
-    """`update_mail_server`: as set here; `mail_by`: what counts, "page", "environment", "tray" (the demo's) or "nothing"."""
-
-    address: str
-    mail: MailServerOut | None
-    mail_by: str
-    networks: list[ConfiguredNetworkOut]
-    failures: list[JobFailureOut]
-
-
-class AccessLinkIn(InputSchema):
-    email: str = Field(max_length=254)
-
-
-class IssuedLinkOut(Schema):
-    address: str
 
 
 @router.get("/public-status", response=PublicStatusOut, operation_id="publicStatus", auth=None)
@@ -140,7 +74,7 @@ def get_installation(request: HttpRequest) -> InstallationOut:
             for name, one in settings.NETWORKS.items()
         ],
         failures=[
-            JobFailureOut(step=row.step, thing=row.thing, error=row.error, times=row.count, last=row.last_at)
+            JobFailureOut(step=row.step, subject=row.subject, error=row.error, times=row.count, last=row.last_at)
             for row in JobFailure.objects.order_by("-last_at")[:_SHOWN]
         ],
     )
@@ -148,9 +82,13 @@ def get_installation(request: HttpRequest) -> InstallationOut:
 
 def _mail_server_out(server: SmtpServer) -> MailServerOut:
     return MailServerOut(
-        host=server.host, port=server.port, security=server.security, user=server.user,
-        has_password=bool(server.password), sender=server.sender,
-    )  # fmt: skip
+        host=server.host,
+        port=server.port,
+        security=server.security,
+        user=server.user,
+        has_password=bool(server.password),
+        sender=server.sender,
+    )
 
 
 @router.put("/installation/mail", response={204: None}, operation_id="saveMailServer")

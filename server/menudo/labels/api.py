@@ -1,27 +1,15 @@
 """Routes for labels."""
 
 from django.http import HttpRequest
-from ninja import Router, Schema, Status
-from pydantic import Field
+from ninja import Router, Status
 
-from menudo.base.schemas import InputSchema
 from menudo.labels.actions.save_label import delete_label, save_label
 from menudo.labels.models import Label
+from menudo.labels.schemas import PostLabelIn, PostLabelOut
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
 
 router = Router(tags=["labels"])
-
-
-class PostLabelIn(InputSchema):
-    name: str = Field(max_length=40)
-    ink: str = Field(max_length=12, description="one of the twelve inks")
-
-
-class PostLabelOut(Schema):
-    id: int
-    name: str
-    ink: str
 
 
 @router.get("/brands/{brand}/labels", response=list[PostLabelOut], operation_id="labels")

@@ -2,18 +2,19 @@
 
 from pathlib import Path
 from tempfile import NamedTemporaryFile
-from typing import Any
+from typing import Annotated, Any
 
 from django.core.files.uploadedfile import TemporaryUploadedFile
 from django.http import HttpRequest
-from ninja import File, Form, Query, Router, Status, UploadedFile
+from ninja import File, Form, Router, Status, UploadedFile
+from pydantic import Field
 
 from menudo.library import queries, schemas
 from menudo.library.actions import arrange_assets, bin_assets, stores
 from menudo.library.actions.add_asset import add_asset
-from menudo.library.actions.describe_asset import describe_asset
+from menudo.library.actions.describe_asset import AssetDescription, describe_asset
 from menudo.library.actions.import_zip import ImportedMedia, import_zip
-from menudo.library.models import Asset, Folder, Store, Use
+from menudo.library.models import Folder, Store, Use
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
 
@@ -24,18 +25,17 @@ router = Router(tags=["library"])
 def list_assets(
     request: HttpRequest,
     brand: str,
-    words: str = Query("", max_length=200),
-    folder: int | None = Query(None, ge=0, le=2**63 - 1, description="0: in no folder"),
-    label: str = Query("", max_length=60),
+    words: Annotated[str, Field(max_length=200)] = "",
+    folder: Annotated[int | None, Field(ge=0, le=2**63 - 1, description="0: in no folder")] = None,
+    label: Annotated[str, Field(max_length=60)] = "",
     kind: schemas.Kind = "",
     used: bool | None = None,
     binned: bool = False,
-    before: int | None = Query(None, ge=1, le=2**63 - 1),
-) -> dict[str, Any]:
+    before: Annotated[int | None, Field(ge=1, le=2**63 - 1)] = None,
+) -> schemas.AssetsOut:
     """A page of the library."""
     wanted = queries.AssetFilter(words, folder, label, kind, used, binned, before)
-    found, total = queries.asset_page(brand_context(request, brand), wanted)
-    return {"assets": found, "total": total}
+    return queries.asset_page(brand_context(request, brand), wanted)
 
 
 @router.post("/brands/{brand}/assets", response={201: schemas.AssetOut}, operation_id="addAsset")
@@ -44,25 +44,26 @@ def upload_asset(
     brand: str,
     file: File[UploadedFile],
     folder: Form[schemas.Id | None] = None,
-) -> Status[Asset]:
+) -> Status[schemas.AssetOut]:
     """Add a picture or video. It is turned upright and loses its metadata."""
     context = brand_context(request, brand, Capability.WRITE)
     target = arrange_assets.folder_of(context, folder)
     source = Path(file.temporary_file_path()) if isinstance(file, TemporaryUploadedFile) else file.read()
-    return Status(201, add_asset(context, source, file.name or "picture", folder=target))
+    return Status(201, queries.asset_out(add_asset(context, source, file.name or "picture", folder=target)))
 
 
 @router.patch("/brands/{brand}/assets/{asset_id}", response=schemas.AssetOut, operation_id="describeAsset")
-def update_asset(request: HttpRequest, brand: str, asset_id: int, data: schemas.DescribeIn) -> Asset:
+def update_asset(request: HttpRequest, brand: str, asset_id: int, data: schemas.DescribeIn) -> schemas.AssetOut:
     """Change an asset's name, alt text, caption, credit or labels."""
     context = brand_context(request, brand, Capability.WRITE)
-    return describe_asset(context, queries.asset_of(context, asset_id), data.model_dump(exclude_none=True))
+    changes = AssetDescription(data.name, data.alt, data.caption, data.credit, data.labels)
+    return queries.asset_out(describe_asset(context, queries.asset_of(context, asset_id), changes))
 
 
 @router.get("/brands/{brand}/assets/{asset_id}", response=schemas.AssetOut, operation_id="asset")
-def get_asset(request: HttpRequest, brand: str, asset_id: int) -> Asset:
+def get_asset(request: HttpRequest, brand: str, asset_id: int) -> schemas.AssetOut:
     """One asset."""
-    return queries.asset_of(brand_context(request, brand), asset_id)
+    return queries.asset_out(queries.asset_of(brand_context(request, brand), asset_id))
 
 
 @router.get("/brands/{brand}/assets/{asset_id}/uses", response=list[schemas.UseOut], operation_id="uses")
@@ -72,43 +73,46 @@ def list_uses(request: HttpRequest, brand: str, asset_id: int) -> list[Use]:
 
 
 @router.get("/brands/{brand}/shelves", response=schemas.ShelvesOut, operation_id="shelves")
-def get_shelves(request: HttpRequest, brand: str) -> dict[str, Any]:
+def get_shelves(request: HttpRequest, brand: str) -> schemas.ShelvesOut:
     """Folders, labels and the storage used."""
     return queries.library_shelves(brand_context(request, brand))
 
 
 @router.post("/brands/{brand}/media/move", response=schemas.DoneOut, operation_id="moveMedia")
-def move_to_folder(request: HttpRequest, brand: str, data: schemas.IntoIn) -> dict[str, int]:
+def move_to_folder(request: HttpRequest, brand: str, data: schemas.IntoIn) -> schemas.DoneOut:
     """Move media into a folder, or out of all."""
-    return {"count": arrange_assets.move_assets(brand_context(request, brand, Capability.WRITE), data.ids, data.folder)}
+    return schemas.DoneOut(
+        count=arrange_assets.move_assets(brand_context(request, brand, Capability.WRITE), data.ids, data.folder)
+    )
 
 
 @router.post("/brands/{brand}/media/copy", response=list[schemas.AssetOut], operation_id="copyMedia")
-def copy_to_folder(request: HttpRequest, brand: str, data: schemas.IntoIn) -> list[Asset]:
+def copy_to_folder(request: HttpRequest, brand: str, data: schemas.IntoIn) -> list[schemas.AssetOut]:
     """Copy media into a folder: alt texts, captions and labels become the copies' own."""
-    return arrange_assets.copy_assets(brand_context(request, brand, Capability.WRITE), data.ids, data.folder)
+    context = brand_context(request, brand, Capability.WRITE)
+    return [queries.asset_out(copy) for copy in arrange_assets.copy_assets(context, data.ids, data.folder)]
 
 
 @router.post("/brands/{brand}/media/label", response=schemas.DoneOut, operation_id="labelMedia")
-def update_labels(request: HttpRequest, brand: str, data: schemas.LabelIn) -> dict[str, int]:
+def update_labels(request: HttpRequest, brand: str, data: schemas.LabelIn) -> schemas.DoneOut:
     """Give labels to media, and take labels from them."""
-    return {
-        "count": arrange_assets.label_assets(
+    return schemas.DoneOut(
+        count=arrange_assets.label_assets(
             brand_context(request, brand, Capability.WRITE), data.ids, data.add, data.remove
         )
-    }
+    )
 
 
 @router.post("/brands/{brand}/media/bin", response=schemas.DoneOut, operation_id="binMedia")
-def bin_many(request: HttpRequest, brand: str, data: schemas.IdsIn) -> dict[str, int]:
+def bin_many(request: HttpRequest, brand: str, data: schemas.IdsIn) -> schemas.DoneOut:
     """Put media in the bin; what a post uses stays."""
-    return {"count": bin_assets.bin_assets(brand_context(request, brand, Capability.WRITE), data.ids)}
+    return schemas.DoneOut(count=bin_assets.bin_assets(brand_context(request, brand, Capability.WRITE), data.ids))
 
 
 @router.post("/brands/{brand}/media/restore", response=schemas.DoneOut, operation_id="restoreMedia")
-def restore_many(request: HttpRequest, brand: str, data: schemas.IdsIn) -> dict[str, int]:
+def restore_many(request: HttpRequest, brand: str, data: schemas.IdsIn) -> schemas.DoneOut:
     """Take media out of the bin."""
-    return {"count": bin_assets.restore_assets(brand_context(request, brand, Capability.WRITE), data.ids)}
+    return schemas.DoneOut(count=bin_assets.restore_assets(brand_context(request, brand, Capability.WRITE), data.ids))
 
 
 @router.post("/brands/{brand}/folders", response={201: schemas.FolderOut}, operation_id="createFolder")
@@ -128,9 +132,11 @@ def update_folder(request: HttpRequest, brand: str, folder_id: int, data: schema
 
 
 @router.delete("/brands/{brand}/folders/{folder_id}", response=schemas.DoneOut, operation_id="removeFolder")
-def destroy_folder(request: HttpRequest, brand: str, folder_id: int) -> dict[str, int]:
+def destroy_folder(request: HttpRequest, brand: str, folder_id: int) -> schemas.DoneOut:
     """Remove a folder; what lies in it stays in the library."""
-    return {"count": arrange_assets.remove_folder(brand_context(request, brand, Capability.WRITE), folder_id)}
+    return schemas.DoneOut(
+        count=arrange_assets.remove_folder(brand_context(request, brand, Capability.WRITE), folder_id)
+    )
 
 
 @router.post("/brands/{brand}/folders/{folder_id}/copy", response={201: schemas.FolderOut}, operation_id="copyFolder")
@@ -142,7 +148,7 @@ def create_folder_copy(request: HttpRequest, brand: str, folder_id: int, data: s
 
 
 @router.post("/brands/{brand}/zips", response=schemas.ImportedMediaOut, operation_id="importZip")
-def upload_zip(request: HttpRequest, brand: str, file: File[UploadedFile]) -> dict[str, Any]:
+def upload_zip(request: HttpRequest, brand: str, file: File[UploadedFile]) -> schemas.ImportedMediaOut:
     """Bring media in from a ZIP."""
     context = brand_context(request, brand, Capability.WRITE)
     if isinstance(file, TemporaryUploadedFile):
@@ -175,7 +181,7 @@ def destroy_store(request: HttpRequest, brand: str, store_id: int) -> Status[Non
 
 @router.get("/brands/{brand}/stores/{store_id}", response=list[schemas.StoreEntry], operation_id="listStore")
 def list_store_folder(
-    request: HttpRequest, brand: str, store_id: int, path: str = Query("", max_length=1000)
+    request: HttpRequest, brand: str, store_id: int, path: Annotated[str, Field(max_length=1000)] = ""
 ) -> list[Any]:
     """What lies in a store, folders first."""
     return stores.list_store(brand_context(request, brand, Capability.WRITE), store_id, path)
@@ -186,12 +192,17 @@ def list_store_folder(
     response=schemas.ImportedMediaOut,
     operation_id="importFromStore",
 )
-def import_from_store(request: HttpRequest, brand: str, store_id: int, data: schemas.ImportFilesIn) -> dict[str, Any]:
+def import_from_store(
+    request: HttpRequest, brand: str, store_id: int, data: schemas.ImportFilesIn
+) -> schemas.ImportedMediaOut:
     """Bring files in from a store."""
     return _imported_out(
         stores.import_media(brand_context(request, brand, Capability.WRITE), store_id, data.paths, data.folder)
     )
 
 
-def _imported_out(found: ImportedMedia) -> dict[str, Any]:
-    return {"added": found.added, "left": [{"name": name, "reason": words} for name, words in found.left]}
+def _imported_out(found: ImportedMedia) -> schemas.ImportedMediaOut:
+    return schemas.ImportedMediaOut(
+        added=[queries.asset_out(asset) for asset in found.added],
+        left=[schemas.SkippedFile(name=name, reason=words) for name, words in found.left],
+    )

@@ -1,7 +1,6 @@
 """Routes for snippets, tag sets and link tags."""
 
-from typing import Any
-
+from django.db.models import Q
 from django.http import HttpRequest
 from ninja import Router, Status
 
@@ -15,14 +14,14 @@ router = Router(tags=["library"])
 
 
 @router.get("/brands/{brand}/sayings", response=schemas.SayingsOut, operation_id="sayings")
-def list_sayings(request: HttpRequest, brand: str) -> dict[str, Any]:
+def list_sayings(request: HttpRequest, brand: str) -> schemas.SayingsOut:
     """Everything that is kept to be said again."""
-    mine = {"brand": brand_context(request, brand).brand}
-    return {
-        "snippets": list(Snippet.objects.filter(**mine).order_by("name")),
-        "tag_sets": list(TagSet.objects.filter(**mine).order_by("name")),
-        "link_tags": list(LinkTags.objects.filter(**mine).order_by("name")),
-    }
+    of_brand = Q(brand=brand_context(request, brand).brand)
+    return schemas.SayingsOut(
+        snippets=[schemas.SnippetOut.from_orm(row) for row in Snippet.objects.filter(of_brand).order_by("name")],
+        tag_sets=[schemas.TagSetOut.from_orm(row) for row in TagSet.objects.filter(of_brand).order_by("name")],
+        link_tags=[schemas.LinkTagsOut.from_orm(row) for row in LinkTags.objects.filter(of_brand).order_by("name")],
+    )
 
 
 @router.post("/brands/{brand}/snippets", response={201: schemas.SnippetOut}, operation_id="createSnippet")
@@ -70,10 +69,7 @@ def destroy_tag_set(request: HttpRequest, brand: str, tag_set_id: int) -> Status
 @router.post("/brands/{brand}/link-tags", response={201: schemas.LinkTagsOut}, operation_id="createLinkTags")
 def create_link_tags(request: HttpRequest, brand: str, data: schemas.LinkTagsIn) -> Status[LinkTags]:
     """A new preset of link tags."""
-    values = data.model_dump(exclude={"name"})
-    return Status(
-        201, save_saying.save_link_tags(brand_context(request, brand, Capability.WRITE), None, data.name, values)
-    )
+    return Status(201, save_saying.save_link_tags(brand_context(request, brand, Capability.WRITE), None, data))
 
 
 @router.put(
@@ -83,8 +79,7 @@ def create_link_tags(request: HttpRequest, brand: str, data: schemas.LinkTagsIn)
 )
 def update_link_tags(request: HttpRequest, brand: str, preset_id: int, data: schemas.LinkTagsIn) -> LinkTags:
     """Change a preset."""
-    values = data.model_dump(exclude={"name"})
-    return save_saying.save_link_tags(brand_context(request, brand, Capability.WRITE), preset_id, data.name, values)
+    return save_saying.save_link_tags(brand_context(request, brand, Capability.WRITE), preset_id, data)
 
 
 @router.delete("/brands/{brand}/link-tags/{preset_id}", response={204: None}, operation_id="deleteLinkTags")

@@ -4,6 +4,7 @@ from django.db import models
 from django.db.models.functions import Now
 
 from menudo.base import clock
+from menudo.labels.models import Label
 from menudo.people.models import Brand, User
 from menudo_core.media.facts import MediaFacts, MediaKind
 from menudo_core.text.link_tags import LinkTags as Tags
@@ -37,7 +38,7 @@ class Asset(models.Model):
     alt = models.TextField(blank=True)
     caption = models.TextField(blank=True)
     credit = models.CharField(max_length=200, blank=True)
-    labels = models.JSONField(default=list, help_text="names, as they were written")
+    labels = models.ManyToManyField(Label, related_name="assets")
     created_at = models.DateTimeField(default=clock.now, db_default=Now())
     deleted_at = models.DateTimeField(null=True)
 
@@ -55,9 +56,16 @@ class Asset(models.Model):
     @property
     def facts(self) -> MediaFacts:
         return MediaFacts(
-            self.pk, MediaKind(self.kind), self.format, self.width, self.height, self.size, self.seconds, self.alt,
+            self.pk,
+            MediaKind(self.kind),
+            self.format,
+            self.width,
+            self.height,
+            self.size,
+            self.seconds,
+            self.alt,
             self.codec,
-        )  # fmt: skip
+        )
 
 
 class Use(models.Model):

@@ -1,11 +1,12 @@
 """Media, as pages need them, in a fixed number of statements."""
 
 from dataclasses import dataclass
-from typing import Any
 
 from django.db.models import Count, F, Q, QuerySet, Sum
 
 from menudo.base.rows import first_or_404
+from menudo.labels.models import Label
+from menudo.library import schemas
 from menudo.library.models import Asset, Folder, Use
 from menudo.people.context import BrandContext
 
@@ -27,17 +28,39 @@ class AssetFilter:
 
 def asset_of(context: BrandContext, asset_id: int) -> Asset:
     """One asset of the brand. Raises NotFoundError, also for another brand's."""
-    return first_or_404(Asset.objects.filter(brand=context.brand, pk=asset_id))
+    return first_or_404(Asset.objects.filter(brand=context.brand, pk=asset_id).prefetch_related("labels"))
 
 
-def asset_page(context: BrandContext, wanted: AssetFilter) -> tuple[list[Asset], int]:
-    """A page of assets, newest first, and how many there are in all. Two statements."""
+def asset_out(asset: Asset) -> schemas.AssetOut:
+    return schemas.AssetOut(
+        id=asset.pk,
+        name=asset.name,
+        kind=asset.kind,
+        format=asset.format,
+        codec=asset.codec,
+        width=asset.width,
+        height=asset.height,
+        size=asset.size,
+        seconds=asset.seconds,
+        alt=asset.alt,
+        caption=asset.caption,
+        credit=asset.credit,
+        labels=[label.name for label in asset.labels.all()],
+        folder=asset.folder_id,
+        created_at=asset.created_at,
+        deleted_at=asset.deleted_at,
+        used_in=getattr(asset, "used_in", 0),
+    )
+
+
+def asset_page(context: BrandContext, wanted: AssetFilter) -> schemas.AssetsOut:
+    """A page of assets, newest first, and how many there are in all. Three statements."""
     found = _matching_assets(context, wanted)
     total = found.count()
     if wanted.before:
         found = found.filter(pk__lt=wanted.before)
-    page = found.annotate(used_in=Count("uses", distinct=True)).order_by("-id")[:PAGE]
-    return list(page), total
+    page = found.annotate(used_in=Count("uses", distinct=True)).prefetch_related("labels").order_by("-id")[:PAGE]
+    return schemas.AssetsOut(assets=[asset_out(asset) for asset in page], total=total)
 
 
 def _matching_assets(context: BrandContext, wanted: AssetFilter) -> QuerySet[Asset]:
@@ -45,11 +68,12 @@ def _matching_assets(context: BrandContext, wanted: AssetFilter) -> QuerySet[Ass
     for word in wanted.words.split()[:8]:
         of_posts = Use.objects.filter(Q(excerpt__icontains=word) | Q(title__icontains=word)).values("asset_id")
         here = Q(name__icontains=word) | Q(alt__icontains=word) | Q(caption__icontains=word) | Q(credit__icontains=word)
-        found = found.filter(here | Q(labels__icontains=word) | Q(pk__in=of_posts))
+        labelled = Asset.labels.through.objects.filter(label__name__icontains=word).values("asset_id")
+        found = found.filter(here | Q(pk__in=labelled) | Q(pk__in=of_posts))
     if wanted.folder is not None:
         found = found.filter(folder=wanted.folder or None) if wanted.folder else found.filter(folder=None)
     if wanted.label:
-        found = found.filter(labels__contains=[wanted.label])
+        found = found.filter(labels__name__iexact=wanted.label)
     if wanted.kind:
         found = found.filter(kind=wanted.kind)
     if wanted.used is not None:
@@ -57,32 +81,36 @@ def _matching_assets(context: BrandContext, wanted: AssetFilter) -> QuerySet[Ass
     return found
 
 
-def library_shelves(context: BrandContext) -> dict[str, Any]:
+def library_shelves(context: BrandContext) -> schemas.ShelvesOut:
     """Folders with counts, labels with counts, and the storage used. Three statements; the same file counts once."""
     mine = Asset.objects.filter(brand=context.brand)
-    kept = mine.filter(deleted_at=None)
     folders = Folder.objects.filter(brand=context.brand).annotate(
         count=Count("assets", filter=Q(assets__deleted_at=None))
     )
-    labels: dict[str, int] = {}
-    for found in kept.exclude(labels=[]).values_list("labels", flat=True):
-        for label in found:
-            labels[label] = labels.get(label, 0) + 1
+    labels = (
+        Label.objects.filter(brand=context.brand)
+        .annotate(count=Count("assets", filter=Q(assets__deleted_at=None)))
+        .filter(count__gt=0)
+    )
     files = mine.values("sha256").annotate(bytes=F("size")).distinct()
     counts = mine.aggregate(
-        all=Count("pk", filter=Q(deleted_at=None)), loose=Count("pk", filter=Q(deleted_at=None, folder=None)),
+        all=Count("pk", filter=Q(deleted_at=None)),
+        loose=Count("pk", filter=Q(deleted_at=None, folder=None)),
         binned=Count("pk", filter=~Q(deleted_at=None)),
-    )  # fmt: skip
-    return {
-        "folders": [
-            {"id": f.pk, "name": f.name, "bundle": f.bundle, "count": f.count} for f in folders.order_by("name")
+    )
+    return schemas.ShelvesOut(
+        folders=[
+            schemas.FolderOut(id=f.pk, name=f.name, bundle=f.bundle, count=f.count) for f in folders.order_by("name")
         ],
-        "labels": [{"label": label, "count": n} for label, n in sorted(labels.items(), key=lambda x: x[0].casefold())],
-        "all": counts["all"],
-        "loose": counts["loose"],
-        "binned": counts["binned"],
-        "bytes": files.aggregate(sum=Sum("bytes"))["sum"] or 0,
-    }
+        labels=[
+            schemas.LabelOut(label=label.name, count=label.count)
+            for label in sorted(labels, key=lambda label: label.name.casefold())
+        ],
+        all=counts["all"],
+        loose=counts["loose"],
+        binned=counts["binned"],
+        bytes=files.aggregate(sum=Sum("bytes"))["sum"] or 0,
+    )
 
 
 def asset_uses(context: BrandContext, asset_id: int) -> list[Use]:

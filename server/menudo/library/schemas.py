@@ -8,7 +8,7 @@ from menudo.base.schemas import InputSchema
 
 Id = Annotated[int, Field(ge=1, le=2**63 - 1)]
 Ids = Annotated[list[Id], Field(min_length=1, max_length=500)]
-Label = Annotated[str, Field(min_length=1, max_length=60)]
+LabelName = Annotated[str, Field(min_length=1, max_length=40)]
 Name = Annotated[str, Field(max_length=80)]
 Value = Annotated[str, Field(max_length=200)]
 
@@ -26,8 +26,8 @@ class AssetOut(Schema):
     alt: str
     caption: str
     credit: str
-    labels: list[str]
-    folder: int | None = Field(alias="folder_id")
+    labels: list[str] = Field(description="names of the brand's labels")
+    folder: int | None
     created_at: datetime
     deleted_at: datetime | None
     used_in: int = Field(default=0, description="how many posts use it; told in lists only")
@@ -47,7 +47,7 @@ class DescribeIn(InputSchema):
     alt: str | None = Field(default=None, max_length=4000)
     caption: str | None = Field(default=None, max_length=20_000)
     credit: str | None = Field(default=None, max_length=200)
-    labels: list[Label] | None = Field(default=None, max_length=20)
+    labels: list[LabelName] | None = Field(default=None, max_length=20)
 
 
 class IdsIn(InputSchema):
@@ -63,8 +63,8 @@ class IntoIn(InputSchema):
 
 class LabelIn(InputSchema):
     ids: Ids
-    add: list[Label] = Field(default_factory=list, max_length=20)
-    remove: list[Label] = Field(default_factory=list, max_length=20)
+    add: list[LabelName] = Field(default_factory=list, max_length=20)
+    remove: list[LabelName] = Field(default_factory=list, max_length=20)
 
 
 class DoneOut(Schema):

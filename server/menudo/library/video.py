@@ -4,6 +4,7 @@ import io
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import av
 from av.container import InputContainer
@@ -86,7 +87,7 @@ def frame_at(path: Path, seconds: float) -> Image.Image:
         raise InvalidVideoError("breaks off or is damaged. Send the original again.") from error
     if last is None:
         raise InvalidVideoError("has no pictures in it.")
-    image: Image.Image = last.to_image()
+    image: Image.Image = last.to_image()  # type: ignore[no-untyped-call]
     turns = {1: Image.Transpose.ROTATE_270, 2: Image.Transpose.ROTATE_180, 3: Image.Transpose.ROTATE_90}
     return image.transpose(turns[_quarter_turns(last)]) if _quarter_turns(last) else image
 
@@ -109,12 +110,12 @@ def remux_clean(path: Path, out: Path) -> None:
         raise InvalidVideoError("is coded in a way that an MP4 can't hold. Save it as MP4 with H.264.") from error
 
 
-def _timed_packets(packets: Iterable[av.Packet]) -> Iterator[av.Packet]:
+def _timed_packets(packets: Iterable["av.Packet[Any]"]) -> Iterator["av.Packet[Any]"]:
     """The packets that hold something, each with its decoding time.
 
     Matroska leaves it out of a stream's first packets: they get those before the first that is known, a frame apart.
     """
-    waiting: dict[int, list[av.Packet]] = {}
+    waiting: dict[int, list[av.Packet[Any]]] = {}
     for packet in packets:
         if packet.size == 0:
             continue

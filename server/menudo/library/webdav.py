@@ -85,9 +85,14 @@ class WebDav:
         return StoreEntry(path, path.rsplit("/", 1)[-1], folder, parse_whole_number(size, 2**63 - 1)) if path else None
 
     def _read(
-        self, method: str, address: str, most: int, out: BinaryIO, headers: dict[str, str] | None = None,
+        self,
+        method: str,
+        address: str,
+        most: int,
+        out: BinaryIO,
+        headers: dict[str, str] | None = None,
         content: bytes = b"",
-    ) -> None:  # fmt: skip
+    ) -> None:
         """Write what the store answers to `out`, `most` bytes of it."""
         sent = {"Accept-Encoding": "identity", **(headers or {})}
         try:

@@ -151,9 +151,13 @@ def member_content(member: Member) -> tuple[str, tuple[tuple[str, str, str], ...
         content.text or "" if content.get("type") == "html" else tostring(content, "unicode"), "html.parser"
     )
     media = [
-        (resolve_address(member.url, str(tag["src"]))[:2000], "video" if tag.name == "video" else "picture", str(tag.get("alt", ""))[:1000])
+        (
+            resolve_address(member.url, str(tag["src"]))[:2000],
+            "video" if tag.name == "video" else "picture",
+            str(tag.get("alt", ""))[:1000],
+        )
         for tag in soup.find_all(["img", "video"], src=True)
-    ]  # fmt: skip
+    ]
     for gap in soup.find_all("br"):
         gap.replace_with("\n")
     return soup.get_text().strip()[:20_000], tuple(one for one in media if one[0])[:20]

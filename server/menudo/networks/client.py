@@ -62,9 +62,13 @@ def _client(guarded: bool, timeout: float) -> httpx.Client:
         else httpx.HTTPTransport(trust_env=False, socket_options=_SOCKET)
     )
     return httpx.Client(
-        transport=transport, timeout=timeout, follow_redirects=False, trust_env=False, cookies=no_cookies,
+        transport=transport,
+        timeout=timeout,
+        follow_redirects=False,
+        trust_env=False,
+        cookies=no_cookies,
         headers={"Accept-Encoding": "identity"},
-    )  # fmt: skip
+    )
 
 
 def request(client: httpx.Client, method: str, url: str, **more: Any) -> httpx.Response:

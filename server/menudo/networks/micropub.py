@@ -205,6 +205,10 @@ def _remote_post(item: Any) -> RemotePost | None:
             if isinstance(value, str):
                 media.append((value[:2000], kind, str(alt or "")[:1000]))
     return RemotePost(
-        first("url")[:500], at.astimezone(UTC), first("content")[:20_000], first("link")[:2000], first("form") or "post",
+        first("url")[:500],
+        at.astimezone(UTC),
+        first("content")[:20_000],
+        first("link")[:2000],
+        first("form") or "post",
         tuple(media[:20]),
-    )  # fmt: skip
+    )

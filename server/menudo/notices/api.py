@@ -1,77 +1,19 @@
 """Routes for notices, and the demo's mail tray."""
 
-from datetime import datetime
-
 from django.conf import settings
 from django.http import HttpRequest
-from ninja import Router, Schema, Status
-from pydantic import Field
+from ninja import Router, Status
 
 from menudo.base.problems import NotFoundError
-from menudo.base.schemas import InputSchema
 from menudo.notices.actions.mark_read import mark_read
 from menudo.notices.actions.save_preferences import save_preferences
 from menudo.notices.models import Notice, SentMail
 from menudo.notices.preferences import preferences_of
+from menudo.notices.schemas import ChannelOut, MailOut, NoticeOut, NoticesOut, PreferencesIn, PreferencesOut, ReadUpToIn
 from menudo_core.notices.timing import KINDS
 
 router = Router(tags=["notices"])
 _SHOWN = 60
-
-
-class NoticeOut(Schema):
-    id: int
-    kind: str
-    summary: str
-    path: str
-    created_at: datetime
-    is_read: bool
-
-
-class NoticesOut(Schema):
-    unread: int
-    notices: list[NoticeOut]
-
-
-class ReadUpToIn(InputSchema):
-    up_to: int = Field(ge=1, le=2**63 - 1)
-
-
-class ChannelOut(Schema):
-    kind: str
-    about: str
-    channel: str
-    standard: str
-
-
-class PreferencesOut(Schema):
-    """How one is told outside the product. Times are of the wall in `zone`."""
-
-    kinds: list[ChannelOut]
-    zone: str
-    quiet_from: str
-    quiet_to: str
-    digest_at: str
-    phone: str
-    texts: bool = Field(description="whether text messages can be sent from here")
-
-
-class PreferencesIn(InputSchema):
-    channels: dict[str, str]
-    zone: str = Field(max_length=64)
-    quiet_from: str = Field(default="", max_length=10)
-    quiet_to: str = Field(default="", max_length=10)
-    digest_at: str = Field(default="08:00", max_length=10)
-    phone: str = Field(default="", max_length=40)
-
-
-class MailOut(Schema):
-    id: int
-    channel: str
-    to: str
-    subject: str
-    body: str
-    sent_at: datetime
 
 
 @router.get("/notices", response=NoticesOut, operation_id="notices")
@@ -116,10 +58,13 @@ def _preferences_out(user: int) -> PreferencesOut:
             ChannelOut(kind=kind, about=about, channel=wished.channel(kind), standard=standard)
             for kind, (about, standard) in KINDS.items()
         ],
-        zone=row.zone, quiet_from=f"{row.quiet_from:%H:%M}" if row.quiet_from else "",
-        quiet_to=f"{row.quiet_to:%H:%M}" if row.quiet_to else "", digest_at=f"{row.digest_at:%H:%M}", phone=row.phone,
+        zone=row.zone,
+        quiet_from=f"{row.quiet_from:%H:%M}" if row.quiet_from else "",
+        quiet_to=f"{row.quiet_to:%H:%M}" if row.quiet_to else "",
+        digest_at=f"{row.digest_at:%H:%M}",
+        phone=row.phone,
         texts=settings.DEMO,
-    )  # fmt: skip
+    )
 
 
 @router.get("/mail-tray", response=list[MailOut], operation_id="sentMail", auth=None)

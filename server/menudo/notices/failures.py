@@ -3,6 +3,7 @@ person and /health are told."""
 
 from collections.abc import Iterator
 from contextlib import contextmanager
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 import structlog
@@ -19,9 +20,9 @@ _KEEP_FOR = timedelta(days=14)
 
 
 @contextmanager
-def failure_boundary(step: str, thing: str = "", brand: int | None = None, words: str = "") -> Iterator[None]:
+def failure_boundary(step: str, subject: str = "", brand: int | None = None, words: str = "") -> Iterator[None]:
     """What breaks inside is logged, kept, and told once a day to those who manage the installation and to those who publish
-    in the brand; then whatever comes after goes on. `thing` names the row ("delivery 12"), `words` says it for people.
+    in the brand; then whatever comes after goes on. `subject` names the row ("delivery 12"), `words` says it for people.
 
     A database that is gone is nobody's row: it goes through (OperationalError), and so does being told to stop.
     """
@@ -30,28 +31,28 @@ def failure_boundary(step: str, thing: str = "", brand: int | None = None, words
     except OperationalError:
         raise
     except Exception as error:
-        log.exception("step.broke_off", step=step, thing=thing)
+        log.exception("job.failed", step=step, subject=subject)
         try:
-            _save_failure(step, thing, brand, words, f"{type(error).__name__}: {error}")
+            _save_failure(step, subject, brand, words, f"{type(error).__name__}: {error}")
         except OperationalError:
             raise
         except Exception:
-            log.exception("mishap.not_kept", step=step, thing=thing)
+            log.exception("job.failure_not_saved", step=step, subject=subject)
 
 
-def _save_failure(step: str, thing: str, brand: int | None, words: str, error: str) -> None:
+def _save_failure(step: str, subject: str, brand: int | None, words: str, error: str) -> None:
     now = clock.now()
     # NUL can't be kept, and an error may quote anything.
     values = {"error": error.replace("\0", "")[:400], "last_at": now, "brand_id": brand}
     with transaction.atomic():
-        _, new = JobFailure.objects.get_or_create(step=step, thing=thing, defaults={**values, "first_at": now})
+        _, new = JobFailure.objects.get_or_create(step=step, subject=subject, defaults={**values, "first_at": now})
         if not new:
-            JobFailure.objects.filter(step=step, thing=thing).update(**values, count=F("count") + 1)
-        message = (
-            f"Menudo broke over {words or thing or f'its step “{step}”'} and goes on with the rest. It is tried again."
-        )
+            JobFailure.objects.filter(step=step, subject=subject).update(**values, count=F("count") + 1)
+        message = f"Menudo broke over {words or subject or f'its step “{step}”'} and goes on with the rest. It is tried again."
         path = "/installation" if brand is None else ""
-        notify(_people_to_notify(brand), brand, "trouble", f"mishap:{step}:{thing}:{now:%Y%m%d}", message, path or "/")
+        notify(
+            _people_to_notify(brand), brand, "trouble", f"mishap:{step}:{subject}:{now:%Y%m%d}", message, path or "/"
+        )
 
 
 def _people_to_notify(brand: int | None) -> list[int]:
@@ -61,15 +62,23 @@ def _people_to_notify(brand: int | None) -> list[int]:
     return list(people.values_list("pk", flat=True).distinct())
 
 
-def recent_failures(within: timedelta = timedelta(hours=1)) -> list[dict[str, object]]:
-    """What broke lately, by step: over how many things, how often, and when last. Nothing of any brand's content."""
-    by_step: dict[str, dict[str, object]] = {}
+@dataclass(slots=True)
+class StepFailures:
+    """What broke in one step: over how many subjects, how often, and when last (ISO 8601)."""
+
+    step: str
+    subjects: int
+    times: int
+    last: str
+
+
+def recent_failures(within: timedelta = timedelta(hours=1)) -> list[StepFailures]:
+    """What broke lately, by step. Nothing of any brand's content."""
+    by_step: dict[str, StepFailures] = {}
     for row in JobFailure.objects.filter(last_at__gt=clock.now() - within).order_by("step", "-last_at"):
-        entry = by_step.setdefault(
-            row.step, {"step": row.step, "things": 0, "times": 0, "last": row.last_at.isoformat()}
-        )
-        entry["things"] = int(str(entry["things"])) + 1
-        entry["times"] = int(str(entry["times"])) + row.count
+        found = by_step.setdefault(row.step, StepFailures(row.step, 0, 0, row.last_at.isoformat()))
+        found.subjects += 1
+        found.times += row.count
     return list(by_step.values())
 
 

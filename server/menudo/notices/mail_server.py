@@ -32,7 +32,7 @@ class Backend(BaseEmailBackend):
     def send_messages(self, email_messages: Sequence[EmailMessage]) -> int:
         server = active_server()
         if server is None:
-            log.warning("mail.no_server", mails=len(email_messages))
+            log.warning("mail.not_sent", mails=len(email_messages))
             return 0
         for message in email_messages:
             if message.from_email == settings.DEFAULT_FROM_EMAIL:
@@ -42,10 +42,15 @@ class Backend(BaseEmailBackend):
 
 def smtp_connection(server: SmtpServer) -> BaseEmailBackend:
     found: BaseEmailBackend = get_connection(
-        "django.core.mail.backends.smtp.EmailBackend", host=server.host, port=server.port, username=server.user,
-        password=server.password, use_tls=server.security == "starttls", use_ssl=server.security == "tls",
+        "django.core.mail.backends.smtp.EmailBackend",
+        host=server.host,
+        port=server.port,
+        username=server.user,
+        password=server.password,
+        use_tls=server.security == "starttls",
+        use_ssl=server.security == "tls",
         timeout=settings.EMAIL_TIMEOUT,
-    )  # fmt: skip
+    )
     return found
 
 

@@ -55,11 +55,11 @@ class NotificationPreferences(models.Model):
 
 
 class JobFailure(models.Model):
-    """Something that broke while Menudo worked by itself: the step, the thing it broke over (empty: the whole step), and
+    """Something that broke while Menudo worked by itself: the step, its subject (“delivery 12”; empty: the whole step), and
     what the error said. Kept so that a person and /health are told; forgotten a while after it has last happened."""
 
     step = models.CharField(max_length=60)
-    thing = models.CharField(max_length=80, blank=True)
+    subject = models.CharField(max_length=80, blank=True)
     brand_id = models.BigIntegerField(null=True)
     error = models.CharField(max_length=400)
     first_at = models.DateTimeField(default=clock.now, db_default=Now())
@@ -67,7 +67,7 @@ class JobFailure(models.Model):
     count = models.PositiveIntegerField(default=1)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["step", "thing"], name="one_mishap_of_a_step_and_thing")]
+        constraints = [models.UniqueConstraint(fields=["step", "subject"], name="one_failure_of_a_step_and_subject")]
         indexes = [models.Index(fields=["-last_at"])]
 
 

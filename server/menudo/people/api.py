@@ -40,11 +40,16 @@ def _me_out(user: User) -> MeOut:
     members = Membership.objects.filter(user=user).select_related("brand").order_by("brand__name")
     brands = [
         BrandOut(
-            slug=m.brand.slug, name=m.brand.name, zone=m.brand.zone, ink=m.brand.ink,
-            role=m.role, capabilities=m.capabilities, needs_signoff=m.brand.needs_signoff,
+            slug=m.brand.slug,
+            name=m.brand.name,
+            zone=m.brand.zone,
+            ink=m.brand.ink,
+            role=m.role,
+            capabilities=m.capabilities,
+            needs_signoff=m.brand.needs_signoff,
         )
         for m in members
-    ]  # fmt: skip
+    ]
     makes = not brands or any(Capability.MANAGE_PEOPLE in b.capabilities for b in brands)
     return MeOut(
         id=user.pk,
@@ -85,7 +90,7 @@ def draw_totp_code(request: HttpRequest, data: TotpIn) -> str:
     current_user(request)
     if not data.address.startswith("otpauth://totp/"):
         raise InvalidError.at("/address", "That is not the address of a second factor.")
-    return get_adapter().build_totp_svg(data.address)
+    return str(get_adapter().build_totp_svg(data.address))
 
 
 @router.post("/brands", response={201: CreatedBrandOut}, operation_id="createBrand")
@@ -185,9 +190,13 @@ def get_invitation(request: HttpRequest, token: str) -> InvitationPage:
     row = open_invitation(token)
     known = User.objects.filter(email__iexact=row.email).exists()
     return InvitationPage(
-        brand=row.brand.name, ink=row.brand.ink, role=row.role, email=row.email, invited_by=row.created_by.name if row.created_by else row.brand.name,
+        brand=row.brand.name,
+        ink=row.brand.ink,
+        role=row.role,
+        email=row.email,
+        invited_by=row.created_by.name if row.created_by else row.brand.name,
         has_account=known,
-    )  # fmt: skip
+    )
 
 
 @router.post("/invitations/{token}/accept", response=CreatedBrandOut, operation_id="acceptInvitation", auth=None)

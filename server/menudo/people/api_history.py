@@ -1,12 +1,12 @@
 """Routes for a brand's history: here, since who may read it is a matter of people, who stand above `history`."""
 
-from typing import Annotated, Any
+from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
 from menudo.history.queries import history_csv, history_page
-from menudo.history.schemas import HistoryOut, HistoryParams
+from menudo.history.schemas import HistoryFilter, HistoryOut
 from menudo.people.context import brand_context
 
 router = Router(tags=["history"])
@@ -16,20 +16,18 @@ router = Router(tags=["history"])
 def list_history(
     request: HttpRequest,
     brand: str,
-    asked: Query[HistoryParams],
+    asked: Query[HistoryFilter],
     before: Annotated[int | None, Query(ge=1, le=2**63 - 1)] = None,
-) -> dict[str, Any]:
+) -> HistoryOut:
     """Who did what when, newest first, a hundred at a time."""
     context = brand_context(request, brand)
-    return history_page(context.brand.pk, context.zone, asked.to_filter(), before)
+    return history_page(context.brand.pk, context.zone, asked, before)
 
 
 @router.get("/brands/{brand}/history.csv", response={200: None}, operation_id="historyCsv")
-def export_history(request: HttpRequest, brand: str, asked: Query[HistoryParams]) -> HttpResponse:
+def export_history(request: HttpRequest, brand: str, asked: Query[HistoryFilter]) -> HttpResponse:
     """The same as CSV."""
     context = brand_context(request, brand)
-    response = HttpResponse(
-        history_csv(context.brand.pk, context.zone, asked.to_filter()), content_type="text/csv; charset=utf-8"
-    )
+    response = HttpResponse(history_csv(context.brand.pk, context.zone, asked), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="{context.brand.slug}-history.csv"'
     return response

@@ -21,7 +21,7 @@ _MAILS = re.compile(r"^/_allauth/\w+/v1/(account/email|auth/password/request)$")
 _NO_MAIL = "This installation sends no mail. Ask whoever manages it."
 
 
-class AccountAdapter(DefaultAccountAdapter):
+class AccountAdapter(DefaultAccountAdapter):  # type: ignore[misc]  # allauth is untyped
     """People come by invitation: nobody signs up by themselves."""
 
     def is_open_for_signup(self, request: HttpRequest) -> bool:
@@ -54,7 +54,7 @@ class AtomicAccountRequestsMiddleware:
             with transaction.atomic():
                 return view(request, *args, **kwargs)
         except (SMTPException, OSError) as error:
-            log.warning("account.mail_failed", error=str(error)[:200])
+            log.warning("mail.failed", error=str(error)[:200])
             words = "The mail could not be sent just now, so nothing was changed. Try again in a moment."
             return JsonResponse({"status": 503, "errors": [{"code": "mail", "message": words}]}, status=503)
 

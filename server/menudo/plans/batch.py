@@ -16,6 +16,7 @@ from menudo.posts.actions.enqueue_delivery import parse_wall_time
 from menudo.posts.checking import findings_for, media_facts
 from menudo.posts.models import Delivery, Post
 from menudo.posts.rendering import PostRenderer
+from menudo.posts.serializers import load_content
 from menudo.posts.times import TAKES_A_SLOT, profile_slots, profile_zone, taken_instants
 from menudo.profiles.models import Profile
 from menudo.profiles.pauses import is_usable
@@ -95,8 +96,8 @@ def _batch_items(context: BrandContext, data: BatchIn) -> list[BatchItem]:
     for post_id in dict.fromkeys(data.posts):
         post = posts[post_id]
         profile_ids = [d.profile for d in post.deliveries.all() if accepts(DeliveryState(d.state), Event.PLAN)]
-        line = next((x.strip() for x in post.master.get("text", "").splitlines() if x.strip()), "")
-        media = post.master.get("media", [])
+        content = load_content(post.master)
+        line = next((x.strip() for x in content.text.splitlines() if x.strip()), "")
         busy = {d.profile_id for d in post.deliveries.all() if not accepts(DeliveryState(d.state), Event.PLAN)}
         headline = (post.title or line)[:100]
         items.append(
@@ -104,7 +105,7 @@ def _batch_items(context: BrandContext, data: BatchIn) -> list[BatchItem]:
                 post,
                 None,
                 headline,
-                media[0] if media else None,
+                content.media[0] if content.media else None,
                 wanted or profile_ids,
                 busy=busy,
                 renderer=renderers[post.pk],

@@ -1,16 +1,15 @@
 """One row of a plan with what its words mean in the brand, and the wording it makes."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
-from typing import Any
 from zoneinfo import ZoneInfo
 
 from menudo.labels.models import Label
 from menudo.library.models import Asset
 from menudo.posts.models import Campaign
-from menudo.posts.serializers import load_content
 from menudo.profiles.models import Profile
-from menudo_core.networks.content import Content
+from menudo_core.media.presentation import UNCHANGED, MediaPresentation
+from menudo_core.networks.content import POST, Card, Content
 from menudo_core.plans.rows import CellFault, Row
 
 
@@ -26,8 +25,8 @@ class MatchedRow:
     labels: list[Label] = field(default_factory=list)
     new_labels: list[str] = field(default_factory=list)
     campaign: Campaign | None = None
-    showing: dict[int, dict[str, Any]] = field(default_factory=dict)
-    card: dict[str, Any] | None = None
+    showing: dict[int, MediaPresentation] = field(default_factory=dict)
+    card: Card | None = None
     link_tags: int | None = None
     at: datetime | None = None
     faults: list[CellFault] = field(default_factory=list)
@@ -43,25 +42,28 @@ class MatchedRow:
         return [one for one in self.media if isinstance(one, str)]
 
     @property
-    def shown(self) -> dict[str, dict[str, Any]]:
-        """How each file is shown, as a wording keeps it."""
+    def shown(self) -> dict[int, MediaPresentation]:
+        """How each file is shown, by asset id."""
         found = {n: one for n, one in enumerate(self.media, 1) if isinstance(one, Asset)}
-        return {str(found[n].pk): presentation for n, presentation in self.showing.items() if n in found}
+        return {found[n].pk: showing for n, showing in self.showing.items() if n in found and showing != UNCHANGED}
 
 
 def network_content(m: MatchedRow, network: str) -> Content:
     """What the row says on a network."""
     row = m.row
-    return load_content({**stored_master(m), "text": row.texts.get(network, row.text), "form": row.kind})
+    return replace(row_master(m), text=row.texts.get(network, row.text), form=row.kind or POST)
 
 
-def stored_master(m: MatchedRow) -> dict[str, Any]:
-    """The row's wording as the database keeps it; media that are still to be fetched are left out."""
+def row_master(m: MatchedRow) -> Content:
+    """The row's wording as a post's master; media that are still to be fetched are left out."""
     row = m.row
-    values: dict[str, Any] = {
-        "text": row.text, "media": [a.pk for a in m.assets], "link": row.link, "first_comment": row.first_comment,
-        "fields": dict(row.fields), "shown": m.shown, "card": m.card,
-    }  # fmt: skip
-    if m.link_tags is not None:
-        values["link_tags"] = m.link_tags
-    return {name: value for name, value in values.items() if value or name == "link_tags"}
+    return Content(
+        text=row.text,
+        media=tuple(a.pk for a in m.assets),
+        link=row.link,
+        first_comment=row.first_comment,
+        fields=dict(row.fields),
+        shown=m.shown,
+        card=m.card,
+        link_tags=m.link_tags,
+    )

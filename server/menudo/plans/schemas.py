@@ -145,3 +145,11 @@ class ImportResultOut(Schema):
     posts: list[int]
     planned: int
     undo: int | None
+
+
+class PlanFormIn(Schema):
+    """`lines`: with commas; empty is every row that has no fault and wasn't brought in before."""
+
+    lines: str = Field(default="", max_length=20_000)
+    plans: bool = True
+    again: bool = False

@@ -1,7 +1,5 @@
 """Routes for posts and deliveries."""
 
-from typing import Any
-
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
@@ -31,9 +29,9 @@ def _post_response(response: HttpResponse, post: Post) -> schemas.PostOut:
     return queries.post_out(post)
 
 
-def _changed_response(response: HttpResponse, delivery: Delivery, undo: int | None = None) -> dict[str, Any]:
+def _changed_response(response: HttpResponse, delivery: Delivery, undo: int | None = None) -> schemas.ChangedOut:
     response["ETag"] = f'"{delivery.revision}"'
-    return {"delivery": queries.delivery_out(delivery), "undo": undo}
+    return schemas.ChangedOut(delivery=queries.delivery_out(delivery), undo=undo)
 
 
 @router.post("/brands/{brand}/posts", response={201: schemas.PostOut}, operation_id="createPost")
@@ -80,7 +78,7 @@ def restore_from_bin(request: HttpRequest, response: HttpResponse, brand: str, p
     response=list[schemas.PostEventOut],
     operation_id="postHistory",
 )
-def list_post_history(request: HttpRequest, brand: str, post_id: int) -> list[dict]:
+def list_post_history(request: HttpRequest, brand: str, post_id: int) -> list[schemas.PostEventOut]:
     """What happened to a post and its deliveries, newest first."""
     context = brand_context(request, brand)
     post = queries.post_of(context, post_id)
@@ -90,7 +88,9 @@ def list_post_history(request: HttpRequest, brand: str, post_id: int) -> list[di
     )
     found = of_post.union(theirs).order_by("-id")[:200]
     return [
-        {"id": e.pk, "occurred_at": e.occurred_at, "actor": e.actor_name, "summary": e.summary, "state": has_state(e)}
+        schemas.PostEventOut(
+            id=e.pk, occurred_at=e.occurred_at, actor=e.actor_name, summary=e.summary, state=has_state(e)
+        )
         for e in found
     ]
 
@@ -120,7 +120,7 @@ def create_copy(
 
 
 @router.get("/brands/{brand}/bin", response=list[schemas.BinnedOut], operation_id="bin")
-def list_binned(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def list_binned(request: HttpRequest, brand: str) -> list[schemas.BinnedOut]:
     """The posts in the bin, newest first."""
     return queries.binned_posts(brand_context(request, brand))
 
@@ -147,14 +147,14 @@ def leave_post(request: HttpRequest, brand: str, post_id: int) -> Status[None]:
 @router.post("/brands/{brand}/posts/{post_id}/plan", response=schemas.PlanOut, operation_id="planPost")
 def plan_deliveries(
     request: HttpRequest, response: HttpResponse, brand: str, post_id: int, data: schemas.PlanIn
-) -> dict[str, Any]:
+) -> schemas.PlanOut:
     """Plan every delivery that fits; the others are left with their reason (If-Match)."""
     context = brand_context(request, brand, Capability.PUBLISH)
     done = plan_action.plan_post(
         context, queries.post_of(context, post_id), data.when, data.profiles, if_match_revision(request)
     )
-    left = [{"profile": profile, "reason": words} for profile, words in done.left]
-    return {"post": _post_response(response, done.post), "planned": done.planned, "left": left, "undo": done.undo}
+    left = [schemas.SkippedOut(profile=profile, reason=words) for profile, words in done.left]
+    return schemas.PlanOut(post=_post_response(response, done.post), planned=done.planned, left=left, undo=done.undo)
 
 
 @router.get("/brands/{brand}/deliveries/{delivery_id}", response=schemas.DeliveryPage, operation_id="delivery")
@@ -170,7 +170,7 @@ def get_delivery(request: HttpRequest, brand: str, delivery_id: int) -> schemas.
 )
 def update_time(
     request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int, data: schemas.MoveIn
-) -> dict[str, Any]:
+) -> schemas.ChangedOut:
     """Give a delivery another time (If-Match)."""
     context = brand_context(request, brand, Capability.PUBLISH)
     return _changed_response(
@@ -186,7 +186,7 @@ def update_time(
     response=schemas.ChangedOut,
     operation_id="unscheduleDelivery",
 )
-def unschedule(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
+def unschedule(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> schemas.ChangedOut:
     """Take a delivery off the calendar (If-Match)."""
     context = brand_context(request, brand, Capability.PUBLISH)
     return _changed_response(
@@ -202,7 +202,7 @@ def unschedule(request: HttpRequest, response: HttpResponse, brand: str, deliver
     response=schemas.ChangedOut,
     operation_id="callOffDelivery",
 )
-def call_off(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
+def call_off(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> schemas.ChangedOut:
     """Call a delivery off (If-Match)."""
     context = brand_context(request, brand, Capability.PUBLISH)
     return _changed_response(
@@ -218,7 +218,7 @@ def call_off(request: HttpRequest, response: HttpResponse, brand: str, delivery_
     response=schemas.ChangedOut,
     operation_id="retryDelivery",
 )
-def retry_sending(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> dict[str, Any]:
+def retry_sending(request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int) -> schemas.ChangedOut:
     """Send a delivery in trouble again (If-Match)."""
     context = brand_context(request, brand, Capability.PUBLISH)
     return _changed_response(
@@ -234,7 +234,7 @@ def retry_sending(request: HttpRequest, response: HttpResponse, brand: str, deli
 )
 def settle_uncertain(
     request: HttpRequest, response: HttpResponse, brand: str, delivery_id: int, data: schemas.SettleIn
-) -> dict[str, Any]:
+) -> schemas.ChangedOut:
     """Say whether a delivery that may have gone out is at the network (If-Match)."""
     context = brand_context(request, brand, Capability.PUBLISH)
     found = queries.delivery_of(context, delivery_id)
@@ -244,6 +244,8 @@ def settle_uncertain(
 
 
 @router.post("/brands/{brand}/undo/{event_id}", response=schemas.UndoneOut, operation_id="undo")
-def undo_change(request: HttpRequest, brand: str, event_id: int) -> dict[str, str]:
+def undo_change(request: HttpRequest, brand: str, event_id: int) -> schemas.UndoneOut:
     """Undo what one did oneself."""
-    return {"summary": undo_action.undo_event(brand_context(request, brand, Capability.PUBLISH), event_id)}
+    return schemas.UndoneOut(
+        summary=undo_action.undo_event(brand_context(request, brand, Capability.PUBLISH), event_id)
+    )

@@ -1,9 +1,10 @@
 """Routes of the Bench: what the rules say, what a machine can mend, and wording help. They keep nothing."""
 
-from typing import Any
+from typing import Annotated, Any
 
 from django.http import HttpRequest
-from ninja import Query, Router, Status
+from ninja import Router, Status
+from pydantic import Field
 
 from menudo.base import clock
 from menudo.base.problems import Fault, InvalidError
@@ -14,7 +15,7 @@ from menudo.posts.actions.create_drafts import create_drafts
 from menudo.posts.first_steps import FirstSteps, first_steps_for
 from menudo.posts.models import Campaign
 from menudo.posts.rendering import PostRenderer, RenderContext
-from menudo.posts.schemas_content import OverridesIO, VersionIO
+from menudo.posts.schemas_content import CardIO, OverridesIO, VersionIO
 from menudo.posts.serializers import load_content, load_overrides, load_post_content, store_card, store_overrides
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheet_for
@@ -36,19 +37,19 @@ def get_first_steps(request: HttpRequest, brand: str) -> FirstSteps:
 
 
 @router.post("/brands/{brand}/check", response=list[schemas_check.ColumnOut], operation_id="check")
-def check_bench(request: HttpRequest, brand: str, data: schemas_check.CheckIn) -> list[dict]:
+def check_bench(request: HttpRequest, brand: str, data: schemas_check.CheckIn) -> list[schemas_check.ColumnOut]:
     """Findings and proofs for a whole Bench in one call. Keeps nothing."""
     context = brand_context(request, brand)
     bench = _Bench(context, data)
     known = checking.media_facts(context.brand, bench.contents)
     return [
-        {**checking.column_out(sheet, content, known, followers, count), "profile": column.profile}
+        checking.column_out(sheet, content, known, followers, count, column.profile)
         for column, sheet, content, followers, count in bench.columns()
     ]
 
 
 @router.post("/brands/{brand}/fix", response=OverridesIO, operation_id="applyFix")
-def apply_fix_to_version(request: HttpRequest, brand: str, data: schemas_check.FixIn) -> dict[str, Any]:
+def apply_fix_to_version(request: HttpRequest, brand: str, data: schemas_check.FixIn) -> OverridesIO:
     """What a version has of its own once a finding is mended. Keeps nothing."""
     context = brand_context(request, brand)
     bench = _Bench(context, data)
@@ -63,7 +64,8 @@ def apply_fix_to_version(request: HttpRequest, brand: str, data: schemas_check.F
     media = checking.content_media(content, checking.media_facts(context.brand, [content]))
     for finding in check_version(content, media, sheet, followers, count):
         if finding.field == data.field and data.fix in available_fixes(finding, content, media, sheet):
-            return store_overrides(merge_overrides(overrides, apply_fix(Fix(data.fix), finding, content, media, sheet)))
+            overrides = merge_overrides(overrides, apply_fix(Fix(data.fix), finding, content, media, sheet))
+            return OverridesIO.model_validate(store_overrides(overrides))
     raise InvalidError.at("/fix", "There is nothing to mend there any more.", "nothing")
 
 
@@ -115,56 +117,62 @@ class _Bench:
     response=list[schemas_wording.ProposalOut],
     operation_id="proposeWording",
 )
-def propose_wording(request: HttpRequest, brand: str, data: schemas_wording.WordingIn) -> list[dict[str, Any]]:
+def propose_wording(
+    request: HttpRequest, brand: str, data: schemas_wording.WordingIn
+) -> list[schemas_wording.ProposalOut]:
     """Up to three proposals, each with how it differs. Nothing changes until one is taken."""
     context = brand_context(request, brand, Capability.WRITE)
     card = Card(data.card.title, data.card.description) if data.card else None
     found = writing.propose_texts(context, data.task, data.text, data.network, data.link.strip(), card, data.seed)
-    return [{"text": text, "segments": _segments_out(data.text, text)} for text in found]
+    return [schemas_wording.ProposalOut(text=text, segments=_segments_out(data.text, text)) for text in found]
 
 
 @router.post("/brands/{brand}/compare", response=list[schemas_wording.SegmentOut], operation_id="compare")
-def compare_texts(request: HttpRequest, brand: str, data: schemas_wording.CompareIn) -> list[dict[str, str]]:
+def compare_texts(
+    request: HttpRequest, brand: str, data: schemas_wording.CompareIn
+) -> list[schemas_wording.SegmentOut]:
     """Two texts by words: what is the same, gone, new."""
     brand_context(request, brand)
     return _segments_out(data.before, data.after)
 
 
-def _segments_out(before: str, after: str) -> list[dict[str, str]]:
-    return [{"change": s.change, "text": s.text} for s in compare_words(before, after)]
+def _segments_out(before: str, after: str) -> list[schemas_wording.SegmentOut]:
+    return [schemas_wording.SegmentOut(change=s.change, text=s.text) for s in compare_words(before, after)]
 
 
 @router.post("/brands/{brand}/hashtags/insert", response=schemas_wording.TextOut, operation_id="insertTags")
-def insert_tags(request: HttpRequest, brand: str, data: schemas_wording.InsertIn) -> dict[str, str]:
+def insert_tags(request: HttpRequest, brand: str, data: schemas_wording.InsertIn) -> schemas_wording.TextOut:
     """The text with those of the tags at its end that it hasn't yet."""
     brand_context(request, brand, Capability.WRITE)
-    return {"text": append_hashtags(data.text, data.tags)}
+    return schemas_wording.TextOut(text=append_hashtags(data.text, data.tags))
 
 
 @router.post("/brands/{brand}/card", response=schemas_wording.CardOut, operation_id="readCard")
-def read_link_card(request: HttpRequest, brand: str, data: schemas_wording.CardIn) -> dict[str, Any]:
+def read_link_card(request: HttpRequest, brand: str, data: schemas_wording.CardIn) -> schemas_wording.CardOut:
     """What the page at a link says of itself; its picture goes to the library."""
     found, site = writing.read_link_card(brand_context(request, brand, Capability.WRITE), data.link.strip())
-    return {"card": store_card(found), "site": site}
+    return schemas_wording.CardOut(card=CardIO.model_validate(store_card(found)), site=site)
 
 
 @router.post("/brands/{brand}/drafts", response={201: schemas_wording.DraftsOut}, operation_id="createDrafts")
 def create_drafts_from_pictures(
     request: HttpRequest, brand: str, data: schemas_wording.DraftFromIn
-) -> Status[dict[str, list[int]]]:
+) -> Status[schemas_wording.DraftsOut]:
     """One draft for each picture, with its caption as the text."""
     made = create_drafts(brand_context(request, brand, Capability.WRITE), data.ids, data.profiles)
-    return Status(201, {"posts": [p.pk for p in made]})
+    return Status(201, schemas_wording.DraftsOut(posts=[p.pk for p in made]))
 
 
 @router.get("/places", response=list[schemas_wording.PlaceOut], operation_id="places")
 def find_places(
-    request: HttpRequest, words: str = Query("", max_length=80), codes: str = Query("", max_length=400)
-) -> list[dict]:
+    request: HttpRequest,
+    words: Annotated[str, Field(max_length=80)] = "",
+    codes: Annotated[str, Field(max_length=400)] = "",
+) -> list[schemas_wording.PlaceOut]:
     """Countries and regions (ISO 3166) whose name or code begins with the words; or those of the codes."""
     found = place_names()
     if codes:
-        return [{"code": code, "name": found[code]} for code in codes_in(codes) if code in found]
+        return [schemas_wording.PlaceOut(code=code, name=found[code]) for code in codes_in(codes) if code in found]
     wanted = words.strip().casefold()
     if not wanted:
         return []
@@ -173,4 +181,7 @@ def find_places(
         for c, n in found.items()
         if c.casefold().startswith(wanted) or any(w.startswith(wanted) for w in n.casefold().split())
     ]
-    return [{"code": code, "name": name} for code, name in sorted(good, key=lambda x: (len(x[0]), x[1]))[:20]]
+    return [
+        schemas_wording.PlaceOut(code=code, name=name)
+        for code, name in sorted(good, key=lambda x: (len(x[0]), x[1]))[:20]
+    ]

@@ -1,7 +1,5 @@
 """Routes for moving and marking many at once, for looking at times, and for campaigns."""
 
-from typing import Any
-
 from django.db import transaction
 from django.http import HttpRequest
 from ninja import Router, Status
@@ -22,7 +20,7 @@ router = Router(tags=["planning"])
 
 
 @router.post("/brands/{brand}/moves", response=schemas.MovedOut, operation_id="moveDeliveries")
-def move_all(request: HttpRequest, brand: str, data: schemas.MovesIn) -> dict[str, Any]:
+def move_all(request: HttpRequest, brand: str, data: schemas.MovesIn) -> schemas.MovedOut:
     """Move deliveries: to other times or profiles, or to the tray. What can't be moved is left with its reason."""
     context = brand_context(request, brand, Capability.PUBLISH)
     return _move_out(
@@ -33,20 +31,20 @@ def move_all(request: HttpRequest, brand: str, data: schemas.MovesIn) -> dict[st
 
 
 @router.post("/brands/{brand}/call-offs", response=schemas.MovedOut, operation_id="callOffDeliveries")
-def call_off_many(request: HttpRequest, brand: str, data: schemas_plan.CallOffIn) -> dict[str, Any]:
+def call_off_many(request: HttpRequest, brand: str, data: schemas_plan.CallOffIn) -> schemas.MovedOut:
     """Call deliveries off. What can't be is left with its reason."""
     return _move_out(call_off_deliveries(brand_context(request, brand, Capability.PUBLISH), data.deliveries))
 
 
-def _move_out(done: MoveResult) -> dict[str, Any]:
-    left = [{"delivery": delivery_id, "reason": words} for delivery_id, words in done.left]
-    return {"moved": done.moved, "left": left, "undo": done.undo}
+def _move_out(done: MoveResult) -> schemas.MovedOut:
+    left = [schemas.SkippedDelivery(delivery=delivery_id, reason=words) for delivery_id, words in done.left]
+    return schemas.MovedOut(moved=done.moved, left=left, undo=done.undo)
 
 
 @router.post("/brands/{brand}/posts/{post_id}/times", response=list[schemas.TimeOut], operation_id="times")
 def preview_times(
     request: HttpRequest, brand: str, post_id: int, data: schemas_plan.PreviewTimesIn
-) -> list[dict[str, Any]]:
+) -> list[schemas.TimeOut]:
     """When each profile of a post would go out. Nothing is planned; planned with the same seed, it is these times."""
     context = brand_context(request, brand, Capability.PUBLISH)
     with transaction.atomic():
@@ -54,30 +52,38 @@ def preview_times(
         rows = [d for d in mine if data.profiles is None or d.profile_id in data.profiles]
         found = planned_times(context, rows, data.when, clock.now())
     return [
-        {
-            "profile": d.profile_id, "zone": t.zone.key, "delay": t.delay, "jitter": t.jitter, "reason": "" if t.at else t.why_not,
-            "wall_time": wall_time_in(t.at, t.zone).isoformat(timespec="minutes") if t.at else None,
-        }
+        schemas.TimeOut(
+            profile=d.profile_id,
+            zone=t.zone.key,
+            delay=t.delay,
+            jitter=t.jitter,
+            reason="" if t.at else t.why_not,
+            wall_time=wall_time_in(t.at, t.zone).isoformat(timespec="minutes") if t.at else None,
+        )
         for d in rows
         if (t := found[d.pk])
-    ]  # fmt: skip
+    ]
 
 
 @router.post("/brands/{brand}/marks", response=schemas_plan.MarkedOut, operation_id="markPosts")
-def mark_many(request: HttpRequest, brand: str, data: schemas_plan.MarkIn) -> dict[str, int]:
+def mark_many(request: HttpRequest, brand: str, data: schemas_plan.MarkIn) -> schemas_plan.MarkedOut:
     """Put labels on posts, take them off, gather them in a campaign."""
     context = brand_context(request, brand, Capability.WRITE)
-    return {"posts": mark_posts(context, data.posts, data.add, data.remove, data.campaign, data.sets_campaign)}
+    return schemas_plan.MarkedOut(
+        posts=mark_posts(context, data.posts, data.add, data.remove, data.campaign, data.sets_campaign)
+    )
 
 
 @router.get("/brands/{brand}/campaigns", response=list[schemas_plan.CampaignOut], operation_id="campaigns")
-def list_campaigns(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def list_campaigns(request: HttpRequest, brand: str) -> list[schemas_plan.CampaignOut]:
     """The brand's campaigns and how far each is."""
     return campaigns.campaign_list(brand_context(request, brand))
 
 
 @router.post("/brands/{brand}/campaigns", response={201: schemas_plan.CampaignOut}, operation_id="createCampaign")
-def create_campaign(request: HttpRequest, brand: str, data: schemas_plan.CampaignIn) -> Status[dict[str, Any]]:
+def create_campaign(
+    request: HttpRequest, brand: str, data: schemas_plan.CampaignIn
+) -> Status[schemas_plan.CampaignOut]:
     """A new campaign."""
     context = brand_context(request, brand, Capability.WRITE)
     return Status(201, campaigns.campaign_detail(context, save_campaign(context, None, **data.model_dump()).pk))
@@ -90,7 +96,7 @@ def create_campaign(request: HttpRequest, brand: str, data: schemas_plan.Campaig
 )
 def update_campaign(
     request: HttpRequest, brand: str, campaign_id: int, data: schemas_plan.CampaignIn
-) -> dict[str, Any]:
+) -> schemas_plan.CampaignOut:
     """Change a campaign."""
     context = brand_context(request, brand, Capability.WRITE)
     return campaigns.campaign_detail(context, save_campaign(context, campaign_id, **data.model_dump()).pk)
@@ -104,8 +110,8 @@ def destroy_campaign(request: HttpRequest, brand: str, campaign_id: int) -> Stat
 
 
 @router.post("/brands/{brand}/zone-changes", response=schemas_plan.FollowedOut, operation_id="followZone")
-def follow_changed_zone(request: HttpRequest, brand: str, data: schemas_plan.FollowIn) -> dict[str, int]:
+def follow_changed_zone(request: HttpRequest, brand: str, data: schemas_plan.FollowIn) -> schemas_plan.FollowedOut:
     """After a zone was changed: what is planned in it keeps the time on the wall, or the moment."""
     context = brand_context(request, brand, Capability.MANAGE_PROFILES)
     followed, stay = follow_zone(context, data.profile, data.was, data.hold)
-    return {"followed": followed, "stay": stay}
+    return schemas_plan.FollowedOut(followed=followed, stay=stay)

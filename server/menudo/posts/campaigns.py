@@ -6,6 +6,7 @@ from django.db.models import Count, Exists, OuterRef, Q, QuerySet
 
 from menudo.base.problems import NotFoundError
 from menudo.people.context import BrandContext
+from menudo.posts import schemas_plan
 from menudo.posts.models import Campaign, Delivery
 from menudo_core.signoff.states import DeliveryState
 
@@ -13,12 +14,12 @@ _PLANNED = [DeliveryState.PLANNED, DeliveryState.HELD, DeliveryState.SENDING, De
 _TROUBLE = [DeliveryState.TROUBLE, DeliveryState.MISSED]
 
 
-def campaign_list(context: BrandContext) -> list[dict[str, Any]]:
+def campaign_list(context: BrandContext) -> list[schemas_plan.CampaignOut]:
     """Each campaign of the brand with its posts counted, one post once: one statement."""
     return [_campaign_out(c) for c in _with_counts(Campaign.objects.filter(brand=context.brand))]
 
 
-def campaign_detail(context: BrandContext, campaign_id: int) -> dict[str, Any]:
+def campaign_detail(context: BrandContext, campaign_id: int) -> schemas_plan.CampaignOut:
     """One campaign. Raises NotFoundError."""
     found = _with_counts(Campaign.objects.filter(brand=context.brand, pk=campaign_id)).first()
     if found is None:
@@ -42,9 +43,18 @@ def _with_counts(rows: QuerySet[Campaign]) -> QuerySet[Campaign]:
     ).order_by("starts_on", "pk")
 
 
-def _campaign_out(c: Any) -> dict[str, Any]:
-    return {
-        "id": c.pk, "name": c.name, "starts_on": c.starts_on, "ends_on": c.ends_on, "ink": c.ink, "tags": c.tags,
-        "link_tags": c.link_tags_id, "posts": c.count, "drafts": c.drafts, "planned": c.planned,
-        "published": c.published, "trouble": c.in_trouble,
-    }  # fmt: skip
+def _campaign_out(c: Any) -> schemas_plan.CampaignOut:
+    return schemas_plan.CampaignOut(
+        id=c.pk,
+        name=c.name,
+        starts_on=c.starts_on,
+        ends_on=c.ends_on,
+        ink=c.ink,
+        tags=c.tags,
+        link_tags=c.link_tags_id,
+        posts=c.count,
+        drafts=c.drafts,
+        planned=c.planned,
+        published=c.published,
+        trouble=c.in_trouble,
+    )

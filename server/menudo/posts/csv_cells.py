@@ -9,8 +9,9 @@ from pydantic import Field, TypeAdapter, ValidationError
 from menudo.base.schemas import InputSchema
 from menudo.library.models import Asset
 from menudo.posts.schemas_content import ShowingIO
-from menudo.posts.serializers import store_card, store_presentation
-from menudo_core.networks.content import Content
+from menudo.posts.serializers import load_presentation, store_card, store_presentation
+from menudo_core.media.presentation import MediaPresentation
+from menudo_core.networks.content import Card, Content
 from menudo_core.plans.dates import InvalidCellError
 from menudo_core.text.storable import unstorable_reason
 
@@ -63,8 +64,8 @@ def format_link_tags(content: Content, presets: Mapping[int, str]) -> str:
     return NONE if content.link_tags == 0 else presets.get(content.link_tags or 0, "")
 
 
-def parse_presentation(cell: str, media: int, find: Callable[[str], Asset | None]) -> dict[int, dict[str, Any]]:
-    """How the media of a row are shown, by their place from 1, as a wording keeps it. `media`: how many there are. Raises
+def parse_presentation(cell: str, media: int, find: Callable[[str], Asset | None]) -> dict[int, MediaPresentation]:
+    """How the media of a row are shown, by their place from 1. `media`: how many there are. Raises
     InvalidCellError."""
     parsed = _parse_cell(cell, _SHOWINGS.validate_json)
     found = {}
@@ -77,16 +78,16 @@ def parse_presentation(cell: str, media: int, find: Callable[[str], Asset | None
                 raise InvalidCellError(fault)
         if isinstance(one.get("cover"), str):
             one["cover"] = _find_picture(one["cover"], find)
-        found[context] = one
+        found[context] = load_presentation(one)
     return found
 
 
-def parse_card(cell: str, find: Callable[[str], Asset | None]) -> dict[str, Any]:
-    """A link's card as a wording keeps it. Raises InvalidCellError."""
+def parse_card(cell: str, find: Callable[[str], Asset | None]) -> Card:
+    """A link's card. Raises InvalidCellError."""
     card = _parse_cell(cell, RowCard.model_validate_json)
     if fault := unstorable_reason(card.title) or unstorable_reason(card.description):
         raise InvalidCellError(fault)
-    return {**card.model_dump(), "picture": _find_picture(card.picture, find) if card.picture else None}
+    return Card(card.title, card.description, _find_picture(card.picture, find) if card.picture else None)
 
 
 def _find_picture(name: str, find: Callable[[str], Asset | None]) -> int:

@@ -9,8 +9,7 @@ from menudo.labels.models import Ink, Label
 from menudo.library.models import LinkTags
 from menudo.people.models import Brand, User
 from menudo.profiles.models import Profile
-from menudo_core.signoff.agreement import SignoffState, Verdict
-from menudo_core.signoff.rules import SigningMode
+from menudo_core.signoff.agreement import SignoffState
 from menudo_core.signoff.states import DeliveryState, PostState
 
 
@@ -167,75 +166,6 @@ class Delivery(models.Model):
             ),
             models.Index(fields=["profile", "due_at"]),
             models.Index(fields=["brand", "post"], name="delivery_loose", condition=models.Q(state="unplanned")),
-        ]
-
-
-class SignRule(models.Model):
-    """One of a brand's rules of sign-off. An empty list asks of everything; `signers` are signers' keys, in their order."""
-
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="sign_rules")
-    name = models.CharField(max_length=80)
-    signers = ArrayField(models.CharField(max_length=20), default=list)
-    mode = models.CharField(max_length=8, choices=[(h.value, h.value) for h in SigningMode], default=SigningMode.ANY)
-    profiles = ArrayField(models.BigIntegerField(), default=list)
-    labels = ArrayField(models.BigIntegerField(), default=list)
-    kinds = ArrayField(models.CharField(max_length=20), default=list)
-    authors = ArrayField(models.BigIntegerField(), default=list)
-    before_hours = models.PositiveSmallIntegerField(null=True)
-
-    class Meta:
-        ordering = ["pk"]
-
-
-class SignOff(models.Model):
-    """A signer's answer to what a delivery said (`fingerprint`, `content`) and to its time. Never changed: a new one follows.
-
-    `signer` is a person (u and their id) or a client's link (l and its id).
-    """
-
-    delivery = models.ForeignKey(Delivery, on_delete=models.CASCADE, related_name="signoffs")
-    profile_id = models.BigIntegerField()
-    signer = models.CharField(max_length=20)
-    name = models.CharField(max_length=120)
-    verdict = models.CharField(max_length=8, choices=[(v.value, v.value) for v in Verdict])
-    fingerprint = models.CharField(max_length=32)
-    content = models.JSONField(help_text="the wording that was answered")
-    due_at = models.DateTimeField(null=True)
-    answered_at = models.DateTimeField()
-
-    class Meta:
-        ordering = ["pk"]
-
-
-class FirstComment(models.Model):
-    """The comment that follows a delivery's post, a step of its own: it can fail and be tried alone.
-
-    `key` never changes: the network knows the comment by it. `begun`: it may have been sent already, so the network is
-    asked first.
-    """
-
-    class State(models.TextChoices):
-        WAITING = "waiting"
-        SENDING = "sending"
-        PUBLISHED = "published"
-        TROUBLE = "in_trouble"
-
-    delivery = models.OneToOneField(Delivery, on_delete=models.CASCADE, related_name="comment")
-    text = models.TextField()
-    state = models.CharField(max_length=12, choices=State, default=State.WAITING)
-    key = models.UUIDField(unique=True)
-    begun = models.BooleanField(default=False)
-    tries = models.PositiveIntegerField(default=0)
-    not_before = models.DateTimeField(null=True)
-    lease_until = models.DateTimeField(null=True)
-    lease_holder = models.CharField(max_length=80, blank=True)
-    reason = models.TextField(blank=True)
-    reason_code = models.CharField(max_length=20, blank=True)
-    remote_url = models.URLField(max_length=500, blank=True)
-
-    class Meta:
-        indexes = [
-            models.Index(fields=["state"], name="comment_waiting", condition=models.Q(state__in=["waiting", "sending"]))
         ]
 
 

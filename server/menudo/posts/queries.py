@@ -1,15 +1,16 @@
 """Posts, as pages need them."""
 
 from datetime import datetime
-from typing import Any
 
 from django.conf import settings
 
 from menudo.base import clock
 from menudo.base.rows import first_or_404
+from menudo.delivery.models import FirstComment
 from menudo.library.models import Asset
 from menudo.people.context import BrandContext
-from menudo.posts.models import Delivery, FirstComment, Post
+from menudo.posts import schemas
+from menudo.posts.models import Delivery, Post
 from menudo.posts.rendering import render_for
 from menudo.posts.schemas import AssetBrief, CommentOut, DeliveryOut, DeliveryPage, PostOut
 from menudo.posts.schemas_check import FieldValueOut
@@ -30,7 +31,7 @@ def post_of(context: BrandContext, post_id: int) -> Post:
     return first_or_404(Post.objects.filter(brand=context.brand, pk=post_id, deleted_at__isnull=True))
 
 
-def binned_posts(context: BrandContext) -> list[dict[str, Any]]:
+def binned_posts(context: BrandContext) -> list[schemas.BinnedOut]:
     """The posts in the bin, newest first, with the day each is deleted for good."""
     found = (
         Post.objects.filter(brand=context.brand, deleted_at__isnull=False)
@@ -38,13 +39,17 @@ def binned_posts(context: BrandContext) -> list[dict[str, Any]]:
         .order_by("-deleted_at")
     )
     return [
-        {
-            "id": p.pk, "title": p.title, "headline": p.master.get("text", "").strip()[:120], "deleted_at": p.deleted_at,
-            "purged_at": p.deleted_at + settings.BIN, "author": p.author.name if p.author else "",
-        }
+        schemas.BinnedOut(
+            id=p.pk,
+            title=p.title,
+            headline=load_content(p.master).text.strip()[:120],
+            deleted_at=p.deleted_at,
+            purged_at=p.deleted_at + settings.BIN,
+            author=p.author.name if p.author else "",
+        )
         for p in found[:500]
         if p.deleted_at
-    ]  # fmt: skip
+    ]
 
 
 def delivery_of(context: BrandContext, delivery_id: int) -> Delivery:
@@ -82,9 +87,12 @@ def comment_out(delivery: Delivery) -> CommentOut | None:
     if comment is None:
         return None
     return CommentOut(
-        state=comment.state, text=comment.text, reason=comment.reason, reason_code=comment.reason_code,
+        state=comment.state,
+        text=comment.text,
+        reason=comment.reason,
+        reason_code=comment.reason_code,
         remote_url=comment.remote_url,
-    )  # fmt: skip
+    )
 
 
 def _ends_at(delivery: Delivery) -> datetime | None:
@@ -99,8 +107,12 @@ def allowed_actions(delivery: Delivery) -> list[str]:
     comment = comment_out(delivery)
     alone = ["comment"] if comment and comment.state == FirstComment.State.TROUBLE else []
     events = {
-        "move": Event.MOVE, "unplan": Event.UNPLAN, "call_off": Event.CALL_OFF, "retry": Event.RETRY, "done": Event.DONE,
-    }  # fmt: skip
+        "move": Event.MOVE,
+        "unplan": Event.UNPLAN,
+        "call_off": Event.CALL_OFF,
+        "retry": Event.RETRY,
+        "done": Event.DONE,
+    }
     return [name for name, event in events.items() if accepts(state, event)] + alone + _network_actions(delivery)
 
 
@@ -162,9 +174,16 @@ def _current_text(delivery: Delivery, sent: Content) -> str:
 
 def asset_brief(asset: Asset) -> AssetBrief:
     return AssetBrief(
-        id=asset.pk, name=asset.name, kind=asset.kind, width=asset.width, height=asset.height, alt=asset.alt,
-        format=asset.format, seconds=asset.seconds, caption=asset.caption,
-    )  # fmt: skip
+        id=asset.pk,
+        name=asset.name,
+        kind=asset.kind,
+        width=asset.width,
+        height=asset.height,
+        alt=asset.alt,
+        format=asset.format,
+        seconds=asset.seconds,
+        caption=asset.caption,
+    )
 
 
 def post_out(post: Post) -> PostOut:
@@ -188,8 +207,3 @@ def post_out(post: Post) -> PostOut:
         updated_at=post.updated_at,
         revision=post.revision,
     )
-
-
-def current_state(post: Post) -> dict[str, Any]:
-    """A post as JSON, for the answer to a stale write."""
-    return post_out(post).model_dump(mode="json")

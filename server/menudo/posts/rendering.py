@@ -71,10 +71,14 @@ class PostRenderer:
         """The version's content as it goes out to a profile on a day."""
         content = self.version(network, profile)
         known = {
-            "brand": self._shared.brand.name, "network": self._shared.network_name(network), "profile": handle,
-            "title": self.content.title, "campaign": self._campaign.name if self._campaign else "",
-            "link": content.link, **day_values(day),
-        }  # fmt: skip
+            "brand": self._shared.brand.name,
+            "network": self._shared.network_name(network),
+            "profile": handle,
+            "title": self.content.title,
+            "campaign": self._campaign.name if self._campaign else "",
+            "link": content.link,
+            **day_values(day),
+        }
         preset = self._link_tags(content.link_tags)
         if preset is not None:
             added = utm_values(preset, {**known, "date": day.isoformat()})

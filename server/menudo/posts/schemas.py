@@ -1,5 +1,5 @@
 from datetime import datetime
-from typing import Literal
+from typing import Any, Literal
 
 from ninja import Schema
 from pydantic import Field
@@ -57,7 +57,7 @@ class DeliveryOut(Schema):
     remote_url: str
     published_at: datetime | None
     ends_at: datetime | None = Field(description="when it ends by itself at the network; null: it stays")
-    sent_content: dict | None
+    sent_content: dict[str, Any] | None = Field(description="a wording as it is kept, as it was sent")
     revision: int
     allowed_actions: list[str] = Field(
         description="what can be done to it: move, unplan, call_off, retry, settle, done, comment, take_down, update_there, post_again"

@@ -5,8 +5,9 @@ from dataclasses import dataclass, replace
 from datetime import timedelta
 
 from menudo.people.models import Brand
-from menudo.posts.models import Delivery, Post, SignOff, SignRule
+from menudo.posts.models import Delivery, Post
 from menudo.posts.rendering import PostRenderer
+from menudo.signoff.models import SignOff, SignRule
 from menudo_core.networks.content import Content
 from menudo_core.signoff.agreement import (
     Answer,
@@ -47,10 +48,14 @@ def signoff_rules(brand: Brand) -> list[Rule]:
 
 def load_rule(row: SignRule) -> Rule:
     return Rule(
-        signers=tuple(row.signers), mode=SigningMode(row.mode), profiles=frozenset(row.profiles), labels=frozenset(row.labels),
-        kinds=frozenset(row.kinds), authors=frozenset(row.authors),
+        signers=tuple(row.signers),
+        mode=SigningMode(row.mode),
+        profiles=frozenset(row.profiles),
+        labels=frozenset(row.labels),
+        kinds=frozenset(row.kinds),
+        authors=frozenset(row.authors),
         before=timedelta(hours=row.before_hours) if row.before_hours is not None else None,
-    )  # fmt: skip
+    )
 
 
 def signoffs_by_post(brand: Brand, posts: Iterable[Post]) -> dict[int, list[DeliverySignoff]]:
@@ -77,9 +82,11 @@ def signoffs_of(
 
 
 def refresh_signoff(
-    brand: Brand, posts: Mapping[int, Post], deliveries: Sequence[Delivery],
+    brand: Brand,
+    posts: Mapping[int, Post],
+    deliveries: Sequence[Delivery],
     renderers: Callable[[], Mapping[int, PostRenderer]],
-) -> tuple[dict[int, list[DeliverySignoff]], set[int]]:  # fmt: skip
+) -> tuple[dict[int, list[DeliverySignoff]], set[int]]:
     """Have the rows in memory say where sign-off stands, of posts and of all their deliveries: each post's signings (none
     where the brand doesn't sign off), and the ids of the deliveries that stand otherwise than before. `renderers` is asked
     only where somebody signs."""
@@ -117,14 +124,17 @@ def signed_content(renderer: PostRenderer, delivery: Delivery) -> Content:
     raw = renderer.version(delivery.profile.network, delivery.profile_id)
     known = {"title": renderer.content.title}
     return replace(
-        raw, text=fill_placeholders(raw.text, known), first_comment=fill_placeholders(raw.first_comment, known), link=fill_placeholders(raw.link, known),
+        raw,
+        text=fill_placeholders(raw.text, known),
+        first_comment=fill_placeholders(raw.first_comment, known),
+        link=fill_placeholders(raw.link, known),
         fields={key: fill_placeholders(value, known) for key, value in raw.fields.items()},
-    )  # fmt: skip
+    )
 
 
 def _signoff_of(
     brand: Brand, post: Post, delivery: Delivery, renderer: PostRenderer, rules: list[Rule], answers: list[SignOff]
-) -> DeliverySignoff:  # fmt: skip
+) -> DeliverySignoff:
     content = signed_content(renderer, delivery)
     says = fingerprint(content)
     matter = SignoffSubject(delivery.profile_id, post_kind(content), post.author_id, set(renderer.content.labels))

@@ -11,7 +11,7 @@ from django.utils.module_loading import import_string
 from menudo.base.fetch import FetchError, fetch
 from menudo.base.problems import InvalidError
 from menudo.brandsheet.page_parser import parse_page
-from menudo.brandsheet.queries import sheet_values
+from menudo.brandsheet.queries import brand_sheet
 from menudo.library.actions.fetch_asset import try_fetch_asset
 from menudo.library.models import Asset
 from menudo.people.context import BrandContext
@@ -31,16 +31,16 @@ def configured_writer() -> Writer:
 
 def brand_voice(brand: Brand) -> Voice:
     """Who speaks, from the brand sheet; it may be empty."""
-    sheet = sheet_values(brand)
+    sheet = brand_sheet(brand)
     return Voice(
         brand=brand.name,
-        about=sheet.get("about", ""),
-        topics=tuple(sheet.get("topics", ())),
-        use=tuple(sheet.get("use", ())),
-        avoid=tuple(sheet.get("avoid", ())),
-        salesy=sheet.get("salesy", 1),
-        emoji=sheet.get("emoji", 1),
-        language=sheet.get("language", ""),
+        about=sheet.about,
+        topics=tuple(sheet.topics),
+        use=tuple(sheet.use),
+        avoid=tuple(sheet.avoid),
+        salesy=sheet.salesy,
+        emoji=sheet.emoji,
+        language=sheet.language,
     )
 
 

@@ -3,6 +3,7 @@
 from django.http import HttpRequest
 from ninja import Router, Status
 
+from menudo.base import clock
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
 from menudo.profiles import queries
@@ -25,6 +26,7 @@ from menudo.profiles.schemas import (
     NetworkOut,
     OfferedOut,
     ProfileIn,
+    ProfileOut,
     RuleSheetIn,
     SetIn,
     SetOut,
@@ -63,6 +65,12 @@ def connect_network(request: HttpRequest, brand: str, data: StartConnectionIn) -
     return GoTo(go_to=address)
 
 
+@router.get("/brands/{brand}/profiles", response=list[ProfileOut], operation_id="profiles")
+def list_profiles(request: HttpRequest, brand: str) -> list[ProfileOut]:
+    """Every profile of the brand, with what is planned for it and what is in trouble."""
+    return queries.profile_list(brand_context(request, brand), clock.now())
+
+
 @router.post("/brands/{brand}/profiles/by-hand", response={201: int}, operation_id="createManualProfile")
 def create_manual_profile(request: HttpRequest, brand: str, data: ByHandIn) -> Status[int]:
     """Add a profile that a person publishes to. Its id."""
@@ -83,7 +91,7 @@ def update_profile(request: HttpRequest, brand: str, profile_id: int, data: Prof
     response=list[SlotOut],
     operation_id="setTimetable",
 )
-def update_timetable(request: HttpRequest, brand: str, profile_id: int, data: TimetableIn) -> list[dict]:
+def update_timetable(request: HttpRequest, brand: str, profile_id: int, data: TimetableIn) -> list[SlotOut]:
     """Replace a profile's weekly slots."""
     context = brand_context(request, brand, Capability.MANAGE_PROFILES)
     slots = {
@@ -92,7 +100,7 @@ def update_timetable(request: HttpRequest, brand: str, profile_id: int, data: Ti
     }
     profile = queries.profile_of(context, profile_id)
     set_timetable(context, profile, list(slots))
-    return [{"weekday": s.weekday, "at": s.at, "label": s.label_id} for s in profile.slots.all()]
+    return [SlotOut(weekday=s.weekday, at=s.at, label=s.label_id) for s in profile.slots.all()]
 
 
 @router.post("/brands/{brand}/profiles/{profile_id}/timetable/copy", response=int, operation_id="copyTimetable")
@@ -103,14 +111,14 @@ def copy_slots(request: HttpRequest, brand: str, profile_id: int, data: CopyIn) 
 
 
 @router.put("/brands/{brand}/profiles/{profile_id}/spacing", response=SpacingIO, operation_id="saveSpacing")
-def update_spacing(request: HttpRequest, brand: str, profile_id: int, data: SpacingIO) -> dict:
+def update_spacing(request: HttpRequest, brand: str, profile_id: int, data: SpacingIO) -> SpacingIO:
     """What a profile wishes of its spacing, and its waking hours."""
     context = brand_context(request, brand, Capability.MANAGE_PROFILES)
     return queries.spacing_out(save_spacing(context, queries.profile_of(context, profile_id), **data.model_dump()))
 
 
 @router.get("/brands/{brand}/sets", response=list[SetOut], operation_id="profileSets")
-def list_sets(request: HttpRequest, brand: str) -> list[dict]:
+def list_sets(request: HttpRequest, brand: str) -> list[SetOut]:
     """The brand's profile sets."""
     return queries.set_list(brand_context(request, brand))
 
@@ -152,7 +160,7 @@ def list_links(request: HttpRequest, brand: str) -> list[LinkOut]:
 def add_link(request: HttpRequest, brand: str, data: LinkIn) -> Status[OfferedOut]:
     """Make a client's link. Its address is told this once."""
     context = brand_context(request, brand, Capability.MANAGE_PROFILES)
-    link, token = create_link(context, data.display_name, [want.model_dump() for want in data.requested], data.days)
+    link, token = create_link(context, data.display_name, data.requested, data.days)
     return Status(201, OfferedOut(link=link_out(link, sheets_of(context.brand.pk)), address=link_address(token)))
 
 

@@ -15,9 +15,13 @@ def link_address(token: str) -> str:
 
 def link_out(link: ConnectLink, sheets: dict[str, RuleSheet]) -> LinkOut:
     return LinkOut(
-        id=link.pk, display_name=link.display_name, requested=[RequestedNetwork(**want) for want in link.requested], expires_at=link.expires_at,
-        created_by=link.created_by.name if link.created_by else "", profiles=linked_profiles(link, sheets),
-    )  # fmt: skip
+        id=link.pk,
+        display_name=link.display_name,
+        requested=[RequestedNetwork(**want) for want in link.requested],
+        expires_at=link.expires_at,
+        created_by=link.created_by.name if link.created_by else "",
+        profiles=linked_profiles(link, sheets),
+    )
 
 
 def linked_profiles(link: ConnectLink, sheets: dict[str, RuleSheet]) -> list[LinkedOut]:
@@ -45,6 +49,12 @@ def link_page(link: ConnectLink) -> LinkPage:
         shown = network_out(sheets[network])
         networks.append(shown.model_copy(update={"kinds": [k for k in shown.kinds if k.kind in kinds]}))
     return LinkPage(
-        brand=link.brand.name, ink=link.brand.ink, created_by=link.created_by.name if link.created_by else link.brand.name, display_name=link.display_name,
-        expires_at=link.expires_at, requested=[RequestedNetwork(**want) for want in link.requested], networks=networks, profiles=linked_profiles(link, sheets),
-    )  # fmt: skip
+        brand=link.brand.name,
+        ink=link.brand.ink,
+        created_by=link.created_by.name if link.created_by else link.brand.name,
+        display_name=link.display_name,
+        expires_at=link.expires_at,
+        requested=[RequestedNetwork(**want) for want in link.requested],
+        networks=networks,
+        profiles=linked_profiles(link, sheets),
+    )

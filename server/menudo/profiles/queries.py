@@ -1,15 +1,17 @@
 """Networks and profiles, as pages need them."""
 
-import dataclasses
-from typing import Any
+from dataclasses import asdict, dataclass
+from datetime import datetime
 
-from django.db.models import Prefetch, QuerySet
+from django.db.models import Count, Max, Prefetch, Q, QuerySet
 
 from menudo.base.problems import NotFoundError
 from menudo.base.rows import first_or_404
 from menudo.people.context import BrandContext
 from menudo.people.models import Brand
-from menudo.profiles.models import ConnectLink, Pause, Profile, ProfileSet, Slot
+from menudo.profiles import schemas
+from menudo.profiles.models import Connection, ConnectLink, Pause, Profile, ProfileSet, Slot
+from menudo.profiles.pauses import is_usable
 from menudo.profiles.schemas import ConditionOut, FieldOut, KindOut, LookOut, NetworkOut, PaintOut, RatioOut
 from menudo.profiles.sheets import CUSTOM_NETWORK, can_connect, sheets_of
 from menudo_core.networks.conditions import unmet_conditions
@@ -17,6 +19,11 @@ from menudo_core.networks.load import permissive_sheet
 from menudo_core.networks.proof import has_grid
 from menudo_core.networks.ratios import ratio_presets
 from menudo_core.networks.sheet import Condition, RuleSheet
+from menudo_core.profiles.expiry import WARNING_DAYS, days_left
+from menudo_core.signoff.states import DeliveryState
+
+_PLANNED = [DeliveryState.PLANNED, DeliveryState.HELD, DeliveryState.HAND]
+_TROUBLE = [DeliveryState.TROUBLE, DeliveryState.MISSED]
 
 
 def network_list(brand: int) -> list[NetworkOut]:
@@ -30,27 +37,42 @@ def network_list(brand: int) -> list[NetworkOut]:
 def network_out(sheet: RuleSheet) -> NetworkOut:
     is_custom = sheet.network.startswith(CUSTOM_NETWORK)
     return NetworkOut(
-        network=sheet.network, name=sheet.name, letters=sheet.letters, shape=sheet.shape, about=sheet.about, is_custom=is_custom,
+        network=sheet.network,
+        name=sheet.name,
+        letters=sheet.letters,
+        shape=sheet.shape,
+        about=sheet.about,
+        is_custom=is_custom,
         kinds=[
             KindOut(kind=k.kind, name=k.name, direct=k.direct, conditions=[condition_out(c) for c in k.conditions])
             for k in sheet.kinds
         ],
         fields=[
             FieldOut(
-                name=f.name, label=f.label, type=f.type, required=f.required, limit=f.limit, choices=list(f.choices),
+                name=f.name,
+                label=f.label,
+                type=f.type,
+                required=f.required,
+                limit=f.limit,
+                choices=list(f.choices),
             )
             for f in sheet.fields
         ],
-        takes_link="link" not in sheet.forbidden, takes_comment="first_comment" not in sheet.forbidden,
-        takes_stories=sheet.story is not None, takes_people=sheet.media.people is not None, takes_cover=sheet.media.cover,
+        takes_link="link" not in sheet.forbidden,
+        takes_comment="first_comment" not in sheet.forbidden,
+        takes_stories=sheet.story is not None,
+        takes_people=sheet.media.people is not None,
+        takes_cover=sheet.media.cover,
         has_grid=has_grid(sheet),
-        ratios=[RatioOut(label=r.label, ratio=r.ratio, form=r.form) for r in ratio_presets(sheet)], look=look_out(sheet),
-        connects=not is_custom and can_connect(sheet), plain=sheet.network == permissive_sheet().network,
-    )  # fmt: skip
+        ratios=[RatioOut(label=r.label, ratio=r.ratio, form=r.form) for r in ratio_presets(sheet)],
+        look=look_out(sheet),
+        connects=not is_custom and can_connect(sheet),
+        plain=sheet.network == permissive_sheet().network,
+    )
 
 
 def look_out(sheet: RuleSheet) -> LookOut:
-    light, dark = (PaintOut(**dataclasses.asdict(paint)) for paint in (sheet.look.light, sheet.look.dark))
+    light, dark = (PaintOut(**asdict(paint)) for paint in (sheet.look.light, sheet.look.dark))
     return LookOut(light=light, dark=dark, letters=sheet.look.letters)
 
 
@@ -73,15 +95,80 @@ def brand_profiles(context: BrandContext) -> QuerySet[Profile]:
     return found.prefetch_related(slots)
 
 
+def profile_list(context: BrandContext, now: datetime) -> list[schemas.ProfileOut]:
+    """Every profile of the brand, with what is planned for it and what is in trouble: five statements."""
+    counted = brand_profiles(context).annotate(
+        planned=Count("deliveries", filter=Q(deliveries__state__in=_PLANNED)),
+        trouble=Count("deliveries", filter=Q(deliveries__state__in=_TROUBLE)),
+        last_published=Max("deliveries__published_at"),
+    )
+    # Where rows are grouped, the model's own order doesn't hold.
+    counted = counted.order_by("network", "handle", "pk")
+    paused = {pause.profile: pause for pause in current_pauses(context.brand)}
+    sheets = sheets_of(context.brand.pk)
+    return [
+        schemas.ProfileOut(
+            id=p.pk,
+            network=p.network,
+            handle=p.handle,
+            name=p.name,
+            display_name=p.display_name,
+            kind=p.kind,
+            url=p.url,
+            site=p.site,
+            followers=p.followers,
+            zone=p.zone or context.brand.zone,
+            zone_own=bool(p.zone),
+            state=p.state,
+            usable=is_usable(p),
+            paused=paused.get(p.pk),
+            **asdict(_connection_facts(p.connection, now)),
+            unmet=unmet_conditions_of(p, sheets),
+            keeper=p.keeper_id,
+            keeper_name=p.keeper.name if p.keeper else "",
+            planned=p.planned,
+            trouble=p.trouble,
+            last_published=p.last_published,
+            slots=[schemas.SlotOut(weekday=s.weekday, at=s.at, label=s.label_id) for s in p.slots.all()],
+            spacing=spacing_out(p),
+        )
+        for p in counted
+    ]
+
+
+@dataclass(frozen=True, slots=True)
+class _ConnectionFacts:
+    account: str = ""
+    connection: int | None = None
+    connection_expires_at: datetime | None = None
+    expires_in_days: int | None = None
+    warning: bool = False
+    by_link: str = ""
+
+
+def _connection_facts(connection: Connection | None, now: datetime) -> _ConnectionFacts:
+    if connection is None:
+        return _ConnectionFacts()
+    left = days_left(connection.expires_at, now) if connection.expires_at else None
+    return _ConnectionFacts(
+        connection.account,
+        connection.pk,
+        connection.expires_at,
+        left,
+        left is not None and left <= max(WARNING_DAYS),
+        connection.link.display_name if connection.link else "",
+    )
+
+
 def profile_of(context: BrandContext, profile_id: int) -> Profile:
     """One profile of the brand. Raises NotFoundError, also for another brand's."""
     return first_or_404(brand_profiles(context).filter(pk=profile_id))
 
 
-def set_list(context: BrandContext) -> list[dict[str, Any]]:
+def set_list(context: BrandContext) -> list[schemas.SetOut]:
     """The brand's profile sets with their members: two statements."""
     found = ProfileSet.objects.filter(brand=context.brand).prefetch_related("profiles")
-    return [{"id": s.pk, "name": s.name, "profiles": sorted(p.pk for p in s.profiles.all())} for s in found]
+    return [schemas.SetOut(id=s.pk, name=s.name, profiles=sorted(p.pk for p in s.profiles.all())) for s in found]
 
 
 def profile_ids_of_set(context: BrandContext, set_id: int) -> set[int]:
@@ -100,7 +187,7 @@ def open_links(context: BrandContext) -> list[ConnectLink]:
     return list(found.prefetch_related("connections__profiles"))
 
 
-def current_pauses(brand: Brand) -> list[dict[str, Any]]:
+def current_pauses(brand: Brand) -> list[schemas.PauseOut]:
     """The pauses in force: the brand's first."""
     found = (
         Pause.objects.filter(brand=brand, ended_at=None)
@@ -110,17 +197,25 @@ def current_pauses(brand: Brand) -> list[dict[str, Any]]:
     return [pause_out(p) for p in sorted(found, key=lambda p: p.profile_id is not None)]
 
 
-def pause_out(row: Pause) -> dict[str, Any]:
+def pause_out(row: Pause) -> schemas.PauseOut:
     """A pause as pages need it."""
-    return {
-        "id": row.pk, "profile": row.profile_id, "handle": row.profile.handle if row.profile else "", "starts_at": row.starts_at,
-        "ends_at": row.ends_at, "created_by": row.created_by.name if row.created_by else "", "reason": row.reason,
-    }  # fmt: skip
+    return schemas.PauseOut(
+        id=row.pk,
+        profile=row.profile_id,
+        handle=row.profile.handle if row.profile else "",
+        starts_at=row.starts_at,
+        ends_at=row.ends_at,
+        created_by=row.created_by.name if row.created_by else "",
+        reason=row.reason,
+    )
 
 
-def spacing_out(profile: Profile) -> dict[str, Any]:
+def spacing_out(profile: Profile) -> schemas.SpacingIO:
     """What a profile wishes of its spacing, and its waking hours."""
-    return {
-        "max_gap_days": profile.max_gap_days, "min_gap_minutes": profile.min_gap_minutes, "min_repeat_days": profile.min_repeat_days,
-        "waking_from": profile.waking_from, "waking_until": profile.waking_until,
-    }  # fmt: skip
+    return schemas.SpacingIO(
+        max_gap_days=profile.max_gap_days,
+        min_gap_minutes=profile.min_gap_minutes,
+        min_repeat_days=profile.min_repeat_days,
+        waking_from=profile.waking_from,
+        waking_until=profile.waking_until,
+    )

@@ -3,10 +3,9 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
-from typing import Any
 from zoneinfo import ZoneInfo
 
-from menudo.brandsheet.queries import sheet_values as sheet_says
+from menudo.brandsheet.queries import brand_sheet
 from menudo.catalogue.models import CatalogueItem
 from menudo.library import files
 from menudo.library.actions.add_asset import add_asset
@@ -15,8 +14,9 @@ from menudo.library.drawing import can_draw, draw_banner
 from menudo.library.models import Asset
 from menudo.people.context import BrandContext
 from menudo.profiles.sheets import sheet_for
+from menudo.relays.item_data import ItemData
 from menudo.relays.models import Relay, SourceItem
-from menudo.relays.serializers import load_adaptation, load_messages
+from menudo.relays.serializers import load_adaptation, load_item_data, load_messages
 from menudo_core.feeds.messages import Message, next_message
 from menudo_core.media.facts import MediaFacts, MediaKind
 from menudo_core.networks.ratios import drawing_size
@@ -40,45 +40,48 @@ def preview_item(
     relay: Relay, source_item: SourceItem, zone: ZoneInfo, used: Mapping[str, int], last: int | None
 ) -> RelayedContent | None:
     """As it would go out; nothing is fetched or drawn."""
-    data, sheet = source_item.data, sheet_for(relay.brand_id, relay.target.network)
-    kinds = [MediaKind.PICTURE for _ in data.get("pictures", ())] + [MediaKind.VIDEO for _ in data.get("videos", ())]
-    media = [asset.facts for asset in _load_assets(relay.brand_id, data.get("assets", ()))]
+    data, sheet = load_item_data(source_item.data), sheet_for(relay.brand_id, relay.target.network)
+    kinds = [MediaKind.PICTURE for _ in data.pictures] + [MediaKind.VIDEO for _ in data.videos]
+    media = [asset.facts for asset in _load_assets(relay.brand_id, data.assets)]
     media += [_assumed_facts(-n - 1, kind) for n, kind in enumerate(kinds)]
-    if data.get("banner"):
+    if data.banner:
         media = [MediaFacts(-1, MediaKind.PICTURE, "png", *drawing_size([sheet]), _AS_IF[2], alt="a banner")]
     return _adapt(relay, source_item, media, zone, used, last)
 
 
 def prepare_item(context: BrandContext, relay: Relay, source_item: SourceItem) -> RelayedContent | None:
     """As it goes out: far media are brought to the library, a banner is drawn. Part of no transaction: it may take long."""
-    media = [asset.facts for asset in _load_assets(relay.brand_id, source_item.data.get("assets", ()))]
+    data = load_item_data(source_item.data)
+    media = [asset.facts for asset in _load_assets(relay.brand_id, data.assets)]
     if load_adaptation(relay.adaptation).take is not TextUse.NONE:
-        if source_item.data.get("banner"):
-            media = [_draw_event_banner(context, relay, source_item).facts]
+        if data.banner:
+            media = [_draw_event_banner(context, relay, data).facts]
         else:
-            wanted = [*source_item.data.get("pictures", ()), *source_item.data.get("videos", ())]
+            wanted = [*data.pictures, *data.videos]
             wanted = wanted[:1] if load_adaptation(relay.adaptation).take is TextUse.FIRST else wanted
-            brought = [
-                try_fetch_asset(context, address, _MAX_BYTES, source_item.data.get("alts", {}).get(address, ""))
-                for address in wanted
-            ]
+            brought = [try_fetch_asset(context, address, _MAX_BYTES, data.alts.get(address, "")) for address in wanted]
             media += [asset.facts for asset in brought if asset is not None]
     return _adapt(relay, source_item, media, context.zone, relay.message_counts, relay.last_message)
 
 
 def _adapt(
-    relay: Relay, source_item: SourceItem, media: Sequence[MediaFacts], zone: ZoneInfo, used: Mapping[str, int],
+    relay: Relay,
+    source_item: SourceItem,
+    media: Sequence[MediaFacts],
+    zone: ZoneInfo,
+    used: Mapping[str, int],
     last: int | None,
-) -> RelayedContent | None:  # fmt: skip
+) -> RelayedContent | None:
     message = next_message(load_messages(relay.messages), {int(message_id): n for message_id, n in used.items()}, last)
     if message is None:
         return None
     sheet = sheet_for(relay.brand_id, relay.target.network)
-    values = placeholder_values(source_item.data, source_item.occurred_at.astimezone(zone).date())
+    data = load_item_data(source_item.data)
+    values = placeholder_values(data, source_item.occurred_at.astimezone(zone).date())
     made = adapt_item(
         message.text,
         values,
-        source_item.data.get("tags", ()),
+        data.tags,
         media,
         load_adaptation(relay.adaptation),
         sheet,
@@ -87,10 +90,10 @@ def _adapt(
     return RelayedContent(message, made)
 
 
-def placeholder_values(data: Mapping[str, Any], day: date) -> dict[str, str]:
+def placeholder_values(data: ItemData, day: date) -> dict[str, str]:
     """An item's facts by placeholder."""
     names = ("title", "text", "summary", "link", "author", "source", "address")
-    return {**{name: data.get(name, "") for name in names}, **data.get("more", {}), **day_values(day)}
+    return {**{name: getattr(data, name) for name in names}, **data.more, **day_values(day)}
 
 
 def _load_assets(brand: int, ids: Sequence[int]) -> list[Asset]:
@@ -101,17 +104,22 @@ def _load_assets(brand: int, ids: Sequence[int]) -> list[Asset]:
 def _assumed_facts(asset_id: int, kind: MediaKind) -> MediaFacts:
     video = kind is MediaKind.VIDEO
     return MediaFacts(
-        asset_id, kind, "mp4" if video else "jpeg", *_AS_IF, seconds=15 if video else None, alt="as told",
+        asset_id,
+        kind,
+        "mp4" if video else "jpeg",
+        *_AS_IF,
+        seconds=15 if video else None,
+        alt="as told",
         codec="h264" if video else "",
-    )  # fmt: skip
+    )
 
 
-def _draw_event_banner(context: BrandContext, relay: Relay, source_item: SourceItem) -> Asset:
+def _draw_event_banner(context: BrandContext, relay: Relay, data: ItemData) -> Asset:
     """The thing's photo with what happened, its name and price, in the brand's colours, in the target network's shape."""
-    more, title = source_item.data.get("more", {}), source_item.data.get("title", "")
-    item = CatalogueItem.objects.filter(pk=source_item.data.get("thing")).select_related("asset").first()
+    more, title = data.more, data.title
+    item = CatalogueItem.objects.filter(pk=data.catalogue_item or 0).select_related("asset").first()
     photo = _fetch_photo(context, item) if item is not None else None
-    colours = sheet_says(relay.brand).get("colours", ())
+    colours = brand_sheet(relay.brand).colours
     words = [more.get("event", ""), title, more.get("price", "")]
     event, name, price = (one if can_draw(one) else "" for one in words)
     size = drawing_size([sheet_for(relay.brand_id, relay.target.network)])

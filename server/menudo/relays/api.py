@@ -1,6 +1,6 @@
 """Routes for relays: the board, samples, the log, what they ask."""
 
-from typing import Annotated, Any
+from typing import Annotated
 
 from django.http import HttpRequest
 from ninja import Router, Status
@@ -15,7 +15,7 @@ from menudo.relays import queries, schemas
 from menudo.relays.actions import save_relay as keeping
 from menudo.relays.actions.answer_question import answer_question as answer_leg
 from menudo.relays.actions.answer_question import create_draft, firing_of
-from menudo.relays.actions.switch_relay import switch_relay as switch_relay
+from menudo.relays.actions.switch_relay import switch_relay
 from menudo.relays.models import Relay
 from menudo.relays.sample import sample_relay as sample_of
 from menudo.relays.starting_points import starting_points as starts_for
@@ -24,13 +24,13 @@ router = Router(tags=["relays"])
 
 
 @router.get("/brands/{brand}/relays", response=schemas.BoardOut, operation_id="relayBoard")
-def get_board(request: HttpRequest, brand: str) -> dict[str, Any]:
+def get_board(request: HttpRequest, brand: str) -> schemas.BoardOut:
     """The relay board: sources, relays, and what rings and doubles they make."""
     return queries.relay_board(brand_context(request, brand), clock.now())
 
 
 @router.post("/brands/{brand}/relays", response={201: schemas.RelayCellOut}, operation_id="createRelay")
-def create_relay(request: HttpRequest, brand: str, data: schemas.RelayCellIn) -> Status[dict[str, Any]]:
+def create_relay(request: HttpRequest, brand: str, data: schemas.RelayCellIn) -> Status[schemas.RelayCellOut]:
     """Fill a cell. It begins switched off, so that a sample can be looked at first."""
     context = brand_context(request, brand, Capability.PUBLISH)
     return Status(
@@ -39,7 +39,7 @@ def create_relay(request: HttpRequest, brand: str, data: schemas.RelayCellIn) ->
 
 
 @router.post("/brands/{brand}/relays/sample", response=list[schemas.SampleOut], operation_id="sampleRelay")
-def preview_relay(request: HttpRequest, brand: str, data: schemas.RelayCellIn) -> list[dict[str, Any]]:
+def preview_relay(request: HttpRequest, brand: str, data: schemas.RelayCellIn) -> list[schemas.SampleOut]:
     """What a relay with these settings would make of the last ten items of its source. Nothing is kept."""
     context = brand_context(request, brand, Capability.PUBLISH)
     relay = keeping.unsaved_relay(context, data)
@@ -49,7 +49,7 @@ def preview_relay(request: HttpRequest, brand: str, data: schemas.RelayCellIn) -
 @router.get("/brands/{brand}/relays/log", response=schemas.LogOut, operation_id="relayLog")
 def get_log(
     request: HttpRequest, brand: str, relay: int | None = None, page: Annotated[int, Field(ge=1, le=1000)] = 1
-) -> dict[str, Any]:
+) -> schemas.LogOut:
     """Every item that relays saw, whether it fired, and why not; the latest first."""
     return queries.relay_log(brand_context(request, brand), relay, page)
 
@@ -59,7 +59,7 @@ def get_log(
     response=list[schemas.QuestionOut],
     operation_id="relayQuestions",
 )
-def list_questions(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def list_questions(request: HttpRequest, brand: str) -> list[schemas.QuestionOut]:
     """What relays ask, the oldest first."""
     return queries.open_questions(brand_context(request, brand))
 
@@ -69,7 +69,7 @@ def list_questions(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
     response=list[schemas.StartOut],
     operation_id="startingPoints",
 )
-def list_starting_points(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def list_starting_points(request: HttpRequest, brand: str) -> list[schemas.StartOut]:
     """Starting points that fill several cells, each said in full."""
     return starts_for(brand_context(request, brand))
 
@@ -79,14 +79,16 @@ def list_starting_points(request: HttpRequest, brand: str) -> list[dict[str, Any
     response={201: list[schemas.RelayCellOut]},
     operation_id="createFromStartingPoint",
 )
-def create_from_starting_point(request: HttpRequest, brand: str, data: schemas.StartIn) -> Status[list[dict[str, Any]]]:
+def create_from_starting_point(
+    request: HttpRequest, brand: str, data: schemas.StartIn
+) -> Status[list[schemas.RelayCellOut]]:
     """Fill several cells at once, all switched off; those filled already stay as they are."""
     context = brand_context(request, brand, Capability.PUBLISH)
     return Status(201, [queries.cell_out(relay) for relay in keeping.save_relays(context, data.cells)])
 
 
 @router.put("/brands/{brand}/relays/{relay_id}", response=schemas.RelayCellOut, operation_id="updateRelay")
-def update_relay(request: HttpRequest, brand: str, relay_id: int, data: schemas.RelaySettings) -> dict[str, Any]:
+def update_relay(request: HttpRequest, brand: str, relay_id: int, data: schemas.RelaySettings) -> schemas.RelayCellOut:
     """Change a relay; what it has carried stays."""
     context = brand_context(request, brand, Capability.PUBLISH)
     keeping.relay_of(context, relay_id)
@@ -105,7 +107,7 @@ def destroy_relay(request: HttpRequest, brand: str, relay_id: int) -> Status[Non
     response=schemas.RelayCellOut,
     operation_id="switchRelay",
 )
-def set_relay_active(request: HttpRequest, brand: str, relay_id: int, data: schemas.SwitchIn) -> dict[str, Any]:
+def set_relay_active(request: HttpRequest, brand: str, relay_id: int, data: schemas.SwitchIn) -> schemas.RelayCellOut:
     """On from now, or with the last few; or off."""
     context = brand_context(request, brand, Capability.PUBLISH)
     found = keeping.relay_of(context, relay_id)
@@ -119,12 +121,14 @@ def set_relay_active(request: HttpRequest, brand: str, relay_id: int, data: sche
     response=schemas.RelayAnswerOut,
     operation_id="answerFiring",
 )
-def answer_firing(request: HttpRequest, brand: str, firing_id: int, data: schemas.RelayAnswerIn) -> dict[str, Any]:
+def answer_firing(
+    request: HttpRequest, brand: str, firing_id: int, data: schemas.RelayAnswerIn
+) -> schemas.RelayAnswerOut:
     """Yes: it goes out as the relay says. No: its draft goes to the bin."""
     context = brand_context(request, brand, Capability.PUBLISH)
     firing_of(context, firing_id)
     post = answer_leg(context, firing_id, data.yes)
-    return {"post": post.pk if post else None}
+    return schemas.RelayAnswerOut(post=post.pk if post else None)
 
 
 @router.post(
@@ -132,6 +136,6 @@ def answer_firing(request: HttpRequest, brand: str, firing_id: int, data: schema
     response=schemas.RelayAnswerOut,
     operation_id="draftFiring",
 )
-def create_draft_of(request: HttpRequest, brand: str, firing_id: int) -> dict[str, Any]:
+def create_draft_of(request: HttpRequest, brand: str, firing_id: int) -> schemas.RelayAnswerOut:
     """A draft of what a relay only told of."""
-    return {"post": create_draft(brand_context(request, brand, Capability.WRITE), firing_id).pk}
+    return schemas.RelayAnswerOut(post=create_draft(brand_context(request, brand, Capability.WRITE), firing_id).pk)

@@ -71,12 +71,13 @@ class Relay(models.Model):
         constraints = [
             models.UniqueConstraint(
                 fields=["brand", "profile", "feed", "catalogue", "label", "event", "event_name", "target"],
-                nulls_distinct=False, name="one_relay_a_cell",
+                nulls_distinct=False,
+                name="one_relay_a_cell",
             ),
             models.CheckConstraint(
                 condition=models.Q(profile=None) | ~models.Q(profile=models.F("target")), name="no_relay_to_itself"
             ),
-        ]  # fmt: skip
+        ]
 
     @property
     def source(self) -> str:

@@ -3,7 +3,6 @@
 from collections import Counter
 from collections.abc import Iterable
 from datetime import datetime, timedelta
-from typing import Any
 
 from django.db.models import Prefetch, QuerySet
 
@@ -11,13 +10,15 @@ from menudo.catalogue.models import Catalogue
 from menudo.feeds.models import Feed
 from menudo.labels.models import Label
 from menudo.people.context import BrandContext
-from menudo.posts.models import Delivery
+from menudo.posts.models import Delivery, Post
+from menudo.posts.serializers import load_content
 from menudo.profiles.models import Profile
+from menudo.relays import schemas
 from menudo.relays.models import Firing, Relay
 from menudo.relays.sample import describe_relay
-from menudo.relays.serializers import default_settings, title_for
+from menudo.relays.serializers import default_settings, load_item_data, load_messages, title_for
 from menudo_core.catalogue.events import EventKind
-from menudo_core.catalogue.formatting import EVENT_TITLES as EVENT_WORDS
+from menudo_core.catalogue.formatting import EVENT_TITLES
 from menudo_core.relays.board import find_cycles, find_duplicates
 from menudo_core.relays.guard import Verdict
 from menudo_core.relays.messages import SourceKind, placeholders_for
@@ -25,7 +26,7 @@ from menudo_core.relays.messages import SourceKind, placeholders_for
 _PAGE = 40
 
 
-def relay_board(context: BrandContext, now: datetime) -> dict[str, Any]:
+def relay_board(context: BrandContext, now: datetime) -> schemas.BoardOut:
     """Every source and every relay of the brand: a fixed number of statements."""
     relays = list(Relay.objects.filter(brand=context.brand).select_related("target"))
     fired_counts = Counter(
@@ -36,13 +37,16 @@ def relay_board(context: BrandContext, now: datetime) -> dict[str, Any]:
         ).values_list("relay", flat=True)
     )
     rows = _board_rows(context)
-    names = {_source_key(row["key"], row["event"], row["event_name"]): _full_name(row) for row in rows}
+    names = {_source_key(row.key, row.event, row.event_name): _full_name(row) for row in rows}
     edges = [(_source_key(r.source, r.event, r.event_name), r.target_id) for r in relays]
     asked = question_query(context).count()
-    return {
-        "rows": rows, "cells": [cell_out(relay, fired_counts[relay.pk]) for relay in relays], "cycles": find_cycles(edges),
-        "duplicates": _duplicates_out(edges, names), "asked": asked,
-    }  # fmt: skip
+    return schemas.BoardOut(
+        rows=rows,
+        cells=[cell_out(relay, fired_counts[relay.pk]) for relay in relays],
+        cycles=find_cycles(edges),
+        duplicates=_duplicates_out(edges, names),
+        asked=asked,
+    )
 
 
 def _source_key(key: str, event: str, name: str) -> str:
@@ -50,18 +54,19 @@ def _source_key(key: str, event: str, name: str) -> str:
     return f"{key}|{event}|{name}" if event else key
 
 
-def _duplicates_out(edges: list[tuple[str, int]], names: dict[str, str]) -> list[dict[str, Any]]:
+def _duplicates_out(edges: list[tuple[str, int]], names: dict[str, str]) -> list[schemas.DuplicateOut]:
     return [
-        {
-            "source": source, "target": target,
-            "summary": f"What appears at {names.get(source, source)} comes to {names.get(f'p{target}', '')} by "
+        schemas.DuplicateOut(
+            source=source,
+            target=target,
+            summary=f"What appears at {names.get(source, source)} comes to {names.get(f'p{target}', '')} by "
             f"{len(paths)} paths: {', '.join(names.get(one, one) for one in paths)}. Only the first to come is carried.",
-        }
+        )
         for (source, target), paths in find_duplicates(edges).items()
-    ]  # fmt: skip
+    ]
 
 
-def _board_rows(context: BrandContext) -> list[dict[str, Any]]:
+def _board_rows(context: BrandContext) -> list[schemas.BoardRow]:
     profiles = Profile.objects.filter(brand=context.brand).exclude(state=Profile.State.DISCONNECTED)
     rows = [_board_row(f"p{p.pk}", "profile", p.display_name or p.handle, network=p.network) for p in profiles]
     rows += [
@@ -71,7 +76,7 @@ def _board_rows(context: BrandContext) -> list[dict[str, Any]]:
     for one in Catalogue.objects.filter(brand=context.brand):
         about = {"group": one.name, "last_error": one.last_error}
         rows += [
-            _board_row(f"c{one.pk}", "catalogue", words, event.value, **about) for event, words in EVENT_WORDS.items()
+            _board_row(f"c{one.pk}", "catalogue", words, event.value, **about) for event, words in EVENT_TITLES.items()
         ]
         custom = EventKind.OWN.value
         rows += [
@@ -81,49 +86,79 @@ def _board_rows(context: BrandContext) -> list[dict[str, Any]]:
     return rows
 
 
-def _board_row(key: str, kind: str, name: str, event: str = "", **more: str) -> dict[str, Any]:
-    blank = {"event_name": "", "group": "", "network": "", "last_error": ""}
-    names = [f"{{{one}}}" for one in placeholders_for(SourceKind(key[0]))]
-    computed = {"defaults": default_settings(key, event), "placeholders": names}
-    return {"key": key, "kind": kind, "name": name, "event": event, **blank, **more, **computed}
+def _board_row(
+    key: str,
+    kind: schemas.SourceName,
+    name: str,
+    event: str = "",
+    *,
+    event_name: str = "",
+    group: str = "",
+    network: str = "",
+    last_error: str = "",
+) -> schemas.BoardRow:
+    return schemas.BoardRow(
+        key=key,
+        event=event,
+        event_name=event_name,
+        kind=kind,
+        group=group,
+        name=name,
+        network=network,
+        last_error=last_error,
+        defaults=default_settings(key, event),
+        placeholders=[f"{{{one}}}" for one in placeholders_for(SourceKind(key[0]))],
+    )
 
 
-def _full_name(row: dict[str, Any]) -> str:
-    return f"{row['group']}: {row['name']}" if row["group"] else str(row["name"])
+def _full_name(row: schemas.BoardRow) -> str:
+    return f"{row.group}: {row.name}" if row.group else row.name
 
 
-def cell_out(relay: Relay, fires: int = 0) -> dict[str, Any]:
+def cell_out(relay: Relay, fires: int = 0) -> schemas.RelayCellOut:
     """A relay as its cell shows it."""
-    return {
-        "id": relay.pk, "revision": relay.revision, "target": relay.target_id, "active": relay.active, "paused_reason": relay.paused_reason,
-        "source": {"key": relay.source, "event": relay.event, "event_name": relay.event_name}, "fires": fires,
-        "summary": describe_relay(relay), "conditions": relay.conditions, "adaptation": relay.adaptation,
-        "messages": [{"text": m["text"], "times": m.get("times")} for m in relay.messages], "link_tags": relay.link_tags_id,
-        "timing": relay.timing, "delay_minutes": relay.delay_minutes, "confirmation": relay.confirmation, "hours_from": relay.hours_from,
-        "hours_until": relay.hours_until, "daily_limit": relay.daily_limit, "hourly_limit": relay.hourly_limit,
-    }  # fmt: skip
+    return schemas.RelayCellOut(
+        id=relay.pk,
+        revision=relay.revision,
+        target=relay.target_id,
+        active=relay.active,
+        paused_reason=relay.paused_reason,
+        source=schemas.SourceIO(key=relay.source, event=relay.event, event_name=relay.event_name),
+        fires=fires,
+        summary=describe_relay(relay),
+        conditions=relay.conditions,
+        adaptation=relay.adaptation,
+        messages=[schemas.RelayMessage(text=m.text, times=m.times) for m in load_messages(relay.messages)],
+        link_tags=relay.link_tags_id,
+        timing=Relay.Timing(relay.timing),
+        delay_minutes=relay.delay_minutes,
+        confirmation=Relay.Confirmation(relay.confirmation),
+        hours_from=relay.hours_from,
+        hours_until=relay.hours_until,
+        daily_limit=relay.daily_limit,
+        hourly_limit=relay.hourly_limit,
+    )
 
 
-def relay_log(context: BrandContext, relay: int | None, page: int) -> dict[str, Any]:
+def relay_log(context: BrandContext, relay: int | None, page: int) -> schemas.LogOut:
     """What became of what appeared, the latest first; of one relay or of all."""
     firings = Firing.objects.filter(relay__brand=context.brand)
     if relay is not None:
         firings = firings.filter(relay=relay)
     start = (page - 1) * _PAGE
     found = list(_with_related(firings)[start : start + _PAGE + 1])
-    return {"firings": [firing_out(one) for one in found[:_PAGE]], "more": len(found) > _PAGE}
+    return schemas.LogOut(firings=[firing_out(one) for one in found[:_PAGE]], more=len(found) > _PAGE)
 
 
-def open_questions(context: BrandContext) -> list[dict[str, Any]]:
+def open_questions(context: BrandContext) -> list[schemas.QuestionOut]:
     """What relays ask, the oldest first."""
-    return [
-        {
-            "firing": firing_out(one), "text": one.post.master.get("text", ""), "link": one.post.master.get("link", ""),
-            "media": one.post.master.get("media", []),
-        }
-        for one in _with_related(question_query(context)).order_by("fired_at", "pk")[:100]
-        if one.post is not None
-    ]  # fmt: skip
+    asked = _with_related(question_query(context)).order_by("fired_at", "pk")[:100]
+    return [_question_out(one, one.post) for one in asked if one.post is not None]
+
+
+def _question_out(one: Firing, post: Post) -> schemas.QuestionOut:
+    content = load_content(post.master)
+    return schemas.QuestionOut(firing=firing_out(one), text=content.text, link=content.link, media=list(content.media))
 
 
 def question_query(context: BrandContext) -> QuerySet[Firing]:
@@ -138,15 +173,23 @@ def _with_related(firings: QuerySet[Firing]) -> QuerySet[Firing]:
     return firings.select_related("relay__target", "relay", "item", "post").prefetch_related(deliveries)
 
 
-def firing_out(one: Firing) -> dict[str, Any]:
-    data = one.item.data
+def firing_out(one: Firing) -> schemas.FiringOut:
+    data = load_item_data(one.item.data)
     out = _target_delivery(one.post.deliveries.all(), one.relay.target_id) if one.post else None
-    return {
-        "id": one.pk, "relay": one.relay_id, "source": data.get("source", ""), "target": one.relay.target_id,
-        "title": title_for(data), "fired_at": one.fired_at, "occurred_at": one.item.occurred_at,
-        "verdict": one.verdict, "explanation": one.explanation, "post": one.post_id, "delivery": out.pk if out else None,
-        "state": out.state if out else "",
-    }  # fmt: skip
+    return schemas.FiringOut(
+        id=one.pk,
+        relay=one.relay_id,
+        source=data.source,
+        target=one.relay.target_id,
+        title=title_for(data),
+        fired_at=one.fired_at,
+        occurred_at=one.item.occurred_at,
+        verdict=one.verdict,
+        explanation=one.explanation,
+        post=one.post_id,
+        delivery=out.pk if out else None,
+        state=out.state if out else "",
+    )
 
 
 def _target_delivery(deliveries: Iterable[Delivery], target: int) -> Delivery | None:

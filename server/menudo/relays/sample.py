@@ -2,23 +2,23 @@
 
 from collections import Counter
 from datetime import datetime
-from typing import Any
 from zoneinfo import ZoneInfo
 
 from menudo.people.context import BrandContext
+from menudo.relays import schemas
 from menudo.relays.actions.poll_sources import SOON, poll_remote_profile
 from menudo.relays.adaptation import RelayedContent, preview_item
 from menudo.relays.evaluation import UNMET, VERDICT_LABELS, seen_origins
 from menudo.relays.models import Relay, SourceItem
-from menudo.relays.serializers import load_conditions, load_item, title_for
+from menudo.relays.serializers import load_conditions, load_item, load_item_data, store_item_data, title_for
 from menudo.relays.sources import latest_for
-from menudo_core.networks.fixes import FIX_LABELS as MEND_WORDS
+from menudo_core.networks.fixes import FIX_LABELS
 from menudo_core.relays.conditions import first_unmet
 
 _SAMPLE_SIZE = 10
 
 
-def sample_relay(context: BrandContext, relay: Relay, now: datetime) -> list[dict[str, Any]]:
+def sample_relay(context: BrandContext, relay: Relay, now: datetime) -> list[schemas.SampleOut]:
     """The last ten items, the newest first; each with what it would become, in the turns that its messages would take.
     Nothing is kept, fetched or drawn, but for asking a profile's network what else stands there."""
     zone = ZoneInfo(context.brand.zone)
@@ -28,9 +28,16 @@ def sample_relay(context: BrandContext, relay: Relay, now: datetime) -> list[dic
     last, out = relay.last_message, []
     for one in reversed(latest_for(relay, _SAMPLE_SIZE)):
         source_item = SourceItem(
-            brand=context.brand, source=one.source, origin=one.origin, occurred_at=one.at, seen_at=now, trail=sorted(one.trail),
-            addresses=list(one.addresses), data=one.data, event=one.event,
-        )  # fmt: skip
+            brand=context.brand,
+            source=one.source,
+            origin=one.origin,
+            occurred_at=one.at,
+            seen_at=now,
+            trail=sorted(one.trail),
+            addresses=list(one.addresses),
+            data=store_item_data(one.data),
+            event=one.event,
+        )
         words = _skip_reason(relay, source_item, zone)
         made = preview_item(relay, source_item, zone, used, last)
         shown = _sample_out(source_item, words, made)
@@ -51,26 +58,46 @@ def _skip_reason(relay: Relay, source_item: SourceItem, zone: ZoneInfo) -> str:
     return VERDICT_LABELS["twice"] if seen_origins(relay.target_id, item) else ""
 
 
-def _sample_out(source_item: SourceItem, words: str, made: RelayedContent | None) -> dict[str, Any]:
-    data = source_item.data
-    base = {"title": title_for(data), "occurred_at": source_item.occurred_at}
+def _sample_out(source_item: SourceItem, words: str, made: RelayedContent | None) -> schemas.SampleOut:
+    data = load_item_data(source_item.data)
+    sample = schemas.SampleOut(
+        title=title_for(data),
+        occurred_at=source_item.occurred_at,
+        fires=False,
+        reason=words or "All its messages would be used up.",
+        text="",
+        first_comment="",
+        link="",
+        fields={},
+        media=[],
+        fixes=[],
+        findings=[],
+    )
     if made is None:
-        blank = {"text": "", "first_comment": "", "link": "", "fields": {}, "media": [], "fixes": [], "findings": []}
-        return {**base, "fires": False, "reason": words or "All its messages would be used up.", **blank}
+        return sample
     content, adapted = made.adapted.content, made.adapted
     if not words and adapted.blocking_findings:
         words = f"It could not be posted. {adapted.blocking_findings[0].message}"
-    far = [*data.get("pictures", ()), *data.get("videos", ())]
+    far = [*data.pictures, *data.videos]
     media = [
-        {"asset": asset_id, "address": ""} if asset_id > 0 else {"asset": None, "address": "banner" if data.get("banner") else far[-asset_id - 1]}
+        schemas.SampleMedium(asset=asset_id, address="")
+        if asset_id > 0
+        else schemas.SampleMedium(asset=None, address="banner" if data.banner else far[-asset_id - 1])
         for asset_id in content.media
-    ]  # fmt: skip
-    return {
-        **base, "fires": not words, "reason": words, "text": content.text, "first_comment": content.first_comment,
-        "link": content.link, "fields": dict(content.fields), "media": media,
-        "fixes": [MEND_WORDS[m] for m in adapted.fixes],
-        "findings": [{"level": f.level, "message": f.message} for f in adapted.findings],
-    }  # fmt: skip
+    ]
+    return sample.model_copy(
+        update={
+            "fires": not words,
+            "reason": words,
+            "text": content.text,
+            "first_comment": content.first_comment,
+            "link": content.link,
+            "fields": dict(content.fields),
+            "media": media,
+            "fixes": [FIX_LABELS[m] for m in adapted.fixes],
+            "findings": [schemas.SampleFinding(level=f.level, message=f.message) for f in adapted.findings],
+        }
+    )
 
 
 _HOW = {"at_once": "at once", "slot": "at the next free slot"}

@@ -12,6 +12,7 @@ from menudo.relays.models import Relay
 from menudo_core.relays.adaptation import TextUse
 from menudo_core.relays.conditions import ContentFeature
 
+SourceName = Literal["profile", "feed", "catalogue", "label"]
 Key = Annotated[str, Field(pattern="^[pfcl][1-9][0-9]{0,17}$")]
 Word = Annotated[str, Field(min_length=1, max_length=80)]
 Template = Annotated[str, Field(max_length=5000)]
@@ -99,7 +100,7 @@ class BoardRow(Schema):
     key: str
     event: str
     event_name: str
-    kind: Literal["profile", "feed", "catalogue", "label"]
+    kind: SourceName
     group: str
     name: str
     network: str

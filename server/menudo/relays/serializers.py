@@ -1,9 +1,11 @@
 """Relays' settings and items, between the database and the core."""
 
 from collections.abc import Mapping
+from dataclasses import fields
 from datetime import time
 from typing import Any
 
+from menudo.relays.item_data import ItemData
 from menudo.relays.models import Relay, SourceItem
 from menudo.relays.schemas import RelayMessage, RelaySettings
 from menudo_core.catalogue.events import EventKind
@@ -16,23 +18,33 @@ from menudo_core.relays.messages import SourceKind, standard_message
 from menudo_core.text.lines import first_line
 from menudo_core.timing.hours import Hours
 
+_STORED_NAMES = {"catalogue_item": "thing"}
+
 
 def load_conditions(raw: Mapping[str, Any]) -> Conditions:
     """Conditions as they are kept, as the core has them."""
     hours = raw.get("hours")
     return Conditions(
-        frozenset(ContentFeature(one) for one in raw.get("has", ())), tuple(raw.get("words", ())), tuple(raw.get("but", ())),
-        tuple(raw.get("tags", ())), frozenset(raw.get("kinds", ())), frozenset(raw.get("languages", ())),
+        frozenset(ContentFeature(one) for one in raw.get("has", ())),
+        tuple(raw.get("words", ())),
+        tuple(raw.get("but", ())),
+        tuple(raw.get("tags", ())),
+        frozenset(raw.get("kinds", ())),
+        frozenset(raw.get("languages", ())),
         Hours(time.fromisoformat(hours[0]), time.fromisoformat(hours[1])) if hours else None,
-    )  # fmt: skip
+    )
 
 
 def load_adaptation(raw: Mapping[str, Any]) -> Adaptation:
     """A shape as it is kept, as the core has it."""
     return Adaptation(
-        TextUse(raw.get("take", TextUse.ALL)), raw.get("adapts", True), raw.get("tags_below", False), raw.get("link", True),
-        raw.get("link_to", ""), raw.get("fields", {}),
-    )  # fmt: skip
+        TextUse(raw.get("take", TextUse.ALL)),
+        raw.get("adapts", True),
+        raw.get("tags_below", False),
+        raw.get("link", True),
+        raw.get("link_to", ""),
+        raw.get("fields", {}),
+    )
 
 
 def load_messages(raw: list[dict[str, Any]]) -> list[Message]:
@@ -52,27 +64,51 @@ def load_relay_state(relay: Relay) -> CoreRelay | None:
     )
 
 
+def store_item_data(data: ItemData) -> dict[str, Any]:
+    """What is known of an item, without what it has nothing of."""
+    return {
+        _STORED_NAMES.get(field.name, field.name): value
+        for field in fields(ItemData)
+        if (value := getattr(data, field.name))
+    }
+
+
+def load_item_data(raw: Mapping[str, Any]) -> ItemData:
+    """What is known of an item, as it was kept."""
+    names = {field.name: _STORED_NAMES.get(field.name, field.name) for field in fields(ItemData)}
+    found = {name: raw[stored] for name, stored in names.items() if stored in raw}
+    values: dict[str, Any] = {name: tuple(one) if isinstance(one, list) else one for name, one in found.items()}
+    return ItemData(**values)
+
+
 def load_item(source_item: SourceItem) -> Item:
     """What appeared, as the core has it."""
-    data = source_item.data
+    data = load_item_data(source_item.data)
     return Item(
-        source_item.source, source_item.origin, source_item.occurred_at, item_text(data), data.get("link", ""),
-        len(data.get("pictures", ())) + data.get("asset_pictures", 0), len(data.get("videos", ())) + data.get("asset_videos", 0),
-        data.get("kind", "post"), data.get("language", ""), tuple(data.get("tags", ())), frozenset(source_item.trail),
+        source_item.source,
+        source_item.origin,
+        source_item.occurred_at,
+        item_text(data),
+        data.link,
+        len(data.pictures) + data.asset_pictures,
+        len(data.videos) + data.asset_videos,
+        data.kind,
+        data.language,
+        data.tags,
+        frozenset(source_item.trail),
         tuple(source_item.addresses),
-    )  # fmt: skip
+    )
 
 
-def item_text(data: Mapping[str, Any]) -> str:
+def item_text(data: ItemData) -> str:
     """All its words, for conditions on them."""
-    parts = (data.get("title", ""), data.get("text", ""), data.get("summary", ""), data.get("comment", ""))
-    return "\n".join(part for part in parts if part)
+    return "\n".join(part for part in (data.title, data.text, data.summary, data.comment) if part)
 
 
-def title_for(data: Mapping[str, Any]) -> str:
+def title_for(data: ItemData) -> str:
     """What an item is called: its title, else the first line of its text; with what happened before it, where something did."""
-    title = data.get("title") or first_line(data.get("text", ""))
-    event = data.get("more", {}).get("event", "")
+    title = data.title or first_line(data.text)
+    event = data.more.get("event", "")
     return (f"{event}: {title}" if event else title)[:140]
 
 

@@ -8,10 +8,14 @@ from typing import Any
 from django.db.models import Min, Prefetch
 
 from menudo.catalogue.models import CatalogueEvent
+from menudo.catalogue.serializers import load_event_facts
 from menudo.feeds.models import Article
 from menudo.library.models import Asset
 from menudo.posts.models import Delivery, Post
+from menudo.posts.serializers import load_content
+from menudo.relays.item_data import ItemData
 from menudo.relays.models import Firing, Relay, RemoteItem
+from menudo.relays.serializers import load_item_data
 from menudo_core.feeds.entry import address_key, origin_key
 from menudo_core.media.facts import MediaKind
 from menudo_core.signoff.states import DeliveryState
@@ -28,7 +32,7 @@ class FoundItem:
     source: str
     origin: str
     at: datetime
-    data: dict[str, Any]
+    data: ItemData
     trail: frozenset[int] = field(default_factory=frozenset)
     event: str = ""
     event_name: str = ""
@@ -59,32 +63,46 @@ def _profile_items(profile_id: int, most: int, after: datetime | None) -> list[F
     if after is not None:
         rows, outside = rows.filter(published_at__gt=after), outside.filter(published_at__gt=after)
     listed = list(rows.order_by("-published_at").select_related("post", "profile").prefetch_related(firings)[:most])
-    counts = _kinds_by_asset(asset for d in listed for asset in (d.sent_content or {}).get("media", ()))
+    counts = _kinds_by_asset(asset for d in listed for asset in load_content(d.sent_content or {}).media)
     also: dict[int, set[int]] = {}
-    for post, other in Delivery.objects.filter(post__in={d.post_id for d in listed}).exclude(
-        state__in=[DeliveryState.OFF, DeliveryState.UNPLANNED]
-    ).values_list("post_id", "profile_id"):  # fmt: skip
+    for post, other in (
+        Delivery.objects.filter(post__in={d.post_id for d in listed})
+        .exclude(state__in=[DeliveryState.OFF, DeliveryState.UNPLANNED])
+        .values_list("post_id", "profile_id")
+    ):
         also.setdefault(post, set()).add(other)
     found = [_own_post_item(f"p{profile_id}", d, also.get(d.post_id, set()), counts) for d in listed]
     found += [
-        FoundItem(f"p{profile_id}", f"url:{one.url}", one.published_at, one.data, frozenset({profile_id}))
+        FoundItem(
+            f"p{profile_id}", f"url:{one.url}", one.published_at, load_item_data(one.data), frozenset({profile_id})
+        )
         for one in outside[:most]
     ]
     return found
 
 
 def _own_post_item(source: str, d: Delivery, also: set[int], counts: dict[int, str]) -> FoundItem:
-    sent = d.sent_content or {}
+    sent = load_content(d.sent_content or {})
     firing = getattr(d.post, "firing", None)
     origin = firing.item.origin if firing is not None else f"post:{d.post_id}"
     trail = (set(firing.item.trail) if firing is not None else set()) | also | {d.profile_id}
-    media, text = list(sent.get("media", ())), sent.get("text", "")
-    data = {
-        "title": d.post.title or sent.get("fields", {}).get("title", ""), "text": text, "summary": text,
-        "comment": sent.get("first_comment", ""), "link": sent.get("link", ""), "author": "",
-        "tags": hashtags(f"{text} {sent.get('first_comment', '')}"), "assets": media, **_count_kinds(media, counts),
-        "kind": sent.get("form", "post"), "address": d.remote_url, "source": d.profile.display_name or d.profile.handle,
-    }  # fmt: skip
+    media, text = sent.media, sent.text
+    asset_pictures, asset_videos = _count_kinds(media, counts)
+    data = ItemData(
+        title=d.post.title or sent.fields.get("title", ""),
+        text=text,
+        summary=text,
+        comment=sent.first_comment,
+        link=sent.link,
+        author="",
+        tags=tuple(hashtags(f"{text} {sent.first_comment}")),
+        assets=media,
+        asset_pictures=asset_pictures,
+        asset_videos=asset_videos,
+        kind=sent.form,
+        address=d.remote_url,
+        source=d.profile.display_name or d.profile.handle,
+    )
     return FoundItem(source, origin, d.published_at or d.due_at or _LONG_AGO, data, frozenset(trail))
 
 
@@ -99,10 +117,19 @@ def _article_item(one: Article) -> FoundItem:
     # The same article by two feeds is the same thing: it is known by its addresses too, present and former.
     addresses = tuple(dict.fromkeys(address_key(link)[:700] for link in (one.link, *one.former_links) if link))
     picture = [one.picture] if one.picture and one.picture_ok is not False else []
-    data = {
-        "title": one.title, "text": one.summary, "summary": one.summary, "link": one.link, "author": one.author,
-        "tags": one.tags, "pictures": picture, "kind": "article", "address": one.link, "language": one.feed.language, "source": one.feed.title,
-    }  # fmt: skip
+    data = ItemData(
+        title=one.title,
+        text=one.summary,
+        summary=one.summary,
+        link=one.link,
+        author=one.author,
+        tags=tuple(one.tags),
+        pictures=tuple(picture),
+        kind="article",
+        address=one.link,
+        language=one.feed.language,
+        source=one.feed.title,
+    )
     origin = origin_key(one.entry_key, one.feed_id)[:700]
     return FoundItem(f"f{one.feed_id}", origin, one.published_at or one.seen_at, data, addresses=addresses)
 
@@ -115,14 +142,22 @@ def _catalogue_items(catalogue_id: int, most: int, after: datetime | None) -> li
 
 
 def _event_item(one: CatalogueEvent) -> FoundItem:
-    values, item = one.values, one.item
-    data = {
-        "title": values["title"], "text": values.get("about", ""), "summary": values.get("about", ""), "link": values.get("link", ""),
-        "tags": [], "assets": [item.asset_id] if item.asset_id else [], "asset_pictures": int(bool(item.asset_id)),
-        "pictures": [item.picture] if item.picture and not item.asset_id else [], "kind": one.kind,
-        "source": one.catalogue.name, "banner": True, "thing": item.pk,
-        "more": {name: values.get(name, "") for name in ("event", "price", "before", "open_day", "about")},
-    }  # fmt: skip
+    facts, item = load_event_facts(one.values), one.item
+    data = ItemData(
+        title=facts.title,
+        text=facts.about,
+        summary=facts.about,
+        link=facts.link,
+        tags=(),
+        assets=(item.asset_id,) if item.asset_id else (),
+        asset_pictures=int(bool(item.asset_id)),
+        pictures=(item.picture,) if item.picture and not item.asset_id else (),
+        kind=one.kind,
+        source=one.catalogue.name,
+        banner=True,
+        catalogue_item=item.pk,
+        more={name: getattr(facts, name) for name in ("event", "price", "before", "open_day", "about")},
+    )
     origin = f"c{one.catalogue_id}:{one.dedup_key}"
     return FoundItem(f"c{one.catalogue_id}", origin[:700], one.occurred_at, data, event=one.kind, event_name=one.name)
 
@@ -135,7 +170,7 @@ def _label_items(label_id: int, most: int, after: datetime | None) -> list[Found
     if after is not None:
         posts = posts.filter(first__gt=after)
     listed = list(posts.order_by("-first").select_related("firing__item").prefetch_related("deliveries")[:most])
-    counts = _kinds_by_asset(asset for post in listed for asset in post.master.get("media", ()))
+    counts = _kinds_by_asset(asset for post in listed for asset in load_content(post.master).media)
     return [_labelled_post_item(f"l{label_id}", post, counts) for post in listed]
 
 
@@ -145,11 +180,21 @@ def _labelled_post_item(source: str, post: Any, counts: dict[int, str]) -> Found
     trail |= {
         d.profile_id for d in post.deliveries.all() if d.state not in (DeliveryState.OFF, DeliveryState.UNPLANNED)
     }
-    media, text = list(post.master.get("media", ())), post.master.get("text", "")
-    data = {
-        "title": post.title, "text": text, "summary": text, "link": post.master.get("link", ""), "tags": hashtags(text),
-        "assets": media, **_count_kinds(media, counts), "kind": "post", "source": "",
-    }  # fmt: skip
+    content = load_content(post.master)
+    media, text = content.media, content.text
+    asset_pictures, asset_videos = _count_kinds(media, counts)
+    data = ItemData(
+        title=post.title,
+        text=text,
+        summary=text,
+        link=content.link,
+        tags=tuple(hashtags(text)),
+        assets=media,
+        asset_pictures=asset_pictures,
+        asset_videos=asset_videos,
+        kind="post",
+        source="",
+    )
     return FoundItem(
         source, firing.item.origin if firing is not None else f"post:{post.pk}", post.first, data, frozenset(trail)
     )
@@ -159,7 +204,8 @@ def _kinds_by_asset(assets: Iterable[int]) -> dict[int, str]:
     return dict(Asset.objects.filter(pk__in=set(assets)).values_list("pk", "kind"))
 
 
-def _count_kinds(media: Sequence[int], counts: dict[int, str]) -> dict[str, int]:
-    kinds = [counts.get(asset_id) for asset_id in media]
-    videos = sum(kind == MediaKind.VIDEO for kind in kinds)
-    return {"asset_pictures": sum(kind is not None for kind in kinds) - videos, "asset_videos": videos}
+def _count_kinds(media: Sequence[int], kinds: dict[int, str]) -> tuple[int, int]:
+    """How many pictures there are among the media, and how many videos."""
+    found = [kinds[asset_id] for asset_id in media if asset_id in kinds]
+    videos = sum(kind == MediaKind.VIDEO for kind in found)
+    return len(found) - videos, videos

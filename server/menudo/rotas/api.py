@@ -1,6 +1,7 @@
 """Routes for rotas."""
 
-from typing import Annotated, Any
+from dataclasses import asdict
+from typing import Annotated
 
 from django.db import transaction
 from django.http import HttpRequest
@@ -24,27 +25,27 @@ router = Router(tags=["rotas"])
 
 
 @router.get("/brands/{brand}/rotas", response=list[schemas.RotaOut], operation_id="rotas")
-def list_rotas(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def list_rotas(request: HttpRequest, brand: str) -> list[schemas.RotaOut]:
     """The brand's rotas, by name, and where each runs dry."""
     return queries.rota_list(brand_context(request, brand), clock.now())
 
 
 @router.post("/brands/{brand}/rotas", response={201: schemas.RotaPage}, operation_id="createRota")
-def create_rota(request: HttpRequest, brand: str, data: schemas.RotaIn) -> Status[dict[str, Any]]:
+def create_rota(request: HttpRequest, brand: str, data: schemas.RotaIn) -> Status[schemas.RotaPage]:
     """A new rota, with a label of its name: slots that timetables keep for that label are the rota's."""
     context = brand_context(request, brand, Capability.PUBLISH)
     return Status(201, queries.rota_page(context, save_rota(context, None, data), clock.now()))
 
 
 @router.get("/brands/{brand}/rotas/{rota_id}", response=schemas.RotaPage, operation_id="rota")
-def get_rota(request: HttpRequest, brand: str, rota_id: int) -> dict[str, Any]:
+def get_rota(request: HttpRequest, brand: str, rota_id: int) -> schemas.RotaPage:
     """A rota, its turns, and what its slots get in the coming eight weeks."""
     context = brand_context(request, brand)
     return queries.rota_page(context, rota_of(context, rota_id), clock.now())
 
 
 @router.put("/brands/{brand}/rotas/{rota_id}", response=schemas.RotaPage, operation_id="updateRota")
-def update_rota(request: HttpRequest, brand: str, rota_id: int, data: schemas.RotaIn) -> dict[str, Any]:
+def update_rota(request: HttpRequest, brand: str, rota_id: int, data: schemas.RotaIn) -> schemas.RotaPage:
     """Change a rota. What was fixed or made stays; all else is laid out anew."""
     context = brand_context(request, brand, Capability.PUBLISH)
     return queries.rota_page(context, save_rota(context, rota_id, data, if_match_revision(request)), clock.now())
@@ -58,13 +59,13 @@ def destroy_rota(request: HttpRequest, brand: str, rota_id: int) -> Status[None]
 
 
 @router.post("/brands/{brand}/rotas/{rota_id}/turns", response={201: schemas.AddedOut}, operation_id="addTurns")
-def create_turns(request: HttpRequest, brand: str, rota_id: int, data: schemas.TurnsIn) -> Status[dict[str, Any]]:
+def create_turns(request: HttpRequest, brand: str, rota_id: int, data: schemas.TurnsIn) -> Status[schemas.AddedOut]:
     """Turns of drafts, of posts that were out, and of pictures."""
     context = brand_context(request, brand, Capability.PUBLISH)
     found = rota_of(context, rota_id)
     if not data.posts and not data.assets:
         raise InvalidError.at("/posts", "Choose something to put in.", "none")
-    return Status(201, {"turns": turning.add_turns(context, found, data.posts, data.assets)})
+    return Status(201, schemas.AddedOut(turns=turning.add_turns(context, found, data.posts, data.assets)))
 
 
 @router.put("/brands/{brand}/rotas/{rota_id}/turns", response={204: None}, operation_id="reorderTurns")
@@ -105,12 +106,12 @@ def destroy_turn(request: HttpRequest, brand: str, rota_id: int, turn_id: int) -
 )
 def create_wording(
     request: HttpRequest, brand: str, rota_id: int, turn_id: int, data: schemas.TurnWordingIn
-) -> Status[dict[str, Any]]:
+) -> Status[schemas.TurnWordingOut]:
     """Another wording of a turn: a copy of its last one, or a draft."""
     context = brand_context(request, brand, Capability.PUBLISH)
     found = rota_of(context, rota_id)
     made = turning.add_wording(context, found, turn_of(context, found, turn_id), data.post)
-    return Status(201, {"id": made.pk, **queries.card_of(made.post)})
+    return Status(201, schemas.TurnWordingOut(id=made.pk, **asdict(queries.card_of(made.post))))
 
 
 @router.delete(
@@ -161,7 +162,7 @@ def swap_upcoming(request: HttpRequest, brand: str, rota_id: int, data: schemas.
 @router.get("/brands/{brand}/upcoming", response=list[schemas.UpcomingOut], operation_id="upcomingTurns")
 def list_upcoming(
     request: HttpRequest, brand: str, first: Day | None = None, days: Annotated[int, Field(ge=1, le=MAX_DAYS)] = 14
-) -> list[dict[str, Any]]:
+) -> list[schemas.UpcomingOut]:
     """What the rotas will put into a window of the calendar that no post has been made of yet."""
     context, now = brand_context(request, brand), clock.now()
     return queries.upcoming_turns(context, require_in_range(first or now.astimezone(context.zone).date()), days, now)

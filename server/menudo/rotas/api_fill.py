@@ -1,13 +1,13 @@
 """Routes that fill rotas from elsewhere: quotations, a table."""
 
-from typing import Any
+from dataclasses import asdict
 
 from django.http import HttpRequest
 from ninja import File, Router, Status
 from ninja.files import UploadedFile
 
 from menudo.base import clock
-from menudo.brandsheet.queries import sheet_values
+from menudo.brandsheet.queries import brand_sheet
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
 from menudo.rotas import schemas
@@ -23,18 +23,24 @@ _MAX_QUOTATIONS = 120
 @router.get("/brands/{brand}/quotations", response=schemas.QuotationsOut, operation_id="quotations")
 def search_quotations(
     request: HttpRequest, brand: str, words: str = "", subject: Subject | None = None
-) -> dict[str, Any]:
+) -> schemas.QuotationsOut:
     """Quotations out of copyright, those near to the brand's topics first; 120 at most at once."""
     context = brand_context(request, brand)
-    found = find_quotations(words[:200], subject, sheet_values(context.brand).get("topics", ()))
-    return {"count": len(found), "quotations": [_quotation_out(one) for one in found[:_MAX_QUOTATIONS]]}
+    found = find_quotations(words[:200], subject, brand_sheet(context.brand).topics)
+    return schemas.QuotationsOut(count=len(found), quotations=[_quotation_out(one) for one in found[:_MAX_QUOTATIONS]])
 
 
-def _quotation_out(one: Quotation) -> dict[str, Any]:
-    return {
-        "id": one.id, "subject": one.subject, "text": one.text, "author": one.author, "died": one.died,
-        "work": one.work, "year": one.year, "source": SOURCES[one.source],
-    }  # fmt: skip
+def _quotation_out(one: Quotation) -> schemas.QuotationOut:
+    return schemas.QuotationOut(
+        id=one.id,
+        subject=one.subject,
+        text=one.text,
+        author=one.author,
+        died=one.died,
+        work=one.work,
+        year=one.year,
+        source=SOURCES[one.source],
+    )
 
 
 @router.post(
@@ -44,24 +50,25 @@ def _quotation_out(one: Quotation) -> dict[str, Any]:
 )
 def create_quotation_turns(
     request: HttpRequest, brand: str, rota_id: int, data: schemas.QuotationsIn
-) -> Status[dict[str, Any]]:
+) -> Status[schemas.AddedOut]:
     """A turn for each quotation, as text or as a picture; the rota goes out once a day at most from then on."""
     context = brand_context(request, brand, Capability.PUBLISH)
     count = add_quotations(context, rota_of(context, rota_id), data.quotations, data.pictures, data.tags)
-    return Status(201, {"turns": count})
+    return Status(201, schemas.AddedOut(turns=count))
 
 
 @router.post("/brands/{brand}/rotas/{rota_id}/table", response={201: schemas.AddedOut}, operation_id="addTable")
-def upload_table(request: HttpRequest, brand: str, rota_id: int, file: File[UploadedFile]) -> Status[dict[str, Any]]:
+def upload_table(request: HttpRequest, brand: str, rota_id: int, file: File[UploadedFile]) -> Status[schemas.AddedOut]:
     """A turn for each row of a CSV file: text (several are wordings), picture, link, times, until. All or none."""
     context = brand_context(request, brand, Capability.PUBLISH)
-    return Status(201, {"turns": add_table(context, rota_of(context, rota_id), file.read(2_000_001))})
+    return Status(201, schemas.AddedOut(turns=add_table(context, rota_of(context, rota_id), file.read(2_000_001))))
 
 
 @router.get("/brands/{brand}/top-posts", response=list[schemas.TopPostOut], operation_id="topPosts")
-def list_top_posts(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def list_top_posts(request: HttpRequest, brand: str) -> list[schemas.TopPostOut]:
     """The posts of the last year that did better than their profiles usually do, the best 30."""
     found = rota_top_posts(brand_context(request, brand).brand, clock.now(), 30)
     return [
-        {**card_of(post), "times_usual": round(one.times_usual, 1), "reactions": int(one.earned)} for post, one in found
+        schemas.TopPostOut(**asdict(card_of(post)), times_usual=round(one.times_usual, 1), reactions=int(one.earned))
+        for post, one in found
     ]

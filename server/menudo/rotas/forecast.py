@@ -140,9 +140,14 @@ def _upcoming_of(
 def load_rota(rota: Rota) -> core.Rota:
     """A rota as the core has it."""
     return core.Rota(
-        core.Order(rota.order), rota.seed, rota.rest_days, rota.gap_days, rota.until, load_seasons(rota.seasons),
+        core.Order(rota.order),
+        rota.seed,
+        rota.rest_days,
+        rota.gap_days,
+        rota.until,
+        load_seasons(rota.seasons),
         frozenset(rota.closed_days),
-    )  # fmt: skip
+    )
 
 
 def load_turns(turns: Iterable[Turn]) -> list[core.Turn]:

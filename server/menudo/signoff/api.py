@@ -7,7 +7,7 @@ from menudo.base import clock
 from menudo.base.revisions import if_match_revision
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext, brand_context
-from menudo.posts.models import Post, SignRule
+from menudo.posts.models import Post
 from menudo.posts.queries import post_of, post_out
 from menudo.posts.schemas import PostOut
 from menudo.profiles.sheets import sheets_of
@@ -15,7 +15,7 @@ from menudo.signoff import queries, schemas
 from menudo.signoff.actions import answer_signoff, create_link
 from menudo.signoff.actions.request_signoff import request_signoff, withdraw_request
 from menudo.signoff.actions.save_rules import save_rules, simulate_rules
-from menudo.signoff.models import SignLink
+from menudo.signoff.models import SignLink, SignRule
 from menudo.signoff.signers import Signers, signer_of_person
 from menudo.talk.actions.change_remark import RemarkTarget
 from menudo_core.signoff.fingerprint import post_kinds
@@ -25,13 +25,13 @@ _POST = "/brands/{brand}/posts/{post_id}"
 
 
 @router.get("/brands/{brand}/sign-rules", response=schemas.RulesOut, operation_id="signRules")
-def get_rules(request: HttpRequest, brand: str) -> dict:
+def get_rules(request: HttpRequest, brand: str) -> schemas.RulesOut:
     """The brand's rules of sign-off, and who can be named in them."""
     return _rules_out(brand_context(request, brand))
 
 
 @router.put("/brands/{brand}/sign-rules", response=schemas.RulesOut, operation_id="saveSignRules")
-def update_rules(request: HttpRequest, brand: str, data: schemas.RulesIn) -> dict:
+def update_rules(request: HttpRequest, brand: str, data: schemas.RulesIn) -> schemas.RulesOut:
     """Keep the rules. What is open is looked at again at once."""
     context = brand_context(request, brand, Capability.MANAGE_PEOPLE)
     save_rules(context, data)
@@ -40,21 +40,21 @@ def update_rules(request: HttpRequest, brand: str, data: schemas.RulesIn) -> dic
 
 
 @router.post("/brands/{brand}/sign-rules/preview", response=schemas.RulesEffect, operation_id="previewSignRules")
-def preview_rules(request: HttpRequest, brand: str, data: schemas.RulesIn) -> dict:
+def preview_rules(request: HttpRequest, brand: str, data: schemas.RulesIn) -> schemas.RulesEffect:
     """What keeping these rules would do to what is planned. Nothing is kept."""
     held, free = simulate_rules(brand_context(request, brand, Capability.MANAGE_PEOPLE), data)
-    return {"held": held, "free": free}
+    return schemas.RulesEffect(held=held, free=free)
 
 
-def _rules_out(context: BrandContext) -> dict:
-    return {
-        "needed": context.brand.needs_signoff,
-        "signoff_on_move": context.brand.signoff_on_move,
-        "earlier_signoff_counts": context.brand.earlier_signoff_counts,
-        "rules": list(SignRule.objects.filter(brand=context.brand).values()),
-        "signers": [{"key": key, "name": name} for key, name in Signers.for_brand(context.brand).names.items()],
-        "kinds": post_kinds(sheets_of(context.brand.pk).values()),
-    }
+def _rules_out(context: BrandContext) -> schemas.RulesOut:
+    return schemas.RulesOut(
+        needed=context.brand.needs_signoff,
+        signoff_on_move=context.brand.signoff_on_move,
+        earlier_signoff_counts=context.brand.earlier_signoff_counts,
+        rules=[schemas.RuleOut.from_orm(rule) for rule in SignRule.objects.filter(brand=context.brand)],
+        signers=[schemas.SignerOut(key=key, name=name) for key, name in Signers.for_brand(context.brand).names.items()],
+        kinds=post_kinds(sheets_of(context.brand.pk).values()),
+    )
 
 
 @router.get("/brands/{brand}/signoffs", response=schemas.PendingOut, operation_id="pendingSignoffs")
@@ -64,7 +64,7 @@ def list_pending(request: HttpRequest, brand: str, everyone: bool = False) -> sc
 
 
 @router.post("/brands/{brand}/signoff-requests", response=schemas.AnsweredOut, operation_id="requestSignoff")
-def create_requests(request: HttpRequest, brand: str, data: schemas.PostsIn) -> dict:
+def create_requests(request: HttpRequest, brand: str, data: schemas.PostsIn) -> schemas.AnsweredOut:
     """Put posts up for sign-off, one or many."""
     done, left = request_signoff(
         brand_context(request, brand, Capability.WRITE), [(p.id, p.revision) for p in data.posts]
@@ -73,14 +73,14 @@ def create_requests(request: HttpRequest, brand: str, data: schemas.PostsIn) -> 
 
 
 @router.post("/brands/{brand}/approve", response=schemas.AnsweredOut, operation_id="approveAll")
-def approve_many(request: HttpRequest, brand: str, data: schemas.PostsIn) -> dict:
+def approve_many(request: HttpRequest, brand: str, data: schemas.PostsIn) -> schemas.AnsweredOut:
     """Agree to many posts as they stand, a whole week for instance."""
     signer = signer_of_person(brand_context(request, brand, Capability.SIGN_OFF))
     return _answered_out(*answer_signoff.approve_all(signer, {p.id: p.revision for p in data.posts}))
 
 
-def _answered_out(done: int, left: list[tuple[int, str]]) -> dict:
-    return {"done": done, "left": [{"post": post, "reason": words} for post, words in left]}
+def _answered_out(done: int, left: list[tuple[int, str]]) -> schemas.AnsweredOut:
+    return schemas.AnsweredOut(done=done, left=[schemas.SkippedPost(post=post, reason=words) for post, words in left])
 
 
 @router.get(f"{_POST}/signoff", response=schemas.PostSignoffOut, operation_id="postSignoff")
@@ -135,7 +135,7 @@ def destroy_request(request: HttpRequest, response: HttpResponse, brand: str, po
 
 
 @router.get("/brands/{brand}/sign-links", response=list[schemas.SignLinkOut], operation_id="signLinks")
-def list_links(request: HttpRequest, brand: str) -> list[dict]:
+def list_links(request: HttpRequest, brand: str) -> list[schemas.SignLinkOut]:
     """The links with which clients sign off."""
     context = brand_context(request, brand, Capability.MANAGE_PEOPLE)
     found = SignLink.objects.filter(brand=context.brand, revoked_at=None, expires_at__gt=clock.now()).select_related(
@@ -145,13 +145,13 @@ def list_links(request: HttpRequest, brand: str) -> list[dict]:
 
 
 @router.post("/brands/{brand}/sign-links", response={201: schemas.SignLinkMade}, operation_id="createSignLink")
-def add_link(request: HttpRequest, brand: str, data: schemas.SignLinkIn) -> Status[dict]:
+def add_link(request: HttpRequest, brand: str, data: schemas.SignLinkIn) -> Status[schemas.SignLinkMade]:
     """Make a client's link. Its address is told this once."""
     context = brand_context(request, brand, Capability.MANAGE_PEOPLE)
     link, token = create_link.create_link(
         context, data.display_name, data.user, data.profiles, data.may_edit, data.days
     )
-    return Status(201, {"link": _link_out(link), "address": create_link.link_address(token)})
+    return Status(201, schemas.SignLinkMade(link=_link_out(link), address=create_link.link_address(token)))
 
 
 @router.delete("/brands/{brand}/sign-links/{link_id}", response={204: None}, operation_id="revokeSignLink")
@@ -161,8 +161,13 @@ def destroy_link(request: HttpRequest, brand: str, link_id: int) -> Status[None]
     return Status(204, None)
 
 
-def _link_out(link: SignLink) -> dict:
-    return {
-        "id": link.pk, "display_name": link.display_name, "answers_for": link.user.name if link.user else "", "profiles": link.profiles,
-        "may_edit": link.may_edit, "expires_at": link.expires_at, "last_opened_at": link.last_opened_at,
-    }  # fmt: skip
+def _link_out(link: SignLink) -> schemas.SignLinkOut:
+    return schemas.SignLinkOut(
+        id=link.pk,
+        display_name=link.display_name,
+        answers_for=link.user.name if link.user else "",
+        profiles=link.profiles,
+        may_edit=link.may_edit,
+        expires_at=link.expires_at,
+        last_opened_at=link.last_opened_at,
+    )

@@ -56,12 +56,12 @@ def approve_by_link(request: HttpRequest, token: str, post_id: int, data: schema
 
 
 @router.post("/sign/{token}/approve", response=schemas.AnsweredOut, operation_id="approveAllByLink", auth=None)
-def approve_all_by_link(request: HttpRequest, token: str, data: schemas.LinkApproveAllIn) -> dict:
+def approve_all_by_link(request: HttpRequest, token: str, data: schemas.LinkApproveAllIn) -> schemas.AnsweredOut:
     """Agree to many posts at once."""
     signer = _signer_of(request, token, data.name)
     seen = _pending_posts(signer)
     done, left = answer_signoff.approve_all(signer, {p.id: p.revision for p in data.posts if p.id in seen})
-    return {"done": done, "left": [{"post": post, "reason": words} for post, words in left]}
+    return schemas.AnsweredOut(done=done, left=[schemas.SkippedPost(post=post, reason=words) for post, words in left])
 
 
 @router.post(

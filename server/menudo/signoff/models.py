@@ -1,4 +1,6 @@
-"""A client's link for signing off."""
+"""Rules of sign-off, the answers, and clients' links for giving them.
+
+The kernel of posts writes the answers, so this module imports nothing of posts: they are named by a string."""
 
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
@@ -6,6 +8,45 @@ from django.db.models.functions import Now
 
 from menudo.base import clock
 from menudo.people.models import Brand, User
+from menudo_core.signoff.agreement import Verdict
+from menudo_core.signoff.rules import SigningMode
+
+
+class SignRule(models.Model):
+    """One of a brand's rules of sign-off. An empty list asks of everything; `signers` are signers' keys, in their order."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="sign_rules")
+    name = models.CharField(max_length=80)
+    signers = ArrayField(models.CharField(max_length=20), default=list)
+    mode = models.CharField(max_length=8, choices=[(h.value, h.value) for h in SigningMode], default=SigningMode.ANY)
+    profiles = ArrayField(models.BigIntegerField(), default=list)
+    labels = ArrayField(models.BigIntegerField(), default=list)
+    kinds = ArrayField(models.CharField(max_length=20), default=list)
+    authors = ArrayField(models.BigIntegerField(), default=list)
+    before_hours = models.PositiveSmallIntegerField(null=True)
+
+    class Meta:
+        ordering = ["pk"]
+
+
+class SignOff(models.Model):
+    """A signer's answer to what a delivery said (`fingerprint`, `content`) and to its time. Never changed: a new one follows.
+
+    `signer` is a person (u and their id) or a client's link (l and its id).
+    """
+
+    delivery = models.ForeignKey("posts.Delivery", on_delete=models.CASCADE, related_name="signoffs")
+    profile_id = models.BigIntegerField()
+    signer = models.CharField(max_length=20)
+    name = models.CharField(max_length=120)
+    verdict = models.CharField(max_length=8, choices=[(v.value, v.value) for v in Verdict])
+    fingerprint = models.CharField(max_length=32)
+    content = models.JSONField(help_text="the wording that was answered")
+    due_at = models.DateTimeField(null=True)
+    answered_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["pk"]
 
 
 class SignLink(models.Model):

@@ -9,15 +9,14 @@ from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.people.models import Brand
 from menudo.posts.checking import column_out, media_facts
-from menudo.posts.models import Post, SignOff
+from menudo.posts.models import Post
 from menudo.posts.rendering import render_delivery
-from menudo.posts.schemas_wording import SegmentOut
-from menudo.posts.serializers import load_content
 from menudo.posts.signoff_state import DeliverySignoff, signoffs_by_post
 from menudo.profiles.queries import network_out
 from menudo.profiles.sheets import sheets_of
 from menudo.signoff.actions.answer_signoff import is_asked, is_visible_to
 from menudo.signoff.actions.request_signoff import may_request
+from menudo.signoff.differences import difference_from_agreed
 from menudo.signoff.schemas import (
     AnswerOut,
     DeliverySignoffOut,
@@ -30,12 +29,10 @@ from menudo.signoff.schemas import (
 from menudo.signoff.signers import Signer, Signers, signer_of_person
 from menudo.talk.models import Remark
 from menudo.talk.queries import remark_out
-from menudo_core.networks.content import Content
 from menudo_core.networks.sheet import RuleSheet
 from menudo_core.signoff.agreement import SignoffState
 from menudo_core.signoff.rules import answer_deadline
 from menudo_core.signoff.states import DeliveryState, PostEvent, PostState, post_accepts
-from menudo_core.wording.compare import compare_words
 
 _MAX_POSTS = 100
 FINAL_STATES = {DeliveryState.PUBLISHED, DeliveryState.DOWN, DeliveryState.OFF}
@@ -61,10 +58,17 @@ def pending_signoffs(
     ]
     used = {c.network for p in out for c in p.columns}
     return PendingOut(
-        brand=brand.name, ink=brand.ink, zone=brand.zone, display_name=signer.name, may_edit=signer.may_edit,
-        by_link=signer.by_link, expires_at=ends, posts=out, more=len(waiting) - len(shown),
+        brand=brand.name,
+        ink=brand.ink,
+        zone=brand.zone,
+        display_name=signer.name,
+        may_edit=signer.may_edit,
+        by_link=signer.by_link,
+        expires_at=ends,
+        posts=out,
+        more=len(waiting) - len(shown),
         networks=[network_out(sheets[name]) for name in sorted(used) if name in sheets],
-    )  # fmt: skip
+    )
 
 
 def pending_signoffs_brief(signer: Signer) -> list[tuple[Post, datetime | None]]:
@@ -125,22 +129,34 @@ def _remarks_by_post(signer: Signer, posts: list[int]) -> dict[int, list[Remark]
 
 
 def _pending_post_out(
-    signer: Signer, post: Post, found: list[DeliverySignoff], remarks: list[Remark], signers: Signers, sheets: dict[str, RuleSheet],
+    signer: Signer,
+    post: Post,
+    found: list[DeliverySignoff],
+    remarks: list[Remark],
+    signers: Signers,
+    sheets: dict[str, RuleSheet],
     known: dict[int, Any],
     now: datetime,
-) -> PendingPost:  # fmt: skip
+) -> PendingPost:
     first = min(found, key=lambda s: (s.delivery.due_at is None, s.delivery.due_at or now))
     until = min((w for s in found if (w := answer_deadline(s.rules, s.delivery.due_at))), default=None)
     asked = frozenset[str | None]().union(*(s.status.asked for s in found))
     return PendingPost(
-        post=post.pk, revision=post.revision, title="" if signer.by_link else post.title, headline=first.delivery.headline,
-        state=post.state, author=post.author.name if post.author else "",
-        first_due=_format_wall_time(first), until=until, late=until is not None and until <= now,
+        post=post.pk,
+        revision=post.revision,
+        title="" if signer.by_link else post.title,
+        headline=first.delivery.headline,
+        state=post.state,
+        author=post.author.name if post.author else "",
+        first_due=_format_wall_time(first),
+        until=until,
+        late=until is not None and until <= now,
         missed=all(s.delivery.state == DeliveryState.MISSED for s in found),
-        mine=any(is_asked(signer, s) for s in found), asked=[] if signer.by_link else signers.display_names(asked),
+        mine=any(is_asked(signer, s) for s in found),
+        asked=[] if signer.by_link else signers.display_names(asked),
         columns=_version_columns(signer, post, found, sheets, known),
         remarks=[remark_out(r, None if signer.by_link else signer.user) for r in remarks],
-    )  # fmt: skip
+    )
 
 
 def _version_columns(
@@ -161,18 +177,27 @@ def _version_columns(
         segments, parts = difference_from_agreed(same[0])
         out.append(
             PendingColumn(
-                network=network, profile=profile, name=sheet.name, text=renderer.version(network, first.profile_id).text,
+                network=network,
+                profile=profile,
+                name=sheet.name,
+                text=renderer.version(network, first.profile_id).text,
                 when=[
                     PendingTime(
-                        delivery=s.delivery.pk, profile=s.delivery.profile_id, handle=s.delivery.profile.handle,
-                        name=s.delivery.profile.name, wall_time=_format_wall_time(s), zone=s.delivery.zone,
+                        delivery=s.delivery.pk,
+                        profile=s.delivery.profile_id,
+                        handle=s.delivery.profile.handle,
+                        name=s.delivery.profile.name,
+                        wall_time=_format_wall_time(s),
+                        zone=s.delivery.zone,
                     )
                     for s in same
                 ],
-                mine=mine, differs=segments, parts=parts,
-                column={**column_out(sheet, content, known, first.profile.followers, len(same)), "profile": profile},  # type: ignore[arg-type]
+                mine=mine,
+                differs=segments,
+                parts=parts,
+                column=column_out(sheet, content, known, first.profile.followers, len(same), profile),
             )
-        )  # fmt: skip
+        )
     return out
 
 
@@ -181,55 +206,32 @@ def _format_wall_time(one: DeliverySignoff) -> str | None:
     return wall_time.replace(tzinfo=None).isoformat(timespec="minutes") if wall_time else None
 
 
-def difference_from_agreed(one: DeliverySignoff) -> tuple[list[SegmentOut] | None, list[str]]:
-    """What has changed since somebody last agreed to the delivery: its text by words, and what else. None: nothing has, or
-    nobody had."""
-    before = last_agreed(one.answers)
-    if before is None or (before.fingerprint == one.fingerprint and before.profile_id == one.delivery.profile_id):
-        return None, []
-    was = load_content(before.content)
-    return [SegmentOut(change=s.change, text=s.text) for s in compare_words(was.text, one.content.text)], changed_parts(
-        was, one.content
-    )
-
-
-def changed_parts(was: Content, now: Content) -> list[str]:
-    """What differs between two wordings beside the text."""
-    pairs = (
-        ("media", (was.media, _media_presentation(was)), (now.media, _media_presentation(now))), ("link", (was.link, was.card), (now.link, now.card)),
-        ("first comment", was.first_comment, now.first_comment), ("fields", dict(was.fields), dict(now.fields)),
-        ("form", was.form, now.form), ("link tags", was.link_tags, now.link_tags),
-    )  # fmt: skip
-    return [name for name, before, after in pairs if before != after]
-
-
-def _media_presentation(content: Content) -> dict[int, Any]:
-    return {asset: shown for asset, shown in content.shown.items() if asset in content.media}
-
-
-def last_agreed(answers: list[SignOff]) -> SignOff | None:
-    """The last agreement, whoever gave it."""
-    return next((a for a in reversed(answers) if a.verdict == "agreed"), None)
-
-
 def delivery_signoff_out(one: DeliverySignoff, brand: Brand, signers: Signers, now: datetime) -> DeliverySignoffOut:
     """One delivery's sign-off, for the people of the brand."""
     until = answer_deadline(one.rules, one.delivery.due_at)
     segments, parts = difference_from_agreed(one)
     waits = one.status.state is SignoffState.WAITS
     return DeliverySignoffOut(
-        delivery=one.delivery.pk, profile=one.delivery.profile_id, handle=one.delivery.profile.handle,
-        network=one.delivery.profile.network, state=one.status.state, asked=signers.display_names(one.status.asked),
-        until=until, late=waits and until is not None and until <= now,
+        delivery=one.delivery.pk,
+        profile=one.delivery.profile_id,
+        handle=one.delivery.profile.handle,
+        network=one.delivery.profile.network,
+        state=one.status.state,
+        asked=signers.display_names(one.status.asked),
+        until=until,
+        late=waits and until is not None and until <= now,
         answers=[
             AnswerOut(
-                name=a.name, verdict=a.verdict, answered_at=a.answered_at,
+                name=a.name,
+                verdict=a.verdict,
+                answered_at=a.answered_at,
                 counts=counts,
             )
             for a, counts in zip(one.answers, one.counts, strict=True)
         ],
-        differs=segments, parts=parts,
-    )  # fmt: skip
+        differs=segments,
+        parts=parts,
+    )
 
 
 def post_signoff(context: BrandContext, post: Post) -> PostSignoffOut:
@@ -238,10 +240,13 @@ def post_signoff(context: BrandContext, post: Post) -> PostSignoffOut:
     found = signoffs_by_post(context.brand, [post])[post.pk]
     signers, now = Signers.for_brand(context.brand), clock.now()
     return PostSignoffOut(
-        post=post.pk, revision=post.revision, state=post.state, needed=context.brand.needs_signoff,
+        post=post.pk,
+        revision=post.revision,
+        state=post.state,
+        needed=context.brand.needs_signoff,
         allowed_actions=_allowed_actions(context, post, found),
         deliveries=[delivery_signoff_out(s, context.brand, signers, now) for s in found if s.rules or s.answers],
-    )  # fmt: skip
+    )
 
 
 def _allowed_actions(context: BrandContext, post: Post, found: list[DeliverySignoff]) -> list[str]:

@@ -1,63 +1,47 @@
 """Routes for starters."""
 
-from datetime import date, datetime
-from typing import Any
-
 from django.http import HttpRequest
-from ninja import Router, Schema, Status
+from ninja import Router, Status
 
-from menudo.base.schemas import InputSchema
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
+from menudo.posts.serializers import load_content
 from menudo.starters.actions.answer_starter import discard_starter, keep_starter
 from menudo.starters.actions.supply_starters import TARGET_COUNT, supply_brand
 from menudo.starters.models import Starter
-from menudo_core.starters.choose import Kind, Reason
+from menudo.starters.schemas import DiscardedIn, KeptOut, StarterOut
+from menudo_core.starters.choose import Kind
 
 router = Router(tags=["starters"])
 
 
-class StarterOut(Schema):
-    """A proposed draft, made by rules; `reason` says from what."""
-
-    id: int
-    kind: Kind
-    reason: str
-    text: str
-    link: str
-    media: list[int]
-    expires_on: date | None
-    created_at: datetime
-
-
-class DiscardedIn(InputSchema):
-    reason: Reason
-
-
-class KeptOut(Schema):
-    post: int
-
-
 @router.get("/brands/{brand}/starters", response=list[StarterOut], operation_id="starters")
-def list_starters(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def list_starters(request: HttpRequest, brand: str) -> list[StarterOut]:
     """The starters that wait, the newest first."""
     context = brand_context(request, brand)
     return _starters_out(context.brand.pk)
 
 
-def _starters_out(brand: int) -> list[dict[str, Any]]:
-    return [
-        {
-            "id": one.pk, "kind": one.kind, "reason": one.why, "text": one.master.get("text", ""),
-            "link": one.master.get("link", ""), "media": one.master.get("media", []), "expires_on": one.expires_on,
-            "created_at": one.created_at,
-        }
-        for one in Starter.objects.filter(brand=brand, state=Starter.State.PROPOSED)
-    ]  # fmt: skip
+def _starters_out(brand: int) -> list[StarterOut]:
+    return [_starter_out(one) for one in Starter.objects.filter(brand=brand, state=Starter.State.PROPOSED)]
+
+
+def _starter_out(one: Starter) -> StarterOut:
+    content = load_content(one.master)
+    return StarterOut(
+        id=one.pk,
+        kind=Kind(one.kind),
+        reason=one.why,
+        text=content.text,
+        link=content.link,
+        media=list(content.media),
+        expires_on=one.expires_on,
+        created_at=one.created_at,
+    )
 
 
 @router.post("/brands/{brand}/starters/more", response=list[StarterOut], operation_id="moreStarters")
-def supply_more(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
+def supply_more(request: HttpRequest, brand: str) -> list[StarterOut]:
     """Fill the supply up, and a few more when it is full."""
     context = brand_context(request, brand, Capability.WRITE)
     waiting = Starter.objects.filter(brand=context.brand, state=Starter.State.PROPOSED).count()
@@ -66,9 +50,9 @@ def supply_more(request: HttpRequest, brand: str) -> list[dict[str, Any]]:
 
 
 @router.post("/brands/{brand}/starters/{starter_id}/keep", response={201: KeptOut}, operation_id="keepStarter")
-def keep_as_draft(request: HttpRequest, brand: str, starter_id: int) -> Status[dict[str, Any]]:
+def keep_as_draft(request: HttpRequest, brand: str, starter_id: int) -> Status[KeptOut]:
     """It becomes a draft of one's own."""
-    return Status(201, {"post": keep_starter(brand_context(request, brand, Capability.WRITE), starter_id).pk})
+    return Status(201, KeptOut(post=keep_starter(brand_context(request, brand, Capability.WRITE), starter_id).pk))
 
 
 @router.post("/brands/{brand}/starters/{starter_id}/discard", response={204: None}, operation_id="discardStarter")

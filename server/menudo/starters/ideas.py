@@ -3,18 +3,19 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
-from typing import Any
 from zoneinfo import ZoneInfo
 
-from menudo.brandsheet.queries import sheet_values
+from menudo.brandsheet.queries import brand_sheet
 from menudo.calendar.bands import almanac_days
 from menudo.catalogue.models import CatalogueItem
 from menudo.feeds.queries import shelved_articles
 from menudo.people.models import Brand
+from menudo.posts.serializers import load_content
 from menudo.posts.writing import brand_voice, configured_writer
 from menudo.rotas.queries import rota_top_posts
 from menudo_core.catalogue.events import Availability
 from menudo_core.catalogue.formatting import format_price
+from menudo_core.networks.content import Card, Content
 from menudo_core.starters import texts
 from menudo_core.starters.choose import Kind, Seed
 from menudo_core.text.lines import first_line
@@ -30,20 +31,23 @@ class StarterIdea:
 
     seed: Seed
     why: str
-    master: dict[str, Any]
+    content: Content
     expires_on: date | None = None
 
 
 def starter_ideas(brand: Brand, now: datetime) -> list[StarterIdea]:
     """All of them, a fixed number of statements."""
-    sheet = sheet_values(brand)
+    sheet = brand_sheet(brand)
     today = now.astimezone(ZoneInfo(brand.zone)).date()
     number = today.toordinal()
-    tags = sheet.get("hashtags", [])[:3]
+    tags = sheet.hashtags[:3]
     return [
-        *_day_ideas(brand, today, number, tags), *_article_ideas(brand, number), *_item_ideas(brand, number, tags),
-        *_top_post_ideas(brand, now, number), *_topic_ideas(sheet.get("topics", []), today, number, tags),
-    ]  # fmt: skip
+        *_day_ideas(brand, today, number, tags),
+        *_article_ideas(brand, number),
+        *_item_ideas(brand, number, tags),
+        *_top_post_ideas(brand, now, number),
+        *_topic_ideas(sheet.topics, today, number, tags),
+    ]
 
 
 def _day_ideas(brand: Brand, today: date, number: int, tags: list[str]) -> Iterator[StarterIdea]:
@@ -56,15 +60,15 @@ def _day_ideas(brand: Brand, today: date, number: int, tags: list[str]) -> Itera
         seed = Seed(
             Kind.ALMANAC, f"day:{day.name}:{day.day}"[:300], day.name, (1.2 if is_custom else 1.0) - away / _AHEAD_DAYS
         )
-        yield StarterIdea(seed, f"{day.name} is in {away} days.", {"text": text}, day.day)
+        yield StarterIdea(seed, f"{day.name} is in {away} days.", Content(text), day.day)
 
 
 def _article_ideas(brand: Brand, number: int) -> Iterator[StarterIdea]:
     for n, article in enumerate(shelved_articles(brand).filter(link_ok=True, is_new=True).defer("thumb")[:_EACH]):
-        card = {"title": article.title[:300], "description": article.summary[:1000], "picture": None}
-        master = {"text": texts.article_text(article.title, number + n), "link": article.link, "card": card}
+        card = Card(article.title[:300], article.summary[:1000])
+        content = Content(texts.article_text(article.title, number + n), link=article.link, card=card)
         seed = Seed(Kind.ARTICLE, f"article:{article.pk}", article.title[:300], 0.8 - n / 40)
-        yield StarterIdea(seed, f"It is fresh from {article.feed.title}.", master)
+        yield StarterIdea(seed, f"It is fresh from {article.feed.title}.", content)
 
 
 def _item_ideas(brand: Brand, number: int, tags: list[str]) -> Iterator[StarterIdea]:
@@ -73,30 +77,27 @@ def _item_ideas(brand: Brand, number: int, tags: list[str]) -> Iterator[StarterI
     )
     for n, item in enumerate(rows.order_by("last_seen_at", "pk")[:_EACH]):
         text = texts.item_text(item.title, format_price(item.price, item.currency), number + n)
-        master: dict[str, Any] = {"text": texts.with_tags(text, tags)}
-        if item.link:
-            master["link"] = item.link
-        if item.asset_id:
-            master["media"] = [item.asset_id]
+        media = (item.asset_id,) if item.asset_id else ()
+        content = Content(texts.with_tags(text, tags), media, link=item.link)
         seed = Seed(Kind.THING, f"thing:{item.pk}:{number // 60}", item.title[:300], 0.4)
-        yield StarterIdea(seed, f"It is still free in {item.catalogue.name}.", master)
+        yield StarterIdea(seed, f"It is still free in {item.catalogue.name}.", content)
 
 
 def _top_post_ideas(brand: Brand, now: datetime, number: int) -> Iterator[StarterIdea]:
     voice = brand_voice(brand)
     for n, (post, well) in enumerate(rota_top_posts(brand, now, _EACH)):
-        text = post.master.get("text", "")
+        earlier = load_content(post.master)
+        text = earlier.text
         try:
             proposals = list(configured_writer().propose(WritingTask(TaskKind.VARY, text, voice=voice), number + n))
         except CannotWriteError:
             continue
         if not proposals:
             continue
-        kept = {name: post.master[name] for name in ("media", "link") if post.master.get(name)}
         topic = first_line(text)[:300]
         why = f"An earlier post that earned {well.times_usual:.1f} times the usual, said another way."
         seed = Seed(Kind.SUCCESS, f"success:{post.pk}", topic, min(1.0, well.times_usual / 3))
-        yield StarterIdea(seed, why, {"text": proposals[0], **kept})
+        yield StarterIdea(seed, why, Content(proposals[0], earlier.media, link=earlier.link))
 
 
 def _topic_ideas(topics: list[str], today: date, number: int, tags: list[str]) -> Iterator[StarterIdea]:
@@ -104,4 +105,4 @@ def _topic_ideas(topics: list[str], today: date, number: int, tags: list[str]) -
     for n, topic in enumerate(topics[:_EACH]):
         text = texts.with_tags(texts.topic_text(topic, number + n), tags)
         seed = Seed(Kind.TOPIC, f"topic:{topic}:{year}:{week // 2}"[:300], topic, 0.5)
-        yield StarterIdea(seed, "It is one of the brand sheet's topics.", {"text": text})
+        yield StarterIdea(seed, "It is one of the brand sheet's topics.", Content(text))

@@ -3378,6 +3378,7 @@ export interface components {
    height: number;
    id: number;
    kind: string;
+   /** @description names of the brand's labels */
    labels: string[];
    name: string;
    seconds: number | null;
@@ -3820,6 +3821,7 @@ export interface components {
    reason_code: string;
    remote_url: string;
    revision: number;
+   /** @description a wording as it is kept, as it was sent */
    sent_content: { [key: string]: unknown } | null;
    state: string;
    tries: number;
@@ -4099,14 +4101,8 @@ export interface components {
    summary: string;
    undone: boolean;
   };
-  HistoryOut: {
-   events: components["schemas"]["HistoryEventOut"][];
-   /** @description ask for what is before this next; null: that was all */
-   more: number | null;
-   people: components["schemas"]["HistoryPerson"][];
-  };
-  /** @description What narrows the history. Days are of the brand's calendar. */
-  HistoryParams: {
+  /** @description What narrows the history: by whom (0: Menudo itself), what, in which words, between which days. Days are of the brand's calendar. */
+  HistoryFilter: {
    first?: string | null;
    last?: string | null;
    /**
@@ -4117,6 +4113,12 @@ export interface components {
    who?: number | null;
    /** @default  */
    words: string;
+  };
+  HistoryOut: {
+   events: components["schemas"]["HistoryEventOut"][];
+   /** @description ask for what is before this next; null: that was all */
+   more: number | null;
+   people: components["schemas"]["HistoryPerson"][];
   };
   HistoryPerson: {
    /** @description 0: Menudo itself, and clients by link */
@@ -4183,7 +4185,7 @@ export interface components {
    /** Format: date-time */
    last: string;
    step: string;
-   thing: string;
+   subject: string;
    times: number;
   };
   KeptOut: { post: number };
@@ -6032,8 +6034,7 @@ export interface operations {
   parameters: {
    query?: {
     words?: string;
-    /** @description 0: in no folder */
-    folder?: number | null;
+    folder?: (number | null) | null;
     label?: string;
     kind?: "" | "picture" | "animation" | "video";
     used?: boolean | null;

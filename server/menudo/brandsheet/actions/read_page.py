@@ -11,9 +11,19 @@ from menudo.people.context import BrandContext
 from menudo_core.text.storable import unstorable_reason
 
 _LABELS = {
-    "name": "Name", "site": "Web site", "about": "About", "topics": "Topics", "colours": "Colours", "language": "Language",
-    "country": "Country", "feeds": "Feeds", "contact/email": "E-mail", "contact/phone": "Telephone", "contact/address": "Address", "logo": "Logo",
-}  # fmt: skip
+    "name": "Name",
+    "site": "Web site",
+    "about": "About",
+    "topics": "Topics",
+    "colours": "Colours",
+    "language": "Language",
+    "country": "Country",
+    "feeds": "Feeds",
+    "contact/email": "E-mail",
+    "contact/phone": "Telephone",
+    "contact/address": "Address",
+    "logo": "Logo",
+}
 _MAX_BYTES = {"about": 4000, "name": 120, "contact/address": 300, "contact/email": 254, "contact/phone": 60}
 
 

@@ -1,7 +1,7 @@
 """Write the brand sheet."""
 
 import re
-from typing import Any
+from collections.abc import Iterator
 
 from django.db import transaction
 
@@ -10,6 +10,7 @@ from menudo.base.problems import Fault, InvalidError
 from menudo.base.revisions import require_unchanged
 from menudo.brandsheet.countries import COUNTRIES
 from menudo.brandsheet.models import BrandSheet
+from menudo.brandsheet.queries import sheet_out
 from menudo.brandsheet.schemas import SheetIO
 from menudo.history.actions.record_event import record_event
 from menudo.library.models import Asset
@@ -30,14 +31,14 @@ def save_sheet(context: BrandContext, sheet: SheetIO, revision: int) -> BrandShe
     """Keep the sheet whole. Raises InvalidError at each faulty field, StaleRevisionError when it moved on since `revision`."""
     context.require(Capability.EDIT_OTHERS)
     values = sheet.model_dump()
-    faults = list(_faults(context, sheet, values))
+    faults = list(_faults(context, sheet))
     if faults:
         raise InvalidError(faults=faults)
     with transaction.atomic():
         row = BrandSheet.objects.select_for_update().filter(brand=context.brand).first() or BrandSheet(
             brand=context.brand, revision=0
         )
-        require_unchanged(revision, row.revision, {"sheet": row.values, "revision": row.revision})
+        require_unchanged(revision, row.revision, sheet_out(row))
         before, row.values = row.values, values
         row.revision += 1
         row.save()
@@ -55,8 +56,8 @@ def save_sheet(context: BrandContext, sheet: SheetIO, revision: int) -> BrandShe
     return row
 
 
-def _faults(context: BrandContext, sheet: SheetIO, values: dict[str, Any]):  # type: ignore[no-untyped-def]
-    for pointer, text in _text_values(values, ""):
+def _faults(context: BrandContext, sheet: SheetIO) -> Iterator[Fault]:
+    for pointer, text in _text_values(sheet.model_dump(), ""):
         if words := unstorable_reason(text):
             yield Fault(pointer, words, "unusable")
     if sheet.site and not re.match(r"^https?://[^\s/]+", sheet.site):
@@ -74,7 +75,7 @@ def _faults(context: BrandContext, sheet: SheetIO, values: dict[str, Any]):  # t
             yield Fault(f"/hashtags/{place_in}", f"“{tag}” can't be a hashtag: write it as one word, without its sign.")
 
 
-def _text_values(value: Any, pointer: str):  # type: ignore[no-untyped-def]
+def _text_values(value: object, pointer: str) -> Iterator[tuple[str, str]]:
     if isinstance(value, str):
         yield pointer, value
     elif isinstance(value, dict):

@@ -1,8 +1,6 @@
 """Read a catalogue again: its things are kept, and what happened since the last reading is noted once."""
 
 from datetime import date, datetime, timedelta
-from decimal import Decimal
-from typing import Any
 from zoneinfo import ZoneInfo
 
 import structlog
@@ -12,12 +10,13 @@ from menudo.base import clock
 from menudo.base.engine import enqueue
 from menudo.base.fetch import FetchError, fetch
 from menudo.base.live import publish_change
+from menudo.catalogue.event_facts import event_facts
 from menudo.catalogue.models import Catalogue, CatalogueEvent, CatalogueItem
 from menudo.catalogue.row_parser import NotACatalogueError, Rows, parse_rows
+from menudo.catalogue.serializers import load_last_reading, store_event_facts, store_reading
 from menudo.people.actions.notify_planners import notify_planners
 from menudo.people.models import User
 from menudo_core.catalogue import events as core
-from menudo_core.catalogue.formatting import EVENT_TITLES, format_day, format_price
 from menudo_core.catalogue.mapping import ParsedRow, missing_fields, parse_row, with_currency
 from menudo_core.feeds.pace import NOTIFY_AFTER_FAILURES, next_poll_at
 
@@ -46,9 +45,13 @@ def poll_catalogue(catalogue_id: int) -> int:
     count = apply_reading(catalogue, found, now) if found is not None else 0
     etag, modified = page.validators
     Catalogue.objects.filter(pk=catalogue.pk).update(
-        etag=etag, modified=modified, failure_count=0,
-        last_error="", read_at=now, next_at=next_poll_at(now, timedelta(minutes=catalogue.interval_minutes), 0),
-    )  # fmt: skip
+        etag=etag,
+        modified=modified,
+        failure_count=0,
+        last_error="",
+        read_at=now,
+        next_at=next_poll_at(now, timedelta(minutes=catalogue.interval_minutes), 0),
+    )
     return count
 
 
@@ -77,15 +80,7 @@ def apply_reading(catalogue: Catalogue, found: Rows, now: datetime, by: User | N
 def _stored_item(item: CatalogueItem | None, read: core.CatalogueItem) -> core.CatalogueItem:
     if item is None or not item.last_reading:
         return read
-    return core.merge_reading(_core_item(item), _last_read_item(item), read)
-
-
-def _last_read_item(item: CatalogueItem) -> core.CatalogueItem:
-    stored = item.last_reading
-    return core.CatalogueItem(
-        item.key, item.title, stored["price"] and Decimal(stored["price"]), stored["currency"],
-        core.Availability(stored["standing"]), stored["open_day"] and date.fromisoformat(stored["open_day"]),
-    )  # fmt: skip
+    return core.merge_reading(_core_item(item), load_last_reading(item), read)
 
 
 def _save_item(
@@ -96,11 +91,7 @@ def _save_item(
         item.asset = None
     for name in ("title", "price", "currency", "availability", "open_day"):
         setattr(item, name, getattr(stands, name))
-    values_read = one.item
-    item.last_reading = {
-        "price": None if values_read.price is None else str(values_read.price), "currency": values_read.currency, "standing": values_read.availability,
-        "open_day": values_read.open_day and values_read.open_day.isoformat(),
-    }  # fmt: skip
+    item.last_reading = store_reading(one.item)
     item.link, item.picture, item.about = one.link, one.picture, one.about
     item.more, item.last_seen_at = dict(one.item.more), now
     item.save()
@@ -111,22 +102,20 @@ def save_event(
     catalogue: Catalogue, item: CatalogueItem, event: core.Event, now: datetime, by: User | None = None
 ) -> CatalogueEvent | None:
     """Note that something happened, once; None where it was known."""
-    values = message_values(item, event)
     enqueue("round_of_relays")
     made, fresh = CatalogueEvent.objects.get_or_create(
-        catalogue=catalogue, dedup_key=event.dedup_key[:400],
-        defaults={"item": item, "kind": event.happened, "name": event.name, "values": values, "occurred_at": now, "created_by": by},
-    )  # fmt: skip
+        catalogue=catalogue,
+        dedup_key=event.dedup_key[:400],
+        defaults={
+            "item": item,
+            "kind": event.happened,
+            "name": event.name,
+            "values": store_event_facts(event_facts(item, event)),
+            "occurred_at": now,
+            "created_by": by,
+        },
+    )
     return made if fresh else None
-
-
-def message_values(item: CatalogueItem, event: core.Event) -> dict[str, Any]:
-    """The facts for its message and banner."""
-    return {
-        "event": event.name if event.happened is core.EventKind.OWN else EVENT_TITLES[event.happened], "title": item.title,
-        "price": format_price(item.price, item.currency), "before": format_price(event.before, item.currency),
-        "open_day": format_day(item.open_day), "about": item.about, "link": item.link,
-    }  # fmt: skip
 
 
 def brand_date(catalogue: Catalogue, now: datetime) -> date:

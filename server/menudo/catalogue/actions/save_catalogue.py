@@ -15,6 +15,7 @@ from menudo.catalogue.actions.poll_catalogue import ACCEPT, apply_reading, brand
 from menudo.catalogue.models import Catalogue, CatalogueEvent, CatalogueItem
 from menudo.catalogue.row_parser import NotACatalogueError, Rows, parse_rows
 from menudo.catalogue.schemas import CatalogueIn
+from menudo.catalogue.serializers import load_event_facts
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
@@ -162,9 +163,11 @@ def report_event(
     if happened is core.EventKind.OWN and name not in {rule.name for rule in custom_rules(catalogue)}:
         raise InvalidError.at("/name", "The catalogue has no event of that name.", "foreign")
     stands = {
-        core.EventKind.RESERVED: core.Availability.RESERVED, core.EventKind.SOLD: core.Availability.SOLD,
-        core.EventKind.COMING: core.Availability.COMING, core.EventKind.NEW: core.Availability.FREE,
-    }  # fmt: skip
+        core.EventKind.RESERVED: core.Availability.RESERVED,
+        core.EventKind.SOLD: core.Availability.SOLD,
+        core.EventKind.COMING: core.Availability.COMING,
+        core.EventKind.NEW: core.Availability.FREE,
+    }
     item.availability = stands.get(happened, item.availability)
     now = clock.now()
     with transaction.atomic():
@@ -176,7 +179,7 @@ def report_event(
         made = save_event(catalogue, item, event, now, context.user)
         if made is None:
             raise ConflictError("That was noted before.")
-        words = f"said of {item.title}: {made.values['event']}"
+        words = f"said of {item.title}: {load_event_facts(made.values).event}"
         record_event(context.brand.pk, context.actor, "happen", "catalogue", catalogue.pk, words)
         publish_change(context.brand.pk, "catalogue", catalogue.pk)
     return made

@@ -15,6 +15,7 @@ from menudo.posts.checking import findings_for, media_facts
 from menudo.posts.models import Delivery
 from menudo.posts.queries import delivery_out
 from menudo.posts.rendering import PostRenderer, render_delivery
+from menudo.posts.serializers import load_sent_content
 from menudo.posts.signoff_state import signoff_state
 from menudo.profiles.sheets import sheet_for
 from menudo_core.networks.findings import Level
@@ -52,7 +53,7 @@ def update_at_network(context: BrandContext, delivery: Delivery, revision: int) 
     row = _published(delivery, revision)
     renderer = PostRenderer.for_post(row.post, row.brand)
     content = render_delivery(renderer, row, row.profile, row.brand)
-    if row.sent_content and row.sent_content.get("text") == content.text:
+    if row.sent_content and load_sent_content(row.sent_content).content.text == content.text:
         raise ConflictError("The text there is the present one already.")
     if signoff_state(row, renderer) not in (SignoffState.NONE, SignoffState.AGREED):
         raise ConflictError("Nobody has agreed to its present wording. Have it signed off first, in a copy.")
@@ -68,8 +69,9 @@ def update_at_network(context: BrandContext, delivery: Delivery, revision: int) 
     with change_posts(context, deliveries=[row.pk]) as change:
         row = change.delivery(row.pk)
         if row.state == DeliveryState.PUBLISHED:
-            sent = {**(row.sent_content or {}), "text": content.text, "changed_at": change.now.isoformat()}
-            there = Publication(row.remote_url, row.published_at, sent)
+            sent = load_sent_content(row.sent_content or {})
+            edited = replace(sent, content=replace(sent.content, text=content.text), changed_at=change.now)
+            there = Publication(row.remote_url, row.published_at, edited)
             change.apply(Decision(publications={row.pk: there}))
             change.record("update_there", "delivery", row.pk, f"changed {row.profile.handle}'s post at the network")
     return row
@@ -77,7 +79,7 @@ def update_at_network(context: BrandContext, delivery: Delivery, revision: int) 
 
 def _published(delivery: Delivery, revision: int) -> Delivery:
     row = Delivery.objects.select_related("post", "brand", "profile__connection").get(pk=delivery.pk)
-    require_unchanged(revision, row.revision, delivery_out(row).model_dump(mode="json"))
+    require_unchanged(revision, row.revision, delivery_out(row))
     if row.state != DeliveryState.PUBLISHED:
         raise ConflictError("It isn't at the network.")
     return row

@@ -14,6 +14,8 @@ from django.db.models.functions import Cast
 
 from menudo.base.clock import db_now
 from menudo.posts.models import Delivery
+from menudo.posts.sent_content import SentContent
+from menudo.posts.serializers import store_sent_content
 from menudo.profiles.models import Profile
 from menudo_core.signoff.states import DeliveryState
 
@@ -110,21 +112,26 @@ def leased_rows(deliveries: Iterable[Delivery]) -> QuerySet[Delivery]:
     return Delivery.objects.filter(theirs, state=DeliveryState.SENDING)
 
 
-def renew_lease(delivery: Delivery, step: str, trying: dict[str, Any] | None = None) -> bool:
+def renew_lease(delivery: Delivery, step: str, trying: SentContent | None = None) -> bool:
     """Renew the lease and note how far sending got, and with what. False: the lease ran out and another worker has it."""
     delivery.step = step
-    begun: dict[str, Any] = {} if trying is None else {"attempted_content": trying}
-    delivery.attempted_content = begun.get("attempted_content", delivery.attempted_content)
-    return bool(leased_rows([delivery]).update(step=step, lease_until=db_now() + settings.LEASE, **begun))
+    if trying is not None:
+        delivery.attempted_content = store_sent_content(trying)
+    # Nothing else writes what was tried while the lease is held.
+    return bool(
+        leased_rows([delivery]).update(
+            step=step, lease_until=db_now() + settings.LEASE, attempted_content=delivery.attempted_content
+        )
+    )
 
 
-def begin_sending(trying: Mapping[Delivery, dict[str, Any]]) -> list[Delivery]:
+def begin_sending(trying: Mapping[Delivery, SentContent]) -> list[Delivery]:
     """Renew the leases of all that are about to be created, and note that, and with what. Those that were lost are left out."""
     if not trying:
         return []
     for delivery, content in trying.items():
-        delivery.step, delivery.attempted_content = Delivery.Step.CREATE, content
-    kept = value_by_id({d.pk: content for d, content in trying.items()})
+        delivery.step, delivery.attempted_content = Delivery.Step.CREATE, store_sent_content(content)
+    kept = value_by_id({d.pk: d.attempted_content for d in trying})
     held = leased_rows(trying)
     with transaction.atomic():
         list(held.select_for_update(no_key=True).order_by("pk").values_list("pk"))

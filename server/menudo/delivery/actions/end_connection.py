@@ -20,8 +20,14 @@ def end_connection(connection: Connection) -> None:
         recompute_holds(Delivery.objects.filter(profile__connection=connection))
         handles = ", ".join(connection.profiles.values_list("handle", flat=True)[:6])
         words = f"{handles or connection.account} must be reconnected: the network ended the connection"
-        notify(profile_managers(connection.brand_id), connection.brand_id, "connection", f"ended:{connection.pk}:{connection.expires_at}", words,
-               f"/{connection.brand.slug}/profiles")  # fmt: skip
+        notify(
+            profile_managers(connection.brand_id),
+            connection.brand_id,
+            "connection",
+            f"ended:{connection.pk}:{connection.expires_at}",
+            words,
+            f"/{connection.brand.slug}/profiles",
+        )
 
 
 def end_expired_connections() -> int:

@@ -9,7 +9,7 @@ from menudo.posts.actions.enqueue_delivery import parse_wall_time, resolve_due
 from menudo.posts.change.decision import Decision, Publication
 from menudo.posts.change.kernel import PostChange, change_posts
 from menudo.posts.models import Delivery
-from menudo.posts.serializers import store_content
+from menudo.posts.sent_content import SentContent
 from menudo.posts.signoff_state import signoff_state
 from menudo_core.signoff.agreement import SignoffState
 from menudo_core.signoff.holds import HELD_WORDS, Hold
@@ -33,7 +33,7 @@ def mark_published(context: BrandContext, delivery: Delivery, url: str, revision
             raise ConflictError(HELD_WORDS[Hold.SIGNOFF])
         schedule = change.schedule(row)
         content = change.rendered([row])[row.pk]
-        there = Publication(url[:500], change.now, store_content(content))
+        there = Publication(url[:500], change.now, SentContent(content))
         published = replace(schedule, state=next_state(schedule.state, Event.DONE))
         change.apply(Decision(schedules={row.pk: published}, publications={row.pk: there}))
         change.record("publish", "delivery", row.pk, f"published {row.profile.handle}'s post by hand")

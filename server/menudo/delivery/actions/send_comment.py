@@ -14,16 +14,17 @@ from menudo.base.clock import db_now
 from menudo.base.live import publish_change
 from menudo.base.problems import ConflictError
 from menudo.delivery.actions.claim import LEASE_HOLDER, LeaseLostError, lease_expired
+from menudo.delivery.actions.create_comment import enqueue_comment
 from menudo.delivery.actions.sweep import delivery_boundary
+from menudo.delivery.models import FirstComment
 from menudo.delivery.with_connection import find_by_key, with_connection
 from menudo.history.actions.record_event import MENUDO, record_event
 from menudo.networks.protocol import Adapter
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
-from menudo.posts.actions.create_comment import enqueue_comment
 from menudo.posts.change.decision import Decision
 from menudo.posts.change.kernel import change_posts
-from menudo.posts.models import Delivery, FirstComment
+from menudo.posts.models import Delivery
 from menudo.profiles.pauses import pauses_of
 from menudo.profiles.sheets import sheet_for
 from menudo_core.sending.decision import Backoff, NetworkResponse, Outcome, Step, decide_next_step
@@ -104,7 +105,7 @@ def _settle_comment(comment: FirstComment, answer: NetworkResponse) -> None:
     backoff = Backoff(settings.BACKOFF_BASE, settings.BACKOFF_MOST, settings.BACKOFF_TRIES)
     network = sheet_for(delivery.brand_id, delivery.profile.network).name
     decision = decide_next_step(answer, network, comment.tries, now, random.random(), backoff)
-    log.info("comment_settled", outcome=answer.outcome, step=decision.step)
+    log.info("comment.settled", outcome=answer.outcome, step=decision.step)
     changes: dict[str, object] = {
         "lease_until": None,
         "lease_holder": "",

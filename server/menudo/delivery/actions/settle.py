@@ -14,15 +14,15 @@ from django.db.models import F
 from menudo.base import clock
 from menudo.base.live import publish_changes
 from menudo.delivery.actions.claim import leased_rows, value_by_id
+from menudo.delivery.actions.create_comment import create_comment
 from menudo.delivery.actions.sweep import delivery_boundary
+from menudo.delivery.sent_content import sent_content_of
 from menudo.history.actions.record_event import MENUDO, build_event, record_event, record_events
-from menudo.library.models import Asset
 from menudo.people.actions.notify_planners import notify_planners
-from menudo.posts.actions.create_comment import create_comment
 from menudo.posts.actions.enqueue_delivery import enqueue_delivery
 from menudo.posts.actions.watch import notify_watchers, title_for
 from menudo.posts.models import Delivery, Watch
-from menudo.posts.serializers import store_content
+from menudo.posts.serializers import store_sent_content
 from menudo.profiles.sheets import sheet_for
 from menudo_core.networks.content import STORY, Content
 from menudo_core.sending.decision import Backoff, Decision, NetworkResponse, Step, decide_next_step
@@ -50,7 +50,7 @@ def settle_safely(results: Sequence[SendResult]) -> None:
         # The database is gone: their leases run out, and their networks are asked.
         raise
     except Exception:
-        log.exception("settling_together_broke_off")
+        log.exception("settling.batch_failed")
         for one in results:
             with delivery_boundary("settle", one.delivery):
                 settle_results([one])
@@ -68,7 +68,7 @@ def settle_results(results: Sequence[SendResult]) -> None:
         for one in results:
             decision = _decide(one, now)
             if one.delivery.pk not in mine:
-                log.warning("lease_lost_before_outcome", delivery=one.delivery.pk)
+                log.warning("delivery.lease_lost", delivery=one.delivery.pk)
             elif decision.step is Step.PUBLISHED:
                 out.append(one)
             else:
@@ -83,7 +83,9 @@ def _decide(one: SendResult, now: datetime) -> Decision:
     backoff = Backoff(settings.BACKOFF_BASE, settings.BACKOFF_MOST, settings.BACKOFF_TRIES)
     network = sheet_for(delivery.brand_id, delivery.profile.network).name
     decision = decide_next_step(one.response, network, delivery.tries, now, random.random(), backoff)
-    log.info("settled", delivery=delivery.pk, outcome=one.response.outcome, step=decision.step, code=decision.code)
+    log.info(
+        "delivery.settled", delivery=delivery.pk, outcome=one.response.outcome, step=decision.step, code=decision.code
+    )
     return decision
 
 
@@ -98,7 +100,10 @@ def _mark_published(results: list[SendResult], now: datetime) -> None:
         published_at=now,
         # What was begun is what is there, whatever the wording has become since.
         sent_content=value_by_id(
-            {one.delivery.pk: one.delivery.attempted_content or store_sent_content(one.content) for one in results}
+            {
+                one.delivery.pk: one.delivery.attempted_content or store_sent_content(sent_content_of(one.content))
+                for one in results
+            }
         ),
         attempted_content=None,
         reason="",
@@ -153,9 +158,3 @@ def has_comment(content: Content, delivery: Delivery) -> bool:
     """Whether a first comment follows: there is one, and its network has any."""
     forbidden = sheet_for(delivery.brand_id, delivery.profile.network).forbidden
     return bool(content.first_comment.strip()) and content.form != STORY and "first_comment" not in forbidden
-
-
-def store_sent_content(content: Content) -> dict[str, Any]:
-    """What is sent, kept as it is sent: the wording, and each medium's hash (SHA-256), whatever becomes of it in the library."""
-    found = Asset.objects.filter(pk__in=content.media).values_list("pk", "sha256") if content.media else ()
-    return {**store_content(content), "hashes": {str(pk): sha256 for pk, sha256 in found}}

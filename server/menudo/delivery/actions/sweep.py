@@ -45,7 +45,7 @@ def _miss_in_brand(brand: Brand, rows: list[Delivery]) -> int:
     except OperationalError:
         raise
     except Exception:
-        log.exception("delivery.missing_together_broke_off")
+        log.exception("sweep.batch_failed")
     count = 0
     for row in rows:
         with delivery_boundary("miss", row):
@@ -85,7 +85,7 @@ def _notify_missed(delivery: Delivery) -> None:
     key = f"missed:{delivery.pk}:{delivery.due_at}"
     count = notify_watchers(brand, post, "missed", key, words)
     notify_planners(brand, "missed", key, words, f"calendar?open={delivery.pk}")
-    log.info("missed_told", delivery=delivery.pk, told=count)
+    log.info("delivery.missed", delivery=delivery.pk, told=count)
 
 
 def recheck_held() -> int:
@@ -118,5 +118,5 @@ def sweep_overdue(grace: timedelta = _GRACE) -> int:
     for delivery in found:
         enqueue_delivery(delivery, delivery.at)
     if found:
-        log.info("swept", found=len(found))
+        log.info("sweep.done", found=len(found))
     return len(found)

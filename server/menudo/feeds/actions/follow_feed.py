@@ -99,9 +99,14 @@ def _create_feed(context: BrandContext, address: str, title: str, site: str, she
     try:
         with transaction.atomic():
             return Feed.objects.create(
-                brand=context.brand, address=address[:1000], title=title[:200], site=site[:1000], shelved=shelved,
-                interval_minutes=interval, next_at=clock.now(),
-            )  # fmt: skip
+                brand=context.brand,
+                address=address[:1000],
+                title=title[:200],
+                site=site[:1000],
+                shelved=shelved,
+                interval_minutes=interval,
+                next_at=clock.now(),
+            )
     except IntegrityError:
         raise InvalidError.at("/address", "This feed is followed already.", "twice") from None
 

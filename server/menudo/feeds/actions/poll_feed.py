@@ -117,9 +117,18 @@ def _entry_key(entry: Entry) -> str:
 
 def _article_from(feed: Feed, entry: Entry, now: datetime, is_fresh: bool) -> Article:
     return Article(
-        feed=feed, entry_key=_entry_key(entry), title=entry.title, link=entry.link, summary=entry.summary, author=entry.author,
-        published_at=entry.at, tags=list(entry.tags), picture=entry.picture, seen_at=now, is_new=is_fresh,
-    )  # fmt: skip
+        feed=feed,
+        entry_key=_entry_key(entry),
+        title=entry.title,
+        link=entry.link,
+        summary=entry.summary,
+        author=entry.author,
+        published_at=entry.at,
+        tags=list(entry.tags),
+        picture=entry.picture,
+        seen_at=now,
+        is_new=is_fresh,
+    )
 
 
 def _apply_edit(article: Article, entry: Entry) -> bool:
@@ -142,7 +151,7 @@ def _change_address(feed: Feed, address: str) -> None:
         with transaction.atomic():
             Feed.objects.filter(pk=feed.pk).update(address=address[:1000])
     except IntegrityError:
-        log.info("feed_moved_to_one_there_is", feed=feed.pk)
+        log.info("feed.moved", feed=feed.pk)
 
 
 def _note_failure(feed: Feed, error: FetchError | NotAFeedError, now: datetime) -> None:

@@ -50,16 +50,24 @@ def read_profile_results(profile_id: int) -> int:
         return 0
     rows = [
         Reading(
-            delivery=d, brand_id=d.brand_id, profile_id=d.profile_id, published_at=d.published_at, read_at=now,
-            reach=one.reach, reactions=one.reactions, clicks=one.clicks,
+            delivery=d,
+            brand_id=d.brand_id,
+            profile_id=d.profile_id,
+            published_at=d.published_at,
+            read_at=now,
+            reach=one.reach,
+            reactions=one.reactions,
+            clicks=one.clicks,
         )
         for d in _recent_deliveries(now).filter(profile=profile)
         if (one := earned.get(d.remote_url)) and d.published_at
-    ]  # fmt: skip
+    ]
     Reading.objects.bulk_create(
-        rows, update_conflicts=True, unique_fields=["delivery"],
+        rows,
+        update_conflicts=True,
+        unique_fields=["delivery"],
         update_fields=["read_at", "reach", "reactions", "clicks"],
-    )  # fmt: skip
+    )
     return len(rows)
 
 

@@ -27,10 +27,15 @@ def save_mail_server(server: SmtpServer) -> None:
         MailServer.objects.update_or_create(
             pk=1,
             defaults={
-                "host": server.host, "port": server.port, "security": server.security, "user": server.user,
-                "password": seal(server.password) if server.password else "", "sender": server.sender, "updated_at": clock.now(),
+                "host": server.host,
+                "port": server.port,
+                "security": server.security,
+                "user": server.user,
+                "password": seal(server.password) if server.password else "",
+                "sender": server.sender,
+                "updated_at": clock.now(),
             },
-        )  # fmt: skip
+        )
 
 
 def delete_mail_server() -> None:

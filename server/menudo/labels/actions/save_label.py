@@ -11,7 +11,7 @@ from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo_core.text.storable import unstorable_reason
 
-_MAX_LABELS = 200
+MAX_LABELS = 200
 
 
 def save_label(context: BrandContext, label_id: int | None, name: str, ink: str) -> Label:
@@ -23,8 +23,8 @@ def save_label(context: BrandContext, label_id: int | None, name: str, ink: str)
         raise InvalidError.at("/name", words)
     if ink not in Ink.values:
         raise InvalidError.at("/ink", f"There is no ink “{ink[:20]}”.", "choice")
-    if label_id is None and Label.objects.filter(brand=context.brand).count() >= _MAX_LABELS:
-        raise InvalidError.at("/name", f"There are {_MAX_LABELS} labels already. Delete one that isn't used.", "many")
+    if label_id is None and Label.objects.filter(brand=context.brand).count() >= MAX_LABELS:
+        raise InvalidError.at("/name", f"There are {MAX_LABELS} labels already. Delete one that isn't used.", "many")
     try:
         with transaction.atomic():
             label.name, label.ink = name, ink

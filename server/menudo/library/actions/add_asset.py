@@ -63,10 +63,20 @@ def _save_asset(
                 found.save(update_fields=["deleted_at"])
             return found
         asset = Asset.objects.create(
-            brand=context.brand, folder=folder, name=name, kind=readied.kind, format=readied.format, codec=readied.codec,
-            width=readied.width, height=readied.height, size=readied.size, seconds=readied.seconds, sha256=sha,
-            alt=alt, caption=caption,
-        )  # fmt: skip
+            brand=context.brand,
+            folder=folder,
+            name=name,
+            kind=readied.kind,
+            format=readied.format,
+            codec=readied.codec,
+            width=readied.width,
+            height=readied.height,
+            size=readied.size,
+            seconds=readied.seconds,
+            sha256=sha,
+            alt=alt,
+            caption=caption,
+        )
         record_event(context.brand.pk, context.actor, "add", "asset", asset.pk, f"added {name}")
         publish_change(context.brand.pk, "asset", asset.pk)
     return asset

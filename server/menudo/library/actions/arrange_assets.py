@@ -5,16 +5,19 @@ from django.db import IntegrityError, transaction
 from menudo.base.live import publish_change
 from menudo.base.problems import InvalidError, NotFoundError
 from menudo.history.actions.record_event import record_event
-from menudo.library.actions.describe_asset import MAX_LABELS, clean_labels
+from menudo.labels.actions.find_or_create import find_or_create_labels
 from menudo.library.models import Asset, Folder
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo_core.text.storable import unstorable_reason
 
+_LABELS = Asset.labels.through
+
 
 def assets_by_ids(context: BrandContext, ids: list[int]) -> list[Asset]:
     """The assets of these ids, in their order. Raises NotFoundError when any isn't the brand's."""
-    by_id = {a.pk: a for a in Asset.objects.filter(brand=context.brand, pk__in=ids)}
+    rows = Asset.objects.filter(brand=context.brand, pk__in=ids).prefetch_related("labels")
+    by_id = {a.pk: a for a in rows}
     if len(by_id) != len(set(ids)):
         raise NotFoundError("One of these isn't in the library any more.")
     return [by_id[asset_id] for asset_id in dict.fromkeys(ids)]
@@ -54,6 +57,8 @@ def copy_assets(context: BrandContext, ids: list[int], into: int | None) -> list
             for a in assets
         ]
         Asset.objects.bulk_create(made)
+        labels = [(a.pk, label.pk) for copied, a in zip(assets, made, strict=True) for label in copied.labels.all()]
+        _LABELS.objects.bulk_create(_LABELS(asset_id=asset_id, label_id=label_id) for asset_id, label_id in labels)
         _record_and_publish(context, "copy", assets, f"copied {_count_label(assets)}")
     return made
 
@@ -73,24 +78,20 @@ def _copy_of(asset: Asset, target: Folder | None, name: str) -> Asset:
         "caption",
         "credit",
     )
-    return Asset(
-        **{field: getattr(asset, field) for field in same}, labels=list(asset.labels), name=name, folder=target
-    )
+    return Asset(**{field: getattr(asset, field) for field in same}, name=name, folder=target)
 
 
 def label_assets(context: BrandContext, ids: list[int], add: list[str], remove: list[str]) -> int:
     """Give labels to many, and take labels from them. How many changed. Raises InvalidError."""
     context.require(Capability.WRITE)
-    for text in add:
-        if words := unstorable_reason(text):
-            raise InvalidError.at("/add", words, "unusable")
-    gone = {text.strip().casefold() for text in remove}
+    gone = {" ".join(name.split()).casefold() for name in remove}
     with transaction.atomic():
         assets = assets_by_ids(context, ids)
-        for asset in assets:
-            kept = [text for text in asset.labels if text.casefold() not in gone]
-            asset.labels = clean_labels([*kept, *add])[:MAX_LABELS]
-        Asset.objects.bulk_update(assets, ["labels"])
+        there = {label.pk for asset in assets for label in asset.labels.all() if label.name.casefold() in gone}
+        _LABELS.objects.filter(asset__in=assets, label__in=there).delete()
+        added = [label.pk for label in find_or_create_labels(context, add, "/add")]
+        rows = [_LABELS(asset_id=asset.pk, label_id=label_id) for asset in assets for label_id in added]
+        _LABELS.objects.bulk_create(rows, ignore_conflicts=True)
         _record_and_publish(context, "label", assets, f"labelled {_count_label(assets)}")
     return len(assets)
 

@@ -1,45 +1,61 @@
 """Say what an asset shows, and what is to be said with it."""
 
+from collections.abc import Iterable
+from dataclasses import dataclass
+
 from django.db import transaction
 
 from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
 from menudo.history.actions.record_event import record_event
+from menudo.labels.actions.find_or_create import find_or_create_labels
 from menudo.library.models import Asset
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo_core.text.storable import unstorable_reason
 
-MAX_LABELS = 20
+
+@dataclass(frozen=True, slots=True)
+class AssetDescription:
+    """What is to change of an asset; None stays as it is. `labels` are names: what there isn't yet is made."""
+
+    name: str | None = None
+    alt: str | None = None
+    caption: str | None = None
+    credit: str | None = None
+    labels: list[str] | None = None
+
+    @property
+    def texts(self) -> dict[str, str]:
+        given = {"name": self.name, "alt": self.alt, "caption": self.caption, "credit": self.credit}
+        return {part: text for part, text in given.items() if text is not None}
 
 
-def describe_asset(context: BrandContext, asset: Asset, changes: dict[str, str | list[str]]) -> Asset:
-    """Change any of name, alt, caption, credit and labels, wherever the asset is used. Raises InvalidError."""
+def describe_asset(context: BrandContext, asset: Asset, changes: AssetDescription) -> Asset:
+    """Change what is said of an asset, wherever it is used. Raises InvalidError."""
     context.require(Capability.WRITE)
-    faults = []
-    for part, value in changes.items():
-        for text in [value] if isinstance(value, str) else value:
-            if words := unstorable_reason(text):
-                faults.append(Fault(f"/{part}", words, "unusable"))
-    if not str(changes.get("name", "x")).strip():
-        faults.append(Fault("/name", "Give it a name.", "missing"))
-    if faults:
+    if faults := list(_text_faults(changes)):
         raise InvalidError(faults=faults)
-    if isinstance(labels := changes.get("labels"), list):
-        changes["labels"] = clean_labels(labels)
     with transaction.atomic():
-        before = {part: getattr(asset, part) for part in changes}
-        for part, value in changes.items():
-            setattr(asset, part, value)
-        asset.save(update_fields=list(changes))
+        before: dict[str, object] = {part: getattr(asset, part) for part in changes.texts}
+        after: dict[str, object] = {**changes.texts}
+        for part, text in changes.texts.items():
+            setattr(asset, part, text)
+        asset.save(update_fields=list(changes.texts))
+        if changes.labels is not None:
+            before["labels"] = [label.name for label in asset.labels.all()]
+            labels = find_or_create_labels(context, changes.labels, "/labels")
+            asset.labels.set(labels)
+            after["labels"] = [label.name for label in labels]
         words = f"described {asset.name}"
-        record_event(
-            context.brand.pk, context.actor, "describe", "asset", asset.pk, words, before, dict(changes), join=True
-        )
+        record_event(context.brand.pk, context.actor, "describe", "asset", asset.pk, words, before, after, join=True)
         publish_change(context.brand.pk, "asset", asset.pk)
     return asset
 
 
-def clean_labels(labels: list[str]) -> list[str]:
-    """Each label once, whatever its case, without empty ones."""
-    return list({label.strip().casefold(): label.strip() for label in reversed(labels) if label.strip()}.values())[::-1]
+def _text_faults(changes: AssetDescription) -> Iterable[Fault]:
+    for part, text in changes.texts.items():
+        if words := unstorable_reason(text):
+            yield Fault(f"/{part}", words, "unusable")
+    if changes.name is not None and not changes.name.strip():
+        yield Fault("/name", "Give it a name.", "missing")

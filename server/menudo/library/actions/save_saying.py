@@ -1,6 +1,7 @@
 """Keep what is said again and again: snippets, tag sets, link tags."""
 
-from typing import Any, TypeVar
+from collections.abc import Mapping
+from typing import TypeVar
 
 from django.db import IntegrityError, transaction
 
@@ -9,6 +10,7 @@ from menudo.base.problems import Fault, InvalidError
 from menudo.base.rows import first_or_404
 from menudo.history.actions.record_event import record_event
 from menudo.library.models import LinkTags, Snippet, TagSet
+from menudo.library.schemas import LinkTagsIn
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo_core.text.hashtags import hashtags, strip_sign, tag_key
@@ -44,15 +46,16 @@ def save_tag_set(context: BrandContext, tag_set_id: int | None, name: str, tags:
     return _save(context, saying_of(context, TagSet, tag_set_id), name, {"tags": clean}, faults)
 
 
-def save_link_tags(context: BrandContext, link_tags_id: int | None, name: str, values: dict[str, Any]) -> LinkTags:
+def save_link_tags(context: BrandContext, link_tags_id: int | None, data: LinkTagsIn) -> LinkTags:
     """A new preset, or a changed one. Raises InvalidError, NotFoundError."""
+    values = data.model_dump(exclude={"name"})
     faults = [
         Fault(f"/{part}", words) for part, v in values.items() if isinstance(v, str) and (words := unstorable_reason(v))
     ]
     if not any(isinstance(v, str) and v.strip() for v in values.values()):
         faults.append(Fault("/source", "Fill in at least one of the values.", "missing"))
     values = {part: v.strip() if isinstance(v, str) else v for part, v in values.items()}
-    return _save(context, saying_of(context, LinkTags, link_tags_id), name, values, faults)
+    return _save(context, saying_of(context, LinkTags, link_tags_id), data.name, values, faults)
 
 
 def delete_saying(context: BrandContext, kind: type[S], saying_id: int) -> None:
@@ -79,7 +82,7 @@ def saying_of(context: BrandContext, kind: type[S], saying_id: int | None) -> S:
     return first_or_404(kind.objects.filter(brand=context.brand, pk=saying_id))
 
 
-def _save(context: BrandContext, row: S, name: str, values: dict[str, Any], faults: list[Fault]) -> S:
+def _save(context: BrandContext, row: S, name: str, values: Mapping[str, object], faults: list[Fault]) -> S:
     context.require(Capability.WRITE)
     name = " ".join(name.split())
     if not name:

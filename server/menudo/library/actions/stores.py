@@ -9,7 +9,7 @@ from menudo.base.sealing import seal, unseal
 from menudo.history.actions.record_event import record_event
 from menudo.library import files
 from menudo.library.actions.add_asset import add_asset
-from menudo.library.actions.arrange_assets import folder_of as folder_of
+from menudo.library.actions.arrange_assets import folder_of
 from menudo.library.actions.import_zip import ImportedMedia
 from menudo.library.models import Store
 from menudo.library.webdav import StoreEntry, StoreError, WebDav

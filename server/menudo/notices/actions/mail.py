@@ -57,8 +57,10 @@ def _send_digest(user: int) -> bool:
     with transaction.atomic():
         rows = list(
             Notice.objects.select_for_update(of=("self",), skip_locked=True)
-            .select_related("user").filter(user=user, channel=Channel.DIGEST, mailed_at=None).order_by("pk")
-        )  # fmt: skip
+            .select_related("user")
+            .filter(user=user, channel=Channel.DIGEST, mailed_at=None)
+            .order_by("pk")
+        )
         if not rows:
             return False
         lines = [f"{row.summary}\n{settings.PUBLIC_URL}{row.path}" for row in rows[:_LISTED]]

@@ -23,10 +23,16 @@ def notify(users: Iterable[int], brand: int | None, kind: str, key: str, summary
     wishes = preferences_of(fresh)
     rows = [
         Notice(
-            user_id=user, brand_id=brand, kind=kind, key=key, summary=summary[:300], path=path, channel=wishes[user].channel(kind)
+            user_id=user,
+            brand_id=brand,
+            kind=kind,
+            key=key,
+            summary=summary[:300],
+            path=path,
+            channel=wishes[user].channel(kind),
         )
         for user in fresh
-    ]  # fmt: skip
+    ]
     # Two workers may tell the same thing at once: the constraint lets one of them.
     Notice.objects.bulk_create(rows, ignore_conflicts=True)
     now = clock.now()

@@ -43,9 +43,14 @@ def save_preferences(
     row, _ = NotificationPreferences.objects.update_or_create(
         user_id=user,
         defaults={
-            "channels": ways, "zone": zone, "quiet_from": begin, "quiet_to": end, "digest_at": at, "phone": phone.strip(),
+            "channels": ways,
+            "zone": zone,
+            "quiet_from": begin,
+            "quiet_to": end,
+            "digest_at": at,
+            "phone": phone.strip(),
         },
-    )  # fmt: skip
+    )
     return row
 
 

@@ -23,8 +23,16 @@ def change_member(context: BrandContext, user: int, role: str, capabilities: lis
         member.role, member.capabilities = role, wanted
         member.save(update_fields=["role", "capabilities"])
         _end_invitations(context, member, frozenset(wanted))
-        record_event(context.brand.pk, context.actor, "change", "member", member.user_id, f"changed what {member.user.name} may do",
-               before, {"role": role, "capabilities": wanted})  # fmt: skip
+        record_event(
+            context.brand.pk,
+            context.actor,
+            "change",
+            "member",
+            member.user_id,
+            f"changed what {member.user.name} may do",
+            before,
+            {"role": role, "capabilities": wanted},
+        )
         publish_change(context.brand.pk, "people", member.user_id)
     return member
 

@@ -44,12 +44,18 @@ def invite_person(context: BrandContext, email: str, role: str, capabilities: li
         if replaced is not None:
             _require_grantable(context, replaced.capabilities)
         row, _ = Invitation.objects.update_or_create(
-            brand=context.brand, email=email, accepted_at=None,
+            brand=context.brand,
+            email=email,
+            accepted_at=None,
             defaults={
-                "role": role, "capabilities": wanted, "token_hash": hash_token(token), "created_by": context.user, "created_at": clock.now(),
+                "role": role,
+                "capabilities": wanted,
+                "token_hash": hash_token(token),
+                "created_by": context.user,
+                "created_at": clock.now(),
                 "expires_at": clock.now() + INVITATION_LIFETIME,
             },
-        )  # fmt: skip
+        )
         record_event(context.brand.pk, context.actor, "invite", "invitation", row.pk, f"invited {email} as {role}")
         publish_change(context.brand.pk, "people", 0)
         address = f"{settings.PUBLIC_URL}/invitation/{token}"

@@ -14,14 +14,13 @@ from menudo.library.actions.fetch_asset import fetch_asset
 from menudo.library.models import Asset
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
-from menudo.plans.matched_row import MatchedRow, stored_master
+from menudo.plans.matched_row import MatchedRow, row_master
 from menudo.plans.models import Import, ImportedRow
 from menudo.plans.plan_parser import parse_plan
 from menudo.posts.actions.plan_post import blocking_reasons, requested_status
 from menudo.posts.change.decision import Decision, NewPost
 from menudo.posts.change.kernel import PostChange, change_posts
 from menudo.posts.models import Post
-from menudo.posts.serializers import load_content
 from menudo.posts.times import free_slot_on_day, profile_zone
 from menudo_core.networks.content import STORY, Overrides, PostContent
 from menudo_core.signoff.schedule import Schedule, schedule_at
@@ -151,7 +150,7 @@ def row_content(m: MatchedRow, labels: Mapping[str, Label]) -> PostContent:
     }
     named = {label.pk for label in m.labels} | {labels[name.casefold()].pk for name in m.new_labels}
     campaign = m.campaign.pk if m.campaign else None
-    return PostContent(m.row.title, load_content(stored_master(m)), versions, frozenset(named), campaign)
+    return PostContent(m.row.title, row_master(m), versions, frozenset(named), campaign)
 
 
 def _decide_schedules(

@@ -41,14 +41,17 @@ def draft_each(context: BrandContext, change: PostChange, profiles: Mapping[int,
     wanted = {asset_id for ids in profiles.values() for asset_id in ids}
     known = set(Profile.objects.filter(brand=context.brand, pk__in=wanted).values_list("pk", flat=True))
     contents = {a.pk: PostContent(master=Content(a.caption, (a.pk,))) for a in found}
-    posts = change.create(
-        [NewPost(contents[a.pk], sorted(known & set(profiles[a.pk])), context.user) for a in found]
-    )  # fmt: skip
+    posts = change.create([NewPost(contents[a.pk], sorted(known & set(profiles[a.pk])), context.user) for a in found])
     record_events(
         build_event(
-            context.brand.pk, context.actor, "make", "post", post.pk, f"began a draft of {asset.name}",
+            context.brand.pk,
+            context.actor,
+            "make",
+            "post",
+            post.pk,
+            f"began a draft of {asset.name}",
             after=store_post_content(contents[asset.pk]),
         )
         for asset, post in zip(found, posts, strict=True)
-    )  # fmt: skip
+    )
     return {asset.pk: post for asset, post in zip(found, posts, strict=True)}

@@ -7,7 +7,7 @@ from menudo.people.context import BrandContext
 from menudo.posts.change.decision import Decision, NewPost
 from menudo.posts.change.kernel import change_posts
 from menudo.posts.models import Post
-from menudo.posts.serializers import store_post_content
+from menudo.posts.serializers import load_content, store_post_content
 from menudo.profiles.models import Profile
 from menudo_core.networks.content import PostContent
 from menudo_core.signoff.schedule import Schedule
@@ -32,7 +32,7 @@ def duplicate_post(context: BrandContext, post: Post, times: bool) -> Post:
             d.pk: _with_time_of(change.schedule(d), kept[d.profile_id]) for d in change.deliveries_of(copy) if times
         }
         change.apply(Decision(schedules=timed))
-        name = first_line(original.title or original.master.get("text", ""))
+        name = first_line(original.title or load_content(original.master).text)
         words = f"copied {f'“{name[:80]}”' if name else 'a post'}"
         change.record("make", "post", copy.pk, words, before={"of": post.pk}, after=store_post_content(content))
     return copy

@@ -13,7 +13,7 @@ from menudo.posts.change.kernel import change_posts
 from menudo.posts.models import Delivery
 from menudo.posts.times import profile_zone
 from menudo.profiles.actions.describe_profile import parse_zone
-from menudo.profiles.queries import profile_of as profile_of
+from menudo.profiles.queries import profile_of
 from menudo_core.signoff.schedule import Schedule, reinterpret_in_zone
 from menudo_core.signoff.states import DeliveryState
 

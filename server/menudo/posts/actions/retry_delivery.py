@@ -8,6 +8,7 @@ from menudo.people.context import BrandContext
 from menudo.posts.change.decision import Decision, Publication
 from menudo.posts.change.kernel import PostChange, change_posts
 from menudo.posts.models import Delivery
+from menudo.posts.serializers import load_sent_content
 from menudo.profiles.pauses import is_usable
 from menudo_core.signoff.schedule import Schedule, SendStep, require_changeable, send_again
 from menudo_core.signoff.states import Event, TransitionError, next_state
@@ -47,7 +48,8 @@ def resolve_uncertain(context: BrandContext, delivery: Delivery, is_there: bool,
             _send_again(change, row, replace(schedule, step=SendStep.NONE))
             return row
         found = replace(schedule, state=next_state(schedule.state, Event.FOUND), reason="", reason_code="")
-        there = Publication(url, change.now, row.attempted_content or row.sent_content)
+        sent = row.attempted_content or row.sent_content
+        there = Publication(url, change.now, load_sent_content(sent) if sent else None)
         change.apply(Decision(schedules={row.pk: found}, publications={row.pk: there}))
         change.record("settle", "delivery", row.pk, f"found {row.profile.handle}'s post at the network")
     return row

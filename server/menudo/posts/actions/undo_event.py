@@ -11,7 +11,7 @@ from menudo.people.context import BrandContext
 from menudo.posts.change.decision import Decision, PostStatus
 from menudo.posts.change.kernel import PostChange, change_posts
 from menudo.posts.models import Delivery
-from menudo.posts.serializers import load_stored_schedule
+from menudo.posts.serializers_schedule import load_stored_schedule
 from menudo_core.signoff.schedule import Schedule
 from menudo_core.signoff.states import DeliveryState, PostState
 

@@ -7,6 +7,7 @@ from menudo.notices.actions.notify import notify
 from menudo.people.context import BrandContext
 from menudo.people.models import Brand, Membership
 from menudo.posts.models import Post, Watch
+from menudo.posts.serializers import load_content
 from menudo_core.text.lines import first_line
 
 
@@ -20,7 +21,7 @@ def set_watch(context: BrandContext, post: Post, on: bool) -> None:
 
 def title_for(post: Post) -> str:
     """A post as a notice names it."""
-    line = first_line(post.master.get("text", ""))
+    line = first_line(load_content(post.master).text)
     return f"“{(post.title or line)[:80]}”" if post.title or line else "a post without words"
 
 

@@ -13,9 +13,11 @@ from menudo.posts.change.content import insert_deliveries
 from menudo.posts.change.decision import Decision
 from menudo.posts.change.holds import refresh_holds
 from menudo.posts.change.locked_posts import LockedPosts
-from menudo.posts.models import Delivery, Post, SignOff
-from menudo.posts.serializers import SCHEDULE_FIELDS, load_schedule, write_schedule
+from menudo.posts.models import Delivery, Post
+from menudo.posts.serializers import store_sent_content
+from menudo.posts.serializers_schedule import SCHEDULE_FIELDS, load_schedule, write_schedule
 from menudo.posts.signoff_state import refresh_signoff
+from menudo.signoff.models import SignOff
 from menudo_core.signoff.states import DeliveryState, PostState
 
 _POST_FIELDS = ("requested_at", "deleted_at", "aside", "evergreen", "state", "revision", "updated_at")
@@ -126,7 +128,7 @@ def _set_publications(taken: LockedPosts, decision: Decision) -> set[int]:
         row.remote_url, row.published_at, row.sent_content = (
             known.url,
             known.at,
-            dict(known.sent) if known.sent else None,
+            store_sent_content(known.sent) if known.sent else None,
         )
     rows = [taken.deliveries[delivery_id] for delivery_id in decision.publications]
     write_fields(rows, ("remote_url", "published_at", "sent_content"))

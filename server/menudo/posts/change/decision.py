@@ -3,10 +3,11 @@
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Any
 
 from menudo.people.models import User
-from menudo.posts.models import Post, SignOff
+from menudo.posts.models import Post
+from menudo.posts.sent_content import SentContent
+from menudo.signoff.models import SignOff
 from menudo_core.networks.content import PostContent
 from menudo_core.signoff.schedule import Schedule
 
@@ -37,7 +38,7 @@ class Publication:
 
     url: str
     at: datetime | None
-    sent: Mapping[str, Any] | None
+    sent: SentContent | None
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,7 +11,7 @@ from menudo.base.rows import write_fields
 from menudo.posts.actions.enqueue_delivery import enqueue_deliveries
 from menudo.posts.change.locks import lock_deliveries, shut_gate
 from menudo.posts.models import Delivery
-from menudo.posts.serializers import load_schedule, write_schedule
+from menudo.posts.serializers_schedule import load_schedule, write_schedule
 from menudo.profiles.pauses import Pauses, is_usable, pauses_of
 from menudo_core.signoff.agreement import SignoffState
 from menudo_core.signoff.holds import Hold, hold_reason

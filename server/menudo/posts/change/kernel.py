@@ -32,9 +32,9 @@ from menudo.posts.change.decision import Decision, NewPost, PostStatus
 from menudo.posts.change.locked_posts import LockedPosts
 from menudo.posts.change.locks import lock_posts, lock_slots, pass_gate
 from menudo.posts.models import Delivery, Post
-from menudo.posts.queries import current_state, delivery_out
+from menudo.posts.queries import delivery_out, post_out
 from menudo.posts.rendering import PostRenderer, render_delivery
-from menudo.posts.serializers import load_schedule, store_schedule
+from menudo.posts.serializers_schedule import load_schedule, store_schedule
 from menudo.profiles.pauses import Pauses
 from menudo_core.networks.content import Content, PostContent
 from menudo_core.signoff.schedule import Schedule
@@ -122,7 +122,7 @@ class PostChange:
         if post is None:
             raise NotFoundError()
         if revision is not None and revision != post.revision:
-            require_unchanged(revision, post.revision, current_state(post) if shows else {})
+            require_unchanged(revision, post.revision, post_out(post) if shows else None)
         return post
 
     def delivery(self, delivery_id: int, revision: int | None = None) -> Delivery:
@@ -131,7 +131,7 @@ class PostChange:
         if delivery is None:
             raise NotFoundError()
         if revision is not None and revision != delivery.revision:
-            require_unchanged(revision, delivery.revision, delivery_out(delivery).model_dump(mode="json"))
+            require_unchanged(revision, delivery.revision, delivery_out(delivery))
         return delivery
 
     def deliveries_of(self, post: Post) -> list[Delivery]:

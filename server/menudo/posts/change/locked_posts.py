@@ -7,7 +7,8 @@ from menudo.people.models import Brand
 from menudo.posts.change.content import write_contents
 from menudo.posts.models import Campaign, Delivery, Post
 from menudo.posts.rendering import PostRenderer, RenderContext
-from menudo.posts.serializers import load_post_contents, load_schedule
+from menudo.posts.serializers import load_post_contents
+from menudo.posts.serializers_schedule import load_schedule
 from menudo.profiles.models import Profile
 from menudo.profiles.pauses import Pauses, pauses_of
 from menudo_core.networks.content import PostContent

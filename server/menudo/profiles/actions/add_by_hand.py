@@ -40,9 +40,16 @@ def add_by_hand(context: BrandContext, name: str, handle: str, network: str, kin
         raise InvalidError(faults=faults)
     with transaction.atomic():
         profile = Profile.objects.create(
-            brand=context.brand, network=sheet.network, remote_id=f"by-hand-{secrets.token_hex(8)}", handle=(handle or name)[:120],
-            name=name, kind=kind, url=url, state=Profile.State.BY_HAND, keeper=context.user,
-        )  # fmt: skip
+            brand=context.brand,
+            network=sheet.network,
+            remote_id=f"by-hand-{secrets.token_hex(8)}",
+            handle=(handle or name)[:120],
+            name=name,
+            kind=kind,
+            url=url,
+            state=Profile.State.BY_HAND,
+            keeper=context.user,
+        )
         create_default_timetable(profile)
         record_event(context.brand.pk, context.actor, "add", "profile", profile.pk, f"added {profile.handle}, by hand")
         publish_change(context.brand.pk, "profile", profile.pk)

@@ -62,7 +62,14 @@ def _create_pending(
     state, verifier = secrets.token_urlsafe(32), secrets.token_urlsafe(64)
     PendingConnection.objects.filter(expires_at__lt=clock.now()).delete()
     PendingConnection.objects.create(
-        state_hash=hash_token(state), verifier=seal(verifier), brand=brand, user=user, link=link, network=network, address=address,
-        endpoints=endpoints, expires_at=clock.now() + SESSION_KEY,
-    )  # fmt: skip
+        state_hash=hash_token(state),
+        verifier=seal(verifier),
+        brand=brand,
+        user=user,
+        link=link,
+        network=network,
+        address=address,
+        endpoints=endpoints,
+        expires_at=clock.now() + SESSION_KEY,
+    )
     return sign_in.authorization_address(endpoints, state, verifier), hash_token(state)

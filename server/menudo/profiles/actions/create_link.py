@@ -11,12 +11,15 @@ from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.profiles.models import ConnectLink
+from menudo.profiles.schemas import RequestedNetwork
 from menudo.profiles.sheets import can_connect
 from menudo_core.networks.load import shipped_sheets
 from menudo_core.text.storable import unstorable_reason
 
 
-def create_link(context: BrandContext, display_name: str, wants: list[dict], days: int) -> tuple[ConnectLink, str]:
+def create_link(
+    context: BrandContext, display_name: str, wants: list[RequestedNetwork], days: int
+) -> tuple[ConnectLink, str]:
     """The link, and its token: shown once, kept as a hash. Raises InvalidError."""
     context.require(Capability.MANAGE_PROFILES)
     display_name = display_name.strip()
@@ -26,18 +29,23 @@ def create_link(context: BrandContext, display_name: str, wants: list[dict], day
     if not wants:
         faults.append(Fault("/requested", "Choose at least one network to ask for.", "missing"))
     for place_in, want in enumerate(wants):
-        sheet = shipped_sheets().get(want["network"])
+        sheet = shipped_sheets().get(want.network)
         direct = {k.kind for k in sheet.kinds if k.direct} if sheet and can_connect(sheet) else set()
-        if not want["kinds"] or not set(want["kinds"]) <= direct:
+        if not want.kinds or not set(want.kinds) <= direct:
             faults.append(Fault(f"/requested/{place_in}", "Menudo can't connect that kind of profile."))
     if faults:
         raise InvalidError(faults=faults)
     token = new_token()
     with transaction.atomic():
         link = ConnectLink.objects.create(
-            brand=context.brand, token_hash=hash_token(token), display_name=display_name, requested=wants, created_by=context.user, created_at=clock.now(),
+            brand=context.brand,
+            token_hash=hash_token(token),
+            display_name=display_name,
+            requested=[want.model_dump() for want in wants],
+            created_by=context.user,
+            created_at=clock.now(),
             expires_at=clock.now() + timedelta(days=days),
-        )  # fmt: skip
+        )
         record_event(
             context.brand.pk,
             context.actor,

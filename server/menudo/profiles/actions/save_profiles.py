@@ -55,9 +55,15 @@ def save_profiles(
 
 def _save_profile(connection: Connection, one: Destination, actor: Actor) -> Profile:
     values = {
-        "connection": connection, "handle": one.handle, "name": one.name, "kind": one.kind, "url": one.url,
-        "followers": one.followers, "facts": dict(one.facts), "state": connection_state(connection.network, one),
-    }  # fmt: skip
+        "connection": connection,
+        "handle": one.handle,
+        "name": one.name,
+        "kind": one.kind,
+        "url": one.url,
+        "followers": one.followers,
+        "facts": dict(one.facts),
+        "state": connection_state(connection.network, one),
+    }
     profile, new = Profile.objects.update_or_create(
         brand=connection.brand,
         network=connection.network,

@@ -13,9 +13,14 @@ from menudo.profiles.models import Profile
 
 
 def save_spacing(
-    context: BrandContext, profile: Profile, max_gap_days: int | None, min_gap_minutes: int | None, min_repeat_days: int | None,
-    waking_from: time, waking_until: time,
-) -> Profile:  # fmt: skip
+    context: BrandContext,
+    profile: Profile,
+    max_gap_days: int | None,
+    min_gap_minutes: int | None,
+    min_repeat_days: int | None,
+    waking_from: time,
+    waking_until: time,
+) -> Profile:
     """Set them all; None is no wish. What is planned stays: these are advice. Raises InvalidError."""
     context.require(Capability.MANAGE_PROFILES)
     waking_from, waking_until = (t.replace(second=0, microsecond=0, tzinfo=None) for t in (waking_from, waking_until))

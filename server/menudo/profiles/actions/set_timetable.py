@@ -37,8 +37,16 @@ def set_timetable(context: BrandContext, profile: Profile, slots: Sequence[CoreS
         before = [[s.weekday, s.at.isoformat("minutes")] for s in profile.slots.all()]
         _replace_slots(profile, wanted)
         after = [[s.weekday, s.at.isoformat("minutes")] for s in wanted]
-        record_event(context.brand.pk, context.actor, "set_timetable", "profile", profile.pk, f"changed the timetable of {profile.handle}",
-               {"slots": before}, {"slots": after})  # fmt: skip
+        record_event(
+            context.brand.pk,
+            context.actor,
+            "set_timetable",
+            "profile",
+            profile.pk,
+            f"changed the timetable of {profile.handle}",
+            {"slots": before},
+            {"slots": after},
+        )
         publish_change(context.brand.pk, "profile", profile.pk)
 
 

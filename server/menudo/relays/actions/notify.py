@@ -6,7 +6,7 @@ from menudo.base import clock
 from menudo.base.live import publish_change
 from menudo.people.actions.notify_planners import notify_planners
 from menudo.relays.models import Firing, Relay, SourceItem
-from menudo.relays.serializers import title_for
+from menudo.relays.serializers import load_item_data, title_for
 
 
 def pause_relay(relay: Relay, words: str) -> None:
@@ -20,9 +20,10 @@ def pause_relay(relay: Relay, words: str) -> None:
 
 def ask_about(relay: Relay, firing: Firing, source_item: SourceItem) -> None:
     """A question, or with a relay that only tells a word of it; each leads to where it can be answered."""
-    title = title_for(source_item.data)
+    data = load_item_data(source_item.data)
+    title = title_for(data)
     if firing.verdict == Firing.Asked.TOLD:
-        words, path = f"New at {source_item.data.get('source') or 'a source'}: {title}", f"relays/log?relay={relay.pk}"
+        words, path = f"New at {data.source or 'a source'}: {title}", f"relays/log?relay={relay.pk}"
     else:
         words, path = f"Shall this go out on {relay.target.handle}? {title}", f"relays/asked?leg={firing.pk}"
     notify_planners(relay.brand, "ask", f"leg:{firing.pk}", words, path)

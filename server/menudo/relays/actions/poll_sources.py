@@ -16,7 +16,9 @@ from menudo.posts.models import Delivery
 from menudo.profiles.actions.refresh_token import working_token
 from menudo.profiles.models import Profile
 from menudo.relays.evaluation import mark_addresses_seen
+from menudo.relays.item_data import ItemData
 from menudo.relays.models import Relay, RemoteItem, SeenItem, SourceItem
+from menudo.relays.serializers import store_item_data
 from menudo.relays.sources import FoundItem, latest_items
 from menudo_core.text.hashtags import hashtags
 
@@ -83,11 +85,19 @@ def save_items(brand: Brand | int, found: Iterable[FoundItem], now: datetime) ->
     brand_id = brand.pk if isinstance(brand, Brand) else brand
     rows = [
         SourceItem(
-            brand_id=brand_id, source=one.source, origin=one.origin, event=one.event, event_name=one.event_name, occurred_at=one.at,
-            seen_at=now, trail=sorted(one.trail), addresses=list(one.addresses), data=one.data,
+            brand_id=brand_id,
+            source=one.source,
+            origin=one.origin,
+            event=one.event,
+            event_name=one.event_name,
+            occurred_at=one.at,
+            seen_at=now,
+            trail=sorted(one.trail),
+            addresses=list(one.addresses),
+            data=store_item_data(one.data),
         )
         for one in found
-    ]  # fmt: skip
+    ]
     if not rows:
         return 0
     origins = [row.origin for row in rows]
@@ -138,7 +148,7 @@ def poll_remote_profile(profile_id: int, interval: int = _LOOK_SECONDS) -> int:
     if Delivery.objects.filter(profile=profile, state="sending").exists():
         return 0
     rows = [
-        RemoteItem(profile=profile, url=w.url, published_at=w.at, data=_item_data(profile, w))
+        RemoteItem(profile=profile, url=w.url, published_at=w.at, data=store_item_data(_item_data(profile, w)))
         for w in written
         if w.url not in ours
     ]
@@ -147,11 +157,16 @@ def poll_remote_profile(profile_id: int, interval: int = _LOOK_SECONDS) -> int:
     return RemoteItem.objects.filter(profile=profile).count() - before
 
 
-def _item_data(profile: Profile, one: RemotePost) -> dict:
-    return {
-        "title": "", "text": one.text, "summary": one.text, "link": one.link, "tags": hashtags(one.text),
-        "pictures": [url for url, kind, _ in one.media if kind != "video"],
-        "videos": [url for url, kind, _ in one.media if kind == "video"],
-        "alts": {url: alt for url, _, alt in one.media if alt}, "kind": one.form, "address": one.url,
-        "source": profile.display_name or profile.handle,
-    }  # fmt: skip
+def _item_data(profile: Profile, one: RemotePost) -> ItemData:
+    return ItemData(
+        text=one.text,
+        summary=one.text,
+        link=one.link,
+        tags=tuple(hashtags(one.text)),
+        pictures=tuple(url for url, kind, _ in one.media if kind != "video"),
+        videos=tuple(url for url, kind, _ in one.media if kind == "video"),
+        alts={url: alt for url, _, alt in one.media if alt},
+        kind=one.form,
+        address=one.url,
+        source=profile.display_name or profile.handle,
+    )

@@ -26,6 +26,7 @@ from menudo.relays.actions.poll_sources import due_remote_profiles, poll_remote_
 from menudo.relays.adaptation import RelayedContent, prepare_item
 from menudo.relays.evaluation import VERDICT_LABELS, evaluate_item, mark_seen, must_wait_now
 from menudo.relays.models import Firing, Relay, SourceItem
+from menudo.relays.serializers import load_item_data
 from menudo_core.networks.content import POST, Card, Overrides, PostContent
 from menudo_core.relays.guard import Verdict
 from menudo_core.signoff.schedule import schedule_at
@@ -197,9 +198,9 @@ def draft_for_target(
     aside: bool = False,
 ) -> Post:
     """The post as a draft for the target. `aside`: it waits for an answer, not in the tray."""
-    content, card = made.adapted.content, None
+    content, card, data = made.adapted.content, None, load_item_data(source_item.data)
     if content.link and source_item.source.startswith("f") and not content.media:
-        card = Card(source_item.data["title"][:300], source_item.data["summary"][:1000])
+        card = Card(data.title[:300], data.summary[:1000])
     master = replace(content, form=POST, card=card, link_tags=relay.link_tags_id)
     labels = frozenset() if relay.label_id is None else frozenset({relay.label_id})
     versions: dict[tuple[str, int | None], Overrides] = {}
@@ -208,7 +209,7 @@ def draft_for_target(
     new = NewPost(PostContent("", master, versions, labels), [relay.target_id], context.user, PostStatus(aside=aside))
     [post] = change.create([new])
     change.apply()
-    words = f"made a post of what appeared at {source_item.data.get('source') or 'a label'}, by a relay"
+    words = f"made a post of what appeared at {data.source or 'a label'}, by a relay"
     change.record("make", "post", post.pk, words)
     return post
 

@@ -130,8 +130,11 @@ def _new_relay(context: BrandContext, source: SourceIO | None, target: int | Non
 def _set_source(context: BrandContext, relay: Relay, source: SourceIO) -> bool:
     kind, source_id = source.key[0], int(source.key[1:])
     models: dict[str, tuple[str, Any]] = {
-        "p": ("profile", Profile), "f": ("feed", Feed), "c": ("catalogue", Catalogue), "l": ("label", Label),
-    }  # fmt: skip
+        "p": ("profile", Profile),
+        "f": ("feed", Feed),
+        "c": ("catalogue", Catalogue),
+        "l": ("label", Label),
+    }
     name, model = models[kind]
     found = model.objects.filter(brand=context.brand, pk=source_id).first()
     if found is None:

@@ -2,7 +2,7 @@
 
 from collections import defaultdict
 from dataclasses import replace
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from typing import Any
 
 from django.db import transaction
@@ -15,13 +15,14 @@ from menudo.posts.actions.plan_post import content_blocks, requested_status
 from menudo.posts.change.decision import Decision, NewPost
 from menudo.posts.change.kernel import System, change_posts
 from menudo.posts.change.locks import lock_slots, pass_gate
-from menudo.posts.models import Delivery, Post, SignOff
+from menudo.posts.models import Delivery, Post
 from menudo.posts.rendering import render_for
 from menudo.posts.serializers import load_post_contents
 from menudo.profiles.models import Profile
 from menudo.rotas.actions.change_turns import set_profiles
 from menudo.rotas.forecast import RotaForecast, Upcoming, forecast, profile_zone, with_turns
 from menudo.rotas.models import Placement, Rota, Wording
+from menudo.signoff.models import SignOff
 from menudo_core.signoff.agreement import Verdict
 from menudo_core.signoff.schedule import schedule_at
 from menudo_core.signoff.states import Event
@@ -53,7 +54,7 @@ def fill_rota(rota_id: int) -> int:
             return 0
         until = now + timedelta(hours=rota.ahead_hours)
         forecasts = forecast([rota], now)
-        groups: dict[tuple, list[Upcoming]] = defaultdict(list)
+        groups: dict[tuple[int, date], list[Upcoming]] = defaultdict(list)
         for upcoming in (c for one in forecasts for c in one.upcoming):
             done = upcoming.placement is not None and upcoming.placement.filled
             if upcoming.wording is not None and not done and upcoming.slot.at < until:
@@ -135,11 +136,18 @@ def _earlier_agreements(
         last.setdefault(answer.signer, answer)
     return [
         SignOff(
-            delivery=delivery, profile_id=a.profile_id, signer=a.signer, name=a.name, verdict=a.verdict,
-            fingerprint=a.fingerprint, content=a.content, due_at=due_at, answered_at=now,
+            delivery=delivery,
+            profile_id=a.profile_id,
+            signer=a.signer,
+            name=a.name,
+            verdict=a.verdict,
+            fingerprint=a.fingerprint,
+            content=a.content,
+            due_at=due_at,
+            answered_at=now,
         )
         for a in last.values()
-    ]  # fmt: skip
+    ]
 
 
 def _notify_trouble(rota: Rota, upcoming: Upcoming, words: str) -> None:

@@ -6,7 +6,7 @@ from datetime import date
 from itertools import islice
 
 from menudo.base.problems import Fault, InvalidError
-from menudo.brandsheet.queries import sheet_values
+from menudo.brandsheet.queries import brand_sheet
 from menudo.library.actions.add_asset import add_asset
 from menudo.library.drawing import can_draw, draw_quotation
 from menudo.library.models import Asset
@@ -82,7 +82,7 @@ class _QuotationPictures:
 
     def __init__(self, context: BrandContext, rota: Rota) -> None:
         self._place = context
-        self._colours = sheet_values(context.brand).get("colours", [])
+        self._colours = brand_sheet(context.brand).colours
         networks = {profile.network for profile in rota.profiles.all()}
         self._size = drawing_size(sheet_for(context.brand.pk, network) for network in sorted(networks))
 

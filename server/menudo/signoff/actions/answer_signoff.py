@@ -7,9 +7,10 @@ from menudo.base.problems import ConflictError, ForbiddenError, InvalidError, No
 from menudo.posts.actions.watch import notify_watchers, title_for
 from menudo.posts.change.decision import Decision
 from menudo.posts.change.kernel import PostChange, change_posts
-from menudo.posts.models import Post, SignOff
+from menudo.posts.models import Post
 from menudo.posts.serializers import store_content, store_post_content
 from menudo.posts.signoff_state import DeliverySignoff, signoffs_of
+from menudo.signoff.models import SignOff
 from menudo.signoff.signers import Signer
 from menudo.talk.actions.change_remark import RemarkTarget, save_remark
 from menudo_core.networks.content import Overrides, PostContent
@@ -157,12 +158,18 @@ def _build_answers(
 ) -> list[SignOff]:
     return [
         SignOff(
-            delivery=s.delivery, profile_id=s.delivery.profile_id, signer=signer.key, name=signer.name, verdict=verdict,
-            fingerprint=s.fingerprint, content={**store_content(s.content), "link_tags": s.content.link_tags},
-            due_at=s.delivery.due_at, answered_at=change.now,
+            delivery=s.delivery,
+            profile_id=s.delivery.profile_id,
+            signer=signer.key,
+            name=signer.name,
+            verdict=verdict,
+            fingerprint=s.fingerprint,
+            content={**store_content(s.content), "link_tags": s.content.link_tags},
+            due_at=s.delivery.due_at,
+            answered_at=change.now,
         )
         for s in mine
-    ]  # fmt: skip
+    ]
 
 
 def _change_texts(signer: Signer, change: PostChange, post: Post, changes: Sequence[TextChange]) -> None:

@@ -33,16 +33,23 @@ def create_link(
     known = set(Profile.objects.filter(brand=context.brand, pk__in=profiles).values_list("pk", flat=True))
     faults += [
         Fault(f"/profiles/{n}", "This profile isn't one of this brand's.", "foreign")
-        for n, profile_id in enumerate(profiles) if profile_id not in known
-    ]  # fmt: skip
+        for n, profile_id in enumerate(profiles)
+        if profile_id not in known
+    ]
     if faults:
         raise InvalidError(faults=faults)
     token = new_token()
     with transaction.atomic():
         link = SignLink.objects.create(
-            brand=context.brand, token_hash=hash_token(token), display_name=display_name, user_id=user, profiles=sorted(known),
-            may_edit=may_edit, created_by=context.user, expires_at=clock.now() + timedelta(days=days),
-        )  # fmt: skip
+            brand=context.brand,
+            token_hash=hash_token(token),
+            display_name=display_name,
+            user_id=user,
+            profiles=sorted(known),
+            may_edit=may_edit,
+            created_by=context.user,
+            expires_at=clock.now() + timedelta(days=days),
+        )
         record_event(
             context.brand.pk,
             context.actor,

@@ -13,9 +13,10 @@ from menudo.people.context import BrandContext
 from menudo.people.models import Brand, Membership
 from menudo.posts.change.locks import shut_gate
 from menudo.posts.change.recheck_signoff import recheck_signoff
-from menudo.posts.models import Delivery, SignRule
+from menudo.posts.models import Delivery
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheets_of
+from menudo.signoff.models import SignRule
 from menudo.signoff.schemas import RulesIn
 from menudo.signoff.signers import Signers
 from menudo_core.signoff.fingerprint import post_kinds
@@ -43,12 +44,19 @@ def save_rules(context: BrandContext, data: RulesIn) -> list[SignRule]:
         rows = SignRule.objects.bulk_create(
             [
                 SignRule(
-                    brand=brand, name=r.name.strip(), signers=r.signers, mode=r.mode, profiles=r.profiles, labels=r.labels,
-                    kinds=r.kinds, authors=r.authors, before_hours=r.before_hours,
+                    brand=brand,
+                    name=r.name.strip(),
+                    signers=r.signers,
+                    mode=r.mode,
+                    profiles=r.profiles,
+                    labels=r.labels,
+                    kinds=r.kinds,
+                    authors=r.authors,
+                    before_hours=r.before_hours,
                 )
                 for r in data.rules
             ]
-        )  # fmt: skip
+        )
         posts = Delivery.objects.filter(brand=brand, state__in=_OPEN, post__deleted_at__isnull=True)
         recheck_signoff(context, posts.values_list("post_id", flat=True))
         words = f"changed the rules of sign-off: {len(rows)} {'rule' if len(rows) == 1 else 'rules'}"

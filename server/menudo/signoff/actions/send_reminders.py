@@ -32,9 +32,13 @@ def send_reminders() -> int:
 def _remind_brand(brand: Brand) -> int:
     now, count = clock.now(), 0
     held = Delivery.objects.filter(
-        brand=brand, state=DeliveryState.HELD, signoff_state=SignoffState.WAITS, due_at__gt=now, due_at__lte=now + _AHEAD,
+        brand=brand,
+        state=DeliveryState.HELD,
+        signoff_state=SignoffState.WAITS,
+        due_at__gt=now,
+        due_at__lte=now + _AHEAD,
         post__deleted_at__isnull=True,
-    )  # fmt: skip
+    )
     posts = list(Post.objects.filter(pk__in=held.values("post_id")).select_related("campaign"))
     for post in posts:
         post.brand = brand

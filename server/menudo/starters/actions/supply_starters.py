@@ -9,6 +9,7 @@ from menudo.base import clock
 from menudo.base.live import publish_change
 from menudo.notices.failures import failure_boundary
 from menudo.people.models import Brand
+from menudo.posts.serializers import store_master
 from menudo.starters.ideas import starter_ideas
 from menudo.starters.models import Starter
 from menudo_core.starters.choose import Answer, Kind, Reason, Seed, choose_seeds
@@ -44,11 +45,17 @@ def supply_brand(brand: Brand, most: int = TARGET_COUNT) -> int:
         chosen = choose_seeds([one.seed for one in grown.values()], recent_answers(brand), there, most)
         rows = [
             Starter(
-                brand=brand, kind=seed.kind, key=seed.key, topic=seed.topic, why=grown[seed.key].why[:300],
-                master=grown[seed.key].master, expires_on=grown[seed.key].expires_on, created_at=now,
+                brand=brand,
+                kind=seed.kind,
+                key=seed.key,
+                topic=seed.topic,
+                why=grown[seed.key].why[:300],
+                master=store_master(grown[seed.key].content),
+                expires_on=grown[seed.key].expires_on,
+                created_at=now,
             )
             for seed in chosen
-        ]  # fmt: skip
+        ]
         Starter.objects.bulk_create(rows)
         if rows:
             publish_change(brand.pk, "starter", 0)

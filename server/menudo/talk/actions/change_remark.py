@@ -54,9 +54,17 @@ def save_remark(
         raise InvalidError.at("/network", "The post doesn't go to this network.", "foreign")
     named = mentioned_people(brand, words)
     remark = Remark.objects.create(
-        post=post, user_id=user, name=name, text=words, shared=shared or user is None, network=on.network, profile_id=on.profile, field=on.field,
-        mentions=sorted(named), created_at=clock.now(),
-    )  # fmt: skip
+        post=post,
+        user_id=user,
+        name=name,
+        text=words,
+        shared=shared or user is None,
+        network=on.network,
+        profile_id=on.profile,
+        field=on.field,
+        mentions=sorted(named),
+        created_at=clock.now(),
+    )
     path = bench_path(brand, post.pk, f"remark-{remark.pk}")
     short = words if len(words) <= 140 else f"{words[:139]}…"
     notify(

@@ -119,10 +119,10 @@ function Mishaps({ mishaps, clock24 }: { mishaps: Installation["failures"]; cloc
         Errors of Menudo's own. All else went on; each is tried again.
       </Box>
       {mishaps.map((one) => (
-        <Box key={`${one.step} ${one.thing}`} borderTopWidth="1px" borderColor="rule" py="8px">
+        <Box key={`${one.step} ${one.subject}`} borderTopWidth="1px" borderColor="rule" py="8px">
           <Flex gap="12px" flexWrap="wrap">
             <Box flex="1" minW="200px">
-              <b>{one.step}</b> {one.thing && `at ${one.thing}`}
+              <b>{one.step}</b> {one.subject && `at ${one.subject}`}
             </Box>
             <Box color="faded" fontSize="13px">
               {one.times === 1 ? "once" : `${one.times} times`}, last {formatInstant(one.last, zone, clock24)}

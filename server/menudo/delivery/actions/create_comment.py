@@ -6,7 +6,8 @@ from datetime import datetime
 from procrastinate.contrib.django import app
 
 from menudo.base.clock import to_engine_time
-from menudo.posts.models import Delivery, FirstComment
+from menudo.delivery.models import FirstComment
+from menudo.posts.models import Delivery
 
 
 def create_comment(delivery: Delivery, text: str) -> None:
