@@ -160,7 +160,7 @@ _WORLD = """
 from datetime import timedelta
 import io
 import uuid
-import httpx
+import httpx2
 import os
 from PIL import Image
 from django.utils import timezone
@@ -182,8 +182,8 @@ for network in {wires}:
     kind = "blog" if network == "foolscap" else "account"
     uids = ["%s%d" % (network, n) for n in range({profiles} // len({wires}))]
     named = [dict(uid=u, handle="@" + u, name=u, kind=kind) for u in uids]
-    httpx.post(control + "seed", json=dict(accounts=[dict(network=network, login="chaos", password="x", name="Chaos", profiles=named)]))
-    tokens = httpx.post(control + "grant", json=dict(network=network, login="chaos", profiles=uids)).json()
+    httpx2.post(control + "seed", json=dict(accounts=[dict(network=network, login="chaos", password="x", name="Chaos", profiles=named)]))
+    tokens = httpx2.post(control + "grant", json=dict(network=network, login="chaos", profiles=uids)).json()
     endpoints = discover(network)
     places = open_adapter(endpoints, tokens["access_token"]).destinations()
     connection = Connection.objects.create(brand=brand, network=network, account="chaos", access_token=seal(tokens["access_token"]),

@@ -59,7 +59,8 @@ def add_calendar(brand: Brand) -> None:
     today = clock.now().astimezone(ZoneInfo(brand.zone)).date()
     posts = list(Post.objects.filter(brand=brand))
     for name, (ink, words) in LABELS.get(brand.slug, {}).items():
-        label = Label.objects.create(brand=brand, name=name, ink=ink)
+        # The library may have it already.
+        label, _ = Label.objects.update_or_create(brand=brand, name__iexact=name, defaults={"name": name, "ink": ink})
         label.posts.set([p for p in posts if _contains(p, words)])
     tags = LinkTags.objects.filter(brand=brand).first()
     for name, starts, ends, ink, hashtags, words in CAMPAIGNS.get(brand.slug, []):

@@ -3,7 +3,7 @@
 import os
 from typing import Any
 
-import httpx
+import httpx2
 
 from menudo.library import files
 from menudo.library.models import Asset
@@ -12,9 +12,9 @@ from menudo.posts.models import Delivery
 URL = os.environ["MENUDO_STANDIN_URL"]
 
 
-def post_to_standin(path: str, data: dict[str, Any]) -> httpx.Response:
+def post_to_standin(path: str, data: dict[str, Any]) -> httpx2.Response:
     """POST to it. Raises where it refuses."""
-    response = httpx.post(f"{URL}/{path}", json=data, timeout=30, trust_env=False)
+    response = httpx2.post(f"{URL}/{path}", json=data, timeout=30, trust_env=False)
     response.raise_for_status()
     return response
 
@@ -26,7 +26,7 @@ def publish_in_the_past(delivery: Delivery, media: list[Asset], token: str) -> s
     photos = []
     for asset in media:
         file = (f"{asset.sha256}.{asset.format}", files.file_path(asset.sha256).read_bytes(), f"image/{asset.format}")
-        sent = httpx.post(endpoints["media"], files={"file": file}, headers=auth, timeout=30, trust_env=False)
+        sent = httpx2.post(endpoints["media"], files={"file": file}, headers=auth, timeout=30, trust_env=False)
         photos.append({"value": sent.headers["Location"], "alt": asset.alt})
     properties = {
         "content": [delivery.post.master["text"]],
@@ -35,7 +35,7 @@ def publish_in_the_past(delivery: Delivery, media: list[Asset], token: str) -> s
         "photo": photos,
     }
     body = {"type": ["h-entry"], "properties": properties}
-    made = httpx.post(
+    made = httpx2.post(
         endpoints["micropub"],
         json=body,
         headers={**auth, "Idempotency-Key": f'"{delivery.key}"'},

@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-import httpx
+import httpx2
 from waitress.server import create_server
 
 from menudo_standin.app import create_app
 
 # One client for all: making one reads every certificate of the machine.
-_CLIENT = httpx.Client(trust_env=False)
+_CLIENT = httpx2.Client(trust_env=False)
 PROFILES = ["fernhollow", "nursery", "talks"]
 
 

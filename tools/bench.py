@@ -9,7 +9,7 @@ from tools.database import Cluster
 
 def run(arguments: list[str]) -> int:
     setup.install_debian("postgresql")
-    setup.install_python(dev=True)
+    setup.install_python("demo", "dev")
     # What is measured in the browser is what the sources say now.
     setup.install_web()
     cluster = Cluster()

@@ -30,7 +30,7 @@ def load(stack: Stack, fresh: bool) -> None:
 def run(arguments: list[str]) -> int:
     fresh = "--fresh" in arguments
     setup.install_debian("postgresql")
-    setup.install_python()
+    setup.install_python("demo")
     setup.install_web()
     cluster = Cluster()
     cluster.start()

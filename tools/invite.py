@@ -6,7 +6,7 @@ import os
 from tools import setup
 from tools.home import Home
 from tools.programs import Programs
-from tools.serve import NEEDED, serving_env
+from tools.serve import require_built, serving_env
 
 
 def run(arguments: list[str]) -> int:
@@ -15,8 +15,7 @@ def run(arguments: list[str]) -> int:
     email = parser.parse_args(arguments).email
     # Where ./menudo serve is told of its database, that one is meant; else the one of ./menudo start.
     if os.environ.get("MENUDO_DATABASE_URL"):
-        if missing := [name for name in NEEDED if not os.environ.get(name)]:
-            raise setup.SetupError(f"not set: {', '.join(missing)}. See docs/serving.md")
+        require_built()
         print(Programs(setup.VAR, serving_env()).manage("issue_access_link", "--email", email), end="")
         return 0
     home = Home()

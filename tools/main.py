@@ -3,7 +3,7 @@
 import sys
 from collections.abc import Callable
 
-from tools import backup, bench, check, demo, invite, lock, restore, serve, shots, start, test
+from tools import backup, bench, build, check, demo, invite, lock, migrate, restore, serve, shots, start, test
 
 COMMANDS: dict[str, tuple[Callable[[list[str]], int], str]] = {
     "demo": (demo.run, "set up, load the demo's world, start everything, print the address and the sign-ins [--fresh]"),
@@ -12,11 +12,19 @@ COMMANDS: dict[str, tuple[Callable[[list[str]], int], str]] = {
     "restore": (restore.run, "make everything as it was when the backup was made: FILE"),
     "invite": (invite.run, "a one-time address for a new person, or for one who lost access: EMAIL"),
     "test": (test.run, "run the tests: [core|server|standin|web|browser] [pytest arguments]"),
-    "check": (check.run, "ruff, mypy, import-linter, tsc, biome; migrations and the API schema up to date [--write]"),
+    "check": (
+        check.run,
+        "ruff, mypy, import-linter, tsc, biome; migrations and the API schema up to date [--write] [--fast]",
+    ),
     "bench": (bench.run, "measure against the budgets: [name] [--json]"),
     "shots": (shots.run, "make the pictures in docs/screenshots from the demo's world"),
     "lock": (lock.run, "resolve the Python packages anew, for every Python that Menudo runs on [uv's arguments]"),
-    "serve": (serve.run, "production: settings from the environment [--web N] [--workers N] [--bind HOST:PORT]"),
+    "build": (build.run, "make all that serve needs; or a release to unpack elsewhere [--release FILE.tar.gz]"),
+    "migrate": (migrate.run, "bring the database of serve to this version, beside what runs"),
+    "serve": (
+        serve.run,
+        "production: starts, and does nothing else; settings from the environment [--web N] [--workers N] [--bind HOST:PORT]",
+    ),
 }
 
 

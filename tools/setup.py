@@ -16,6 +16,7 @@ WEB = ROOT / "web"
 # Made by `./menudo lock`.
 LOCKS = {
     "packages": ROOT / "requirements.txt",
+    "demo": ROOT / "requirements-demo.txt",
     "dev": ROOT / "requirements-dev.txt",
     "node": ROOT / "requirements-node.txt",
 }
@@ -31,19 +32,15 @@ def print_step(words: str) -> None:
     print(f"menudo: {words}", flush=True)
 
 
-def install_python(dev: bool = False) -> None:
-    """Python packages into var/venv, by the locks, with hashes."""
-    locks = [LOCKS["packages"]] + ([LOCKS["dev"]] if dev else [])
-    stamp = _digest_files(locks)
-    stamps = [_stamp_file("packages-dev")] if dev else [_stamp_file("packages"), _stamp_file("packages-dev")]
-    known = [s.read_text() for s in stamps if s.is_file()]
-    wanted = [stamp] if dev else [stamp, _digest_files([LOCKS["packages"], LOCKS["dev"]])]
-    if PYTHON.is_file() and any(k in wanted for k in known):
-        return
-    print_step("installing Python packages")
-    for lock in locks:
-        _pip_install(lock)
-    _save_stamp("packages-dev" if dev else "packages", stamp)
+def install_python(*extra: str) -> None:
+    """Python packages into var/venv, by the locks, with hashes: those of production, and those of `extra` (demo, dev)."""
+    for name in ("packages", *extra):
+        stamp = _digest_files([LOCKS[name]])
+        if PYTHON.is_file() and not _is_stale(f"python-{name}", stamp):
+            continue
+        print_step(f"installing Python packages ({name})" if name != "packages" else "installing Python packages")
+        _pip_install(LOCKS[name])
+        _save_stamp(f"python-{name}", stamp)
 
 
 def install_node() -> dict[str, str]:

@@ -14,7 +14,7 @@ DAY = "2026-11-24T08:12"
 
 def run(arguments: list[str]) -> int:
     setup.install_debian("postgresql", "chromium")
-    setup.install_python(dev=True)
+    setup.install_python("demo", "dev")
     setup.install_web()
     os.environ.setdefault("MENUDO_DEMO_DATE", DAY)
     cluster = Cluster()

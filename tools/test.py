@@ -17,7 +17,7 @@ def run(arguments: list[str]) -> int:
     # All that is missing is named at once.
     needs = {"core": ["unicode-data"], "server": ["postgresql"], "browser": ["postgresql", "chromium"]}
     setup.install_debian(*dict.fromkeys(package for one in rooms for package in needs.get(one, [])))
-    setup.install_python(dev=True)
+    setup.install_python("demo", "dev")
     if {"web", "browser"} & set(rooms):
         setup.install_web(build="browser" in rooms)
     if room == "web":

@@ -12,6 +12,7 @@ from django.utils import timezone
 from django.utils.crypto import constant_time_compare
 
 from menudo.base.live import Hub, Stream
+from menudo.base.metrics import LIVE_STREAMS
 from menudo.base.problems import ProblemError, RateLimitError, on_problem
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
@@ -32,8 +33,9 @@ async def live_stream(request: HttpRequest, brand: str) -> HttpResponseBase:
     async def events() -> AsyncIterator[str]:
         # Sessions and rights were read on this request's connection, in its thread: it goes back to the pool now.
         await sync_to_async(connections.close_all)()
-        async for event in hub.events(stream):
-            yield event
+        with LIVE_STREAMS.track_inprogress():
+            async for event in hub.events(stream):
+                yield event
 
     response = StreamingHttpResponse(events(), content_type="text/event-stream")
     response.headers["Cache-Control"] = "no-store"

@@ -13,6 +13,7 @@ from menudo.delivery.api_connect import oauth_callback
 from menudo.health import health_check
 from menudo.library.pictures import serve_picture
 from menudo.live import live_stream
+from menudo.metrics import metrics
 from menudo.posts.outgoing_files import serve_outgoing
 from menudo.signoff.api_links import serve_media as signed_media
 
@@ -56,6 +57,7 @@ def web_application(request: HttpRequest) -> HttpResponseBase:
 
 urlpatterns = [
     path("health", health_check),
+    path("metrics", metrics),
     path("api/", api.urls),
     re_path(r"^api/", api_not_found),
     path("_allauth/", include("allauth.headless.urls")),

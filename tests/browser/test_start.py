@@ -13,7 +13,7 @@ import threading
 from collections.abc import Iterator
 from pathlib import Path
 
-import httpx
+import httpx2
 import pytest
 from playwright.sync_api import Page, expect
 from tools.database import hold_port
@@ -67,12 +67,12 @@ class Site:
             "name": "The desk",
             "profiles": [profile],
         }
-        httpx.post(
+        httpx2.post(
             f"http://{self.host}/control/api/seed", json={"empty": True, "accounts": [owner], "sites": [SITE]}
         ).raise_for_status()
 
     def says(self) -> str:
-        return httpx.get(self.address).text
+        return httpx2.get(self.address).text
 
     def stop(self) -> None:
         self.programs.stop()

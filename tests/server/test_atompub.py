@@ -6,7 +6,7 @@ import uuid
 from datetime import UTC, datetime, timedelta
 from xml.etree.ElementTree import Element
 
-import httpx
+import httpx2
 import pytest
 from django.utils import timezone
 
@@ -56,7 +56,7 @@ def test_an_entry_says_every_letter_and_its_pictures_with_their_alt_texts(world,
     (post,) = [p for p in standin.posts() if p["network"] == "foolscap"]
     assert (delivery.state, post["body"]["text"], post["body"]["title"]) == ("published", TEXT, "Moss <& fern>")
     assert [m["alt"] for m in post["body"]["media"]] == ["Moss, “close” & <wet>"]
-    assert httpx.get(delivery.remote_url).status_code == 200
+    assert httpx2.get(delivery.remote_url).status_code == 200
 
 
 def test_what_stands_there_is_told_without_drafts_and_reads_as_it_was_written(adapter):
@@ -64,7 +64,7 @@ def test_what_stands_there_is_told_without_drafts_and_reads_as_it_was_written(ad
     assert adapter.publish(adapter.place, key, OutgoingPost(TEXT)).outcome is Outcome.DONE
     draft = atom.build_entry(str(uuid.uuid4()), OutgoingPost("Not yet")).replace(b">no<", b">yes<")
     headers = {**adapter._auth, "Content-Type": atom.ENTRY_TYPE}
-    assert httpx.post(adapter.place, content=draft, headers=headers).status_code == 201
+    assert httpx2.post(adapter.place, content=draft, headers=headers).status_code == 201
     (told,) = adapter.posts(adapter.place)
     assert told.text == TEXT and told.url.startswith("http") and told.at.tzinfo is UTC
 
@@ -156,7 +156,7 @@ def test_what_was_moved_to_another_time_after_its_answer_was_lost_is_still_found
     ],
 )
 def test_what_cant_be_read_or_declares_entities_is_answered_not_raised(adapter, monkeypatch, body):
-    answer = httpx.Response(200, content=body)
+    answer = httpx2.Response(200, content=body)
     monkeypatch.setattr(atompub, "request_outcome", lambda *args, **more: (NetworkResponse(Outcome.DONE), answer))
     assert adapter.posts(adapter.place) == []
     assert adapter.edit(adapter.place, "http://a.example/", "x").outcome in (Outcome.DOWN, Outcome.REFUSED)
@@ -189,7 +189,7 @@ def feed_of(*entries: tuple[str, str, str], more: str = "") -> bytes:
     ],
 )
 def test_nothing_is_said_to_be_missing_that_may_be_there(adapter, monkeypatch, entries, told, found):
-    answer = httpx.Response(200, content=feed_of(*entries))
+    answer = httpx2.Response(200, content=feed_of(*entries))
     monkeypatch.setattr(atompub, "request_outcome", lambda *args, **more: (NetworkResponse(Outcome.DONE), answer))
     known = adapter.find_by_key(adapter.place, "k", datetime(2026, 11, 27, 11, tzinfo=UTC))
     assert known.answered is told and (known.url or "").endswith(found or "") and bool(known.url) is bool(found)
@@ -201,7 +201,7 @@ def test_a_collection_without_end_is_given_up_and_the_token_is_shown_to_its_own_
     def endless(client, method, address, **more):
         asked.append(address)
         following = f'<link rel="next" href="{address}0"/>'
-        return NetworkResponse(Outcome.DONE), httpx.Response(200, content=feed_of(more=following))
+        return NetworkResponse(Outcome.DONE), httpx2.Response(200, content=feed_of(more=following))
 
     monkeypatch.setattr(atompub, "request_outcome", endless)
     assert not adapter.find_by_key(adapter.place, "k", timezone.now()).answered

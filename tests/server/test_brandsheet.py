@@ -5,7 +5,7 @@ import socket
 import threading
 from http.server import BaseHTTPRequestHandler, HTTPServer
 
-import httpcore
+import httpcore2
 import pytest
 from PIL import Image
 
@@ -208,10 +208,10 @@ def test_a_name_is_judged_by_every_address_it_has_and_the_one_judged_is_the_one_
 
     def connect(self: object, host: str, port: int, *args: object, **named: object) -> object:
         opened.append(host)
-        raise httpcore.ConnectError("not really")
+        raise httpcore2.ConnectError("not really")
 
     monkeypatch.setattr(socket, "getaddrinfo", resolve)
-    monkeypatch.setattr(httpcore.SyncBackend, "connect_tcp", connect)
+    monkeypatch.setattr(httpcore2.SyncBackend, "connect_tcp", connect)
     for _ in range(3):
         with pytest.raises(FetchError):
             fetch("https://rebinding.example.org/")

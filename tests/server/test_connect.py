@@ -3,7 +3,7 @@
 import re
 from urllib.parse import parse_qs, urlencode, urlsplit
 
-import httpx
+import httpx2
 import pytest
 from django.test import Client
 from django.utils import timezone
@@ -26,7 +26,7 @@ def set_out(world, network: str = "brisk", address: str = "") -> str:
 
 def at_the_network(go_to: str, answer: str = "agree", profiles: tuple[str, ...] = ("fernhollow", "talks")) -> str:
     """Sign in at the stand-in as a person would, choose and answer; where it sends one back to."""
-    with httpx.Client(follow_redirects=True) as browser:
+    with httpx2.Client(follow_redirects=True) as browser:
         browser.get(go_to)
         assert "may Menudo post to?" in browser.post(go_to, data={"login": "desk", "password": "moss"}).text
         ended = browser.post(go_to, data={"profile": profiles, "answer": answer}, follow_redirects=False)
@@ -103,7 +103,7 @@ def test_the_network_refuses_no_pkce_plain_pkce_and_a_foreign_way_back(world):
             "code_challenge_method=S256": "code_challenge_method=plain",
             r"redirect_uri=[^&]+": "redirect_uri=http%3A%2F%2Fevil.example",
         }
-        assert httpx.get(re.sub(change, put.get(change, ""), go_to)).status_code == 400
+        assert httpx2.get(re.sub(change, put.get(change, ""), go_to)).status_code == 400
 
 
 def test_a_token_that_ran_out_is_refreshed_and_the_old_refresh_token_is_spent(world, standin):
@@ -159,7 +159,7 @@ def test_each_kind_is_connected_or_says_which_condition_is_unmet_until_it_is_men
 
 def test_a_personal_profile_of_a_page_network_is_not_given_to_a_program(world):
     go_to = set_out(world, "plaza")
-    with httpx.Client(follow_redirects=True) as browser:
+    with httpx2.Client(follow_redirects=True) as browser:
         browser.get(go_to)
         shown = browser.post(go_to, data={"login": "desk", "password": "moss"}).text
         answer = browser.post(go_to, data={"profile": ["maud"], "answer": "agree"})
@@ -191,7 +191,7 @@ def test_an_open_site_is_connected_by_its_address_and_posted_to(world, standin):
     delivery.profile = profile
     delivery.save()
     assert sent(delivery).state == "published"
-    assert "From our own desk" in httpx.get(f"{standin.url}/site/fernhollow/").text
+    assert "From our own desk" in httpx2.get(f"{standin.url}/site/fernhollow/").text
 
 
 @pytest.mark.parametrize(
@@ -372,7 +372,7 @@ def test_a_networks_own_fields_and_the_link_arrive_as_they_are_and_what_is_not_a
     assert there["body"]["link"] == own["link"] and delivery.sent_content["link"] == own["link"]
     page = api("GET", f"deliveries/{delivery.pk}")
     assert [f["label"] for f in page["fields"]] == ["Kind", "Title", "Start", "End"]
-    assert "Winter walk" in httpx.get(delivery.remote_url).text
+    assert "Winter walk" in httpx2.get(delivery.remote_url).text
 
 
 def test_a_listing_without_what_its_kind_needs_is_stopped_at_its_field(world, standin):

@@ -3,7 +3,7 @@
 import uuid
 from datetime import timedelta
 
-import httpx
+import httpx2
 import pytest
 from django.db import IntegrityError, transaction
 from django.utils import timezone
@@ -50,7 +50,7 @@ def test_text_pictures_and_alt_text_arrive_as_they_are(world, standin):
     assert delivery.state == "published" and delivery.remote_url.endswith(f"/brisk/p/{post['id']}")
     assert post["body"]["text"] == "Moss 🌿\nhttps://example.org/moss\nنص"
     assert [(m["width"], m["alt"]) for m in post["body"]["media"]] == [(640, "Moss on a wall"), (480, "")]
-    page = httpx.get(delivery.remote_url).text
+    page = httpx2.get(delivery.remote_url).text
     assert "Moss 🌿" in page and 'alt="Moss on a wall"' in page
     kept = {"text": delivery.post.master["text"], "media": assets, "link": "", "fields": {}, "form": "post"}
     assert {name: delivery.sent_content[name] for name in kept} == kept
@@ -261,7 +261,7 @@ def test_what_was_held_past_its_time_is_missed_and_says_so(world, standin):
 )
 def test_what_an_http_answer_means(status, headers, outcome):
     # RFC 9110 (status codes, Retry-After in both forms); RFC 6585, 4 (429).
-    answer = read_response(httpx.Response(status, headers=headers, json={"detail": "because"}))
+    answer = read_response(httpx2.Response(status, headers=headers, json={"detail": "because"}))
     assert answer.outcome is outcome
     assert (answer.retry_at is not None) == (outcome is Outcome.TOO_MANY)
 

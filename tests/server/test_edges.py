@@ -9,7 +9,7 @@ from pathlib import Path
 from smtplib import SMTPException
 from urllib.parse import unquote
 
-import httpx
+import httpx2
 import pytest
 from allauth.account.models import EmailAddress
 from django.apps import apps
@@ -67,7 +67,7 @@ def test_a_number_too_large_for_its_column_is_told_not_broken_over(world):
 # RFC 9110, 10.2.3: delay-seconds are plain digits; "²" and "٣" are digits to Python, not there.
 @pytest.mark.parametrize("said", ["²", "٣", "-5", "1e9", "", "9" * 5000, "soon", "Wed, 99 Foo 2026 10:00:00 GMT"])
 def test_a_network_may_say_anything_for_how_long_to_wait(said):
-    answer = read_response(httpx.Response(429, headers=[(b"Retry-After", said.encode())], json={"title": "slow down"}))
+    answer = read_response(httpx2.Response(429, headers=[(b"Retry-After", said.encode())], json={"title": "slow down"}))
     assert answer.outcome == "too_many"
     assert answer.retry_at is None or answer.retry_at <= timezone.now() + timedelta(days=1, seconds=1)
 

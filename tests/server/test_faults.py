@@ -115,7 +115,7 @@ import io
 from datetime import timedelta
 from django.utils import timezone
 from PIL import Image
-import httpx
+import httpx2
 import os
 from menudo.base.sealing import seal
 from menudo.history.actions.record_event import Actor
@@ -132,8 +132,8 @@ for network, kind in {list(WIRES.values())!r}:
     for uid in {NETWORKS!r}:
         control = os.environ["MENUDO_STANDIN_URL"] + "/control/api/"
         profile = dict(uid=uid, handle="@" + uid, name=uid, kind=kind)
-        httpx.post(control + "seed", json=dict(accounts=[dict(network=network, login=uid, password="x", name=uid, profiles=[profile])]))
-        tokens = httpx.post(control + "grant", json=dict(network=network, login=uid, profiles=[uid])).json()
+        httpx2.post(control + "seed", json=dict(accounts=[dict(network=network, login=uid, password="x", name=uid, profiles=[profile])]))
+        tokens = httpx2.post(control + "grant", json=dict(network=network, login=uid, profiles=[uid])).json()
         endpoints = discover(network)
         (place,) = open_adapter(endpoints, tokens["access_token"]).destinations()
         connection = Connection.objects.create(brand=brand, network=network, account=uid, access_token=seal(tokens["access_token"]),

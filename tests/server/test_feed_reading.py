@@ -7,7 +7,7 @@ import zlib
 from datetime import UTC, datetime
 from typing import Any
 
-import httpx
+import httpx2
 import pytest
 
 from menudo.base.fetch import Page
@@ -20,7 +20,7 @@ from tests.server.test_feeds import FEEDS, NOW, item
 
 def page(name: str, base: str = "https://example.org/feeds/all.xml") -> Page:
     kind = "application/feed+json" if name.endswith("json") else "application/rss+xml"
-    return Page(base, kind, (FEEDS / name).read_bytes(), httpx.Headers({}))
+    return Page(base, kind, (FEEDS / name).read_bytes(), httpx2.Headers({}))
 
 
 def test_the_examples_of_rfc_4287_and_json_feed_are_read_as_they_say():
@@ -82,12 +82,12 @@ def test_awkward_feeds_are_read_as_far_as_they_can_be():
 )
 def test_what_is_no_feed_says_so(body, words):
     with pytest.raises(NotAFeedError, match=words):
-        parse_feed(Page("https://example.org/", "text/xml", body, httpx.Headers({})), NOW)
+        parse_feed(Page("https://example.org/", "text/xml", body, httpx2.Headers({})), NOW)
 
 
 def test_a_page_names_its_feeds():
     html = b'<link rel=alternate type="application/rss+xml" href="/a.xml" title="A"><link rel="alternate" type="text/html" href="/b">'
-    assert advertised_feeds(Page("https://example.org/x/", "text/html", html, httpx.Headers({}))) == [
+    assert advertised_feeds(Page("https://example.org/x/", "text/html", html, httpx2.Headers({}))) == [
         ("https://example.org/a.xml", "A")
     ]
 
@@ -101,7 +101,7 @@ def api(world):
 def entry_of(title: str, description: str = "") -> Any:
     text = f'<rss version="2.0"><channel><title>x</title><item><guid>a</guid><title>{title}</title><description>{description}</description></item></channel></rss>'
     return parse_feed(
-        Page("https://example.org/f", "application/rss+xml", text.encode(), httpx.Headers()), NOW
+        Page("https://example.org/f", "application/rss+xml", text.encode(), httpx2.Headers()), NOW
     ).entries[0]
 
 
@@ -153,7 +153,7 @@ def test_entities_are_declared_before_the_root_only():
     feed = '<?xml version="1.0"?><!-- <!ENTITY --><!DOCTYPE rss [<!ENTITY a "b">]><rss version="2.0"></rss>'
     for body in (feed.encode(), feed.encode("utf-16"), feed.encode("utf-8-sig")):
         with pytest.raises(NotAFeedError, match="entities"):
-            parse_feed(Page("https://example.org/f", "application/xml", body, httpx.Headers()), NOW)
+            parse_feed(Page("https://example.org/f", "application/xml", body, httpx2.Headers()), NOW)
 
 
 def test_a_json_feed_says_its_authors_once_and_its_times_as_rfc_3339_has_them():
@@ -172,7 +172,7 @@ def test_a_json_feed_says_its_authors_once_and_its_times_as_rfc_3339_has_them():
         ],
     }
     found = parse_feed(
-        Page("https://e.example/f", "application/feed+json", json.dumps(said).encode(), httpx.Headers()), NOW
+        Page("https://e.example/f", "application/feed+json", json.dumps(said).encode(), httpx2.Headers()), NOW
     )
     one, two = found.entries
     assert (found.title, one.author, one.summary, two.author, two.summary) == (
@@ -191,7 +191,7 @@ def test_a_page_names_its_feeds_beside_its_base_in_any_case_and_with_parameters(
         '<base href="/blog/"><base href="/other/"><link REL="Alternate home" TYPE="Application/RSS+XML; charset=utf-8" href="a.xml">'
         '<link rel="alternate stylesheet" type="text/css" href="b.css"><link rel=alternate type=application/atom+xml href="//x.example/c">'
     )
-    found = advertised_feeds(Page("https://example.org/x/y", "text/html", html.encode(), httpx.Headers()))
+    found = advertised_feeds(Page("https://example.org/x/y", "text/html", html.encode(), httpx2.Headers()))
     assert [address for address, _ in found] == ["https://example.org/blog/a.xml", "https://x.example/c"]
 
 
@@ -230,7 +230,7 @@ def test_a_feed_that_comes_packed_is_unpacked_within_the_limit(world, api, stand
 def test_where_a_document_type_ends_is_known_by_its_own_brackets(prolog, declares):
     item = "<item><title>How to</title><description><![CDATA[Write <!ENTITY a 'b'> ]]></description></item>"
     body = f'<?xml version="1.0"?>{prolog}<rss version="2.0"><channel><title>x</title>{item}</channel></rss>'.encode()
-    page = Page("https://example.org/f", "application/xml", body, httpx.Headers())
+    page = Page("https://example.org/f", "application/xml", body, httpx2.Headers())
     if declares:
         with pytest.raises(NotAFeedError, match="entities"):
             parse_feed(page, NOW)

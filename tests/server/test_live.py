@@ -7,7 +7,7 @@ from collections.abc import AsyncIterator, Iterator
 from contextlib import AsyncExitStack, asynccontextmanager
 from pathlib import Path
 
-import httpx
+import httpx2
 import psycopg
 import pytest
 from tools.database import Cluster
@@ -40,10 +40,10 @@ class Site:
         self.db = psycopg.connect(stack.cluster.url(stack.database), autocommit=True)
         (self.brand,) = self.db.execute("SELECT id FROM people_brand").fetchone()
 
-    def client(self, who: str = "ines") -> httpx.AsyncClient:
+    def client(self, who: str = "ines") -> httpx2.AsyncClient:
         cookies = {"sessionid": self.sessions[who]}
-        limits = httpx.Limits(max_connections=None, max_keepalive_connections=None)
-        return httpx.AsyncClient(base_url=self.stack.url, cookies=cookies, limits=limits, timeout=20, trust_env=False)
+        limits = httpx2.Limits(max_connections=None, max_keepalive_connections=None)
+        return httpx2.AsyncClient(base_url=self.stack.url, cookies=cookies, limits=limits, timeout=20, trust_env=False)
 
     def tell(self, kind: str, object_id: int) -> None:
         payload = json.dumps({"brand": self.brand, "kind": kind, "id": object_id})
@@ -70,7 +70,7 @@ def site(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Site]:
 
 
 @asynccontextmanager
-async def stream(client: httpx.AsyncClient) -> AsyncIterator[AsyncIterator[str]]:
+async def stream(client: httpx2.AsyncClient) -> AsyncIterator[AsyncIterator[str]]:
     """The events of a stream that is open: `event data`, one after another."""
     async with client.stream("GET", "/live/garden") as response:
         assert response.status_code == 200, (await response.aread())[:300]

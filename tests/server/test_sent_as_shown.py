@@ -4,7 +4,7 @@ import io
 import uuid
 from datetime import timedelta
 
-import httpx
+import httpx2
 import pytest
 from django.utils import timezone
 from PIL import Image
@@ -112,7 +112,7 @@ def test_a_story_arrives_frame_by_frame_with_its_words_and_without_text(world, s
     (post,) = standin.posts("photos")
     assert post["body"]["form"] == "story" and post["body"]["text"] == ""
     assert [(m["kind"], m["words"]) for m in post["body"]["media"]] == [("video", ""), ("picture", "6 below")]
-    page = httpx.get(delivery.remote_url).text
+    page = httpx2.get(delivery.remote_url).text
     assert '<b class="top">6 below</b>' in page and "Inherited" not in page and not FirstComment.objects.exists()
 
 
@@ -124,7 +124,7 @@ def test_people_and_a_thumbnail_go_where_the_network_takes_them(world, standin, 
     sent(world, photos, {"media": [moss, short], "shown": shown})
     first, second = standin.posts("photos")[0]["body"]["media"]
     assert first["people"] == people and first["cover"] == ""
-    cover = Image.open(io.BytesIO(httpx.get(second["cover"]).content))
+    cover = Image.open(io.BytesIO(httpx2.get(second["cover"]).content))
     assert cover.size == (360, 640) and cover.getpixel((180, 320))[0] > 180, (
         "a late frame: the film goes from dark to red"
     )
@@ -139,7 +139,7 @@ def test_a_card_goes_with_a_link_alone_and_not_beside_pictures(world, standin):
     delivery = sent(world, world.profile, master)
     body = standin.posts()[0]["body"]
     assert body["card"]["name"] == "Moss week" and body["card"]["photo"].startswith("http")
-    assert "Forty kinds" in httpx.get(delivery.remote_url).text
+    assert "Forty kinds" in httpx2.get(delivery.remote_url).text
     sent(world, world.profile, {**master, "media": [art]})
     assert standin.posts()[1]["body"]["card"] is None
 
@@ -172,7 +172,7 @@ def test_a_first_comment_follows_its_post_once(world, standin, photos):
         send_comment(delivery.pk)
     (comment,) = standin.control("comments")
     assert comment["body"]["text"] == "#moss #wall" and comment["key"] == str(delivery.comment.key) != str(delivery.key)
-    assert "#moss #wall" in httpx.get(delivery.remote_url).text
+    assert "#moss #wall" in httpx2.get(delivery.remote_url).text
     page = world.api()("GET", f"deliveries/{delivery.pk}", status=200)
     assert page["delivery"]["comment"]["state"] == "published" and page["first_comment"] == "#moss #wall"
 
@@ -281,5 +281,5 @@ def test_an_offer_goes_to_each_counter_with_words_of_its_own(world, standin):
     assert delivery.state == "published", delivery.reason
     (post,) = standin.posts("gate")
     assert post["body"]["button"] == "get offer" and post["body"]["fields"]["Link of the offer"] == offer["offer_link"]
-    page = httpx.get(delivery.remote_url).text
+    page = httpx2.get(delivery.remote_url).text
     assert 'class="press">get offer' in page and "Rye for two" in page

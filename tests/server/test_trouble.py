@@ -4,7 +4,7 @@ import csv
 import io
 from datetime import timedelta
 
-import httpx
+import httpx2
 import pytest
 from django.utils import timezone
 
@@ -75,7 +75,7 @@ def test_what_is_out_is_taken_down_once_and_what_was_sent_is_kept(world, standin
     asset = world.api().upload(picture()).json()["id"]
     delivery = sent(due(world, "Down with it", [asset]))
     assert len(next(iter(delivery.sent_content["hashes"].values()))) == 64
-    assert httpx.get(delivery.remote_url).status_code == 200
+    assert httpx2.get(delivery.remote_url).status_code == 200
     world.api("teo")("POST", f"deliveries/{delivery.pk}/take-down", None, delivery.revision, 403)
     world.api()("POST", f"deliveries/{delivery.pk}/take-down", None, delivery.revision - 1, 412)
     standin.fault("down")
@@ -84,7 +84,7 @@ def test_what_is_out_is_taken_down_once_and_what_was_sent_is_kept(world, standin
     standin.behave()
     down = world.api()("POST", f"deliveries/{delivery.pk}/take-down", None, delivery.revision, 200)["delivery"]
     assert down["state"] == "taken_down" and down["sent_content"]["text"] == "Down with it"
-    assert httpx.get(delivery.remote_url).status_code == 410
+    assert httpx2.get(delivery.remote_url).status_code == 410
     world.api()("POST", f"deliveries/{delivery.pk}/take-down", None, down["revision"], 409)
     # And it is never sent again.
     Delivery.objects.filter(pk=delivery.pk).update(state="planned", due_at=timezone.now())

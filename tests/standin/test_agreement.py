@@ -7,7 +7,7 @@ from collections import Counter
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
 
-import httpx
+import httpx2
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
@@ -230,11 +230,11 @@ def test_a_network_that_keeps_its_pace_asks_to_wait_and_a_key_it_knows_is_no_new
         network.fresh()
         token = network.grant("fernhollow")["access_token"]
 
-        def post(key: str) -> httpx.Response:
+        def post(key: str) -> httpx2.Response:
             properties = {"content": [key], "mp-destination": ["fernhollow"]}
             headers = {"Authorization": f"Bearer {token}", "Idempotency-Key": f'"{key}"'}
             body = {"type": ["h-entry"], "properties": properties}
-            return httpx.post(f"{network.url}/brisk/micropub", json=body, headers=headers, trust_env=False)
+            return httpx2.post(f"{network.url}/brisk/micropub", json=body, headers=headers, trust_env=False)
 
         assert post("one").status_code == 201
         early = post("two")

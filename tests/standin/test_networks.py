@@ -2,7 +2,7 @@
 
 import re
 
-import httpx
+import httpx2
 import pytest
 
 from menudo_core.networks.conditions import unmet_conditions
@@ -14,11 +14,11 @@ from tests.standins import StandIn
 def config(standin: StandIn, network: str, *profiles: str) -> list[dict]:
     given = standin.control("grant", {"network": network, "login": "desk", "profiles": list(profiles)})
     auth = {"Authorization": f"Bearer {given['access_token']}"}
-    return httpx.get(f"{standin.url}/{network}/micropub?q=config", headers=auth).json()["destination"]
+    return httpx2.get(f"{standin.url}/{network}/micropub?q=config", headers=auth).json()["destination"]
 
 
 def test_each_network_has_a_look_of_its_own(standin):
-    pages = {network: httpx.get(f"{standin.url}/{network}/settings").text for network in shipped_sheets()}
+    pages = {network: httpx2.get(f"{standin.url}/{network}/settings").text for network in shipped_sheets()}
     looks = {network: re.search(r":root\{([^}]*)\}", page).group(1) for network, page in pages.items()}
     assert len(set(looks.values())) == len(shipped_sheets()) == 10
     assert all(f"Sign in to {shipped_sheets()[n].name}" in page for n, page in pages.items())
@@ -51,7 +51,7 @@ def test_the_networks_and_the_rule_sheets_agree_on_every_condition():
 
 
 def test_a_setting_changed_at_the_network_is_what_it_tells_from_then_on(standin):
-    with httpx.Client(follow_redirects=True) as person:
+    with httpx2.Client(follow_redirects=True) as person:
         settings = f"{standin.url}/waypost/settings"
         assert "don't go together" in person.post(settings, data={"login": "desk", "password": "x"}).text
         assert "Gate" in person.post(settings, data={"login": "desk", "password": "moss"}).text
@@ -62,28 +62,28 @@ def test_a_setting_changed_at_the_network_is_what_it_tells_from_then_on(standin)
 
 
 def test_a_brands_site_says_where_its_micropub_endpoint_is_in_its_header_and_on_its_page(standin):
-    page = httpx.get(f"{standin.url}/site/fernhollow/")
+    page = httpx2.get(f"{standin.url}/site/fernhollow/")
     assert page.links["micropub"]["url"] == f"{standin.url}/open-site/micropub"
     assert '<link rel="micropub"' in page.text and '"@type": "LocalBusiness"' in page.text
-    assert httpx.get(f"{standin.url}/site/fernhollow/logo.png").headers["Content-Type"] == "image/png"
-    assert httpx.get(f"{standin.url}/site/fernhollow/notes.xml").text.count("<item>") == 1
-    assert httpx.get(f"{standin.url}/site/nobody/").status_code == 404
+    assert httpx2.get(f"{standin.url}/site/fernhollow/logo.png").headers["Content-Type"] == "image/png"
+    assert httpx2.get(f"{standin.url}/site/fernhollow/notes.xml").text.count("<item>") == 1
+    assert httpx2.get(f"{standin.url}/site/nobody/").status_code == 404
 
 
 def test_an_aged_connection_is_over_for_the_wire_and_for_refreshing(standin):
     given = standin.control("grant", {"network": "brisk", "login": "desk", "profiles": ["talks"]})
     standin.control("age", {"network": "brisk", "login": "desk", "days": -1})
     auth = {"Authorization": f"Bearer {given['access_token']}"}
-    assert httpx.get(f"{standin.url}/brisk/micropub?q=config", headers=auth).status_code == 401
+    assert httpx2.get(f"{standin.url}/brisk/micropub?q=config", headers=auth).status_code == 401
     again = {"grant_type": "refresh_token", "refresh_token": given["refresh_token"], "client_id": "menudo"}
-    assert httpx.post(f"{standin.url}/brisk/token", data=again).json()["error"] == "invalid_grant"
+    assert httpx2.post(f"{standin.url}/brisk/token", data=again).json()["error"] == "invalid_grant"
 
 
-def post(standin: StandIn, network: str, profile: str, **properties: str) -> httpx.Response:
+def post(standin: StandIn, network: str, profile: str, **properties: str) -> httpx2.Response:
     given = standin.control("grant", {"network": network, "login": "desk", "profiles": [profile]})
     body = {name: [value] for name, value in properties.items()}
     entry = {"type": ["h-entry"], "properties": {**body, "mp-destination": [profile]}}
-    return httpx.post(
+    return httpx2.post(
         f"{standin.url}/{network}/micropub", json=entry, headers={"Authorization": f"Bearer {given['access_token']}"}
     )
 
@@ -114,7 +114,7 @@ def test_a_posts_page_shows_its_link_and_what_the_network_asked_for(standin):
     made = post(
         standin, "waypost", "gate", content="<b>Bread</b>", listing_kind="update", link="https://example.org/bread"
     )
-    page = httpx.get(made.headers["Location"]).text
+    page = httpx2.get(made.headers["Location"]).text
     assert (
         "&lt;b&gt;Bread&lt;/b&gt;" in page
         and "<dt>Kind</dt><dd>update</dd>" in page
@@ -140,7 +140,7 @@ def test_the_same_picture_sent_to_several_networks_at_once_is_each_ones_own(stan
 
     def goes(network: str) -> int:
         auth = {"Authorization": f"Bearer {tokens[network]}"}
-        sent = httpx.post(
+        sent = httpx2.post(
             f"{standin.url}/{network}/media", files={"file": ("a.jpg", out.getvalue())}, headers=auth, timeout=30
         )
         photo = [{"value": sent.headers["Location"], "alt": "Noise"}]
@@ -148,7 +148,7 @@ def test_the_same_picture_sent_to_several_networks_at_once_is_each_ones_own(stan
             "type": ["h-entry"],
             "properties": {"content": ["Noise"], "photo": photo, "mp-destination": [whose[network]]},
         }
-        return httpx.post(f"{standin.url}/{network}/micropub", json=entry, headers=auth, timeout=30).status_code
+        return httpx2.post(f"{standin.url}/{network}/micropub", json=entry, headers=auth, timeout=30).status_code
 
     with ThreadPoolExecutor(8) as hands:
         assert set(hands.map(goes, [*whose] * 6)) == {201}

@@ -13,6 +13,7 @@ SERVER_PREFIXES = frozenset(
         "health",
         "live",
         "media",
+        "metrics",
         "static",
     }
 )

@@ -15,8 +15,8 @@ from functools import cache
 from typing import Any
 from urllib.parse import SplitResult, urljoin, urlsplit
 
-import httpcore
-import httpx
+import httpcore2
+import httpx2
 from django.conf import settings
 
 from menudo.base.numbers import parse_whole_number
@@ -43,7 +43,7 @@ class Page:
     address: str
     type: str
     body: bytes
-    headers: httpx.Headers
+    headers: httpx2.Headers
     moved: str = ""
     unchanged: bool = False
 
@@ -57,14 +57,14 @@ class Page:
     @property
     def text(self) -> str:
         """The body as text, by the charset it says, else UTF-8."""
-        charset = httpx.Response(200, headers=self.headers).charset_encoding or "utf-8"
+        charset = httpx2.Response(200, headers=self.headers).charset_encoding or "utf-8"
         try:
             return self.body.decode(charset, "replace")
         except LookupError:
             return self.body.decode("utf-8", "replace")
 
 
-class _GuardedBackend(httpcore.SyncBackend):
+class _GuardedBackend(httpcore2.SyncBackend):
     """Connects to the very address that was judged. Connections are kept by the name of the host, so that two sites at one
     address never share one."""
 
@@ -73,19 +73,19 @@ class _GuardedBackend(httpcore.SyncBackend):
         # By thread, since a connection is opened by the thread whose request was judged: one look-up for both.
         self.judged = threading.local()
 
-    def connect_tcp(self, host: str, port: int, *args: Any, **named: Any) -> httpcore.NetworkStream:
+    def connect_tcp(self, host: str, port: int, *args: Any, **named: Any) -> httpcore2.NetworkStream:
         known: dict[tuple[str, int], str] = getattr(self.judged, "addresses", {})
         return super().connect_tcp(known.get((host, port)) or _resolve_public(host, port), port, *args, **named)
 
 
-class GuardedTransport(httpx.BaseTransport):
+class GuardedTransport(httpx2.BaseTransport):
     """Resolves and judges the host of every request, and connects to an address that was judged."""
 
     def __init__(self, socket_options: list[tuple[int, int, int]] | None = None) -> None:
         self._backend = _GuardedBackend()
-        self._inner = httpx.HTTPTransport(retries=0, trust_env=False)
-        self._inner._pool = httpcore.ConnectionPool(
-            ssl_context=httpx.create_ssl_context(trust_env=False),
+        self._inner = httpx2.HTTPTransport(retries=0, trust_env=False)
+        self._inner._pool = httpcore2.ConnectionPool(
+            ssl_context=httpx2.create_ssl_context(trust_env=False),
             network_backend=self._backend,
             socket_options=socket_options,
             max_connections=100,
@@ -93,7 +93,7 @@ class GuardedTransport(httpx.BaseTransport):
             keepalive_expiry=5.0,
         )
 
-    def handle_request(self, request: httpx.Request) -> httpx.Response:
+    def handle_request(self, request: httpx2.Request) -> httpx2.Response:
         host = request.url.host
         if request.url.scheme not in ("http", "https"):
             raise FetchError("Only web addresses that begin with http:// or https:// can be read.")
@@ -108,9 +108,9 @@ class GuardedTransport(httpx.BaseTransport):
 
 
 @cache
-def guarded_client() -> httpx.Client:
+def guarded_client() -> httpx2.Client:
     """The client for addresses that people name. It doesn't follow redirects: see `fetch`."""
-    return httpx.Client(
+    return httpx2.Client(
         transport=GuardedTransport(),
         timeout=settings.FETCH_TIMEOUT,
         follow_redirects=False,
@@ -160,9 +160,9 @@ def fetch(
                 return Page(
                     address, kind, read_body(response, max_bytes, ends - time.monotonic()), response.headers, moved
                 )
-        except httpx.TimeoutException as error:
+        except httpx2.TimeoutException as error:
             raise FetchError(f"{parts.hostname} took too long to answer.") from error
-        except (httpx.HTTPError, httpx.InvalidURL, UnicodeError) as error:
+        except (httpx2.HTTPError, httpx2.InvalidURL, UnicodeError) as error:
             raise FetchError(f"There is no way through to {parts.hostname}.") from error
     raise FetchError("The address leads on and on to other addresses.")
 
@@ -176,7 +176,7 @@ def _split_address(address: str) -> SplitResult:
     return parts
 
 
-def read_body(response: httpx.Response, max_bytes: int, seconds: float) -> bytes:
+def read_body(response: httpx2.Response, max_bytes: int, seconds: float) -> bytes:
     """An answer's body, unpacked, as it streams in: `max_bytes` bytes in `seconds`. Raises FetchError beyond either."""
     ends = time.monotonic() + seconds
     if (parse_whole_number(response.headers.get("Content-Length", ""), max_bytes + 1) or 0) > max_bytes:

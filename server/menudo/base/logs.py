@@ -53,9 +53,9 @@ def configure(settings: dict[str, Any]) -> None:
             "formatters": {"line": formatter},
             "handlers": {"out": {"class": "logging.StreamHandler", "formatter": "line"}},
             "root": {"handlers": ["out"], "level": settings["level"]},
-            # httpx logs whole addresses, and those may hold codes.
+            # httpx2 logs whole addresses, and those may hold codes.
             "loggers": {
-                name: {"level": "WARNING"} for name in ("httpx", "httpcore", "procrastinate", "uvicorn.access", "PIL")
+                name: {"level": "WARNING"} for name in ("httpx2", "httpcore2", "procrastinate", "uvicorn.access", "PIL")
             },
         }
     )

@@ -31,5 +31,5 @@ class Label(models.Model):
     ink = models.CharField(max_length=12, choices=Ink, default=Ink.ANIL)
 
     class Meta:
-        ordering = ["name", "id"]
+        ordering = [Lower("name"), "id"]
         constraints = [models.UniqueConstraint("brand", Lower("name"), name="a_labels_name_once")]

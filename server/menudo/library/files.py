@@ -1,6 +1,7 @@
-"""Where media lie: by content hash, under MEDIA_ROOT."""
+"""Where media lie: by content hash, under MEDIA_ROOT; or in an object store, of which MEDIA_ROOT then holds what was used lately."""
 
 import hashlib
+import itertools
 import os
 import tempfile
 from collections.abc import Iterator
@@ -8,24 +9,77 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from django.conf import settings
+from django.core.files import File
+from django.core.files.storage import Storage, storages
+
+# All that is kept of an asset.
+PARTS = ("whole", "thumb")
+_TRIM_EVERY = 50
+_fills = itertools.count(1)
 
 
 def file_path(sha256: str, part: str = "whole") -> Path:
-    """The file of an asset: `whole`, or `thumb`."""
-    return Path(settings.MEDIA_ROOT) / sha256[:2] / f"{sha256}.{part}"
+    """The file of an asset on this machine: `whole`, or `thumb`. What isn't here is fetched from the store."""
+    path = _local_path(sha256, part)
+    store = _store()
+    if store is None:
+        return path
+    if path.is_file():
+        # What is read stays; what was read long ago goes first.
+        os.utime(path)
+        return path
+    with store.open(_name(sha256, part)) as kept:
+        _write_whole(path, (bytes(chunk) for chunk in kept.chunks()))
+    _trim_now_and_then()
+    return path
 
 
 def save_file(sha256: str, part: str, source: bytes | Path) -> None:
     """Keep a file whole or not at all: bytes, or a file of a workspace, which is moved."""
-    target = file_path(sha256, part)
+    target = _local_path(sha256, part)
     target.parent.mkdir(parents=True, exist_ok=True)
     if isinstance(source, Path):
         source.replace(target)
-        return
-    handle, temporary = tempfile.mkstemp(dir=target.parent)
-    with os.fdopen(handle, "wb") as out:
-        out.write(source)
-    Path(temporary).replace(target)
+    else:
+        _write_whole(target, [source])
+    store = _store()
+    # By its content's hash: what is there already is the same.
+    if store is not None and not store.exists(_name(sha256, part)):
+        with target.open("rb") as file:
+            store.save(_name(sha256, part), File(file))
+        _trim_now_and_then()
+
+
+def delete_file(sha256: str) -> None:
+    """Delete a file and all that was drawn from it."""
+    for found in _local_path(sha256, "whole").parent.glob(f"{sha256}.*"):
+        found.unlink(missing_ok=True)
+    store = _store()
+    if store is not None:
+        for part in PARTS:
+            store.delete(_name(sha256, part))
+
+
+def _trim_now_and_then() -> None:
+    # By whoever fills it: each machine has a cache of its own, and any number of processes.
+    if next(_fills) % _TRIM_EVERY == 0:
+        trim_cache()
+
+
+def trim_cache() -> int:
+    """Of what an object store keeps, this machine holds at most MEDIA_CACHE_BYTES: what was used longest ago goes. How many files."""
+    if _store() is None:
+        return 0
+    found = [(path.stat(), path) for path in Path(settings.MEDIA_ROOT).glob("??/*") if path.is_file()]
+    over = sum(stat.st_size for stat, _ in found) - settings.MEDIA_CACHE_BYTES
+    gone = 0
+    for stat, path in sorted(found, key=lambda pair: pair[0].st_mtime):
+        if over <= 0:
+            break
+        path.unlink(missing_ok=True)
+        over -= stat.st_size
+        gone += 1
+    return gone
 
 
 @contextmanager
@@ -50,7 +104,25 @@ def lock_key(sha256: str) -> int:
     return int(sha256[:15], 16)
 
 
-def delete_file(sha256: str) -> None:
-    """Delete a file and all that was drawn from it."""
-    for found in file_path(sha256).parent.glob(f"{sha256}.*"):
-        found.unlink(missing_ok=True)
+def _store() -> Storage | None:
+    return storages["media"] if "media" in settings.STORAGES else None
+
+
+def _name(sha256: str, part: str) -> str:
+    return f"{sha256[:2]}/{sha256}.{part}"
+
+
+def _local_path(sha256: str, part: str) -> Path:
+    return Path(settings.MEDIA_ROOT) / _name(sha256, part)
+
+
+def _write_whole(target: Path, chunks: Iterator[bytes] | list[bytes]) -> None:
+    target.parent.mkdir(parents=True, exist_ok=True)
+    handle, temporary = tempfile.mkstemp(dir=target.parent)
+    try:
+        with os.fdopen(handle, "wb") as out:
+            for chunk in chunks:
+                out.write(chunk)
+        Path(temporary).replace(target)
+    finally:
+        Path(temporary).unlink(missing_ok=True)

@@ -7,7 +7,7 @@ from typing import BinaryIO
 from urllib.parse import quote, unquote, urljoin, urlsplit
 from xml.etree.ElementTree import Element
 
-import httpx
+import httpx2
 from defusedxml.common import DefusedXmlException
 from defusedxml.ElementTree import ParseError, fromstring
 from django.conf import settings
@@ -42,7 +42,7 @@ class WebDav:
 
     def __init__(self, address: str, user: str, password: str) -> None:
         self._root = address.rstrip("/") + "/"
-        self._auth = httpx.BasicAuth(user, password) if user else None
+        self._auth = httpx2.BasicAuth(user, password) if user else None
 
     def list(self, path: str) -> list[StoreEntry]:
         """What lies in the collection at `path` ("" is the root), folders first. Raises StoreError."""
@@ -109,5 +109,5 @@ class WebDav:
                         raise StoreError("That is too large to be brought in.")
         except FetchError as error:
             raise StoreError(str(error)) from error
-        except (httpx.HTTPError, httpx.InvalidURL, UnicodeError, ValueError) as error:
+        except (httpx2.HTTPError, httpx2.InvalidURL, UnicodeError, ValueError) as error:
             raise StoreError("There is no way through to the store.") from error

@@ -13,7 +13,7 @@ from typing import Any, ClassVar
 from urllib.parse import urlsplit
 from xml.etree.ElementTree import Element
 
-import httpx
+import httpx2
 from django.conf import settings
 
 from menudo.networks import atom
@@ -49,7 +49,7 @@ class AtomPub:
 
     ENDPOINTS: ClassVar[Mapping[str, str]] = {"service": "atompub_service_document"}
 
-    def __init__(self, client: httpx.Client, endpoints: dict[str, str], token: str) -> None:
+    def __init__(self, client: httpx2.Client, endpoints: dict[str, str], token: str) -> None:
         self._client = client
         self._service = endpoints["service"]
         self._auth = {"Authorization": f"Bearer {token}"}
@@ -136,7 +136,7 @@ class AtomPub:
             return error.response
         headers = {"Content-Type": ENTRY_TYPE, **({"If-Match": tag} if tag else {})}
         response, whole = self._ask("PUT", member.edit, headers, content=atom.replace_text(entry, text))
-        if whole is not None and whole.status_code == httpx.codes.PRECONDITION_FAILED:
+        if whole is not None and whole.status_code == httpx2.codes.PRECONDITION_FAILED:
             return NetworkResponse(Outcome.REFUSED, "somebody changed it there meanwhile")
         return response
 
@@ -149,7 +149,7 @@ class AtomPub:
         if member is None:
             return NetworkResponse(Outcome.DONE)
         response, whole = self._ask("DELETE", member.edit)
-        gone = whole is not None and whole.status_code in (httpx.codes.NOT_FOUND, httpx.codes.GONE)
+        gone = whole is not None and whole.status_code in (httpx2.codes.NOT_FOUND, httpx2.codes.GONE)
         return NetworkResponse(Outcome.DONE) if gone else response
 
     def posts(self, destination: str) -> list[RemotePost]:
@@ -174,7 +174,7 @@ class AtomPub:
 
     def _ask(
         self, method: str, address: str, headers: Mapping[str, str] | None = None, **more: Any
-    ) -> tuple[NetworkResponse, httpx.Response | None]:
+    ) -> tuple[NetworkResponse, httpx2.Response | None]:
         """Ask, with the sign-in's token: which is shown to its own host only, whatever address a document names."""
         if _origin_of(address) != _origin_of(self._service):
             return _FOREIGN_HOST, None

@@ -11,7 +11,7 @@ from email.utils import parsedate_to_datetime
 from functools import cache
 from typing import Any
 
-import httpx
+import httpx2
 from django.conf import settings
 
 from menudo.base import clock
@@ -27,13 +27,13 @@ _SUCCESS_STATUSES = frozenset({200, 201, 202, 204})
 _SOCKET = [(socket.SOL_SOCKET, socket.SO_SNDBUF, 524_288)]
 
 
-class BoundedTransport(httpx.BaseTransport):
+class BoundedTransport(httpx2.BaseTransport):
     """For clients of other packages: an answer isn't taken packed, and breaks off beyond the limit."""
 
-    def __init__(self, inner: httpx.BaseTransport) -> None:
+    def __init__(self, inner: httpx2.BaseTransport) -> None:
         self._inner = inner
 
-    def handle_request(self, request: httpx.Request) -> httpx.Response:
+    def handle_request(self, request: httpx2.Request) -> httpx2.Response:
         request.headers["Accept-Encoding"] = "identity"
         response = self._inner.handle_request(request)
         if response.headers.get("Content-Encoding", "identity").strip().lower() != "identity":
@@ -41,27 +41,27 @@ class BoundedTransport(httpx.BaseTransport):
             raise FetchError("The answer came packed in a way that wasn't asked for.")
         body = read_body(response, MAX_RESPONSE_BYTES, settings.FETCH_SECONDS)
         response.close()
-        return httpx.Response(response.status_code, headers=response.headers, content=body)
+        return httpx2.Response(response.status_code, headers=response.headers, content=body)
 
     def close(self) -> None:
         self._inner.close()
 
 
-def client_for(endpoints: dict[str, str]) -> httpx.Client:
+def client_for(endpoints: dict[str, str]) -> httpx2.Client:
     """The client for a network's endpoints: the guarded one for a site that somebody named."""
     return _client(bool(endpoints.get("site")), settings.WIRE_TIMEOUT)
 
 
 @cache
-def _client(guarded: bool, timeout: float) -> httpx.Client:
+def _client(guarded: bool, timeout: float) -> httpx2.Client:
     """Kept for the process, so that connections are used again."""
     no_cookies = http.cookiejar.CookieJar(http.cookiejar.DefaultCookiePolicy(allowed_domains=[]))
     transport = (
         GuardedTransport(socket_options=_SOCKET)
         if guarded
-        else httpx.HTTPTransport(trust_env=False, socket_options=_SOCKET)
+        else httpx2.HTTPTransport(trust_env=False, socket_options=_SOCKET)
     )
-    return httpx.Client(
+    return httpx2.Client(
         transport=transport,
         timeout=timeout,
         follow_redirects=False,
@@ -71,8 +71,8 @@ def _client(guarded: bool, timeout: float) -> httpx.Client:
     )
 
 
-def request(client: httpx.Client, method: str, url: str, **more: Any) -> httpx.Response:
-    """Ask, and read the answer within bounds. Raises httpx.HTTPError, FetchError."""
+def request(client: httpx2.Client, method: str, url: str, **more: Any) -> httpx2.Response:
+    """Ask, and read the answer within bounds. Raises httpx2.HTTPError, FetchError."""
     with client.stream(method, url, **more) as response:
         # Most answers to a post are empty: there is nothing to bound.
         if response.headers.get("Content-Length") == "0":
@@ -80,7 +80,7 @@ def request(client: httpx.Client, method: str, url: str, **more: Any) -> httpx.R
             return response
         body = read_body(response, MAX_RESPONSE_BYTES, settings.FETCH_SECONDS)
         kept = [(name, value) for name, value in response.headers.multi_items() if name not in _HOP_HEADERS]
-        return httpx.Response(response.status_code, headers=kept, content=body, request=response.request)
+        return httpx2.Response(response.status_code, headers=kept, content=body, request=response.request)
 
 
 # What was true of the body as it came, and isn't of what was read.
@@ -88,17 +88,17 @@ _HOP_HEADERS = frozenset({"content-encoding", "content-length", "transfer-encodi
 
 
 def request_outcome(
-    client: httpx.Client, method: str, url: str, **more: Any
-) -> tuple[NetworkResponse, httpx.Response | None]:
+    client: httpx2.Client, method: str, url: str, **more: Any
+) -> tuple[NetworkResponse, httpx2.Response | None]:
     """Ask, and say what came of it; the whole answer where there was one."""
     try:
         response = request(client, method, url, **more)
-    except (httpx.HTTPError, httpx.InvalidURL, FetchError) as error:
+    except (httpx2.HTTPError, httpx2.InvalidURL, FetchError) as error:
         return NetworkResponse(Outcome.DOWN, _failure_message(error)), None
     return read_response(response), response
 
 
-def read_response(response: httpx.Response) -> NetworkResponse:
+def read_response(response: httpx2.Response) -> NetworkResponse:
     """What an HTTP answer means (RFC 9110; 429 and Retry-After as in RFC 6585, 4)."""
     status = response.status_code
     if status in _SUCCESS_STATUSES:
@@ -113,7 +113,7 @@ def read_response(response: httpx.Response) -> NetworkResponse:
     return NetworkResponse(Outcome.REFUSED, words)
 
 
-def _network_message(response: httpx.Response) -> str:
+def _network_message(response: httpx2.Response) -> str:
     """Why, in the network's own words: problem details (RFC 9457), OAuth's, else the status."""
     try:
         body = response.json()
@@ -142,8 +142,8 @@ def _retry_at(header: str | None) -> datetime | None:
 def _failure_message(error: Exception) -> str:
     if isinstance(error, FetchError):
         return str(error)
-    if isinstance(error, httpx.TimeoutException):
+    if isinstance(error, httpx2.TimeoutException):
         return "it took too long to answer"
-    if isinstance(error, httpx.ConnectError):
+    if isinstance(error, httpx2.ConnectError):
         return "there is no way through to it"
     return "the connection broke off"

@@ -5,7 +5,7 @@ from datetime import UTC, datetime
 from typing import Any, BinaryIO, ClassVar, cast
 from urllib.parse import urlsplit
 
-import httpx
+import httpx2
 from django.conf import settings
 
 from menudo.networks.client import request_outcome
@@ -27,7 +27,7 @@ class Micropub:
 
     ENDPOINTS: ClassVar[Mapping[str, str]] = {"micropub": "micropub_endpoint", "media": "media_endpoint"}
 
-    def __init__(self, client: httpx.Client, endpoints: dict[str, str], token: str) -> None:
+    def __init__(self, client: httpx2.Client, endpoints: dict[str, str], token: str) -> None:
         self._client = client
         self._endpoints = endpoints
         self._auth = {"Authorization": f"Bearer {token}"}
@@ -57,7 +57,7 @@ class Micropub:
     def upload(self, destination: str, file: Upload, name: str, content_type: str) -> NetworkResponse:
         """Give a file to the media endpoint (Micropub, 3.6), read as it is sent."""
         # A network may look long at what it has received, but not as long as the lease holds.
-        timeout = httpx.Timeout(
+        timeout = httpx2.Timeout(
             settings.WIRE_TIMEOUT, read=max(settings.WIRE_TIMEOUT, settings.LEASE.total_seconds() / 2)
         )
         sent = {"file": (name, cast(BinaryIO, file), content_type)}

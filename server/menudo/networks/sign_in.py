@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 from typing import Any
 from urllib.parse import urlsplit, urlunsplit
 
-import httpx
+import httpx2
 from authlib.integrations.base_client.errors import OAuthError
 from authlib.integrations.httpx_client import OAuth2Client
 from django.conf import settings
@@ -71,7 +71,7 @@ def discover(network: str) -> dict[str, str]:
     try:
         response = request(client_for({}), "GET", address)
         response.raise_for_status()
-    except (httpx.HTTPError, FetchError) as error:
+    except (httpx2.HTTPError, FetchError) as error:
         raise NetworkError(_NOT_ANSWERING) from error
     endpoints = read_metadata(response, known.adapter)
     if endpoints.get("issuer") != known.address or not queried_address(endpoints):
@@ -79,7 +79,7 @@ def discover(network: str) -> dict[str, str]:
     return endpoints
 
 
-def read_metadata(response: httpx.Response, adapter: str = "micropub") -> dict[str, str]:
+def read_metadata(response: httpx2.Response, adapter: str = "micropub") -> dict[str, str]:
     """The endpoints that server metadata name (RFC 8414, 2), the adapter's among them. Raises NetworkError; S256 is asked
     for (RFC 7636, 4.2)."""
     try:
@@ -131,7 +131,7 @@ def revoke_token(endpoints: dict[str, str], token: str) -> None:
     session = open_session(endpoints)
     try:
         session.revoke_token(endpoints["revoke"], token=token, token_type_hint="refresh_token")  # noqa: S106
-    except (httpx.HTTPError, OAuthError, FetchError, ValueError):
+    except (httpx2.HTTPError, OAuthError, FetchError, ValueError):
         return
     finally:
         session.close()
@@ -146,7 +146,7 @@ def open_session(endpoints: dict[str, str]) -> OAuth2Client:
         code_challenge_method="S256",
         timeout=settings.WIRE_TIMEOUT,
         trust_env=False,
-        transport=BoundedTransport(GuardedTransport() if site else httpx.HTTPTransport(trust_env=False)),
+        transport=BoundedTransport(GuardedTransport() if site else httpx2.HTTPTransport(trust_env=False)),
     )
 
 
@@ -158,7 +158,7 @@ def _request_tokens(endpoints: dict[str, str], ask: Any) -> Tokens:
         if error.error == "invalid_grant":
             raise ConnectionEndedError("The network has ended this connection.") from error
         raise NetworkError(f"The network said no: {error.description or error.error}.") from error
-    except (httpx.HTTPError, FetchError, ValueError) as error:
+    except (httpx2.HTTPError, FetchError, ValueError) as error:
         raise NetworkError(_NOT_ANSWERING) from error
     finally:
         session.close()

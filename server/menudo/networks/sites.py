@@ -2,7 +2,7 @@
 
 from urllib.parse import urljoin
 
-import httpx
+import httpx2
 from bs4 import BeautifulSoup
 
 from menudo.base.fetch import FetchError, Page, fetch
@@ -21,7 +21,7 @@ def discover_site(address: str) -> dict[str, str]:
         endpoints = {"micropub": found["micropub"], "issuer": "", "site": page.address}
         if "indieauth-metadata" in found:
             metadata = fetch(found["indieauth-metadata"], "application/json")
-            endpoints |= read_metadata(httpx.Response(200, content=metadata.body))
+            endpoints |= read_metadata(httpx2.Response(200, content=metadata.body))
         elif {"authorization_endpoint", "token_endpoint"} <= found.keys():
             endpoints |= {"authorize": found["authorization_endpoint"], "token": found["token_endpoint"]}
         else:
@@ -34,7 +34,7 @@ def discover_site(address: str) -> dict[str, str]:
 def _link_relations(page: Page) -> dict[str, str]:
     """The first link of each relation, from the HTTP header first and then from the page (RFC 8288)."""
     rels: dict[str, str] = {}
-    for link in httpx.Response(200, headers=page.headers).links.values():
+    for link in httpx2.Response(200, headers=page.headers).links.values():
         for rel in str(link.get("rel", "")).lower().split():
             rels.setdefault(rel, urljoin(page.address, str(link.get("url", ""))))
     for tag in BeautifulSoup(page.text, "html.parser").find_all(["link", "a"], href=True, rel=True):

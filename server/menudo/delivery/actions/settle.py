@@ -13,6 +13,7 @@ from django.db.models import F
 
 from menudo.base import clock
 from menudo.base.live import publish_changes
+from menudo.base.metrics import ATTEMPTS
 from menudo.delivery.actions.claim import leased_rows, value_by_id
 from menudo.delivery.actions.create_comment import create_comment
 from menudo.delivery.actions.sweep import delivery_boundary
@@ -83,6 +84,7 @@ def _decide(one: SendResult, now: datetime) -> Decision:
     backoff = Backoff(settings.BACKOFF_BASE, settings.BACKOFF_MOST, settings.BACKOFF_TRIES)
     network = sheet_for(delivery.brand_id, delivery.profile.network).name
     decision = decide_next_step(one.response, network, delivery.tries, now, random.random(), backoff)
+    ATTEMPTS.labels(one.response.outcome.value).inc()
     log.info(
         "delivery.settled", delivery=delivery.pk, outcome=one.response.outcome, step=decision.step, code=decision.code
     )

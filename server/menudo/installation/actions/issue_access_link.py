@@ -64,5 +64,5 @@ def _create_link(email: str, user: User | None, grants_installation: bool) -> st
         created_at=now,
         expires_at=now + LINK_LIFETIME,
     )
-    log.info("access_link.issued", way=row.pk, lost_access=user is not None)
+    log.info("access_link.issued", link=row.pk, lost_access=user is not None)
     return f"{settings.PUBLIC_URL}/set-up/{token}"

@@ -41,7 +41,7 @@ def redeem_access_link(token: str, name: str, email: str, password: str) -> User
         )
         row.used_at = clock.now()
         row.save(update_fields=["used_at"])
-    log.info("access_link.used", way=row.pk, user=user.pk)
+    log.info("access_link.used", link=row.pk, user=user.pk)
     return user
 
 
