@@ -45,7 +45,7 @@ def _restore(home: Home, file: Path, tar: tarfile.TarFile) -> None:
     if about.get("menudo") != VERSION or not {"secret_key", "token_keys"} <= kept.keys():
         raise setup.SetupError(f"{file} is no backup that this Menudo can read")
     refuse_newer([str(one) for one in about.get("migrations", [])], f"The backup {file}")
-    media = {path: member for member in tar if (path := _media_path(member))}
+    media = {path: member for member in tar if (path := media_path(member))}
     # A backup is also the way back when the secrets are lost.
     present = home.secrets() if home.has_secrets else None
     if present is None:
@@ -83,7 +83,7 @@ def _read_json(tar: tarfile.TarFile, name: str) -> dict[str, Any]:
     return data
 
 
-def _media_path(member: tarfile.TarInfo) -> PurePosixPath | None:
+def media_path(member: tarfile.TarInfo) -> PurePosixPath | None:
     """Where a file of media/ is in that folder; None of all else: an archive may name anything."""
     first, *rest = PurePosixPath(member.name).parts or ("",)
     if not member.isfile() or first != "media" or not rest or ".." in rest:

@@ -20,7 +20,7 @@ from menudo_core.networks.findings import Level
 from menudo_core.networks.fixes import Fix, apply_fix, available_fixes
 from menudo_core.networks.lines import line_of
 from menudo_core.networks.load import _FOLDER as HERE
-from menudo_core.networks.load import InvalidSheetError, _load_shipped, parse_sheet, sheet_schema
+from menudo_core.networks.load import InvalidSheetError, load_shipped, parse_sheet, sheet_schema
 from menudo_core.networks.proof import build_proof
 from menudo_core.networks.ratios import Preset, drawing_size, ratio_presets
 from menudo_core.sending.quota import PublishedItem, ends_at, quota_wait
@@ -284,7 +284,7 @@ def test_schema_and_loader_are_of_one_mind():
 
 
 def test_what_ships_contradicts_nothing():
-    assert all(not contradictions(tomllib.loads(text)) for text in SHIPPED) and len(_load_shipped()) == len(SHIPPED)
+    assert all(not contradictions(tomllib.loads(text)) for text in SHIPPED) and len(load_shipped()) == len(SHIPPED)
 
 
 ODD = """format = 1

@@ -63,7 +63,7 @@ def test_what_stands_there_is_told_without_drafts_and_reads_as_it_was_written(ad
     key = str(uuid.uuid4())
     assert adapter.publish(adapter.place, key, OutgoingPost(TEXT)).outcome is Outcome.DONE
     draft = atom.build_entry(str(uuid.uuid4()), OutgoingPost("Not yet")).replace(b">no<", b">yes<")
-    headers = {**adapter._auth, "Content-Type": atom.ENTRY_TYPE}
+    headers = {**adapter.auth, "Content-Type": atom.ENTRY_TYPE}
     assert httpx2.post(adapter.place, content=draft, headers=headers).status_code == 201
     (told,) = adapter.posts(adapter.place)
     assert told.text == TEXT and told.url.startswith("http") and told.at.tzinfo is UTC
@@ -132,7 +132,7 @@ def test_an_answer_that_is_lost_publishes_once_or_asks_a_person(world, blog, sta
 
 
 def test_what_was_moved_to_another_time_after_its_answer_was_lost_is_still_found(world, blog, standin, monkeypatch):
-    monkeypatch.setattr(atompub, "_GRACE", timedelta())
+    monkeypatch.setattr(atompub, "GRACE", timedelta())
     standin.control("fault", {"network": "foolscap", "kind": "answer_lost", "at": "create"})
     delivery = due(world, "Moss", profile=blog)
     send_due()

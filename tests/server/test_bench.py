@@ -394,7 +394,7 @@ def test_places_are_found_by_name_and_code(world):
 def test_a_cards_picture_is_where_its_page_says_it_is(said, full):
     from bs4 import BeautifulSoup
 
-    from menudo.posts.writing import _picture_addresses
+    from menudo.posts.writing import picture_addresses
 
     page = BeautifulSoup("", "html.parser")
-    assert _picture_addresses(page, {"og:image": said}, "http://a/b/c/d;p?q") == ([full] if said else [])
+    assert picture_addresses(page, {"og:image": said}, "http://a/b/c/d;p?q") == ([full] if said else [])

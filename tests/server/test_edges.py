@@ -97,7 +97,7 @@ def test_a_network_may_say_anything_for_how_long_a_token_lasts(standin, monkeypa
 
     monkeypatch.setattr(sign_in, "open_session", lambda endpoints: Session())
     token = {"access_token": "t", "expires_in": lasts, "connection_expires_in": lasts, "refresh_token": 7}
-    found = sign_in._request_tokens({}, lambda session: token)
+    found = sign_in.request_tokens({}, lambda session: token)
     assert found.access_expires_at > timezone.now() - timedelta(seconds=1) and found.refresh == ""
 
 

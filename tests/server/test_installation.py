@@ -17,13 +17,13 @@ from django.core.mail import send_mail
 from django.core.management import call_command
 from django.db import connections
 from django.test import Client
-from tools.restore import _media_path
+from tools.restore import media_path
 
 from menudo.base import clock
 from menudo.installation.models import AccessLink
 from menudo.networks.networks_file import ADAPTER_NAMES, InvalidNetworksFileError, Network, read_networks
 from menudo.networks.registry import ADAPTERS
-from menudo.networks.sign_in import _client_credentials
+from menudo.networks.sign_in import client_credentials
 from menudo.notices.failures import failure_boundary
 from menudo.notices.models import MailServer
 from menudo.people.models import User
@@ -294,10 +294,10 @@ def test_only_what_is_set_up_here_is_offered(world, settings):
 
 def test_a_network_that_gave_a_secret_is_shown_it(standin, settings):
     settings.NETWORKS = {"brisk": Network("https://brisk.example", "micropub", "m", "s")}
-    known = _client_credentials({"issuer": "https://brisk.example"})
+    known = client_credentials({"issuer": "https://brisk.example"})
     assert known == {"client_id": "m", "client_secret": "s", "token_endpoint_auth_method": "client_secret_basic"}
-    assert _client_credentials({"issuer": "https://other.example"})["client_id"] == "menudo"
-    assert _client_credentials({"site": "https://a.example", "issuer": ""})["client_id"] == settings.PUBLIC_URL + "/"
+    assert client_credentials({"issuer": "https://other.example"})["client_id"] == "menudo"
+    assert client_credentials({"site": "https://a.example", "issuer": ""})["client_id"] == settings.PUBLIC_URL + "/"
 
 
 @pytest.mark.parametrize(
@@ -314,8 +314,8 @@ def test_a_network_that_gave_a_secret_is_shown_it(standin, settings):
     ],
 )
 def test_a_backup_unpacks_nothing_outside_its_media(name, where):
-    found = _media_path(tarfile.TarInfo(name))
+    found = media_path(tarfile.TarInfo(name))
     assert found == (PurePosixPath(where) if where else None)
     link = tarfile.TarInfo("media/a.jpg")
     link.type, link.linkname = tarfile.SYMTYPE, "/etc/passwd"
-    assert _media_path(link) is None
+    assert media_path(link) is None

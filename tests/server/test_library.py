@@ -102,7 +102,7 @@ def test_many_are_moved_copied_and_labelled_at_once(world):
     labels = {label["name"]: label["ink"] for label in api("GET", "labels", status=200)}
     assert labels == {"Winter": "moss", "upright": "anil"}
     copied = api("POST", "media/copy", {"ids": ids[:1], "folder": None}, status=200)
-    assert copied[0]["labels"] == ["Winter", "upright"]
+    assert copied[0]["labels"] == ["upright", "Winter"]
     api("POST", "media/bin", {"ids": [copied[0]["id"]]}, status=200)
     assert (
         api("PATCH", f"assets/{ids[2]}", {"labels": ["ok", "x" * 41]}, status=422)["errors"][0]["pointer"]

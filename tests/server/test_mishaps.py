@@ -53,7 +53,7 @@ def breaks_over(one, real):
 def test_one_that_cant_be_missed_keeps_no_other_from_being(world, monkeypatch):
     late = {"state": "held", "held_for": "signoff", "due_at": timezone.now() - timedelta(minutes=1)}
     bad, good = due(world, "Bad", headline="Bad", **late), due(world, "Good", **late)
-    monkeypatch.setattr(sweeping, "_notify_missed", breaks_over(bad, sweeping._notify_missed))
+    monkeypatch.setattr(sweeping, "notify_missed", breaks_over(bad, sweeping.notify_missed))
     manager = User.objects.create_user("wilma@example.org", None, "Wilma")
     User.objects.filter(pk=manager.pk).update(manages_installation=True)
     for _ in range(2):
@@ -143,7 +143,7 @@ def test_an_article_nobody_can_read_holds_up_no_brands_shelf(world, standin, mon
         )
         for feed in feeds
     ]
-    monkeypatch.setattr(checking, "_is_reachable", breaks_over("http://bad.example/", checking._is_reachable))
+    monkeypatch.setattr(checking, "is_reachable", breaks_over("http://bad.example/", checking.is_reachable))
     Article.objects.filter(pk=articles[0].pk).update(link="http://bad.example/")
     assert checking.enqueue_checks() == 2
     jobs = ProcrastinateJob.objects.filter(task_name="check_article")

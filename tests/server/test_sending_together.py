@@ -97,7 +97,7 @@ def test_one_that_breaks_everything_spoils_none_of_the_others(world, standin, mo
 
 
 def test_what_is_left_after_many_claims_gets_a_job_of_its_own(world, standin, settings, monkeypatch):
-    monkeypatch.setattr(sending, "_SENDER_LOCK", 0)
+    monkeypatch.setattr(sending, "SENDER_LOCK_SHARE", 0)
     first, second = due(world, "First"), due(world, "Second")
     assert sent(first).state == "published"
     [job] = ProcrastinateJob.objects.filter(task_name="send", status="todo")
@@ -160,7 +160,7 @@ def test_an_old_answer_never_settles_what_was_taken_again_with_others(world, sta
 
 def test_what_takes_long_holds_up_nothing_that_comes_due_after_the_senders_turn(world, standin, settings, monkeypatch):
     settings.LINES = 2
-    monkeypatch.setattr(sending, "_SENDER_LOCK", 0.01)
+    monkeypatch.setattr(sending, "SENDER_LOCK_SHARE", 0.01)
     settings.LEASE = timedelta(seconds=60)
     _, (bread,) = connected(standin, world.bakery, "nursery")
     due(world, "Takes long")

@@ -90,7 +90,7 @@ def _sheet_fault(toml: str, path: Path, words: str) -> SheetFault:
 
 def shipped_sheets() -> dict[str, RuleSheet]:
     """The sheets that ship with Menudo, by network, in the order of their file names."""
-    return dict(_load_shipped())
+    return dict(load_shipped())
 
 
 @cache
@@ -100,7 +100,7 @@ def permissive_sheet() -> RuleSheet:
 
 
 @cache
-def _load_shipped() -> tuple[tuple[str, RuleSheet], ...]:
+def load_shipped() -> tuple[tuple[str, RuleSheet], ...]:
     found = sorted((f for f in (_FOLDER / "sheets").iterdir() if f.name.endswith(".toml")), key=lambda f: f.name)
     sheets = (parse_sheet(f.read_text("utf-8")) for f in found)
     return tuple((sheet.network, sheet) for sheet in sheets)

@@ -35,7 +35,7 @@ MAX_LOOKED_AT, MAX_PAGES = 2000, 200
 # So many of the newest are told as what stands there.
 _SUPPORTED = 50
 # Clocks of networks are not ours.
-_GRACE = timedelta(minutes=10)
+GRACE = timedelta(minutes=10)
 _NO_COMMENTS = NetworkResponse(Outcome.REFUSED, "it takes no comments from another program")
 _NOT_FOUND = NetworkResponse(Outcome.REFUSED, "the post isn't in its collection any more")
 _FOREIGN_HOST = NetworkResponse(Outcome.REFUSED, "it leads to another host than the one that was signed in to")
@@ -52,7 +52,7 @@ class AtomPub:
     def __init__(self, client: httpx2.Client, endpoints: dict[str, str], token: str) -> None:
         self._client = client
         self._service = endpoints["service"]
-        self._auth = {"Authorization": f"Bearer {token}"}
+        self.auth = {"Authorization": f"Bearer {token}"}
 
     def destinations(self) -> list[Destination]:
         """The collections that take entries (RFC 5023, 8). Raises UnreachableError."""
@@ -112,7 +112,7 @@ class AtomPub:
                 ordered = ordered and (last is None or member.edited <= last)
                 last = member.edited
                 times.add(last)
-                if last >= since - _GRACE:
+                if last >= since - GRACE:
                     # Perhaps ours, under an id of the blog's own.
                     strangers = strangers or not member.id.startswith("urn:uuid:")
                 elif ordered and len(times) > 1:
@@ -178,7 +178,7 @@ class AtomPub:
         """Ask, with the sign-in's token: which is shown to its own host only, whatever address a document names."""
         if _origin_of(address) != _origin_of(self._service):
             return _FOREIGN_HOST, None
-        return request_outcome(self._client, method, address, headers={**self._auth, **(headers or {})}, **more)
+        return request_outcome(self._client, method, address, headers={**self.auth, **(headers or {})}, **more)
 
     def _get(self, address: str) -> tuple[Element, str]:
         """A document, and its entity tag (may be empty). Raises UnreachableError."""

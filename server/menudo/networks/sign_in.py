@@ -50,7 +50,7 @@ def _network_by_name(network: str) -> Network:
     return found
 
 
-def _client_credentials(endpoints: dict[str, str]) -> dict[str, str]:
+def client_credentials(endpoints: dict[str, str]) -> dict[str, str]:
     """Who Menudo is at the network whose endpoints these are (RFC 6749, 2.3.1)."""
     if endpoints.get("site"):
         # A site knows nobody: to it, Menudo is its own address (IndieAuth, client identifiers).
@@ -109,7 +109,7 @@ def authorization_address(endpoints: dict[str, str], state: str, verifier: str) 
 
 def exchange_code(endpoints: dict[str, str], code: str, verifier: str) -> Tokens:
     """Tokens for the code that came back. Raises NetworkError."""
-    return _request_tokens(
+    return request_tokens(
         endpoints,
         lambda s: s.fetch_token(endpoints["token"], grant_type="authorization_code", code=code, code_verifier=verifier),
     )
@@ -117,7 +117,7 @@ def exchange_code(endpoints: dict[str, str], code: str, verifier: str) -> Tokens
 
 def refresh_tokens(endpoints: dict[str, str], refresh_token: str) -> Tokens:
     """New tokens for a refresh token. Raises NetworkError, or ConnectionEndedError when the network has ended the connection."""
-    return _request_tokens(endpoints, lambda s: s.refresh_token(endpoints["token"], refresh_token=refresh_token))
+    return request_tokens(endpoints, lambda s: s.refresh_token(endpoints["token"], refresh_token=refresh_token))
 
 
 class ConnectionEndedError(NetworkError):
@@ -140,7 +140,7 @@ def revoke_token(endpoints: dict[str, str], token: str) -> None:
 def open_session(endpoints: dict[str, str]) -> OAuth2Client:
     site = bool(endpoints.get("site"))
     return OAuth2Client(
-        **_client_credentials(endpoints),
+        **client_credentials(endpoints),
         scope=SCOPE,
         redirect_uri=settings.PUBLIC_URL + REDIRECT_PATH,
         code_challenge_method="S256",
@@ -150,7 +150,7 @@ def open_session(endpoints: dict[str, str]) -> OAuth2Client:
     )
 
 
-def _request_tokens(endpoints: dict[str, str], ask: Any) -> Tokens:
+def request_tokens(endpoints: dict[str, str], ask: Any) -> Tokens:
     session = open_session(endpoints)
     try:
         token = ask(session)

@@ -84,12 +84,12 @@ def read_link_card(context: BrandContext, link: str, pictures: bool = True) -> t
         or str(parts.get("name", ""))
     )
     about = properties.get("og:description") or str(parts.get("about", ""))
-    picture = _fetch_picture(context, _picture_addresses(soup, properties, page.address)) if pictures else None
+    picture = _fetch_picture(context, picture_addresses(soup, properties, page.address)) if pictures else None
     card = Card(_clean_text(title)[:300], _clean_text(about)[:1000], picture.pk if picture else None)
     return card, _clean_text(str(properties.get("og:site_name") or parts.get("name", "")))[:120]
 
 
-def _picture_addresses(soup: BeautifulSoup, properties: dict[str, str], base: str) -> list[str]:
+def picture_addresses(soup: BeautifulSoup, properties: dict[str, str], base: str) -> list[str]:
     found = [properties[name] for name in ("og:image:secure_url", "og:image:url", "og:image") if properties.get(name)]
     for rel in ("image_src", "apple-touch-icon", "icon"):
         found += [str(tag["href"]) for tag in soup.find_all("link", rel=rel, href=True)]

@@ -21,6 +21,7 @@ import { root } from "@/app/rootRoute";
 import { BrandShell } from "@/app/shell/BrandShell";
 import type { Filters } from "@/features/calendar/filters";
 import type { HistorySearch } from "@/features/history/HistoryPage";
+import { PageFailed, ShellFailed } from "@/ui/Failed";
 
 const home = createRoute({
   getParentRoute: () => root,
@@ -31,7 +32,12 @@ const home = createRoute({
     refused: optional(s.refused),
   }),
 });
-export const brandRoute = createRoute({ getParentRoute: () => root, path: "/$brand", component: BrandShell });
+export const brandRoute = createRoute({
+  getParentRoute: () => root,
+  path: "/$brand",
+  component: BrandShell,
+  errorComponent: ShellFailed,
+});
 export const calendarRoute = createRoute({
   getParentRoute: () => brandRoute,
   path: "/calendar",
@@ -270,6 +276,7 @@ export const router = createRouter({
       printed,
     ]),
   ]),
+  defaultErrorComponent: PageFailed,
   defaultPreload: "intent",
   // Values as they are: one id alone stands in the address as any other list of them does.
   parseSearch: parseSearchWith((value) => value),

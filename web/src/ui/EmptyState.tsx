@@ -1,11 +1,13 @@
 import { Box, Flex } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 
-/** What a page is for, when there is nothing on it yet, and the first step. */
-export function EmptyState({ title, words, children }: { title: string; words: string; children?: ReactNode }) {
+type Props = { title: string; words: string; page?: boolean; children?: ReactNode };
+
+/** What a page is for, when there is nothing on it yet, and the first step. `page`: it is all there is of the page. */
+export function EmptyState({ title, words, page, children }: Props) {
   return (
     <Flex direction="column" align="flex-start" maxW="520px" mx="auto" my="64px" px="24px" gap="8px">
-      <Box as="h2" fontSize="24px" lineHeight="30px">
+      <Box as={page ? "h1" : "h2"} fontSize="24px" lineHeight="30px">
         {title}
       </Box>
       <Box color="faded">{words}</Box>

@@ -4,7 +4,7 @@ import { EmptyState } from "./EmptyState";
 export function NotFound() {
   return (
     <main>
-      <EmptyState title="Nothing here" words="There is no such page, or it isn't yours to see.">
+      <EmptyState page title="Nothing here" words="There is no such page, or it isn't yours to see.">
         <Link to="/" search={{}} style={{ textDecoration: "underline" }}>
           To the calendar
         </Link>

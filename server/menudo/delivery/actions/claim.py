@@ -115,14 +115,11 @@ def leased_rows(deliveries: Iterable[Delivery]) -> QuerySet[Delivery]:
 def renew_lease(delivery: Delivery, step: str, trying: SentContent | None = None) -> bool:
     """Renew the lease and note how far sending got, and with what. False: the lease ran out and another worker has it."""
     delivery.step = step
-    if trying is not None:
-        delivery.attempted_content = store_sent_content(trying)
-    # Nothing else writes what was tried while the lease is held.
-    return bool(
-        leased_rows([delivery]).update(
-            step=step, lease_until=db_now() + settings.LEASE, attempted_content=delivery.attempted_content
-        )
-    )
+    rows, until = leased_rows([delivery]), db_now() + settings.LEASE
+    if trying is None:
+        return bool(rows.update(step=step, lease_until=until))
+    delivery.attempted_content = store_sent_content(trying)
+    return bool(rows.update(step=step, lease_until=until, attempted_content=delivery.attempted_content))
 
 
 def begin_sending(trying: Mapping[Delivery, SentContent]) -> list[Delivery]:

@@ -21,7 +21,7 @@ from menudo_core.sending.decision import NetworkResponse
 from menudo_core.signoff.states import DeliveryState
 
 # Of a lease's time; a worker that is told to stop isn't kept by what goes on coming due.
-_SENDER_LOCK = 0.25
+SENDER_LOCK_SHARE = 0.25
 _MAX_RUN_SECONDS = 0.25
 
 
@@ -81,7 +81,7 @@ class Sender:
             attempt.run_attempt, lambda one: one.lane
         )
         claims, look = 0, True
-        until = time.monotonic() + settings.LEASE.total_seconds() * _SENDER_LOCK
+        until = time.monotonic() + settings.LEASE.total_seconds() * SENDER_LOCK_SHARE
         while True:
             # What hangs takes no room from the others.
             stuck = pool.stuck_lanes()

@@ -66,7 +66,7 @@ def _mark_missed(brand: Brand, rows: list[Delivery]) -> int:
         change.apply(Decision(schedules=schedules))
         for row in (row for row in rows if row.pk in schedules):
             change.record("miss", "delivery", row.pk, f"missed on {row.profile.handle}")
-            _notify_missed(row)
+            notify_missed(row)
     return len(schedules)
 
 
@@ -76,7 +76,7 @@ def delivery_boundary(step: str, delivery: Delivery) -> AbstractContextManager[N
     return failure_boundary(step, f"delivery {delivery.pk}", delivery.brand_id, words)
 
 
-def _notify_missed(delivery: Delivery) -> None:
+def notify_missed(delivery: Delivery) -> None:
     """What nobody signed in time is told to those who plan, to its author and to who watches; a pause tells for itself."""
     if delivery.held_for != Hold.SIGNOFF:
         return

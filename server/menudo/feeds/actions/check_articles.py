@@ -41,7 +41,7 @@ def check_article(article_id: int) -> None:
         return
     ok, thumb = False, None
     try:
-        ok = _is_reachable(article.link)
+        ok = is_reachable(article.link)
         thumb = _fetch_thumbnail(article.picture) if article.picture else None
     finally:
         # Whatever breaks, it was looked at: what can't be read isn't read again and again.
@@ -55,7 +55,7 @@ def _save_check(article: Article, ok: bool, thumb: bytes | None) -> None:
     publish_change(article.feed.brand_id, "feed", article.feed_id)
 
 
-def _is_reachable(address: str) -> bool:
+def is_reachable(address: str) -> bool:
     try:
         fetch(address, "text/html, */*;q=0.1", body=False)
     except FetchError:

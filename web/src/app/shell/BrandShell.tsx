@@ -1,7 +1,8 @@
 import { Box } from "@chakra-ui/react";
 import { Outlet, useMatchRoute, useNavigate, useParams } from "@tanstack/react-router";
-import { createContext, useContext, useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import type { Brand, Me } from "@/api/client";
+import { BrandContext } from "@/app/brandContext";
 import { rememberBrand } from "@/app/Home";
 import { useLive } from "@/app/live/useLive";
 import { useShortcuts } from "@/app/shortcuts";
@@ -14,16 +15,6 @@ import { DayStrip } from "./DayStrip";
 import { KeysHelp } from "./KeysHelp";
 import { Masthead } from "./Masthead";
 import { ObstacleBars } from "./ObstacleBars";
-
-type Here = { brand: Brand; me: Me; may: (capability: string) => boolean };
-export const BrandContext = createContext<Here | null>(null);
-
-/** The brand one is in, who one is, and what one may do here. */
-export function useBrandContext(): Here {
-  const here = useContext(BrandContext);
-  if (!here) throw new Error("useHere is for pages of a brand");
-  return here;
-}
 
 export function BrandShell() {
   return (

@@ -1,8 +1,8 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
 import { useCallback, useRef, useState } from "react";
+import { useBrandContext } from "@/app/brandContext";
 import { formatClock, formatZone } from "@/ui/times";
-import { useBrandContext } from "./BrandShell";
 import { TickGroup, tickGroups, tickItems } from "./DayTicks";
 import { useStrip } from "./useStrip";
 

@@ -2,13 +2,13 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import type { ReactNode } from "react";
 import type { Me } from "@/api/client";
+import { useBrandContext } from "@/app/brandContext";
 import { AssignedToMe } from "@/features/assigned/AssignedToMe";
 import { NoticesMenu } from "@/features/notices/NoticesMenu";
 import { Button } from "@/ui/Button";
 import { Kbd } from "@/ui/Kbd";
 import { Wordmark } from "@/ui/Wordmark";
 import { BrandMenu } from "./BrandMenu";
-import { useBrandContext } from "./BrandShell";
 import { PersonMenu } from "./PersonMenu";
 
 const Section = chakra("span", {

@@ -1,12 +1,12 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { api, type Pause, Problem, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/brandContext";
 import { useUndo } from "@/features/calendar/queries";
 import { useObstacles, useProfilesChanged } from "@/features/profiles/queries";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
 import { formatInstant, formatZone } from "@/ui/times";
 import { toast } from "@/ui/toasts";
-import { useBrandContext } from "./BrandShell";
 
 type Choice = "send_now" | "next_slots" | "drafts";
 const CHOICES: [Choice, string][] = [

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, unwrap } from "@/api/client";
+import { useBrandContext } from "@/app/brandContext";
 import { todayIn, wallTimeIn } from "@/ui/times";
-import { useBrandContext } from "./BrandShell";
 
 const BEAT = 60_000;
 

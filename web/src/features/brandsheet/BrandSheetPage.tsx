@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import type { FormEvent } from "react";
 import { Problem, type Schemas } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
 import { Loading } from "@/ui/Loading";

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type ChangeEvent, useId } from "react";
 import { addAsset } from "@/api/upload";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Button } from "@/ui/Button";
 import { useForm } from "@/ui/useForm";
 

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ifMatch, type Schemas, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useForm } from "@/ui/useForm";
 
 export type Sheet = Required<Schemas["SheetIO"]>;

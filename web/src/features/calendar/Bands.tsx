@@ -1,7 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
 import type { CalendarWindow, Schemas } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { inkOf } from "./Labels";
 
 type Day = Schemas["AlmanacDay"];

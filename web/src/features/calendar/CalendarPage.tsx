@@ -2,7 +2,7 @@ import { Box, Flex } from "@chakra-ui/react";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useCallback, useMemo, useState } from "react";
 import type { CalendarWindow, Schemas } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useToday } from "@/app/shell/useStrip";
 import { useShortcuts } from "@/app/shortcuts";
 import { Button } from "@/ui/Button";

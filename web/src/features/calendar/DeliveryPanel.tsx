@@ -2,7 +2,7 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useIsMutating, useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { api, type CalendarWindow, type Schemas, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useNetworks } from "@/features/profiles/queries";
 import { useSignoffActions } from "@/features/signoff/usePostSignoff";
 import { Button } from "@/ui/Button";

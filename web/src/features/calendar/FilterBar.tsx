@@ -1,7 +1,7 @@
 import { Box, chakra, Flex, Menu, Portal } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { usePeople } from "@/features/people/queries";
 import { useNetworks, useProfiles, useSets } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";

@@ -13,7 +13,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { type KeyboardEvent, useState } from "react";
 import { api, type Schemas, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { EmptyState } from "@/ui/EmptyState";
 import { Loading } from "@/ui/Loading";
 import { QueryFailed } from "@/ui/QueryFailed";

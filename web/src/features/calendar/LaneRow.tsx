@@ -1,7 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { memo, useMemo } from "react";
 import type { Schemas, Ticket } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useNetworks } from "@/features/profiles/queries";
 import { NetworkTile } from "@/ui/NetworkTile";
 import { formatClock, formatDay, formatWeekday } from "@/ui/times";

@@ -3,7 +3,7 @@ import { useSearch } from "@tanstack/react-router";
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { Fragment, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { CalendarWindow, Schemas } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useSets } from "@/features/profiles/queries";
 import { Bands } from "./Bands";
 import { useBoard } from "./board/board";

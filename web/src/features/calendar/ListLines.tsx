@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import type { ReactNode } from "react";
 import type { Ticket } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useNetworks } from "@/features/profiles/queries";
 import { NetworkTile } from "@/ui/NetworkTile";
 import { StateShape, stateWords } from "@/ui/StateShape";

@@ -1,7 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
 import type { CalendarWindow, Schemas, Ticket } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { formatDay, formatWeekday } from "@/ui/times";
 import { AlmanacMark } from "./Bands";
 import { type Carried, useBoard } from "./board/board";

@@ -2,7 +2,7 @@ import { Flex } from "@chakra-ui/react";
 import { useIsMutating } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { type Delivery, Problem } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Button } from "@/ui/Button";
 import { formatWallTime, wallTimeIn } from "@/ui/times";
 import { WallTimeInput } from "@/ui/WallTimeInput";

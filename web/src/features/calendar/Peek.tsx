@@ -2,7 +2,7 @@ import { Box, Flex, Portal } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useLayoutEffect, useRef, useState } from "react";
 import { api, type Schemas, type Ticket, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useNetworks } from "@/features/profiles/queries";
 import { Kbd } from "@/ui/Kbd";
 import { NetworkTile } from "@/ui/NetworkTile";

@@ -1,6 +1,6 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useSearch } from "@tanstack/react-router";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useNetworks } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { Loading } from "@/ui/Loading";

@@ -2,7 +2,7 @@ import { Box, chakra, Flex, Menu, Portal } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
 import { api, type Schemas, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { MenuList, MenuRow } from "@/ui/MenuParts";

@@ -2,7 +2,7 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, ifMatch, Problem, type Schemas, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Button } from "@/ui/Button";
 import { formatInstant } from "@/ui/times";
 import { toast } from "@/ui/toasts";

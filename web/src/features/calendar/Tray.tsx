@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useDraggable } from "@dnd-kit/core";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useNetworks } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import type { Draft } from "./board/board";

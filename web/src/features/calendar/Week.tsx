@@ -1,7 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useEffect, useMemo, useRef } from "react";
 import type { CalendarWindow, Ticket } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { formatClock, formatDay, formatWeekday } from "@/ui/times";
 import { Bands } from "./Bands";
 import { useBoard } from "./board/board";

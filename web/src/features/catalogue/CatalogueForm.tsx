@@ -2,7 +2,7 @@ import { Box, Flex } from "@chakra-ui/react";
 import { type FormEvent, useRef, useState } from "react";
 import { api, ifMatch, type Schemas, unwrap } from "@/api/client";
 import { multipart } from "@/api/multipart";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { FileButton } from "@/ui/FileButton";

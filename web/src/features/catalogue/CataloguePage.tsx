@@ -3,7 +3,7 @@ import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { multipart } from "@/api/multipart";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { RelaysHead } from "@/features/relays/RelaysHead";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";

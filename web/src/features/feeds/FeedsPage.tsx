@@ -3,7 +3,7 @@ import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, unwrap } from "@/api/client";
 import { multipart } from "@/api/multipart";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { RelaysHead } from "@/features/relays/RelaysHead";
 import { Button } from "@/ui/Button";
 import { EmptyState } from "@/ui/EmptyState";

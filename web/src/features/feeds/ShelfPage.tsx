@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { RelaysHead } from "@/features/relays/RelaysHead";
 import { Button } from "@/ui/Button";
 import { EmptyState } from "@/ui/EmptyState";

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { type ReactNode, useState } from "react";
 import { api, type Profile, type Schemas, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { ByHandPanel } from "@/features/profiles/ByHandPanel";
 import { ConnectList } from "@/features/profiles/ConnectPanel";
 import { useProfiles } from "@/features/profiles/queries";

@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import type { Schemas } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { ReadPage } from "@/features/brandsheet/ReadPage";
 import { useSheet, useSheetForm } from "@/features/brandsheet/useSheet";
 import { Button } from "@/ui/Button";

@@ -3,7 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useNetworks, useProfiles } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { NetworkTile } from "@/ui/NetworkTile";

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useRef, useState } from "react";
 import { Problem, type Schemas } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { describeAsset } from "@/features/posts/queries";
 import { Button } from "@/ui/Button";
 import { Area } from "@/ui/TextArea";

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { BinnedPosts } from "./BinnedPosts";
 import { MediaPage } from "./MediaPage";
 import { SayingsPage } from "./SayingsPage";

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import type { KeyboardEvent } from "react";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Play } from "@/ui/Marks";
 import type { Asset } from "./queries";
 

@@ -1,5 +1,5 @@
 import { Box, chakra } from "@chakra-ui/react";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { byArrows, type ShelfProps } from "./MediaGrid";
 import { formatBytes } from "./queries";
 

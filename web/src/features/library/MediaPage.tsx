@@ -1,6 +1,6 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Uploads } from "@/features/posts/media/Uploads";
 import { useUploads } from "@/features/posts/media/useUploads";
 import { Button } from "@/ui/Button";

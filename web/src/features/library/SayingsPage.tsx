@@ -1,6 +1,6 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useSayings } from "@/features/posts/queries";
 import { Button } from "@/ui/Button";
 import { EmptyState } from "@/ui/EmptyState";

@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
 import { type KeyboardEvent, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
 import type { Asset, Column, Delivery, Post, Profile, Schemas } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useNetworks, useSets } from "@/features/profiles/queries";
 import { SignBar } from "@/features/signoff/SignBar";
 import { TalkButton } from "@/features/talk/TalkButton";

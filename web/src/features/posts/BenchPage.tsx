@@ -1,6 +1,6 @@
 import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useCallback, useRef } from "react";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useProfiles } from "@/features/profiles/queries";
 import { Loading } from "@/ui/Loading";
 import { QueryFailed } from "@/ui/QueryFailed";

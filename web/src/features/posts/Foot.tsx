@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import type { Column, Delivery, Network, Profile } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Button } from "@/ui/Button";
 import { Kbd } from "@/ui/Kbd";
 import { StateShape } from "@/ui/StateShape";

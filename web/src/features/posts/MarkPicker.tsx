@@ -1,5 +1,5 @@
 import { chakra, Menu, Portal } from "@chakra-ui/react";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { InkMark } from "@/features/calendar/Labels";
 import { useCampaigns, useLabels } from "@/features/calendar/queries";
 import { Button } from "@/ui/Button";

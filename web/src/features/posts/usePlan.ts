@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ifMatch, Problem, type Schemas, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useUndo } from "@/features/calendar/queries";
 import { formatWallTime } from "@/ui/times";
 import { toast } from "@/ui/toasts";

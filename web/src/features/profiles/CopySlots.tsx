@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import { api, type Profile, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Button } from "@/ui/Button";
 import { NetworkTile } from "@/ui/NetworkTile";
 import { Tick } from "@/ui/Tick";

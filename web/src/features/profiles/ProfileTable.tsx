@@ -1,6 +1,6 @@
 import { Box, Flex, Menu, Portal } from "@chakra-ui/react";
 import type { Network, Profile } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Button } from "@/ui/Button";
 import { MenuList, MenuRow } from "@/ui/MenuParts";
 import { NetworkTile } from "@/ui/NetworkTile";

@@ -2,7 +2,7 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
 import type { Profile } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
 import { EmptyState } from "@/ui/EmptyState";

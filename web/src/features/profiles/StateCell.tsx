@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import type { Network, Profile } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Button } from "@/ui/Button";
 import { StateShape } from "@/ui/StateShape";
 import { formatInstant } from "@/ui/times";

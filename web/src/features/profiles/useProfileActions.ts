@@ -1,5 +1,5 @@
 import { api, Problem, type Profile, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { toast } from "@/ui/toasts";
 import { useProfilesChanged } from "./queries";
 

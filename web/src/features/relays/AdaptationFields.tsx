@@ -1,6 +1,6 @@
 import { Box, Flex } from "@chakra-ui/react";
 import type { Profile } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useSayings } from "@/features/posts/queries";
 import { useNetworks } from "@/features/profiles/queries";
 import { Field } from "@/ui/Field";

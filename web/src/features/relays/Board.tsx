@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Fragment, useMemo, useRef } from "react";
 import type { Profile } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { moveFocus } from "@/features/calendar/board/roving";
 import { useNetworks } from "@/features/profiles/queries";
 import { NetworkTile } from "@/ui/NetworkTile";

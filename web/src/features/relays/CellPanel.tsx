@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
 import { api, ifMatch, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
 import { Picker } from "@/ui/Select";

@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useMemo, useState } from "react";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useProfiles } from "@/features/profiles/queries";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";

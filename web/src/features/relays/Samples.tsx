@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import { api, Problem, type Schemas, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Thumb } from "@/features/calendar/Tray";
 import { Button } from "@/ui/Button";
 import { StateShape } from "@/ui/StateShape";

@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import { api, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useCalendar } from "@/features/calendar/queries";
 import { Thumb } from "@/features/calendar/Tray";
 import { useAssets } from "@/features/library/queries";

@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { api, unwrap } from "@/api/client";
 import { multipart } from "@/api/multipart";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { FileButton } from "@/ui/FileButton";
 import { useForm } from "@/ui/useForm";
 import { useRotaAction } from "./queries";

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import { type KeyboardEvent, useRef, useState } from "react";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { moveFocus } from "@/features/calendar/board/roving";
 import { inkOf } from "@/features/calendar/Labels";
 import { StateShape } from "@/ui/StateShape";

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
 import { api, ifMatch, type Schemas, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Inks } from "@/features/calendar/panels/LabelsPanel";
 import { useProfiles, useSets } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";

@@ -2,7 +2,7 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { InkMark } from "@/features/calendar/Labels";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";

@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { InkMark } from "@/features/calendar/Labels";
 import { Button } from "@/ui/Button";
 import { EmptyState } from "@/ui/EmptyState";

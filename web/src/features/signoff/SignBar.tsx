@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Network, Schemas } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Diff } from "@/features/posts/cells/Diff";
 import type { Version } from "@/features/talk/target";
 import { Button } from "@/ui/Button";

@@ -2,7 +2,7 @@ import { Box, Flex, Menu, Portal } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { api, type Schemas, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Thumb } from "@/features/calendar/Tray";
 import { Part } from "@/features/today/Part";
 import { Button } from "@/ui/Button";

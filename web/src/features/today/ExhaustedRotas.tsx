@@ -1,6 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useRotas } from "@/features/rotas/queries";
 import { Part } from "./Part";
 

@@ -1,5 +1,5 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useNetworks, useProfiles } from "@/features/profiles/queries";
 import { Field } from "@/ui/Field";
 import { NetworkTile } from "@/ui/NetworkTile";

@@ -1,5 +1,5 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useNetworks, useProfiles } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { NetworkTile } from "@/ui/NetworkTile";

@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
 import { api, Problem, type Schemas, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useToday } from "@/app/shell/useStrip";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";

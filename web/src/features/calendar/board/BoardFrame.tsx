@@ -11,7 +11,7 @@ import {
 import { useNavigate } from "@tanstack/react-router";
 import { type KeyboardEvent, type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import type { CalendarWindow, Ticket } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { formatClock, formatDay } from "@/ui/times";
 import { toast } from "@/ui/toasts";
 import { Peek } from "../Peek";

@@ -1,7 +1,7 @@
 import { Box, Flex, Menu, Portal } from "@chakra-ui/react";
 import { useState } from "react";
 import { api, type Ticket, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useSignoffActions } from "@/features/signoff/usePostSignoff";
 import { Button } from "@/ui/Button";
 import { MenuList, MenuRow } from "@/ui/MenuParts";

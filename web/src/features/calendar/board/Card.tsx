@@ -1,7 +1,7 @@
 import { useDraggable } from "@dnd-kit/core";
 import { memo } from "react";
 import type { Ticket } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useLabels } from "../queries";
 import { useBoard } from "./board";
 import { TicketFace, ticketStyle, ticketWords } from "./TicketCard";

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { api, type CalendarWindow, ifMatch, type Schemas, type Ticket, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { addDays, formatClock, formatDay } from "@/ui/times";
 import { toast } from "@/ui/toasts";
 import { told, useDropped, useMoves, useUndo } from "../queries";

@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import { api, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useSets } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { Select } from "@/ui/Select";

@@ -1,6 +1,6 @@
 import { Box, Flex } from "@chakra-ui/react";
 import type { CalendarWindow, Schemas } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Button } from "@/ui/Button";
 import { Loading } from "@/ui/Loading";
 import { formatDay, formatWallTime } from "@/ui/times";

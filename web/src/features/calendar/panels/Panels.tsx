@@ -1,7 +1,7 @@
 import { Menu, Portal } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import type { CalendarWindow } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useNetworks, useProfiles } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { MenuList, MenuRow } from "@/ui/MenuParts";

@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import { api, type Schemas, unwrap } from "@/api/client";
 import { multipart } from "@/api/multipart";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Button } from "@/ui/Button";
 import { FileButton } from "@/ui/FileButton";
 import { Tick } from "@/ui/Tick";

@@ -1,5 +1,5 @@
 import { Box } from "@chakra-ui/react";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Loading } from "@/ui/Loading";
 import { SidePanel } from "@/ui/SidePanel";
 import type { BenchColumn } from "../draft";

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import type { Delivery, Problem, Profile, Schemas } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { StateShape, stateWords } from "@/ui/StateShape";
 import { formatWallTime } from "@/ui/times";
 import { WallTimeInput } from "@/ui/WallTimeInput";

@@ -1,7 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useId, useState } from "react";
 import { type Asset, Problem } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { describeAsset } from "../queries";
 
 /** What a picture shows, for those who can't see it; kept when one leaves the field. */

@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { type PointerEvent, useRef, useState } from "react";
 import type { Asset, Network } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Button } from "@/ui/Button";
 import type { Showing } from "../draft";
 import { Slide } from "./Slide";

@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { type ClipboardEvent, type DragEvent, memo, useEffect, useRef, useState } from "react";
 import type { Column } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { Button } from "@/ui/Button";
 import { FileButton, MEDIA_FILES } from "@/ui/FileButton";
 import { type BenchColumn, type Showing, withMaster, withOverrides } from "../draft";

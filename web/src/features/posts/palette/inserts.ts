@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 import { api, unwrap } from "@/api/client";
-import { useBrandContext } from "@/app/shell/BrandShell";
+import { useBrandContext } from "@/app/brandContext";
 import { useProfiles } from "@/features/profiles/queries";
 import { toast } from "@/ui/toasts";
 import { withMaster } from "../draft";

@@ -1,5 +1,5 @@
 import { createContext, useContext } from "react";
-import { BrandContext } from "@/app/shell/BrandShell";
+import { BrandContext } from "@/app/brandContext";
 
 /** Where a proof's pictures come from, and the ink of the brand it is of. */
 type From = { media: string; ink: string };
