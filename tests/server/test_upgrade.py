@@ -1,7 +1,7 @@
 """What was kept before an upgrade is whole after it."""
 
 import uuid
-from collections.abc import Iterator
+from collections.abc import Generator, Iterator
 from contextlib import contextmanager
 from importlib import import_module
 
@@ -23,6 +23,8 @@ from tests.server.test_feeds import item, put
 
 # The migrations that gave models and fields the names they have now.
 RENAMING = ("standard_names", "standard_model_names")
+# What was kept; then, given the old models, what is done with them; then what is looked at.
+Case = Generator[None, Apps, None]
 
 
 @contextmanager
@@ -75,28 +77,30 @@ def test_names_were_changed_and_nothing_was_lost(world, api, nursery, standin):
         assert "deleted_at" in cursor.fetchone()[0]
 
 
-def test_posts_from_before_say_which_media_they_use(world):
+def posts_from_before_say_which_media_they_use(world) -> Case:
     mine, theirs = (world.api().upload(picture((640, 480 + n))).json()["id"] for n in range(2))
     post = Post.objects.create(brand=world.garden, title="Old", master={"text": "Old moss", "media": [mine, 10**9]})
     post.versions.create(network="brisk", overrides={"media": [theirs], "text": "Brisk's"})
     Post.objects.create(brand=world.garden, master={})
     module = import_module("menudo.posts.migrations.0004_note_uses")
-    with with_old_names() as old:
-        for _ in range(2):
-            module.note_uses(old, None)
+    old = yield
+    for _ in range(2):
+        module.note_uses(old, None)
+    yield
     found = {(u.asset_id, u.post_id, u.excerpt) for u in Use.objects.all()}
     assert found == {(mine, post.pk, "Old moss\nBrisk's"), (theirs, post.pk, "Old moss\nBrisk's")}
     assert "used in 1 post" in world.api()("POST", "media/bin", {"ids": [mine]}, status=409)["detail"]
 
 
-def test_a_story_brought_in_before_opens_on_the_bench(world):
+def a_story_brought_in_before_opens_on_the_bench(world) -> Case:
     post = Post.objects.create(brand=world.garden, master={"text": "Moss", "form": "story"})
     Delivery.objects.create(post=post, profile=world.profile, brand=world.garden, key=uuid.uuid4())
     post.versions.create(network="plaza", overrides={"text": "Plaza's"})
     module = import_module("menudo.posts.migrations.0015_a_storys_form_in_its_versions")
-    with with_old_names() as old:
-        for _ in range(2):
-            module.move_forms(old, None)
+    old = yield
+    for _ in range(2):
+        module.move_forms(old, None)
+    yield
     versions = world.api()("GET", f"posts/{post.pk}", status=200)["versions"]
     assert {v["network"]: (v["overrides"]["form"], v["overrides"]["text"]) for v in versions} == {
         "brisk": ("story", None),
@@ -104,7 +108,7 @@ def test_a_story_brought_in_before_opens_on_the_bench(world):
     }
 
 
-def test_what_was_carried_before_things_were_named_by_their_ids_is_not_carried_again(world, api, nursery, standin):
+def what_was_carried_before_things_had_ids_is_not_carried_again(api, nursery, standin) -> Case:
     feed = api("POST", "feeds", {"address": put(standin, [item(1)])}, status=201)["id"]
     one = relay(api, f"f{feed}", nursery)
     put(standin, [item(2), item(1)])
@@ -115,13 +119,29 @@ def test_what_was_carried_before_things_were_named_by_their_ids_is_not_carried_a
     SourceItem.objects.filter(source=f"f{feed}").update(origin=address, addresses=[])
     SeenItem.objects.exclude(origin=address).delete()
     SeenItem.objects.update(source="")
-    with with_old_names() as old:
-        import_module("menudo.relays.migrations.0002_origin_by_id").name_by_id(old, None)
+    old = yield
+    import_module("menudo.relays.migrations.0002_origin_by_id").name_by_id(old, None)
+    yield
     assert {(h.origin, h.source) for h in SeenItem.objects.all()} == {
         (address, f"f{feed}"),
         (f"feed:{feed}:id:2", f"f{feed}"),
     }
     assert (run_due_relays(), verdicts(one)) == (0, ["fires"])
+
+
+def test_what_earlier_migrations_mend_is_mended(world, api, nursery, standin):
+    """Each case keeps something, mends it among the old names, and looks at it afterwards. The way back and forth takes long: one does."""
+    cases = [
+        posts_from_before_say_which_media_they_use(world),
+        a_story_brought_in_before_opens_on_the_bench(world),
+        what_was_carried_before_things_had_ids_is_not_carried_again(api, nursery, standin),
+    ]
+    for case in cases:
+        next(case)
+    with with_old_names() as old:
+        for case in cases:
+            case.send(old)
+    assert [next(case, "looked at") for case in cases] == ["looked at"] * 3
 
 
 def test_what_media_were_labelled_with_becomes_the_brands_labels(world):

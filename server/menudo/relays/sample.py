@@ -10,8 +10,8 @@ from menudo.relays.actions.poll_sources import SOON, poll_remote_profile
 from menudo.relays.adaptation import RelayedContent, preview_item
 from menudo.relays.evaluation import UNMET, VERDICT_LABELS, seen_origins
 from menudo.relays.models import Relay, SourceItem
-from menudo.relays.serializers import load_conditions, load_item, load_item_data, store_item_data, title_for
-from menudo.relays.sources import latest_for
+from menudo.relays.serializers import load_conditions, load_item, load_item_data, title_for
+from menudo.relays.sources import latest_for, source_item
 from menudo_core.networks.fixes import FIX_LABELS
 from menudo_core.relays.conditions import first_unmet
 
@@ -26,21 +26,11 @@ def sample_relay(context: BrandContext, relay: Relay, now: datetime) -> list[sch
         poll_remote_profile(relay.profile_id, SOON)
     used: Counter[str] = Counter(relay.message_counts)
     last, out = relay.last_message, []
-    for one in reversed(latest_for(relay, _SAMPLE_SIZE)):
-        source_item = SourceItem(
-            brand=context.brand,
-            source=one.source,
-            origin=one.origin,
-            occurred_at=one.at,
-            seen_at=now,
-            trail=sorted(one.trail),
-            addresses=list(one.addresses),
-            data=store_item_data(one.data),
-            event=one.event,
-        )
-        words = _skip_reason(relay, source_item, zone)
-        made = preview_item(relay, source_item, zone, used, last)
-        shown = _sample_out(source_item, words, made)
+    for found in reversed(latest_for(relay, _SAMPLE_SIZE)):
+        row = source_item(context.brand.pk, found, now)
+        words = _skip_reason(relay, row, zone)
+        made = preview_item(relay, row, zone, used, last)
+        shown = _sample_out(row, words, made)
         if made is not None and not words:
             used[str(made.message.id)] += 1
             last = made.message.id

@@ -14,8 +14,8 @@ from menudo.library.models import Asset
 from menudo.posts.models import Delivery, Post
 from menudo.posts.serializers import load_content
 from menudo.relays.item_data import ItemData
-from menudo.relays.models import Firing, Relay, RemoteItem
-from menudo.relays.serializers import load_item_data
+from menudo.relays.models import Firing, Relay, RemoteItem, SourceItem
+from menudo.relays.serializers import load_item_data, store_item_data
 from menudo_core.feeds.entry import address_key, origin_key
 from menudo_core.media.facts import MediaKind
 from menudo_core.signoff.states import DeliveryState
@@ -37,6 +37,22 @@ class FoundItem:
     event: str = ""
     event_name: str = ""
     addresses: tuple[str, ...] = ()
+
+
+def source_item(brand_id: int, found: FoundItem, now: datetime) -> SourceItem:
+    """The row of what was found, not kept yet."""
+    return SourceItem(
+        brand_id=brand_id,
+        source=found.source,
+        origin=found.origin,
+        event=found.event,
+        event_name=found.event_name,
+        occurred_at=found.at,
+        seen_at=now,
+        trail=sorted(found.trail),
+        addresses=list(found.addresses),
+        data=store_item_data(found.data),
+    )
 
 
 def latest_items(source: str, most: int, after: datetime | None = None) -> list[FoundItem]:

@@ -19,7 +19,7 @@ from menudo.relays.evaluation import mark_addresses_seen
 from menudo.relays.item_data import ItemData
 from menudo.relays.models import Relay, RemoteItem, SeenItem, SourceItem
 from menudo.relays.serializers import store_item_data
-from menudo.relays.sources import FoundItem, latest_items
+from menudo.relays.sources import FoundItem, latest_items, source_item
 from menudo_core.text.hashtags import hashtags
 
 # The newest of one source in one round.
@@ -83,21 +83,7 @@ def due_remote_profiles() -> list[tuple[int, str]]:
 def save_items(brand: Brand | int, found: Iterable[FoundItem], now: datetime) -> int:
     """Those that weren't kept yet. How many."""
     brand_id = brand.pk if isinstance(brand, Brand) else brand
-    rows = [
-        SourceItem(
-            brand_id=brand_id,
-            source=one.source,
-            origin=one.origin,
-            event=one.event,
-            event_name=one.event_name,
-            occurred_at=one.at,
-            seen_at=now,
-            trail=sorted(one.trail),
-            addresses=list(one.addresses),
-            data=store_item_data(one.data),
-        )
-        for one in found
-    ]
+    rows = [source_item(brand_id, one, now) for one in found]
     if not rows:
         return 0
     origins = [row.origin for row in rows]
