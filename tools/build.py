@@ -1,7 +1,9 @@
 """./menudo build: everything that ./menudo serve needs, made before it is started; or a release to be unpacked elsewhere."""
 
 import argparse
+import gzip
 import io
+import shutil
 import subprocess
 import tarfile
 import tomllib
@@ -21,6 +23,7 @@ def run(arguments: list[str]) -> int:
     parser = argparse.ArgumentParser(prog="./menudo build")
     parser.add_argument("--release", type=Path, help="write a release here: FILE.tar.gz")
     given = parser.parse_args(arguments)
+    setup.install_debian("ca-certificates")
     setup.install_python()
     # A release has the web application built already, and nothing to build it from.
     if (setup.WEB / "package.json").is_file():
@@ -35,11 +38,14 @@ def write_release(file: Path) -> None:
     """A tar archive with one folder, menudo-VERSION; the same for the same sources, whoever makes it and when."""
     file.parent.mkdir(parents=True, exist_ok=True)
     folder = f"menudo-{_version()}"
-    with tarfile.open(file, "w:gz") as tar:
+    with (
+        file.open("wb") as raw,
+        gzip.GzipFile("", "wb", mtime=0, fileobj=raw) as packed,
+        tarfile.open(fileobj=packed, mode="w") as tar,
+    ):
         for part in _PARTS:
             tar.add(setup.ROOT / part, f"{folder}/{part}", filter=_plain)
-        commit = subprocess.run(["git", "rev-parse", "HEAD"], cwd=setup.ROOT, capture_output=True, text=True)
-        about = f"{_version()} {commit.stdout.strip()}\n".encode()
+        about = f"{_version()} {_commit()}\n".encode()
         info = tarfile.TarInfo(f"{folder}/RELEASE")
         info.size = len(about)
         tar.addfile(info, io.BytesIO(about))
@@ -49,9 +55,17 @@ def _version() -> str:
     return str(tomllib.loads((setup.ROOT / "pyproject.toml").read_text())["project"]["version"])
 
 
+def _commit() -> str:
+    """Of this checkout; empty where there is none."""
+    if not shutil.which("git"):
+        return ""
+    return subprocess.run(["git", "rev-parse", "HEAD"], cwd=setup.ROOT, capture_output=True, text=True).stdout.strip()
+
+
 def _plain(info: tarfile.TarInfo) -> tarfile.TarInfo | None:
     if any(part in info.name for part in _LEFT_OUT):
         return None
     info.uid = info.gid = info.mtime = 0
     info.uname = info.gname = ""
+    info.mode = 0o755 if info.isdir() or info.mode & 0o100 else 0o644
     return info

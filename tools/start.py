@@ -27,7 +27,7 @@ def run(arguments: list[str]) -> int:
     given = parser.parse_args(arguments)
     if not 0 <= given.port < 65536 or given.web < 1:
         parser.error("a port is between 1 and 65535, and there is at least one web process")
-    setup.install_debian("postgresql")
+    setup.install_debian("postgresql", "ca-certificates")
     setup.install_python()
     setup.install_web()
     home = Home(given.port)

@@ -7,6 +7,7 @@ from typing import Any
 from urllib.parse import parse_qsl, unquote, urlsplit
 
 import environ
+from botocore.config import Config
 from django.core.exceptions import ImproperlyConfigured
 
 
@@ -115,9 +116,12 @@ def _object_store(given: str) -> dict[str, Any]:
         "bucket_name": bucket,
         "endpoint_url": f"{'http' if parts.scheme == 's3+http' else 'https'}://{host}",
         "region_name": dict(parse_qsl(parts.query)).get("region", "us-east-1"),
-        "addressing_style": "path",
         "default_acl": None,
         "file_overwrite": True,
+        # A store that hangs is given up while whoever waits still does.
+        "client_config": Config(
+            s3={"addressing_style": "path"}, connect_timeout=5, read_timeout=30, retries={"total_max_attempts": 3}
+        ),
     }
 
 
@@ -200,9 +204,19 @@ def settings_table() -> str:
     """The table of docs/settings.md."""
     rows = ["| variable | default | what |", "|---|---|---|"]
     for variable in VARIABLES:
-        plain = variable.default if isinstance(variable.default, str | int | float) else ""
-        default = variable.shown or (
-            "needed" if variable.needed else f"{int(plain) if isinstance(plain, bool) else plain:}"
-        )
-        rows.append(f"| `{variable.name}` | {default.removesuffix('.0')} | {variable.about} |")
+        default = variable.shown or ("needed" if variable.needed else _plain(variable.default))
+        rows.append(f"| `{variable.name}` | {default} | {variable.about} |")
     return "\n".join(rows) + "\n"
+
+
+def _plain(default: object) -> str:
+    """A default as it would be set; nothing of what is empty."""
+    if isinstance(default, bool):
+        return str(int(default))
+    return (
+        f"{default:g}"
+        if isinstance(default, float)
+        else str(default or "")
+        if not isinstance(default, int)
+        else str(default)
+    )

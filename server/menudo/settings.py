@@ -67,7 +67,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
-    "menudo.base.requests.RequestIdMiddleware",
+    "menudo.base.request_id.RequestIdMiddleware",
     "menudo.base.headers.SecurityHeadersMiddleware",
     "menudo.base.reject_nul.RejectNulMiddleware",
     "django.middleware.security.SecurityMiddleware",

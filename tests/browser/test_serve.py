@@ -79,6 +79,8 @@ def test_a_server_is_migrated_then_served_and_told_what_is_wrong(server, tmp_pat
 def test_a_release_holds_what_runs_and_nothing_else(server, tmp_path):
     file = tmp_path / "release.tar.gz"
     assert run(server, "build", "--release", str(file)).returncode == 0
+    again = tmp_path / "again.tar.gz"
+    assert run(server, "build", "--release", str(again)).returncode == 0 and again.read_bytes() == file.read_bytes()
     with tarfile.open(file) as tar:
         names = {name.split("/", 1)[1] for name in tar.getnames() if "/" in name}
         tar.extractall(tmp_path, filter="data")

@@ -3,10 +3,14 @@
 import base64
 import io
 import stat
+import threading
 import zipfile
 from datetime import timedelta
 
 import pytest
+from django.db import connection
+from django.test import Client
+from django.test.utils import CaptureQueriesContext
 
 from menudo.base import clock
 from menudo.labels.models import Label
@@ -16,7 +20,7 @@ from menudo.library.models import Asset, Folder, Store
 from menudo.library.webdav import StoreError, WebDav
 from menudo.posts.models import Post
 from tests.films import PLACE, film
-from tests.server.conftest import picture, post_in
+from tests.server.conftest import in_thread, picture, post_in
 from tests.server.test_posts import pointers
 
 
@@ -333,3 +337,35 @@ def test_a_tag_set_has_each_tag_once_and_names_are_taken_once(world):
     assert world.api()("POST", "hashtags/insert", body, status=200)["text"] == "On #MOSS #wall"
     world.api()("DELETE", f"tag-sets/{made['id']}", status=204)
     assert world.api()("GET", "sayings", status=200)["tag_sets"] == []
+
+
+def test_two_who_make_the_same_label_at_once_share_it(world):
+    ids = [up(world, f"{n}.jpg", (640, 480 + n)) for n in range(2)]
+    ready, statuses = threading.Barrier(2), []
+
+    def label(client: Client, asset: int, name: str) -> None:
+        ready.wait(20)
+        body = {"ids": [asset], "add": [name], "remove": []}
+        statuses.append(client.post("/api/brands/garden/media/label", body, "application/json").status_code)
+
+    clients = [world.api().client for _ in ids]
+    threads = [in_thread(label, *one) for one in zip(clients, ids, ("Winter", "WINTER"), strict=True)]
+    for thread in threads:
+        thread.join(30)
+    assert statuses == [200, 200]
+    (row,) = Label.objects.filter(brand=world.garden)
+    assert {asset.pk for asset in row.assets.all()} == set(ids)
+
+
+def test_many_are_told_in_a_fixed_number_of_statements(world):
+    ids = [up(world, f"{n}.jpg", (640, 480 + n)) for n in range(4)]
+    world.api()("POST", "media/label", {"ids": ids, "add": ["winter", "upright"], "remove": []}, status=200)
+    api = world.api()
+    api("POST", "media/copy", {"ids": ids[:1], "folder": None}, status=200)
+    # What it takes doesn't grow with how many there are.
+    with CaptureQueriesContext(connection) as few:
+        api("POST", "media/copy", {"ids": ids[:1], "folder": None}, status=200)
+    with CaptureQueriesContext(connection) as many:
+        copies = api("POST", "media/copy", {"ids": ids, "folder": None}, status=200)
+    assert len(many) == len(few)
+    assert [copy["labels"] for copy in copies] == [["upright", "winter"]] * 4

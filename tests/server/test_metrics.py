@@ -37,6 +37,12 @@ def test_they_tell_what_waits_how_late_it_is_and_how_long_requests_took(world, s
     assert {"menudo_queue_depth", "menudo_worker_hearts", "menudo_heartbeat_age_seconds"} <= families.keys()
     counted = {s.labels["outcome"]: s.value for s in families["menudo_delivery_attempts"].samples if "total" in s.name}
     assert counted["down"] >= 1
+    for n in range(3):
+        Client().generic(f"BREW{n}", "/api/status")
+    again = Client().get("/metrics", headers=TOKEN).content.decode()
+    (requests,) = (f for f in text_string_to_metric_families(again) if f.name == "menudo_request_seconds")
+    assert {"GET", "POST", "other"} <= {s.labels["method"] for s in requests.samples}
+    assert not any("BREW" in s.labels["method"] for s in requests.samples)
     routes = {s.labels["route"] for s in families["menudo_request_seconds"].samples}
     assert "api/brands/<brand>/posts" in routes and not any("garden" in route for route in routes)
     assert LIVE_STREAMS.collect() and families["menudo_live_streams"].samples[0].value == 0

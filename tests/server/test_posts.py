@@ -312,6 +312,7 @@ def test_the_calendar_and_the_strip_show_it_in_a_fixed_number_of_statements(worl
     from menudo.calendar.queries import calendar_window, next_day_strip
     from menudo.people.context import BrandContext
     from menudo.people.models import User
+    from menudo.profiles.queries import profile_list
 
     place = BrandContext(User.objects.get(email="ines@example.org"), world.garden, frozenset())
     for hour in range(10, 16):
@@ -323,6 +324,9 @@ def test_the_calendar_and_the_strip_show_it_in_a_fixed_number_of_statements(worl
     assert [t["time"] for t in seen["tickets"]] == [f"{h}:00" for h in range(10, 16)]
     assert {t["day"] for t in seen["tickets"]} == {1}
     assert [t.headline for t in seen["tray"]] == ["A draft"]
+    with django_assert_num_queries(4):
+        (profile,) = profile_list(place, now)
+    assert (profile.planned, profile.trouble, profile.last_published) == (6, 0, None)
     with django_assert_num_queries(2):
         ticks = next_day_strip(place, now).ticks
     inside = [t for t in seen["tickets"] if datetime.fromisoformat(t["due_at"]) < now + timedelta(hours=24)]

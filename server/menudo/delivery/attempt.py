@@ -188,10 +188,10 @@ def _publish(adapter: Adapter, one: SendAttempt) -> NetworkResponse:
         known = _earlier_outcome(adapter, delivery)
         if known is not None:
             return known
-    sheet, context = sheet_for(delivery.brand_id, delivery.profile.network), delivery.profile.remote_id
+    sheet, destination = sheet_for(delivery.brand_id, delivery.profile.network), delivery.profile.remote_id
     try:
         post = build_outgoing(
-            adapter, context, content, one.assets, sheet, lambda: _renew_or_stop(delivery, Step.MEDIA)
+            adapter, destination, content, one.assets, sheet, lambda: _renew_or_stop(delivery, Step.MEDIA)
         )
     except NotSentError as error:
         return error.response
@@ -200,7 +200,7 @@ def _publish(adapter: Adapter, one: SendAttempt) -> NetworkResponse:
         _renew_or_stop(delivery, Step.CREATE, sent_content_of(content))
     log.info("delivery.sending")
     one.published = True
-    return adapter.publish(context, str(delivery.key), post)
+    return adapter.publish(destination, str(delivery.key), post)
 
 
 def _renew_or_stop(delivery: Delivery, step: str, trying: SentContent | None = None) -> None:

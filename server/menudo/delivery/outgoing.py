@@ -3,6 +3,7 @@
 import time
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from pathlib import Path
 from typing import BinaryIO
 
 from django.conf import settings
@@ -61,15 +62,26 @@ def build_outgoing(
     return OutgoingPost(content.text, media, link, fields, card=card)
 
 
+class _Renewal:
+    """Calls `step` every so often, however often it is called itself: a lease is renewed while a file flows."""
+
+    def __init__(self, step: Callable[[], None]) -> None:
+        self._step, self._every = step, settings.LEASE.total_seconds() / 4
+        self._last = time.monotonic()
+
+    def __call__(self) -> None:
+        if time.monotonic() - self._last > self._every:
+            self._step()
+            self._last = time.monotonic()
+
+
 class _Upload:
     """A file on its way: read piece by piece, and `step` is called every so often while its bytes flow, since one large file
     may take longer than a lease. Raises NotSentError when it takes longer than any may (settings.UPLOAD_SECONDS)."""
 
     def __init__(self, file: BinaryIO, step: Callable[[], None]) -> None:
-        self._file, self._step = file, step
-        self._every = settings.LEASE.total_seconds() / 4
-        self._last = time.monotonic()
-        self._ends = self._last + settings.UPLOAD_SECONDS
+        self._file, self._renew = file, _Renewal(step)
+        self._ends = time.monotonic() + settings.UPLOAD_SECONDS
 
     def seek(self, offset: int, whence: int = 0) -> int:
         return self._file.seek(offset, whence)
@@ -78,12 +90,9 @@ class _Upload:
         return self._file.tell()
 
     def read(self, size: int = -1) -> bytes:
-        now = time.monotonic()
-        if now > self._ends:
+        if time.monotonic() > self._ends:
             raise NotSentError(NetworkResponse(Outcome.DOWN, "it takes a file too slowly"))
-        if now - self._last > self._every:
-            self._step()
-            self._last = time.monotonic()
+        self._renew()
         return self._file.read(size)
 
 
@@ -96,6 +105,7 @@ class _MediaSender:
 
     def medium(self, asset: Asset, showing: MediaPresentation, form: str, assets: Assets) -> Attachment:
         rule = self.sheet.media.kinds.get(MediaKind(asset.kind))
+        self._file(asset)
         drawn = rendering.render_outgoing(asset, showing, rule)
         url = self.give(drawn, asset.sha256, "video" if asset.kind == "video" else "image")
         sent = Attachment(url, asset.kind, asset.alt, focus=showing.focus)
@@ -107,21 +117,28 @@ class _MediaSender:
             sent = replace(sent, cover=self._cover(asset, showing, assets))
         return sent
 
+    def _file(self, asset: Asset) -> Path:
+        """Where it lies on this machine, once it does. Raises NotSentError."""
+        try:
+            return files.file_path(asset.sha256, step=_Renewal(self.step))
+        except files.MediaStoreError as error:
+            raise NotSentError(NetworkResponse(Outcome.DOWN, error.words)) from error
+
     def _cover(self, asset: Asset, showing: MediaPresentation, assets: Assets) -> str:
         """The video's thumbnail at the network: a picture, or a frame; empty: the network chooses."""
         if showing.cover and showing.cover in assets.by_id:
             cover = assets.by_id[showing.cover]
-            return self.give(RenderedFile(files.file_path(cover.sha256), cover.format), cover.sha256, "image")
+            return self.give(RenderedFile(self._file(cover), cover.format), cover.sha256, "image")
         if showing.cover_at is None:
             return ""
-        frame = video.frame_at(files.file_path(asset.sha256), showing.cover_at)
+        frame = video.frame_at(self._file(asset), showing.cover_at)
         return self.give(RenderedFile(video.encode_jpeg(frame, _COVER), "jpeg"), f"{asset.sha256}-cover", "image")
 
     def card(self, card: Card, assets: Assets) -> LinkCard:
         picture = assets.by_id.get(card.picture or 0)
         url = ""
         if picture is not None:
-            url = self.give(RenderedFile(files.file_path(picture.sha256), picture.format), picture.sha256, "image")
+            url = self.give(RenderedFile(self._file(picture), picture.format), picture.sha256, "image")
         return LinkCard(card.title, card.description, url)
 
     def give(self, drawn: RenderedFile, name: str, kind: str) -> str:

@@ -90,7 +90,7 @@ def move_to_folder(request: HttpRequest, brand: str, data: schemas.IntoIn) -> sc
 def copy_to_folder(request: HttpRequest, brand: str, data: schemas.IntoIn) -> list[schemas.AssetOut]:
     """Copy media into a folder: alt texts, captions and labels become the copies' own."""
     context = brand_context(request, brand, Capability.WRITE)
-    return [queries.asset_out(copy) for copy in arrange_assets.copy_assets(context, data.ids, data.folder)]
+    return queries.assets_out(arrange_assets.copy_assets(context, data.ids, data.folder))
 
 
 @router.post("/brands/{brand}/media/label", response=schemas.DoneOut, operation_id="labelMedia")
@@ -203,6 +203,6 @@ def import_from_store(
 
 def _imported_out(found: ImportedMedia) -> schemas.ImportedMediaOut:
     return schemas.ImportedMediaOut(
-        added=[queries.asset_out(asset) for asset in found.added],
+        added=queries.assets_out(found.added),
         left=[schemas.SkippedFile(name=name, reason=words) for name, words in found.left],
     )

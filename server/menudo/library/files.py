@@ -4,22 +4,36 @@ import hashlib
 import itertools
 import os
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+import structlog
+from botocore.exceptions import BotoCoreError, ClientError
 from django.conf import settings
 from django.core.files import File
 from django.core.files.storage import Storage, storages
 
+from menudo.base.problems import ProblemError
+
+log = structlog.get_logger(__name__)
+
 # All that is kept of an asset.
 PARTS = ("whole", "thumb")
 _TRIM_EVERY = 50
+PIECE_BYTES = 1_000_000
 _fills = itertools.count(1)
 
 
-def file_path(sha256: str, part: str = "whole") -> Path:
-    """The file of an asset on this machine: `whole`, or `thumb`. What isn't here is fetched from the store."""
+class MediaStoreError(ProblemError):
+    """The object store doesn't answer, or not as it should."""
+
+    status, code, title = 503, "media_store", "The store for media can't be reached just now. Try again in a while."
+
+
+def file_path(sha256: str, part: str = "whole", step: Callable[[], None] = lambda: None) -> Path:
+    """The file of an asset on this machine: `whole`, or `thumb`. What isn't here is fetched from the store; `step` is called with
+    each piece of it, since that may take long. Raises MediaStoreError."""
     path = _local_path(sha256, part)
     store = _store()
     if store is None:
@@ -28,14 +42,29 @@ def file_path(sha256: str, part: str = "whole") -> Path:
         # What is read stays; what was read long ago goes first.
         os.utime(path)
         return path
-    with store.open(_name(sha256, part)) as kept:
-        _write_whole(path, (bytes(chunk) for chunk in kept.chunks()))
+    with _store_errors(), store.open(_name(sha256, part)) as kept:
+        _write_whole(path, _pieces(kept, step))
     _trim_now_and_then()
     return path
 
 
+def _pieces(kept: "File[bytes]", step: Callable[[], None]) -> Iterator[bytes]:
+    for piece in kept.chunks(PIECE_BYTES):
+        step()
+        yield bytes(piece)
+
+
+@contextmanager
+def _store_errors() -> Iterator[None]:
+    try:
+        yield
+    except (BotoCoreError, ClientError) as error:
+        log.warning("media_store.failed", error=str(error)[:200])
+        raise MediaStoreError() from error
+
+
 def save_file(sha256: str, part: str, source: bytes | Path) -> None:
-    """Keep a file whole or not at all: bytes, or a file of a workspace, which is moved."""
+    """Keep a file whole or not at all: bytes, or a file of a workspace, which is moved. Raises MediaStoreError."""
     target = _local_path(sha256, part)
     target.parent.mkdir(parents=True, exist_ok=True)
     if isinstance(source, Path):
@@ -43,21 +72,25 @@ def save_file(sha256: str, part: str, source: bytes | Path) -> None:
     else:
         _write_whole(target, [source])
     store = _store()
+    if store is None:
+        return
     # By its content's hash: what is there already is the same.
-    if store is not None and not store.exists(_name(sha256, part)):
-        with target.open("rb") as file:
-            store.save(_name(sha256, part), File(file))
-        _trim_now_and_then()
+    with _store_errors():
+        if not store.exists(_name(sha256, part)):
+            with target.open("rb") as file:
+                store.save(_name(sha256, part), File(file))
+    _trim_now_and_then()
 
 
 def delete_file(sha256: str) -> None:
-    """Delete a file and all that was drawn from it."""
+    """Delete a file and all that was drawn from it. Raises MediaStoreError."""
     for found in _local_path(sha256, "whole").parent.glob(f"{sha256}.*"):
         found.unlink(missing_ok=True)
     store = _store()
     if store is not None:
-        for part in PARTS:
-            store.delete(_name(sha256, part))
+        with _store_errors():
+            for part in PARTS:
+                store.delete(_name(sha256, part))
 
 
 def _trim_now_and_then() -> None:
@@ -116,7 +149,7 @@ def _local_path(sha256: str, part: str) -> Path:
     return Path(settings.MEDIA_ROOT) / _name(sha256, part)
 
 
-def _write_whole(target: Path, chunks: Iterator[bytes] | list[bytes]) -> None:
+def _write_whole(target: Path, chunks: Iterable[bytes]) -> None:
     target.parent.mkdir(parents=True, exist_ok=True)
     handle, temporary = tempfile.mkstemp(dir=target.parent)
     try:

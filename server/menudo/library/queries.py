@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from django.db.models import Count, F, Q, QuerySet, Sum
+from django.db.models import Count, F, Q, QuerySet, Sum, prefetch_related_objects
 
 from menudo.base.rows import first_or_404
 from menudo.labels.models import Label
@@ -53,14 +53,20 @@ def asset_out(asset: Asset) -> schemas.AssetOut:
     )
 
 
+def assets_out(assets: list[Asset]) -> list[schemas.AssetOut]:
+    """Each of them, in one statement for the labels of all."""
+    prefetch_related_objects(assets, "labels")
+    return [asset_out(asset) for asset in assets]
+
+
 def asset_page(context: BrandContext, wanted: AssetFilter) -> schemas.AssetsOut:
     """A page of assets, newest first, and how many there are in all. Three statements."""
     found = _matching_assets(context, wanted)
     total = found.count()
     if wanted.before:
         found = found.filter(pk__lt=wanted.before)
-    page = found.annotate(used_in=Count("uses", distinct=True)).prefetch_related("labels").order_by("-id")[:PAGE]
-    return schemas.AssetsOut(assets=[asset_out(asset) for asset in page], total=total)
+    page = found.annotate(used_in=Count("uses", distinct=True)).order_by("-id")[:PAGE]
+    return schemas.AssetsOut(assets=assets_out(list(page)), total=total)
 
 
 def _matching_assets(context: BrandContext, wanted: AssetFilter) -> QuerySet[Asset]:

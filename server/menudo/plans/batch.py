@@ -236,8 +236,8 @@ def _add_notes(context: BrandContext, rows: Sequence[BatchRow], now: datetime) -
 
 def _crowding_notes(profile: Profile, at: datetime, others: list[datetime]) -> list[tuple[str, str]]:
     """What stands at the same minute, or nearer than the profile wishes; `others` are in order."""
-    context = bisect_left(others, at)
-    near = [abs(other - at) for other in others[max(context - 1, 0) : context + 1]]
+    index = bisect_left(others, at)
+    near = [abs(other - at) for other in others[max(index - 1, 0) : index + 1]]
     if timedelta() in near:
         return [("clash", f"{profile.handle} has a post at that minute already.")]
     least = profile.min_gap_minutes

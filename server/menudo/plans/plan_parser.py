@@ -64,7 +64,7 @@ class _Matcher:
     """What there is in the brand to match words with: read once for the whole file."""
 
     def __init__(self, context: BrandContext, now: datetime, sheets: Mapping[str, RuleSheet]) -> None:
-        self._place, self._now, self._sheets = context, now, sheets
+        self._context, self._now, self._sheets = context, now, sheets
         profiles = list(Profile.objects.filter(brand=context.brand).exclude(state=Profile.State.DISCONNECTED))
         self._profiles: dict[str, list[Profile]] = {}
         for p in profiles:
@@ -93,11 +93,11 @@ class _Matcher:
         marks = {row.mark for row in rows}
         taken = set(
             ImportedRow.objects.filter(
-                brand=self._place.brand, row_hash__in=marks, post__deleted_at__isnull=True
+                brand=self._context.brand, row_hash__in=marks, post__deleted_at__isnull=True
             ).values_list("row_hash", flat=True)
         )
         contents = [network_content(m, network) for m in found for network in _networks_of(m)]
-        known = media_facts(self._place.brand, contents)
+        known = media_facts(self._context.brand, contents)
         seen: set[str] = set()
         for m in found:
             m.known = m.row.mark in taken or m.row.mark in seen
@@ -108,7 +108,7 @@ class _Matcher:
                 )
                 together = sum(p.network == network for p in m.profiles)
                 for f in findings_for(
-                    self._place.brand.pk, network, network_content(m, network), known, followers, together
+                    self._context.brand.pk, network, network_content(m, network), known, followers, together
                 ):
                     waits = m.addresses and f.field.startswith("media")
                     column = _column_of(f.field)
@@ -117,7 +117,9 @@ class _Matcher:
         return found
 
     def _match_row(self, row: Row) -> MatchedRow:
-        zone = ZoneInfo(row.zone) if row.zone and not any(f.column == "zone" for f in row.faults) else self._place.zone
+        zone = (
+            ZoneInfo(row.zone) if row.zone and not any(f.column == "zone" for f in row.faults) else self._context.zone
+        )
         m = MatchedRow(row, zone, faults=list(row.faults))
         for name in row.profiles:
             self._match_profile(m, name)
@@ -200,7 +202,7 @@ class _Matcher:
             m.faults.append(CellFault("profiles", f"“{name[:40]}” is several profiles: write one of {both}."))
         else:
             m.faults.append(
-                CellFault("profiles", f"There is no profile or set “{name[:40]}” in {self._place.brand.name}.")
+                CellFault("profiles", f"There is no profile or set “{name[:40]}” in {self._context.brand.name}.")
             )
 
     def _find_files(self, name: str) -> list[Asset]:

@@ -69,16 +69,16 @@ def parse_presentation(cell: str, media: int, find: Callable[[str], Asset | None
     InvalidCellError."""
     parsed = _parse_cell(cell, _SHOWINGS.validate_json)
     found = {}
-    for context, showing in parsed.items():
-        if not 1 <= context <= media:
-            raise InvalidCellError(f"There is no medium {context} in this row: it has {media}.")
+    for number, showing in parsed.items():
+        if not 1 <= number <= media:
+            raise InvalidCellError(f"There is no medium {number} in this row: it has {media}.")
         one = {name: value for name, value in showing.model_dump().items() if value is not None}
         for words in (showing.words or "", *(p.who for p in showing.people or [])):
             if fault := unstorable_reason(words):
                 raise InvalidCellError(fault)
         if isinstance(one.get("cover"), str):
             one["cover"] = _find_picture(one["cover"], find)
-        found[context] = load_presentation(one)
+        found[number] = load_presentation(one)
     return found
 
 
@@ -102,8 +102,8 @@ def _parse_cell(cell: str, validate: Callable[[str], T]) -> T:
         return validate(cell)
     except ValidationError as error:
         first = error.errors(include_url=False, include_context=False, include_input=False)[0]
-        context = ".".join(map(str, first["loc"]))
-        raise InvalidCellError(f"That can't be read{f' at {context}' if context else ''}: {first['msg']}.") from error
+        where = ".".join(map(str, first["loc"]))
+        raise InvalidCellError(f"That can't be read{f' at {where}' if where else ''}: {first['msg']}.") from error
 
 
 def _dump_json(data: object) -> str:

@@ -96,7 +96,7 @@ def brand_profiles(context: BrandContext) -> QuerySet[Profile]:
 
 
 def profile_list(context: BrandContext, now: datetime) -> list[schemas.ProfileOut]:
-    """Every profile of the brand, with what is planned for it and what is in trouble: five statements."""
+    """Every profile of the brand, with what is planned for it and what is in trouble: four statements."""
     counted = brand_profiles(context).annotate(
         planned=Count("deliveries", filter=Q(deliveries__state__in=_PLANNED)),
         trouble=Count("deliveries", filter=Q(deliveries__state__in=_TROUBLE)),

@@ -90,21 +90,36 @@ def _taken_instants(profiles: Iterable[int], since: datetime) -> Mapping[int, se
 def _forecast_of(rota: Rota, profile: Profile, now: datetime, end: datetime, taken: set[datetime]) -> RotaForecast:
     zone = profile_zone(rota.brand, profile)
     turns = {turn.pk: turn for turn in rota.turns.all()}
-    places = {placement.slot_at: placement for placement in rota.placements.all() if placement.profile_id == profile.pk}
+    placements = {
+        placement.slot_at: placement for placement in rota.placements.all() if placement.profile_id == profile.pk
+    }
     kept = [slot for slot in profile_slots(profile) if slot.reserved_for == f"label:{rota.label_id}"]
-    open_at = [at for at in slots_between(kept, now, end, zone) if at not in taken or at in places]
-    spots = [_slot_at(at, zone) for at in open_at if not (at in places and places[at].filled)]
-    fixed = {at: place.turn_id for at, place in places.items() if place.fixed and not place.filled}
+    open_at = [at for at in slots_between(kept, now, end, zone) if at not in taken or at in placements]
+    spots = [_slot_at(at, zone) for at in open_at if not (at in placements and placements[at].filled)]
+    fixed = {at: placement.turn_id for at, placement in placements.items() if placement.fixed and not placement.filled}
     assignments = assign_turns(
-        load_rota(rota), load_turns(turns.values()), profile.pk, spots, load_past_turns(places.values(), zone), fixed
+        load_rota(rota),
+        load_turns(turns.values()),
+        profile.pk,
+        spots,
+        load_past_turns(placements.values(), zone),
+        fixed,
     )
-    upcoming = [_upcoming_of(rota, profile, one, turns, places.get(one.slot.at)) for one in assignments]
+    upcoming = [_upcoming_of(rota, profile, one, turns, placements.get(one.slot.at)) for one in assignments]
     made = [
         Upcoming(
-            rota, profile, _slot_at(at, zone), place.turn, place.wording, place.round_number, place.fixed, "", place
+            rota,
+            profile,
+            _slot_at(at, zone),
+            placement.turn,
+            placement.wording,
+            placement.round_number,
+            placement.fixed,
+            "",
+            placement,
         )
-        for at, place in places.items()
-        if place.filled and now <= at < end
+        for at, placement in placements.items()
+        if placement.filled and now <= at < end
     ]
     return RotaForecast(
         rota,
@@ -156,9 +171,9 @@ def load_turns(turns: Iterable[Turn]) -> list[core.Turn]:
     return [core.Turn(t.pk, count, t.times, t.until, load_seasons(t.seasons)) for t, count in counted if count]
 
 
-def load_past_turns(places: Iterable[Placement], zone: ZoneInfo) -> list[core.PastTurn]:
+def load_past_turns(placements: Iterable[Placement], zone: ZoneInfo) -> list[core.PastTurn]:
     """What was made, the oldest first."""
-    made = sorted((p for p in places if p.filled and p.turn_id is not None), key=lambda p: p.slot_at)
+    made = sorted((p for p in placements if p.filled and p.turn_id is not None), key=lambda p: p.slot_at)
     return [
         core.PastTurn(p.turn_id, _local_day(p.slot_at, zone), p.round_number) for p in made if p.turn_id is not None
     ]

@@ -158,15 +158,15 @@ def _upcoming_list(found: Iterable[Upcoming], context: BrandContext | None = Non
     listed = list(found)
     made = {(c.placement.pk) for c in listed if c.placement is not None and c.placement.post_id is not None}
     deliveries = Prefetch("post__deliveries", Delivery.objects.all())
-    places = {
+    placements = {
         p.pk: p for p in Placement.objects.filter(pk__in=made).select_related("post").prefetch_related(deliveries)
     }
-    return [_upcoming_out(c, places, context) for c in listed]
+    return [_upcoming_out(c, placements, context) for c in listed]
 
 
-def _upcoming_out(c: Upcoming, places: dict[int, Placement], context: BrandContext | None) -> schemas.UpcomingOut:
+def _upcoming_out(c: Upcoming, placements: dict[int, Placement], context: BrandContext | None) -> schemas.UpcomingOut:
     wall_time = wall_time_in(c.slot.at, context.zone if context is not None else profile_zone(c.rota.brand, c.profile))
-    kept = places.get(c.placement.pk) if c.placement is not None else None
+    kept = placements.get(c.placement.pk) if c.placement is not None else None
     out = (
         next((d for d in kept.post.deliveries.all() if d.profile_id == c.profile.pk), None)
         if kept and kept.post

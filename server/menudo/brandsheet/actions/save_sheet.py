@@ -70,9 +70,9 @@ def _faults(context: BrandContext, sheet: SheetIO) -> Iterator[Fault]:
         yield Fault("/country", "That is not a country's two-letter code (ISO 3166-1).")
     if sheet.logo is not None and not Asset.objects.filter(brand=context.brand, pk=sheet.logo).exists():
         yield Fault("/logo", "This picture isn't one of this brand's.", "foreign")
-    for place_in, tag in enumerate(sheet.hashtags):
+    for n, tag in enumerate(sheet.hashtags):
         if not re.fullmatch(r"[\w\-+]+", tag):
-            yield Fault(f"/hashtags/{place_in}", f"“{tag}” can't be a hashtag: write it as one word, without its sign.")
+            yield Fault(f"/hashtags/{n}", f"“{tag}” can't be a hashtag: write it as one word, without its sign.")
 
 
 def _text_values(value: object, pointer: str) -> Iterator[tuple[str, str]]:

@@ -73,11 +73,11 @@ def resume(context: BrandContext, pause_id: int) -> Pause:
     return row
 
 
-def pause_all(places: Iterable[BrandContext], until: str, why: str) -> int:
+def pause_all(contexts: Iterable[BrandContext], until: str, why: str) -> int:
     """Pause each brand, all or none: `until` is meant in each one's own zone. How many; those paused already stay as they are."""
     count = 0
     with transaction.atomic():
-        for context in places:
+        for context in contexts:
             try:
                 pause(context, None, until, why)
                 count += 1
@@ -86,11 +86,11 @@ def pause_all(places: Iterable[BrandContext], until: str, why: str) -> int:
     return count
 
 
-def resume_all(places: Iterable[BrandContext]) -> int:
+def resume_all(contexts: Iterable[BrandContext]) -> int:
     """End the pause of each brand. How many."""
     count = 0
     with transaction.atomic():
-        for context in places:
+        for context in contexts:
             for pause_id in Pause.objects.filter(brand=context.brand, profile=None, ended_at=None).values_list(
                 "pk", flat=True
             ):

@@ -24,7 +24,7 @@ def save_label(context: BrandContext, label_id: int | None, name: str, ink: str)
     if ink not in Ink.values:
         raise InvalidError.at("/ink", f"There is no ink “{ink[:20]}”.", "choice")
     if label_id is None and Label.objects.filter(brand=context.brand).count() >= MAX_LABELS:
-        raise InvalidError.at("/name", f"There are {MAX_LABELS} labels already. Delete one that isn't used.", "many")
+        raise too_many_labels("/name")
     try:
         with transaction.atomic():
             label.name, label.ink = name, ink
@@ -34,6 +34,10 @@ def save_label(context: BrandContext, label_id: int | None, name: str, ink: str)
     except IntegrityError:
         raise InvalidError.at("/name", "There is a label of that name already.", "twice") from None
     return label
+
+
+def too_many_labels(pointer: str) -> InvalidError:
+    return InvalidError.at(pointer, f"There are {MAX_LABELS} labels already. Delete one that isn't used.", "many")
 
 
 def delete_label(context: BrandContext, label_id: int) -> None:

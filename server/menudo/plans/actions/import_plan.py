@@ -9,7 +9,8 @@ from menudo.base import clock
 from menudo.base.fetch import FetchError
 from menudo.base.problems import Fault, InvalidError, ProblemError
 from menudo.history.actions.record_event import build_event, record_events
-from menudo.labels.models import Ink, Label
+from menudo.labels.actions.find_or_create import create_labels
+from menudo.labels.models import Label
 from menudo.library.actions.fetch_asset import fetch_asset
 from menudo.library.models import Asset
 from menudo.people.capabilities import Capability
@@ -77,7 +78,7 @@ def import_plan(
             name="".join(c for c in name if c.isprintable())[-200:],
             digest=read.digest,
         )
-        labels = _create_labels(context, wanted)
+        labels = create_labels(context, (name for m in wanted for name in m.new_labels))
         new = [NewPost(row_content(m, labels), [p.pk for p in m.profiles], context.user) for m in wanted]
         posts = change.create(new)
         change.apply()
@@ -126,17 +127,6 @@ def _fetch_media(context: BrandContext, wanted: list[MatchedRow]) -> None:
                 m.media[n] = got
     if faults:
         raise InvalidError(faults=faults)
-
-
-def _create_labels(context: BrandContext, wanted: list[MatchedRow]) -> dict[str, Label]:
-    """Labels that are new, made in inks one after another."""
-    names = {name.casefold(): name for m in wanted for name in m.new_labels}
-    inks = list(Ink)
-    rows = [Label(brand=context.brand, name=n, ink=inks[i % len(inks)]) for i, n in enumerate(names.values())]
-    # Somebody else may have made one of them just now: then it is theirs.
-    Label.objects.bulk_create(rows, ignore_conflicts=True)
-    there = {label.name.casefold(): label for label in Label.objects.filter(brand=context.brand)}
-    return {key: there[key] for key in names}
 
 
 def row_content(m: MatchedRow, labels: Mapping[str, Label]) -> PostContent:

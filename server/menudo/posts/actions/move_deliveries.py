@@ -73,7 +73,7 @@ class _Mover:
     """What becomes of each delivery, decided one after another: where one goes is taken for the next."""
 
     def __init__(self, context: BrandContext, change: PostChange, moves: Sequence[Move]) -> None:
-        self._place, self._change, self._moves = context, change, moves
+        self._context, self._change, self._moves = context, change, moves
         self.done = MoveResult()
         self.schedules: dict[int, Schedule] = {}
         faults = []
@@ -95,7 +95,7 @@ class _Mover:
 
     def _decide(self, move: Move) -> Schedule:
         """Where one goes. Raises InvalidError, ConflictError, TransitionError, and StaleRevisionError when it is the only one."""
-        context, change = self._place, self._change
+        context, change = self._context, self._change
         delivery = change.deliveries.get(move.id)
         if delivery is None:
             raise ConflictError("It is gone since.")
@@ -155,7 +155,7 @@ class _Mover:
             by = self._shift_of(leads[delivery.post_id])
             try:
                 before = change.schedule(delivery)
-                to = unschedule(before, Event.UNPLAN) if by is None else shift_by(before, by, self._place.zone)
+                to = unschedule(before, Event.UNPLAN) if by is None else shift_by(before, by, self._context.zone)
             except TransitionError:
                 continue
             if to.due_at is not None and to.due_at <= change.now:
@@ -168,7 +168,7 @@ class _Mover:
     def _shift_of(self, delivery_id: int) -> timedelta | None:
         """By how much on the brand's wall; None: to the tray, or out of it."""
         was, due = self._change.deliveries[delivery_id].due_at, self.schedules[delivery_id].due_at
-        zone = self._place.zone
+        zone = self._context.zone
         return None if was is None or due is None else wall_time_in(due, zone) - wall_time_in(was, zone)
 
 

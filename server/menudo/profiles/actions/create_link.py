@@ -28,11 +28,11 @@ def create_link(
         faults.append(Fault("/display_name", unstorable_reason(display_name) or "Say whom the link is for.", "missing"))
     if not wants:
         faults.append(Fault("/requested", "Choose at least one network to ask for.", "missing"))
-    for place_in, want in enumerate(wants):
+    for n, want in enumerate(wants):
         sheet = shipped_sheets().get(want.network)
         direct = {k.kind for k in sheet.kinds if k.direct} if sheet and can_connect(sheet) else set()
         if not want.kinds or not set(want.kinds) <= direct:
-            faults.append(Fault(f"/requested/{place_in}", "Menudo can't connect that kind of profile."))
+            faults.append(Fault(f"/requested/{n}", "Menudo can't connect that kind of profile."))
     if faults:
         raise InvalidError(faults=faults)
     token = new_token()

@@ -81,7 +81,7 @@ class _QuotationPictures:
     """Quotations as pictures of a shape that all the rota's networks take."""
 
     def __init__(self, context: BrandContext, rota: Rota) -> None:
-        self._place = context
+        self._context = context
         self._colours = brand_sheet(context.brand).colours
         networks = {profile.network for profile in rota.profiles.all()}
         self._size = drawing_size(sheet_for(context.brand.pk, network) for network in sorted(networks))
@@ -93,7 +93,7 @@ class _QuotationPictures:
                 "/pictures", f"These letters can't be drawn: {one.text[:80]}. Take it as text.", "letters"
             )
         return add_asset(
-            self._place,
+            self._context,
             draw_quotation(words, who, self._colours, self._size),
             f"{one.author}.png",
             alt=f"{words} {who}",

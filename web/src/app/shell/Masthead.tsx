@@ -42,6 +42,7 @@ export function MastFrame({
       align="center"
       gap={{ base: "10px", md: "18px" }}
       px={{ base: "12px", md: "24px" }}
+      pt={{ base: "10px", lg: "0" }}
       borderBottomWidth="1px"
       borderColor="rule"
       flexWrap="wrap"
@@ -64,7 +65,15 @@ export function Masthead({ onKeys, plain }: { onKeys: () => void; plain?: boolea
   return (
     <Box position="relative">
       <MastFrame brand={brand} me={me} home={`/${brand.slug}/today`}>
-        <Flex as="nav" aria-label="Sections" gap="20px" ml={{ md: "14px" }} flex="1">
+        {/* Where there is little room the sections have a row to themselves, below. */}
+        <Flex
+          as="nav"
+          aria-label="Sections"
+          gap={{ base: "18px", md: "20px" }}
+          ml={{ lg: "14px" }}
+          flex={{ base: "1 0 100%", lg: "1" }}
+          order={{ base: "10", lg: "0" }}
+        >
           <Link to="/$brand/today" params={params}>
             <Section>Today</Section>
           </Link>
@@ -89,7 +98,10 @@ export function Masthead({ onKeys, plain }: { onKeys: () => void; plain?: boolea
         {may("write") && (
           <Button kind="main" asChild order="9" display={plain ? { base: "none", md: "inline-flex" } : undefined}>
             <Link to="/$brand/bench/$post" params={{ brand: brand.slug, post: "new" }} search={{}}>
-              New post <Kbd>n</Kbd>
+              <span>
+                New<chakra.span srOnly={{ base: true, md: false }}> post</chakra.span>
+              </span>
+              <Kbd display={{ base: "none", md: "inline" }}>n</Kbd>
             </Link>
           </Button>
         )}

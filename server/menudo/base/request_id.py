@@ -11,6 +11,7 @@ from django.http import HttpRequest, HttpResponse
 from menudo.base.metrics import REQUEST_SECONDS
 
 HEADER = "X-Request-ID"
+_METHODS = frozenset({"GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS"})
 _GIVEN = re.compile(r"[A-Za-z0-9_-]{8,64}")
 
 
@@ -29,10 +30,11 @@ class RequestIdMiddleware:
         begun = time.perf_counter()
         with structlog.contextvars.bound_contextvars(request_id=request_id):
             response = self.get_response(request)
-        # By the route's pattern: what stands in its place would be endless.
+        # By the route's pattern, and methods that there are: what anybody may send would be endless.
         route = request.resolver_match.route if request.resolver_match else ""
         if not response.streaming:
             seconds = time.perf_counter() - begun
-            REQUEST_SECONDS.labels(request.method, route, response.status_code).observe(seconds)
+            method = request.method if request.method in _METHODS else "other"
+            REQUEST_SECONDS.labels(method, route, response.status_code).observe(seconds)
         response.headers[HEADER] = request_id
         return response
