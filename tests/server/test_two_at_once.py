@@ -19,6 +19,8 @@ from django.db import connection, transaction
 from django.db.models import Count
 from django.utils import timezone
 
+from menudo.catalogue.actions.save_catalogue import report_event
+from menudo.catalogue.models import Catalogue, CatalogueEvent, CatalogueItem
 from menudo.delivery.actions.pause import pause
 from menudo.delivery.actions.send import send_due
 from menudo.history.models import HistoryEvent
@@ -38,6 +40,7 @@ from menudo.profiles.models import Profile
 from menudo.signoff.actions.answer_signoff import approve
 from menudo.signoff.models import SignOff
 from menudo.signoff.signers import signer_of_person
+from menudo_core.catalogue.events import EventKind
 from tests.server.conftest import in_thread, post_in
 from tests.server.test_signoff import garden
 
@@ -277,6 +280,24 @@ def test_a_pause_that_begins_while_something_is_planned_holds_it(garden, monkeyp
     plan_post(ines, post, WhenIn(kind="at", wall_time=wall(3)), None, post.revision)
     begun[0].join(20)
     assert Delivery.objects.get(post=post).held_for == "paused"
+
+
+def test_what_happened_to_a_thing_is_said_by_hand_while_its_catalogue_is_read(world):
+    """Whoever says so comes when the reading has begun: he waits, and goes by what was read."""
+    ines = person(world, "ines")
+    catalogue = Catalogue.objects.create(brand=world.garden, name="Nursery", read_at=timezone.now())
+    aster = CatalogueItem.objects.create(
+        catalogue=catalogue, key="A", title="Aster", price=9, last_seen_at=timezone.now()
+    )
+    with transaction.atomic():
+        Catalogue.objects.select_for_update().get(pk=catalogue.pk)
+        said = in_thread(report_event, ines, aster.pk, EventKind.SOLD, None, None, "")
+        while said.is_alive() and not waits_for_a_lock():
+            pass
+        CatalogueItem.objects.filter(pk=aster.pk).update(title="Aster, tall")
+    said.join(20)
+    assert CatalogueItem.objects.values_list("title", "availability").get() == ("Aster, tall", "sold")
+    assert CatalogueEvent.objects.count() == 1
 
 
 def waits_for_a_lock() -> bool:

@@ -161,7 +161,5 @@ def create_event(
 ) -> Status[schemas.CatalogueEventOut]:
     """Say by hand what happened to a thing."""
     context = brand_context(request, brand, Capability.PUBLISH)
-    item = keeping.item_of(context, item_id)
-    return Status(
-        201, queries.event_out(keeping.report_event(context, item, data.kind, data.price, data.open_day, data.name))
-    )
+    made = keeping.report_event(context, item_id, data.kind, data.price, data.open_day, data.name)
+    return Status(201, queries.event_out(made))

@@ -35,7 +35,7 @@ def save_sheet(context: BrandContext, sheet: SheetIO, revision: int) -> BrandShe
     if faults:
         raise InvalidError(faults=faults)
     with transaction.atomic():
-        row = BrandSheet.objects.select_for_update().filter(brand=context.brand).first() or BrandSheet(
+        row = BrandSheet.objects.select_for_update(no_key=True).filter(brand=context.brand).first() or BrandSheet(
             brand=context.brand, revision=0
         )
         require_unchanged(revision, row.revision, sheet_out(row))

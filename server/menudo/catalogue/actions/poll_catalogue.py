@@ -58,7 +58,9 @@ def poll_catalogue(catalogue_id: int) -> int:
 def apply_reading(catalogue: Catalogue, found: Rows, now: datetime, by: User | None = None) -> int:
     """Keep a reading and what happened since the last. Rows without a key or a title are left out. How many happened."""
     with transaction.atomic():
-        catalogue = Catalogue.objects.select_for_update(of=("self",)).select_related("brand").get(pk=catalogue.pk)
+        catalogue = (
+            Catalogue.objects.select_for_update(of=("self",), no_key=True).select_related("brand").get(pk=catalogue.pk)
+        )
         known = {item.key: item for item in catalogue.items.all()}
         reads = [with_currency(parse_row(row, catalogue.mapping), catalogue.currency) for row in found.rows]
         good: dict[str, ParsedRow] = {}

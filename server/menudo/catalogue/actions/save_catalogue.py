@@ -142,16 +142,41 @@ def delete_catalogue(context: BrandContext, catalogue_id: int) -> None:
 
 
 def report_event(
-    context: BrandContext,
+    context: BrandContext, item_id: int, happened: core.EventKind, price: Decimal | None, day: date | None, name: str
+) -> CatalogueEvent:
+    """Something happened to a thing, said by hand: its standing, price or open day follows. Raises NotFoundError, InvalidError,
+    ConflictError."""
+    context.require(Capability.PUBLISH)
+    with transaction.atomic():
+        # As by who reads it: the catalogue before its things.
+        catalogue = catalogue_of(context, item_of(context, item_id).catalogue_id, lock=True)
+        item = item_of(context, item_id)
+        before = _apply_report(catalogue, item, happened, price, day, name)
+        item.save()
+        now = clock.now()
+        reported = core.CatalogueItem(
+            item.key, item.title, item.price, item.currency, core.Availability(item.availability), item.open_day
+        )
+        event = core.Event(happened, reported, before, name, brand_date(catalogue, now))
+        made = save_event(catalogue, item, event, now, context.user)
+        if made is None:
+            raise ConflictError("That was noted before.")
+        words = f"said of {item.title}: {load_event_facts(made.values).event}"
+        record_event(context.brand.pk, context.actor, "happen", "catalogue", catalogue.pk, words)
+        publish_change(context.brand.pk, "catalogue", catalogue.pk)
+    return made
+
+
+def _apply_report(
+    catalogue: Catalogue,
     item: CatalogueItem,
     happened: core.EventKind,
     price: Decimal | None,
     day: date | None,
     name: str,
-) -> CatalogueEvent:
-    """Something happened to a thing, said by hand: its standing, price or open day follows. Raises InvalidError, ConflictError."""
-    context.require(Capability.PUBLISH)
-    catalogue, before = item.catalogue, None
+) -> Decimal | None:
+    """How the thing stands by what is said of it. Its price before, where that fell. Raises InvalidError."""
+    before = None
     if happened is core.EventKind.LOWERED:
         if price is None or item.price is None or price >= item.price:
             raise InvalidError.at("/price", f"Write a price below {item.price or 'what it was'}.", "price")
@@ -169,20 +194,7 @@ def report_event(
         core.EventKind.NEW: core.Availability.FREE,
     }
     item.availability = stands.get(happened, item.availability)
-    now = clock.now()
-    with transaction.atomic():
-        item.save()
-        reported = core.CatalogueItem(
-            item.key, item.title, item.price, item.currency, core.Availability(item.availability), item.open_day
-        )
-        event = core.Event(happened, reported, before, name, brand_date(catalogue, now))
-        made = save_event(catalogue, item, event, now, context.user)
-        if made is None:
-            raise ConflictError("That was noted before.")
-        words = f"said of {item.title}: {load_event_facts(made.values).event}"
-        record_event(context.brand.pk, context.actor, "happen", "catalogue", catalogue.pk, words)
-        publish_change(context.brand.pk, "catalogue", catalogue.pk)
-    return made
+    return before
 
 
 def catalogue_of(context: BrandContext, catalogue_id: int, lock: bool = False) -> Catalogue:

@@ -57,7 +57,7 @@ def resume(context: BrandContext, pause_id: int) -> Pause:
     context.require(Capability.PUBLISH)
     with transaction.atomic():
         row = (
-            Pause.objects.select_for_update(of=("self",))
+            Pause.objects.select_for_update(of=("self",), no_key=True)
             .select_related("profile")
             .filter(brand=context.brand, pk=pause_id, ended_at=None)
             .first()

@@ -49,7 +49,7 @@ def apply_reading(feed: Feed, page: Page, found: ParsedFeed | None, now: datetim
     """Keep what a reading found (None: nothing has changed). How many articles were new."""
     count = 0
     with transaction.atomic():
-        feed = Feed.objects.select_for_update().get(pk=feed.pk)
+        feed = Feed.objects.select_for_update(no_key=True).get(pk=feed.pk)
         first = feed.read_at is None
         if found is not None:
             count = _save_entries(feed, found, first, now)
@@ -69,7 +69,7 @@ def apply_reading(feed: Feed, page: Page, found: ParsedFeed | None, now: datetim
 
 
 def _save_entries(feed: Feed, found: ParsedFeed, first: bool, now: datetime) -> int:
-    known = {a.entry_key: a for a in Article.objects.select_for_update().filter(feed=feed).defer("thumb")}
+    known = {a.entry_key: a for a in Article.objects.select_for_update(no_key=True).filter(feed=feed).defer("thumb")}
     _rekey_articles(feed, found, known)
     new = new_entries(found.entries, known, first=False)
     # At the first reading all are merely known from then on: nothing old floods in.
@@ -158,7 +158,7 @@ def _note_failure(feed: Feed, error: FetchError | NotAFeedError, now: datetime) 
     gone = isinstance(error, FetchError) and error.status == _GONE
     wait = getattr(error, "wait", "")
     with transaction.atomic():
-        feed = Feed.objects.select_for_update(of=("self",)).select_related("brand").get(pk=feed.pk)
+        feed = Feed.objects.select_for_update(of=("self",), no_key=True).select_related("brand").get(pk=feed.pk)
         feed.failure_count += 1
         feed.last_error = "Its site says that it is gone for good." if gone else str(error)[:300]
         feed.is_gone = gone

@@ -33,7 +33,7 @@ def send_reminders() -> int:
     for reminder_id in ShelfReminder.objects.values_list("pk", flat=True):
         with failure_boundary("remind_of_the_shelf", f"reminder {reminder_id}"), transaction.atomic():
             one = (
-                ShelfReminder.objects.select_for_update(of=("self",))
+                ShelfReminder.objects.select_for_update(of=("self",), no_key=True)
                 .select_related("brand")
                 .filter(pk=reminder_id)
                 .first()

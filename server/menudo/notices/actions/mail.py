@@ -17,7 +17,7 @@ def mail_notice(notice_id: int) -> None:
     """Send one notice. The row is locked, so that two jobs don't both send; a failure leaves it to be tried again."""
     with transaction.atomic():
         notice = (
-            Notice.objects.select_for_update(of=("self",))
+            Notice.objects.select_for_update(of=("self",), no_key=True)
             .select_related("user")
             .filter(pk=notice_id, mailed_at=None)
             .first()
@@ -56,7 +56,7 @@ def send_digests() -> int:
 def _send_digest(user: int) -> bool:
     with transaction.atomic():
         rows = list(
-            Notice.objects.select_for_update(of=("self",), skip_locked=True)
+            Notice.objects.select_for_update(of=("self",), skip_locked=True, no_key=True)
             .select_related("user")
             .filter(user=user, channel=Channel.DIGEST, mailed_at=None)
             .order_by("pk")

@@ -61,7 +61,11 @@ def revoke_link(context: BrandContext, link_id: int) -> None:
     """The link leads nowhere from now on; what was connected by it stays. Raises NotFoundError."""
     context.require(Capability.MANAGE_PROFILES)
     with transaction.atomic():
-        link = ConnectLink.objects.select_for_update().filter(brand=context.brand, pk=link_id, revoked_at=None).first()
+        link = (
+            ConnectLink.objects.select_for_update(no_key=True)
+            .filter(brand=context.brand, pk=link_id, revoked_at=None)
+            .first()
+        )
         if link is None:
             raise NotFoundError()
         link.revoked_at = clock.now()

@@ -36,7 +36,7 @@ def refresh_facts(context: BrandContext, profile: Profile) -> Profile:
     if one is None:
         raise ConflictError(f"{name} no longer gives {profile.handle} to this sign-in. Choose again at {name}.")
     with transaction.atomic():
-        profile = Profile.objects.select_for_update(of=("self",)).get(pk=profile.pk)
+        profile = Profile.objects.select_for_update(of=("self",), no_key=True).get(pk=profile.pk)
         before = profile.state
         profile.facts, profile.followers, profile.url = dict(one.facts), one.followers, one.url
         profile.name, profile.handle, profile.state = one.name, one.handle, connection_state(profile.network, one)

@@ -24,7 +24,7 @@ def working_token(connection: Connection, refused: str = "") -> str:
     if present != refused and connection.access_expires_at - _REFRESH_EARLY > clock.now():
         return present
     with transaction.atomic():
-        row = Connection.objects.select_for_update().get(pk=connection.pk)
+        row = Connection.objects.select_for_update(no_key=True).get(pk=connection.pk)
         present = unseal(row.access_token)
         if present != refused and row.access_expires_at - _REFRESH_EARLY > clock.now():
             return present

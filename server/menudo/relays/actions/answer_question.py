@@ -80,7 +80,7 @@ def create_draft(context: BrandContext, firing_id: int) -> Post:
 
 def firing_of(context: BrandContext, firing_id: int, lock: bool = False) -> Firing:
     """A firing of one of the brand's relays. Raises NotFoundError."""
-    firings = Firing.objects.select_for_update(of=("self",)) if lock else Firing.objects
+    firings = Firing.objects.select_for_update(of=("self",), no_key=True) if lock else Firing.objects
     return first_or_404(
         firings.select_related("relay__target", "relay__brand", "relay__run_as", "item").filter(
             relay__brand=context.brand, pk=firing_id

@@ -163,7 +163,7 @@ def _create_post(context: BrandContext, relay: Relay, source_item: SourceItem, m
     try:
         # One lock for whoever plans for this profile: two relays can't carry the same thing there at once.
         with change_posts(System(relay.brand), slots_of=[relay.target_id]) as change:
-            locked = Relay.objects.select_for_update().get(pk=relay.pk)
+            locked = Relay.objects.select_for_update(no_key=True).get(pk=relay.pk)
             if not locked.active or locked.paused_reason:
                 return 0
             asks = relay.confirmation == Relay.Confirmation.ASKS

@@ -20,7 +20,7 @@ def change_rota(
     """The rota is locked before any post, as by whoever carries it out; its revision moves on. Raises NotFoundError where it is
     gone by now. `posts`, `binned`: see change_posts."""
     with transaction.atomic():
-        first_or_404(Rota.objects.select_for_update().filter(pk=rota.pk))
+        first_or_404(Rota.objects.select_for_update(no_key=True).filter(pk=rota.pk))
         with change_posts(context, posts=posts, binned=binned) as change:
             yield change
         Rota.objects.filter(pk=rota.pk).update(revision=F("revision") + 1)

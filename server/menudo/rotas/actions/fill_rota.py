@@ -48,7 +48,7 @@ def fill_rota(rota_id: int) -> int:
     """
     now = clock.now()
     with transaction.atomic():
-        Rota.objects.select_for_update().get(pk=rota_id)
+        Rota.objects.select_for_update(no_key=True).get(pk=rota_id)
         rota = with_turns(Rota.objects.filter(pk=rota_id)).get()
         if not rota.active:
             return 0

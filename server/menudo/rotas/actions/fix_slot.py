@@ -49,7 +49,7 @@ def swap_slots(context: BrandContext, rota: Rota, one: tuple[int, datetime], oth
 
 
 def _lock_rota(rota: Rota) -> None:
-    Rota.objects.select_for_update().get(pk=rota.pk)
+    Rota.objects.select_for_update(no_key=True).get(pk=rota.pk)
 
 
 def _upcoming_at(rota: Rota, profile: int, at: datetime, pointer: str) -> Upcoming:

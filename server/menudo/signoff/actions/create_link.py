@@ -65,7 +65,11 @@ def revoke_link(context: BrandContext, link_id: int) -> None:
     """The link leads nowhere from now on; what was answered by it stands. Raises NotFoundError."""
     context.require(Capability.MANAGE_PEOPLE)
     with transaction.atomic():
-        link = SignLink.objects.select_for_update().filter(brand=context.brand, pk=link_id, revoked_at=None).first()
+        link = (
+            SignLink.objects.select_for_update(no_key=True)
+            .filter(brand=context.brand, pk=link_id, revoked_at=None)
+            .first()
+        )
         if link is None:
             raise NotFoundError()
         link.revoked_at = clock.now()

@@ -49,7 +49,7 @@ def discard_starter(context: BrandContext, starter_id: int, reason: Reason) -> N
 def starter_of(context: BrandContext, starter_id: int) -> Starter:
     """A starter of the brand, locked. Raises NotFoundError."""
     return first_or_404(
-        Starter.objects.select_for_update(of=("self",))
+        Starter.objects.select_for_update(of=("self",), no_key=True)
         .select_related("post")
         .filter(brand=context.brand, pk=starter_id)
     )
