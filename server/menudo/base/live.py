@@ -3,8 +3,9 @@
 import asyncio
 import contextlib
 import json
-from collections.abc import AsyncIterator, Callable, Sequence
+from collections.abc import AsyncIterator, Callable, Iterable, Sequence
 from dataclasses import dataclass, field
+from datetime import UTC, datetime
 from typing import Any
 
 import psycopg
@@ -19,6 +20,8 @@ _GATHER_SECONDS = 0.05
 # How long a right or a session that has ended may be used at most when nobody said that it ended.
 _RECHECK_SECONDS = 15
 _MAX_QUEUED = 1000
+# More deliveries than this at once are told as "many".
+_EACH = 20
 log = structlog.get_logger(__name__)
 
 
@@ -28,8 +31,42 @@ def publish_change(brand: int, kind: str, object_id: int) -> None:
 
 
 def publish_changes(brand: int, kind: str, ids: Sequence[int]) -> None:
-    """Say that several things of one kind changed: one statement."""
-    messages = [json.dumps({"brand": brand, "kind": kind, "id": object_id}) for object_id in ids]
+    """Say that several things of one kind changed (0: any number of them): one statement."""
+    _notify([{"brand": brand, "kind": kind, "id": object_id} for object_id in ids])
+
+
+@dataclass(frozen=True, slots=True)
+class DeliveryChange:
+    """A delivery that changed, its post, and the instant (UTC) for which it is planned now: who shows neither it nor that day
+    needn't look again."""
+
+    id: int
+    post: int
+    at: datetime | None
+
+
+def publish_deliveries(brand: int, changes: Iterable[DeliveryChange]) -> None:
+    """Say that deliveries changed; more than a few are told as "many". Heard when the present transaction commits."""
+    told = sorted(changes, key=lambda change: change.id)
+    if len(told) > _EACH:
+        publish_change(brand, "delivery", 0)
+        return
+    _notify(
+        [
+            {
+                "brand": brand,
+                "kind": "delivery",
+                "id": one.id,
+                "post": one.post,
+                "at": one.at and one.at.astimezone(UTC).isoformat(),
+            }
+            for one in told
+        ]
+    )
+
+
+def _notify(changes: Sequence[dict[str, Any]]) -> None:
+    messages = [json.dumps(change) for change in changes]
     with connection.cursor() as cursor:
         cursor.execute("SELECT pg_notify(%s, told) FROM unnest(%s::text[]) AS told", [CHANNEL, messages])
 
@@ -154,7 +191,8 @@ class Hub:
             self._doubt.set()
         if not self._changes:
             asyncio.get_running_loop().call_later(_GATHER_SECONDS, self._deliver_changes)
-        self._changes.setdefault(change["brand"], {})[json.dumps({"kind": change["kind"], "id": change["id"]})] = None
+        told = json.dumps({name: value for name, value in change.items() if name != "brand"})
+        self._changes.setdefault(change["brand"], {})[told] = None
 
     def _deliver_changes(self) -> None:
         receivers = {

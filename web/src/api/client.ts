@@ -1,7 +1,16 @@
 import createClient, { type Middleware } from "openapi-fetch";
-import type { components, paths } from "./schema.gen";
+import type { components, operations, paths } from "./schema.gen";
 
 export type Schemas = components["schemas"];
+/** What an operation may be asked with, beside its path. */
+export type Query<Name extends keyof operations> = operations[Name]["parameters"]["query"];
+type Parts<Name extends keyof operations> = operations[Name] extends {
+  requestBody: { content: { "multipart/form-data": infer Body } };
+}
+  ? Body
+  : never;
+/** The parts of a multipart body. */
+export type Form<Name extends keyof operations> = { [Part in keyof Parts<Name>]: string | File };
 export type Post = Schemas["PostOut"];
 export type PostIn = Schemas["PostIn"];
 export type Delivery = Schemas["DeliveryOut"];

@@ -1,7 +1,7 @@
-/** A multipart body, which the client's types don't know. */
-export function multipart<Parts extends Record<string, string | File>>(parts: Parts) {
+/** A multipart body. The client's types know of JSON only: what the parts have to be is said by `Form`. */
+export function multipart(parts: Record<string, string | File>) {
   return {
-    body: parts as unknown as { [Name in keyof Parts]: string },
+    body: parts as never,
     bodySerializer: () => {
       const form = new FormData();
       for (const [name, value] of Object.entries(parts)) form.append(name, value);

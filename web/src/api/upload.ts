@@ -1,4 +1,4 @@
-import { type Schemas, toProblem, writeToken } from "./client";
+import { toProblem, writeToken } from "./client";
 
 const TRIES = 3;
 const PAUSE_MS = 1200;
@@ -7,7 +7,7 @@ const PAUSE_MS = 1200;
  * Send one file and say how far it got (0 to 1). A connection that breaks off is tried again, a few times.
  * Throws a Problem with the reason, in the file's own words.
  */
-export async function upload<T = Schemas["AssetOut"]>(
+export async function upload<T>(
   path: string,
   file: File,
   progress: (part: number) => void,
@@ -48,6 +48,3 @@ async function once(path: string, file: File, progress: (part: number) => void, 
     request.send(form);
   });
 }
-
-/** Add one file to the brand's media. Throws a Problem. */
-export const addAsset = (brand: string, file: File) => upload(`/api/brands/${brand}/assets`, file, () => undefined);

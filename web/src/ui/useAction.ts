@@ -1,10 +1,10 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { Problem } from "@/api/client";
+import { type Kind, useChanged } from "@/data/changes";
 import { toast } from "./toasts";
 
 /** Do something, tell what stood in the way, offer to undo it, and read again what it made old. What came of it, or undefined. */
-export function useAction(brand: string, keys: string[]) {
-  const queries = useQueryClient();
+export function useAction(brand: string, kinds: Kind[]) {
+  const changed = useChanged(brand);
   return async <Came>(
     act: () => Promise<Came>,
     words?: string,
@@ -19,7 +19,7 @@ export function useAction(brand: string, keys: string[]) {
       toast(error.faults[0]?.detail ?? error.message, { wrong: true });
       return undefined;
     } finally {
-      await Promise.all(keys.map((key) => queries.invalidateQueries({ queryKey: [key, brand] })));
+      await changed(...kinds);
     }
   };
 }

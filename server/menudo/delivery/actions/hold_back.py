@@ -4,7 +4,7 @@ from django.db import transaction
 from django.db.models import F
 
 from menudo.base import clock
-from menudo.base.live import publish_change
+from menudo.base.live import DeliveryChange, publish_deliveries
 from menudo.delivery.actions.claim import leased_rows
 from menudo.delivery.quotas import quota_wait_for
 from menudo.history.actions.record_event import MENUDO, record_event
@@ -85,7 +85,7 @@ def _save_held(delivery: Delivery, **changes: object) -> bool:
     done = leased_rows([delivery]).update(
         **changes, lease_until=None, lease_holder="", tries=F("tries") - 1, revision=F("revision") + 1
     )
-    publish_change(delivery.brand_id, "delivery", delivery.pk)
+    publish_deliveries(delivery.brand_id, [DeliveryChange(delivery.pk, delivery.post_id, delivery.due_at)])
     return bool(done)
 
 

@@ -11,7 +11,7 @@ from django.db.models import F, Q, QuerySet
 
 from menudo.base import clock
 from menudo.base.clock import db_now
-from menudo.base.live import publish_change
+from menudo.base.live import DeliveryChange, publish_deliveries
 from menudo.base.problems import ConflictError
 from menudo.delivery.actions.claim import LEASE_HOLDER, LeaseLostError, lease_expired
 from menudo.delivery.actions.create_comment import enqueue_comment
@@ -129,7 +129,7 @@ def _settle_comment(comment: FirstComment, answer: NetworkResponse) -> None:
             words = f"put the first comment under {delivery.profile.handle}'s post" if done else decision.message
             record_event(delivery.brand_id, MENUDO, "comment", "delivery", delivery.pk, words)
         Delivery.objects.filter(pk=delivery.pk).update(revision=F("revision") + 1)
-        publish_change(delivery.brand_id, "delivery", delivery.pk)
+        publish_deliveries(delivery.brand_id, [DeliveryChange(delivery.pk, delivery.post_id, delivery.due_at)])
 
 
 def retry_comment(context: BrandContext, delivery: Delivery, revision: int) -> Delivery:

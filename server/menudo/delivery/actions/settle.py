@@ -12,7 +12,7 @@ from django.db import OperationalError, transaction
 from django.db.models import F
 
 from menudo.base import clock
-from menudo.base.live import publish_changes
+from menudo.base.live import DeliveryChange, publish_deliveries
 from menudo.base.metrics import ATTEMPTS
 from menudo.delivery.actions.claim import leased_rows, value_by_id
 from menudo.delivery.actions.create_comment import create_comment
@@ -76,7 +76,8 @@ def settle_results(results: Sequence[SendResult]) -> None:
                 _mark_unpublished(one.delivery, decision)
         _mark_published(out, now)
         for brand in {one.delivery.brand_id for one in results}:
-            publish_changes(brand, "delivery", [d.pk for d in (one.delivery for one in results) if d.brand_id == brand])
+            told = [one.delivery for one in results if one.delivery.brand_id == brand]
+            publish_deliveries(brand, [DeliveryChange(row.pk, row.post_id, row.due_at) for row in told])
 
 
 def _decide(one: SendResult, now: datetime) -> Decision:

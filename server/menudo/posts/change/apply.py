@@ -4,7 +4,7 @@ from collections.abc import Collection
 from dataclasses import dataclass, field
 from datetime import datetime
 
-from menudo.base.live import publish_changes
+from menudo.base.live import DeliveryChange, publish_changes, publish_deliveries
 from menudo.base.rows import write_fields
 from menudo.posts.actions.enqueue_delivery import enqueue_deliveries
 from menudo.posts.actions.notify_signers import notify_signers
@@ -23,22 +23,23 @@ from menudo_core.signoff.states import DeliveryState, PostState
 _POST_FIELDS = ("requested_at", "deleted_at", "aside", "evergreen", "state", "revision", "updated_at")
 _SHOWN_FIELDS = ("signoff_state", *CARD_FIELDS)
 _DELIVERY_FIELDS = (*SCHEDULE_FIELDS, *_SHOWN_FIELDS, "revision")
-# More than this of one kind are told as "many".
+# More posts than this are told as "many".
 _EACH = 20
 
 
 @dataclass
 class Applied:
-    """What has changed, for every open browser: the ids of posts and deliveries."""
+    """What has changed, for every open browser: the ids of posts, and deliveries by their ids."""
 
     posts: set[int] = field(default_factory=set)
-    deliveries: set[int] = field(default_factory=set)
+    deliveries: dict[int, DeliveryChange] = field(default_factory=dict)
 
     def publish(self, brand: int) -> None:
         """Say it; heard when the transaction commits."""
-        for kind, ids in (("post", self.posts), ("delivery", self.deliveries)):
-            if ids:
-                publish_changes(brand, kind, sorted(ids) if len(ids) <= _EACH else [0])
+        if self.posts:
+            publish_changes(brand, "post", sorted(self.posts) if len(self.posts) <= _EACH else [0])
+        if self.deliveries:
+            publish_deliveries(brand, self.deliveries.values())
 
 
 def apply_decision(
@@ -90,7 +91,9 @@ def apply_decision(
     applied.posts |= _posts_to_tell(decision, {*uncarded}) | {
         post_id for post_id, post in posts.items() if post.state != states[post_id]
     }
-    applied.deliveries |= moved
+    for delivery_id in moved:
+        row = taken.deliveries[delivery_id]
+        applied.deliveries[delivery_id] = DeliveryChange(row.pk, row.post_id, row.due_at)
     return len(signed)
 
 

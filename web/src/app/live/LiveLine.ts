@@ -1,5 +1,7 @@
-/** A thing of a kind has changed; or the line was broken, and what was missed is not known. */
-export type Message = { kind: string; id: number } | "broken";
+import type { Change } from "@/data/changes";
+
+/** A thing has changed; or the line was broken, and what was missed is not known. */
+export type Message = Change | "broken";
 
 /** What a line needs of its browser; without locks and channels each window has a line of its own. */
 export type Surroundings = {

@@ -1,8 +1,10 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { api, type Pause, Problem, unwrap } from "@/api/client";
+import { type Pause, Problem } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { catchUp, endPause } from "@/data/delivery";
 import { useUndo } from "@/features/calendar/queries";
-import { useObstacles, useProfilesChanged } from "@/features/profiles/queries";
+import { useObstacles } from "@/features/profiles/queries";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
 import { formatInstant, formatZone } from "@/ui/times";
@@ -19,7 +21,7 @@ const CHOICES: [Choice, string][] = [
 export function ObstacleBars() {
   const { brand, me, may } = useBrandContext();
   const standing = useObstacles(brand.slug).data;
-  const changed = useProfilesChanged(brand.slug);
+  const changed = useChanged(brand.slug);
   const undo = useUndo(brand.slug);
   if (!standing || (standing.pauses.length === 0 && standing.missed.length === 0)) return null;
 
@@ -29,22 +31,16 @@ export function ObstacleBars() {
     } catch (error) {
       if (error instanceof Problem) toast(error.message, { wrong: true });
     }
-    await changed();
+    await changed("profile");
   }
   const resume = (pause: Pause) =>
     told(async () => {
-      await unwrap(
-        api.POST("/api/brands/{brand}/pauses/{pause_id}/end", {
-          params: { path: { brand: brand.slug, pause_id: pause.id } },
-        }),
-      );
+      await endPause(brand.slug, pause.id);
       toast(`${pause.handle || brand.name} goes on. What is planned goes out on time.`);
     });
   const choose = (choice: Choice) =>
     told(async () => {
-      const done = await unwrap(
-        api.POST("/api/brands/{brand}/catch-up", { params: { path: { brand: brand.slug } }, body: { choice } }),
-      );
+      const done = await catchUp(brand.slug, { choice });
       const what = {
         send_now: "going out now, one after another",
         next_slots: "in the next free slots",
@@ -56,7 +52,7 @@ export function ObstacleBars() {
             ? undefined
             : () =>
                 undo(done.undo)
-                  .then(() => changed())
+                  .then(() => changed("profile"))
                   .then(() => undefined),
       });
     });

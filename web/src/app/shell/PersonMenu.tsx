@@ -1,10 +1,11 @@
 import { chakra, Menu, Portal } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, type Me, unwrap } from "@/api/client";
+import type { Me } from "@/api/client";
 import { applyScheme, chosenScheme, type Scheme } from "@/app/scheme";
-import { signOut } from "@/features/people/queries";
+import { signOut } from "@/data/account";
+import { useChanged } from "@/data/changes";
+import { updateMe } from "@/data/people";
 import { MenuList, MenuRow } from "@/ui/MenuParts";
 
 const SCHEMES: [Scheme, string][] = [
@@ -15,7 +16,7 @@ const SCHEMES: [Scheme, string][] = [
 
 export function PersonMenu({ me }: { me: Me }) {
   const navigate = useNavigate();
-  const queries = useQueryClient();
+  const changed = useChanged();
   const [scheme, setScheme] = useState(chosenScheme());
   const initials = me.name
     .split(/\s+/)
@@ -28,8 +29,8 @@ export function PersonMenu({ me }: { me: Me }) {
     setScheme(value);
   }
   async function clock() {
-    await unwrap(api.PATCH("/api/me", { body: { clock24: !me.clock24 } }));
-    await queries.invalidateQueries({ queryKey: ["me"] });
+    await updateMe({ clock24: !me.clock24 });
+    await changed("account");
   }
   async function leave() {
     await signOut();

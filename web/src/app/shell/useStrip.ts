@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { calendarQueries } from "@/data/calendar";
 import { todayIn, wallTimeIn } from "@/ui/times";
 
 const BEAT = 60_000;
@@ -8,11 +8,7 @@ const BEAT = 60_000;
 /** The next 24 hours, read anew each minute. */
 export function useStrip() {
   const { brand } = useBrandContext();
-  return useQuery({
-    queryKey: ["strip", brand.slug],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/strip", { params: { path: { brand: brand.slug } } })),
-    refetchInterval: BEAT,
-  });
+  return useQuery(calendarQueries.strip(brand.slug, BEAT));
 }
 
 /** Today's date in the brand's zone by the server's clock; by this machine's while that isn't known. */

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, unwrap } from "@/api/client";
+import { calendarQueries } from "@/data/calendar";
 
 /** What waits on me, in every brand of mine: read again when something is told, and each minute. */
 export function useAssigned() {
-  return useQuery({ queryKey: ["waiting"], queryFn: () => unwrap(api.GET("/api/assigned")), refetchInterval: 60_000 });
+  return useQuery(calendarQueries.assigned());
 }

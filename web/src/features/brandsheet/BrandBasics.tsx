@@ -1,11 +1,12 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
 import { BrandBlock } from "@/app/shell/BrandBlock";
-import { useProfiles } from "@/features/profiles/queries";
+import { useChanged, useReadAll } from "@/data/changes";
+import { createBrand, updateBrand } from "@/data/people";
+import { followZone } from "@/data/posts";
+import { useProfileCounts } from "@/features/profiles/queries";
 import { ZoneHold } from "@/features/profiles/ZoneHold";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
@@ -82,21 +83,19 @@ function BasicsForm({ start, button, send, moved }: FormProps) {
 /** The brand's basics, folded away until they are to be changed. */
 export function BrandBasics() {
   const { brand, may } = useBrandContext();
-  const queries = useQueryClient();
+  const readAll = useReadAll();
   const [open, setOpen] = useState(false);
   const [hold, setHold] = useState<"wall" | "instant">("wall");
-  const planned = (useProfiles(brand.slug).data ?? [])
+  const planned = (useProfileCounts(brand.slug).data ?? [])
     .filter((p) => !p.zone_own)
     .reduce((sum, p) => sum + p.planned, 0);
   async function send(body: Values) {
-    await unwrap(api.PATCH("/api/brands/{brand}", { params: { path: { brand: brand.slug } }, body }));
+    await updateBrand(brand.slug, body);
     if (body.zone !== brand.zone) {
       const follow = { profile: null, was: brand.zone, hold };
-      await unwrap(
-        api.POST("/api/brands/{brand}/zone-changes", { params: { path: { brand: brand.slug } }, body: follow }),
-      );
+      await followZone(brand.slug, follow);
     }
-    await queries.invalidateQueries();
+    await readAll();
     toast(`${body.name} is kept.`);
     setOpen(false);
   }
@@ -135,11 +134,11 @@ export function BrandBasics() {
 
 /** Make a brand: the four things it needs, and then on to its profiles. */
 export function NewBrandPage() {
-  const queries = useQueryClient();
+  const changed = useChanged();
   const navigate = useNavigate();
   async function send(body: Values) {
-    const made = await unwrap(api.POST("/api/brands", { body }));
-    await queries.invalidateQueries({ queryKey: ["me"] });
+    const made = await createBrand(body);
+    await changed("account");
     toast(`${body.name} is there. All that follows can wait.`);
     await navigate({ to: "/$brand/first-steps", params: { brand: made.slug }, search: {} });
   }

@@ -1,8 +1,8 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import type { FormEvent } from "react";
 import { Problem, type Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
 import { Loading } from "@/ui/Loading";
@@ -38,7 +38,7 @@ export function BrandSheetPage() {
 
 function Body({ loaded, writes }: { loaded: Schemas["SheetOut"]; writes: boolean }) {
   const { brand } = useBrandContext();
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const { sheet, change, dirty, save, form } = useSheetForm(loaded);
   async function send(event: FormEvent) {
     event.preventDefault();
@@ -80,9 +80,7 @@ function Body({ loaded, writes }: { loaded: Schemas["SheetOut"]; writes: boolean
       {stale && (
         <Bar tone="maize" role="alert">
           <Box flex="1">Someone changed the sheet since you opened it. What you typed is still here.</Box>
-          <Button onClick={() => void queries.invalidateQueries({ queryKey: ["sheet", brand.slug] })}>
-            See theirs
-          </Button>
+          <Button onClick={() => void changed("brand")}>See theirs</Button>
         </Bar>
       )}
     </>

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type ChangeEvent, useId } from "react";
-import { addAsset } from "@/api/upload";
 import { useBrandContext } from "@/app/brandContext";
+import { uploadAsset } from "@/data/library";
 import { Button } from "@/ui/Button";
 import { useForm } from "@/ui/useForm";
 
@@ -15,7 +15,7 @@ export function LogoField({ logo, change, error }: Props) {
   function choose(event: ChangeEvent<HTMLInputElement>) {
     const file = event.currentTarget.files?.[0];
     event.currentTarget.value = "";
-    if (file) void form.send(async () => change((await addAsset(brand.slug, file)).id));
+    if (file) void form.send(async () => change((await uploadAsset(brand.slug, file, () => undefined)).id));
   }
   return (
     <Box mb="14px">

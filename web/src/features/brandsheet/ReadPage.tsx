@@ -1,7 +1,8 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { readBrandPage } from "@/data/brandsheet";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { toast } from "@/ui/toasts";
@@ -22,9 +23,7 @@ export function ReadPage({ sheet, change }: Props) {
   function read(event: FormEvent) {
     event.preventDefault();
     void form.send(async () => {
-      const values = await unwrap(
-        api.POST("/api/brands/{brand}/sheet/read", { params: { path: { brand: brand.slug } }, body: { address } }),
-      );
+      const values = await readBrandPage(brand.slug, { address });
       setProposals(values.proposals);
     });
   }

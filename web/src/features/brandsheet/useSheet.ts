@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ifMatch, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { saveBrandSheet, sheetQueries } from "@/data/brandsheet";
 import { useForm } from "@/ui/useForm";
 
 export type Sheet = Required<Schemas["SheetIO"]>;
@@ -9,10 +10,7 @@ export type Sheet = Required<Schemas["SheetIO"]>;
 /** The brand sheet as it is saved. */
 export function useSheet() {
   const { brand } = useBrandContext();
-  return useQuery({
-    queryKey: ["sheet", brand.slug],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/sheet", { params: { path: { brand: brand.slug } } })),
-  });
+  return useQuery(sheetQueries.sheet(brand.slug));
 }
 
 /** The sheet as it is typed, from what was loaded; `save` is true when it went through. */
@@ -28,11 +26,8 @@ export function useSheetForm(loaded: Schemas["SheetOut"]) {
   };
   const save = () =>
     form.send(async () => {
-      const path = { brand: brand.slug };
-      const saved = await unwrap(
-        api.PUT("/api/brands/{brand}/sheet", { params: { path }, headers: ifMatch(loaded.revision), body: sheet }),
-      );
-      queries.setQueryData(["sheet", brand.slug], saved);
+      const saved = await saveBrandSheet(brand.slug, loaded.revision, sheet);
+      queries.setQueryData(sheetQueries.sheet(brand.slug).queryKey, saved);
     });
   return { sheet, change, dirty, save, form };
 }

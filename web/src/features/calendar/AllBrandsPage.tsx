@@ -1,9 +1,10 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { BrandBlock } from "@/app/shell/BrandBlock";
 import { MastFrame } from "@/app/shell/Masthead";
+import { calendarQueries } from "@/data/calendar";
 import { useMe } from "@/features/people/queries";
 import { SignedIn } from "@/features/people/SignedIn";
 import { Button } from "@/ui/Button";
@@ -33,12 +34,7 @@ function Everywhere() {
   const me = useMe().data;
   const { from } = useSearch({ from: "/all" });
   const navigate = useNavigate({ from: "/all" });
-  const all = useQuery({
-    queryKey: ["everywhere", from ?? "today"],
-    queryFn: () => unwrap(api.GET("/api/calendar", { params: { query: { first: from, days: 14 } } })),
-    refetchInterval: 30_000,
-    placeholderData: (before) => before,
-  });
+  const all = useQuery(calendarQueries.allBrands(from));
   if (!me) return null;
   const days = all.data?.days ?? [];
   const first = days[0]?.date;

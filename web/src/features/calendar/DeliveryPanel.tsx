@@ -1,8 +1,9 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useIsMutating, useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { api, type CalendarWindow, type Schemas, unwrap } from "@/api/client";
+import type { CalendarWindow, Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { postQueries } from "@/data/posts";
 import { useNetworks } from "@/features/profiles/queries";
 import { useSignoffActions } from "@/features/signoff/usePostSignoff";
 import { Button } from "@/ui/Button";
@@ -20,16 +21,7 @@ import { SettleForm } from "./SettleForm";
 /** Everything about one delivery, and what can be done with it. */
 export function DeliveryPanel({ id, close }: { window: CalendarWindow; id: number | undefined; close: () => void }) {
   const { brand } = useBrandContext();
-  const page = useQuery({
-    queryKey: ["post", brand.slug, "delivery", id],
-    queryFn: () =>
-      unwrap(
-        api.GET("/api/brands/{brand}/deliveries/{delivery_id}", {
-          params: { path: { brand: brand.slug, delivery_id: id ?? 0 } },
-        }),
-      ),
-    enabled: id !== undefined,
-  });
+  const page = useQuery(postQueries.delivery(brand.slug, id));
   const title = page.data?.title || page.data?.text.split("\n")[0]?.slice(0, 60) || "Delivery";
   return (
     <SidePanel title={title} open={id !== undefined} close={close}>

@@ -12,8 +12,10 @@ import {
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { type KeyboardEvent, useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { calendarQueries, swapTimes } from "@/data/calendar";
+import { useChanged } from "@/data/changes";
 import { EmptyState } from "@/ui/EmptyState";
 import { Loading } from "@/ui/Loading";
 import { QueryFailed } from "@/ui/QueryFailed";
@@ -21,7 +23,7 @@ import { StateShape, stateWords } from "@/ui/StateShape";
 import { formatWallTime, formatZone } from "@/ui/times";
 import { toast } from "@/ui/toasts";
 import { QUIET } from "./board/BoardFrame";
-import { told, useDropped, useUndo } from "./queries";
+import { told, useUndo } from "./queries";
 
 type Tile = Schemas["TileOut"];
 
@@ -29,21 +31,12 @@ type Tile = Schemas["TileOut"];
 export function GridPage() {
   const { brand, me } = useBrandContext();
   const { profile } = useParams({ from: "/$brand/grid/$profile" });
-  const dropped = useDropped(brand.slug);
+  const changed = useChanged(brand.slug);
   const undo = useUndo(brand.slug);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const [lifted, setLifted] = useState<Tile | null>(null);
   const id = Number(profile);
-  const grid = useQuery({
-    queryKey: ["calendar", brand.slug, "grid", id],
-    queryFn: () =>
-      unwrap(
-        api.GET("/api/brands/{brand}/profiles/{profile_id}/grid", {
-          params: { path: { brand: brand.slug, profile_id: id } },
-        }),
-      ),
-    enabled: Number.isInteger(id),
-  });
+  const grid = useQuery(calendarQueries.grid(brand.slug, id));
   if (grid.error && !grid.data) return <QueryFailed error={grid.error} again={() => grid.refetch()} />;
   if (!grid.data) return <Loading />;
   const { tiles, handle, zone, ratio } = grid.data;
@@ -54,9 +47,7 @@ export function GridPage() {
     try {
       const side = (tile: Tile) => ({ id: tile.delivery, revision: tile.revision });
       const body = { one: side(one), other: side(other) };
-      const done = await unwrap(
-        api.POST("/api/brands/{brand}/swaps", { params: { path: { brand: brand.slug } }, body }),
-      );
+      const done = await swapTimes(brand.slug, body);
       toast(
         `Swapped: ${one.headline || "the one"} goes out ${when(other)}, ${other.headline || "the other"} ${when(one)}.`,
         {
@@ -66,7 +57,7 @@ export function GridPage() {
     } catch (error) {
       toast(told(error as Error), { wrong: true });
     }
-    await dropped();
+    await changed("delivery");
   }
   function ended({ active, over }: DragEndEvent) {
     const one = tiles.find((t) => t.delivery === active.id);

@@ -1,8 +1,9 @@
 import { Box, Flex, Portal } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useLayoutEffect, useRef, useState } from "react";
-import { api, type Schemas, type Ticket, unwrap } from "@/api/client";
+import type { Schemas, Ticket } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { calendarQueries } from "@/data/calendar";
 import { useNetworks } from "@/features/profiles/queries";
 import { Kbd } from "@/ui/Kbd";
 import { NetworkTile } from "@/ui/NetworkTile";
@@ -18,17 +19,7 @@ export function Peek({ at, ticket }: { at: HTMLElement; ticket: Ticket | undefin
   const { brand } = useBrandContext();
   const box = useRef<HTMLDivElement>(null);
   const [place, setPlace] = useState<{ left: number; top: number }>();
-  const found = useQuery({
-    queryKey: ["post", brand.slug, "peek", ticket?.post],
-    queryFn: () =>
-      unwrap(
-        api.GET("/api/brands/{brand}/posts/{post_id}/peek", {
-          params: { path: { brand: brand.slug, post_id: ticket?.post ?? 0 } },
-        }),
-      ),
-    enabled: ticket !== undefined,
-    staleTime: 10_000,
-  });
+  const found = useQuery(calendarQueries.peek(brand.slug, ticket?.post));
   // biome-ignore lint/correctness/useExhaustiveDependencies: placed anew when what it says has come
   useLayoutEffect(() => {
     const card = at.getBoundingClientRect();

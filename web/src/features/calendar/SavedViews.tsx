@@ -1,8 +1,10 @@
 import { Box, chakra, Flex, Menu, Portal } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { deleteView, saveView } from "@/data/calendar";
+import { useChanged } from "@/data/changes";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { MenuList, MenuRow } from "@/ui/MenuParts";
@@ -11,7 +13,7 @@ import { Tick } from "@/ui/Tick";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { filtersOf, NO_FILTERS } from "./filters";
-import { useChangedList, useViews } from "./queries";
+import { useViews } from "./queries";
 
 /** Views kept under a name: one's own, and those others share. */
 export function SavedViews() {
@@ -57,7 +59,7 @@ export function SavedViews() {
 function KeepPanel({ views, close }: { views: Schemas["ViewOut"][]; close: () => void }) {
   const { brand, may } = useBrandContext();
   const search = useSearch({ from: "/$brand/calendar" });
-  const changed = useChangedList(brand.slug, "views");
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const [name, setName] = useState("");
   const [shared, setShared] = useState(false);
@@ -65,19 +67,14 @@ function KeepPanel({ views, close }: { views: Schemas["ViewOut"][]; close: () =>
     event.preventDefault();
     const query: Record<string, string> = { ...filtersOf(search), ...(search.view ? { view: search.view } : {}) };
     const body = { name, query, shared };
-    const path = { brand: brand.slug };
-    if (!(await form.send(() => unwrap(api.POST("/api/brands/{brand}/views", { params: { path }, body }))))) return;
-    await changed();
+    if (!(await form.send(() => saveView(brand.slug, body)))) return;
+    await changed("view");
     toast(`“${name}” is kept.`);
     close();
   }
   async function remove(id: number) {
-    await form.send(() =>
-      unwrap(
-        api.DELETE("/api/brands/{brand}/views/{view_id}", { params: { path: { brand: brand.slug, view_id: id } } }),
-      ),
-    );
-    await changed();
+    await form.send(() => deleteView(brand.slug, id));
+    await changed("view");
   }
   return (
     <SidePanel title="Keep this view" open close={close}>

@@ -1,12 +1,14 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, ifMatch, Problem, type Schemas, unwrap } from "@/api/client";
+import { Problem, type Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { takeDown, updateText } from "@/data/delivery";
+import { duplicatePost } from "@/data/posts";
 import { Button } from "@/ui/Button";
 import { formatInstant } from "@/ui/times";
 import { toast } from "@/ui/toasts";
-import { useDropped } from "./queries";
 
 type Kept = { hashes?: Record<string, string>; changed_at?: string } | null;
 
@@ -14,7 +16,7 @@ type Kept = { hashes?: Record<string, string>; changed_at?: string } | null;
 export function SentContent({ page }: { page: Schemas["DeliveryPage"] }) {
   const { brand, me, may } = useBrandContext();
   const navigate = useNavigate();
-  const dropped = useDropped(brand.slug);
+  const changed = useChanged(brand.slug);
   const [sure, setSure] = useState(false);
   const [busy, setBusy] = useState(false);
   const { delivery } = page;
@@ -34,13 +36,9 @@ export function SentContent({ page }: { page: Schemas["DeliveryPage"] }) {
     } finally {
       setBusy(false);
       setSure(false);
-      await dropped();
+      await changed("delivery");
     }
   }
-  const target = {
-    params: { path: { brand: brand.slug, delivery_id: delivery.id } },
-    headers: ifMatch(delivery.revision),
-  };
   return (
     <Box as="section" aria-label="Sent" borderTopWidth="1px" borderColor="rule" pt="10px" fontSize="13px">
       <Box>
@@ -73,7 +71,7 @@ export function SentContent({ page }: { page: Schemas["DeliveryPage"] }) {
             disabled={busy}
             onClick={() =>
               void attempt(async () => {
-                await unwrap(api.POST("/api/brands/{brand}/deliveries/{delivery_id}/update-text", target));
+                await updateText(brand.slug, delivery.id, delivery.revision);
                 toast("The text there is the present one now.");
               })
             }
@@ -86,12 +84,7 @@ export function SentContent({ page }: { page: Schemas["DeliveryPage"] }) {
             disabled={busy}
             onClick={() =>
               void attempt(async () => {
-                const made = await unwrap(
-                  api.POST("/api/brands/{brand}/posts/{post_id}/duplicate", {
-                    params: { path: { brand: brand.slug, post_id: page.post } },
-                    body: { times: false },
-                  }),
-                );
+                const made = await duplicatePost(brand.slug, page.post, { times: false });
                 await navigate({
                   to: "/$brand/bench/$post",
                   params: { brand: brand.slug, post: String(made.id) },
@@ -126,7 +119,7 @@ export function SentContent({ page }: { page: Schemas["DeliveryPage"] }) {
                 disabled={busy}
                 onClick={() =>
                   void attempt(async () => {
-                    await unwrap(api.POST("/api/brands/{brand}/deliveries/{delivery_id}/take-down", target));
+                    await takeDown(brand.slug, delivery.id, delivery.revision);
                     toast("Taken down.");
                   })
                 }

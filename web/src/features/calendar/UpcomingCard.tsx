@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useSearch } from "@tanstack/react-router";
 import { useMemo } from "react";
-import { api, type CalendarWindow, type Schemas, unwrap } from "@/api/client";
+import type { CalendarWindow, Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { rotaQueries } from "@/data/rotas";
 import { formatClock } from "@/ui/times";
 import { inkOf } from "./Labels";
 
@@ -15,14 +16,7 @@ export function useUpcomingCards(window: CalendarWindow): Map<number, Upcoming[]
   const narrowed = Boolean(states || labels || campaigns || people || words);
   const first = window.days[0]?.date ?? "";
   const days = window.days.length;
-  const found = useQuery({
-    queryKey: ["coming", brand.slug, first, days],
-    queryFn: () =>
-      unwrap(
-        api.GET("/api/brands/{brand}/upcoming", { params: { path: { brand: brand.slug }, query: { first, days } } }),
-      ),
-    enabled: !narrowed,
-  }).data;
+  const found = useQuery({ ...rotaQueries.upcoming(brand.slug, first, days), enabled: !narrowed }).data;
   return useMemo(() => Map.groupBy(narrowed ? [] : (found ?? []), (one) => one.profile), [found, narrowed]);
 }
 

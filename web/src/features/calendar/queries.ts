@@ -1,101 +1,49 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, type CalendarWindow, ifMatch, Problem, type Schemas, unwrap } from "@/api/client";
+import { type CalendarWindow, Problem, type Schemas } from "@/api/client";
+import { calendarQueries } from "@/data/calendar";
+import { useChanged } from "@/data/changes";
+import {
+  callOffDelivery,
+  moveDelivery,
+  resolveUncertain,
+  retryComment,
+  retryDelivery,
+  unscheduleDelivery,
+} from "@/data/delivery";
+import { brandKey } from "@/data/keys";
+import { labelQueries } from "@/data/labels";
+import { moveDeliveries, postQueries, undo } from "@/data/posts";
 import { toast } from "@/ui/toasts";
 import type { Filters } from "./filters";
 
 /** A window of the calendar: which days, and what narrows it. */
 export function useCalendar(brand: string, first: string | undefined, days: number, narrow: Filters) {
-  return useQuery({
-    queryKey: ["calendar", brand, first ?? "today", days, narrow],
-    queryFn: () =>
-      unwrap(
-        api.GET("/api/brands/{brand}/calendar", {
-          params: { path: { brand }, query: { ...NO_FILTER, first, days, ...narrow } },
-        }),
-      ),
-    placeholderData: (before) => before,
-  });
+  return useQuery(calendarQueries.window(brand, first, days, narrow));
 }
-
-export const NO_FILTER = {
-  sets: "",
-  profiles: "",
-  networks: "",
-  states: "",
-  labels: "",
-  campaigns: "",
-  people: "",
-  words: "",
-};
 
 /** What each delivery of a window says, in full. */
 export function usePlanned(brand: string, first: string | undefined, days: number, narrow: Filters) {
-  return useQuery({
-    queryKey: ["calendar", brand, "planned", first ?? "today", days, narrow],
-    queryFn: () =>
-      unwrap(
-        api.GET("/api/brands/{brand}/plan", {
-          params: { path: { brand }, query: { ...NO_FILTER, first, days, ...narrow } },
-        }),
-      ),
-  });
+  return useQuery(calendarQueries.plannedTexts(brand, first, days, narrow));
 }
 
 /** Gaps, crowding and repetition, each with a proposed time. */
 export function useAdvice(brand: string, first: string | undefined, days: number, wanted: boolean) {
-  return useQuery({
-    queryKey: ["calendar", brand, "advice", first ?? "today", days],
-    queryFn: () =>
-      unwrap(api.GET("/api/brands/{brand}/calendar/advice", { params: { path: { brand }, query: { first, days } } })),
-    enabled: wanted,
-  });
+  return useQuery({ ...calendarQueries.spacing(brand, first, days), enabled: wanted });
 }
 
-const LISTS = {
-  labels: (brand: string) => unwrap(api.GET("/api/brands/{brand}/labels", { params: { path: { brand } } })),
-  campaigns: (brand: string) => unwrap(api.GET("/api/brands/{brand}/campaigns", { params: { path: { brand } } })),
-  views: (brand: string) => unwrap(api.GET("/api/brands/{brand}/views", { params: { path: { brand } } })),
-  subscriptions: (brand: string) =>
-    unwrap(api.GET("/api/brands/{brand}/subscriptions", { params: { path: { brand } } })),
-  almanac: (brand: string) => unwrap(api.GET("/api/brands/{brand}/almanac", { params: { path: { brand } } })),
-};
-
-export const useLabels = (brand: string) =>
-  useQuery({ queryKey: ["labels", brand], queryFn: () => LISTS.labels(brand), staleTime: 60_000 });
-export const useCampaigns = (brand: string) =>
-  useQuery({ queryKey: ["campaigns", brand], queryFn: () => LISTS.campaigns(brand), staleTime: 60_000 });
-export const useViews = (brand: string) =>
-  useQuery({ queryKey: ["views", brand], queryFn: () => LISTS.views(brand), staleTime: 60_000 });
-export const useSubscriptions = (brand: string) =>
-  useQuery({ queryKey: ["subscriptions", brand], queryFn: () => LISTS.subscriptions(brand) });
-export const useAlmanac = (brand: string) =>
-  useQuery({ queryKey: ["almanac", brand], queryFn: () => LISTS.almanac(brand) });
-
-/** What to call after one of the lists has been changed. */
-export function useChangedList(brand: string, ...names: string[]) {
-  const queries = useQueryClient();
-  return () =>
-    Promise.all([...names, "calendar"].map((name) => queries.invalidateQueries({ queryKey: [name, brand] })));
-}
-
-export function useDropped(brand: string) {
-  const queries = useQueryClient();
-  return () =>
-    Promise.all(
-      ["calendar", "strip", "post", "today", "campaigns", "trouble", "listings", "signing"].map((key) =>
-        queries.invalidateQueries({ queryKey: [key, brand] }),
-      ),
-    );
-}
+export const useLabels = (brand: string) => useQuery(labelQueries.list(brand));
+export const useCampaigns = (brand: string) => useQuery(postQueries.campaigns(brand));
+export const useViews = (brand: string) => useQuery(calendarQueries.views(brand));
+export const useSubscriptions = (brand: string) => useQuery(calendarQueries.subscriptions(brand));
+export const useAlmanac = (brand: string) => useQuery(calendarQueries.almanac(brand));
 
 /** Undo an entry of one's own, and say what came of it. */
 export function useUndo(brand: string) {
-  const dropped = useDropped(brand);
+  const changed = useChanged(brand);
+  const dropped = () => changed("delivery");
   return async (entry: number) => {
     try {
-      const done = await unwrap(
-        api.POST("/api/brands/{brand}/undo/{event_id}", { params: { path: { brand, event_id: entry } } }),
-      );
+      const done = await undo(brand, entry);
       toast(done.summary);
     } catch (error) {
       toast((error as Error).message, { wrong: true });
@@ -108,10 +56,10 @@ type Target = { id: number; revision: number };
 type Move = Target & { wall: string; words: string };
 type Deed = "unplan" | "call-off" | "retry" | "comment";
 const DEEDS = {
-  unplan: "/api/brands/{brand}/deliveries/{delivery_id}/unschedule",
-  "call-off": "/api/brands/{brand}/deliveries/{delivery_id}/call-off",
-  retry: "/api/brands/{brand}/deliveries/{delivery_id}/retry",
-  comment: "/api/brands/{brand}/deliveries/{delivery_id}/comment",
+  unplan: unscheduleDelivery,
+  "call-off": callOffDelivery,
+  retry: retryDelivery,
+  comment: retryComment,
 } as const;
 const DONE: Record<Deed, string> = {
   unplan: "Taken off the calendar.",
@@ -122,39 +70,26 @@ const DONE: Record<Deed, string> = {
 
 /** What can be done to a delivery. Each says what happened, offers Undo where there is one, and tells what stood in the way. */
 export function useDeliveryActions(brand: string) {
-  const dropped = useDropped(brand);
+  const changed = useChanged(brand);
+  const dropped = () => changed("delivery");
   const undo = useUndo(brand);
-  const path = (target: Target) => ({
-    params: { path: { brand, delivery_id: target.id } },
-    headers: ifMatch(target.revision),
-  });
   const move = useMutation({
-    mutationFn: ({ wall, words, ...target }: Move) =>
-      unwrap(
-        api.POST("/api/brands/{brand}/deliveries/{delivery_id}/move", { ...path(target), body: { wall_time: wall } }),
-      ).then((done) => ({
-        done,
-        words,
-      })),
+    mutationFn: ({ wall, words, id, revision }: Move) =>
+      moveDelivery(brand, id, revision, { wall_time: wall }).then((done) => ({ done, words })),
     onSuccess: ({ done, words }) => toast(words, { undo: done.undo ? () => undo(done.undo as number) : undefined }),
     onError: (error) => toast(told(error), { wrong: true }),
     onSettled: dropped,
   });
   const act = useMutation({
-    mutationFn: ({ deed, ...target }: Target & { deed: Deed }) =>
-      unwrap(api.POST(DEEDS[deed], path(target))).then((done) => ({ done, deed })),
+    mutationFn: ({ deed, id, revision }: Target & { deed: Deed }) =>
+      DEEDS[deed](brand, id, revision).then((done) => ({ done, deed })),
     onSuccess: ({ done, deed }) => toast(DONE[deed], { undo: done.undo ? () => undo(done.undo as number) : undefined }),
     onError: (error) => toast(told(error), { wrong: true }),
     onSettled: dropped,
   });
   const settle = useMutation({
-    mutationFn: ({ isThere, url, ...target }: Target & { isThere: boolean; url: string }) =>
-      unwrap(
-        api.POST("/api/brands/{brand}/deliveries/{delivery_id}/settle", {
-          ...path(target),
-          body: { is_there: isThere, url },
-        }),
-      ),
+    mutationFn: ({ isThere, url, id, revision }: Target & { isThere: boolean; url: string }) =>
+      resolveUncertain(brand, id, revision, { is_there: isThere, url }),
     onError: (error) => toast(told(error), { wrong: true }),
     onSettled: dropped,
   });
@@ -172,21 +107,20 @@ type Moves = { moves: Schemas["OneMoveIn"][]; whole: boolean; words: string; pla
 
 /** Move many, or one, in one step with one Undo; what stayed is told. */
 export function useMoves(brand: string) {
-  const dropped = useDropped(brand);
+  const changed = useChanged(brand);
+  const dropped = () => changed("delivery");
   const undo = useUndo(brand);
   const queries = useQueryClient();
   return useMutation({
     mutationFn: ({ moves, whole, words }: Moves) =>
-      unwrap(api.POST("/api/brands/{brand}/moves", { params: { path: { brand } }, body: { moves, whole } })).then(
-        (done) => ({
-          done,
-          words,
-        }),
-      ),
+      moveDeliveries(brand, { moves, whole }).then((done) => ({
+        done,
+        words,
+      })),
     // The cards are where they were put at once; what the server says of them follows.
     onMutate: ({ places }) => {
       if (!places) return;
-      queries.setQueriesData<CalendarWindow>({ queryKey: ["calendar", brand] }, (window) =>
+      queries.setQueriesData<CalendarWindow>({ queryKey: brandKey("calendar", brand) }, (window) =>
         window?.tickets ? { ...window, tickets: window.tickets.map((t) => ({ ...t, ...places.get(t.id) })) } : window,
       );
     },

@@ -1,8 +1,15 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { type FormEvent, useRef, useState } from "react";
-import { api, ifMatch, type Schemas, unwrap } from "@/api/client";
-import { multipart } from "@/api/multipart";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import {
+  createCatalogue,
+  createCatalogueFromFile,
+  deleteCatalogue,
+  inspectCatalogue,
+  inspectCatalogueFile,
+  updateCatalogue,
+} from "@/data/catalogue";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { FileButton } from "@/ui/FileButton";
@@ -31,7 +38,6 @@ export function CatalogueForm({ catalogue, close }: { catalogue: Catalogue | nul
     interval_minutes: catalogue?.interval_minutes ?? 60,
   }));
   const set = (part: Partial<Said>) => setData((now) => ({ ...now, ...part }));
-  const path = { brand: brand.slug };
   // Of several looks under way only the last counts, whichever answers first.
   const looks = useRef(0);
   async function ask(act: () => Promise<Inspection>, then: (came: Inspection) => void) {
@@ -44,13 +50,8 @@ export function CatalogueForm({ catalogue, close }: { catalogue: Catalogue | nul
   }
   const lookAt = (from: File | null, body: { address: string; mapping: Said["mapping"] | null }) =>
     from
-      ? unwrap(
-          api.POST("/api/brands/{brand}/catalogues/inspect/file", {
-            params: { path },
-            ...multipart({ file: from, settings: JSON.stringify(body) }),
-          }),
-        )
-      : unwrap(api.POST("/api/brands/{brand}/catalogues/inspect", { params: { path }, body }));
+      ? inspectCatalogueFile(brand.slug, { file: from, settings: JSON.stringify(body) })
+      : inspectCatalogue(brand.slug, body);
   async function look(chosen: File | null) {
     setFile(chosen);
     const address = chosen ? "" : data.address;
@@ -70,21 +71,10 @@ export function CatalogueForm({ catalogue, close }: { catalogue: Catalogue | nul
     event.preventDefault();
     const fine = await form.send(() =>
       catalogue
-        ? unwrap(
-            api.PUT("/api/brands/{brand}/catalogues/{catalogue_id}", {
-              params: { path: { ...path, catalogue_id: catalogue.id } },
-              headers: ifMatch(catalogue.revision),
-              body: data,
-            }),
-          )
+        ? updateCatalogue(brand.slug, catalogue.id, catalogue.revision, data)
         : file
-          ? unwrap(
-              api.POST("/api/brands/{brand}/catalogues/file", {
-                params: { path },
-                ...multipart({ file, settings: JSON.stringify(data) }),
-              }),
-            )
-          : unwrap(api.POST("/api/brands/{brand}/catalogues", { params: { path }, body: data })),
+          ? createCatalogueFromFile(brand.slug, { file, settings: JSON.stringify(data) })
+          : createCatalogue(brand.slug, data),
     );
     if (!fine) return;
     await deed(async () => undefined, catalogue ? "Kept." : "Kept. From now on what changes in it are events.");
@@ -93,12 +83,7 @@ export function CatalogueForm({ catalogue, close }: { catalogue: Catalogue | nul
   async function remove() {
     if (!catalogue) return;
     const done = await deed(
-      () =>
-        unwrap(
-          api.DELETE("/api/brands/{brand}/catalogues/{catalogue_id}", {
-            params: { path: { ...path, catalogue_id: catalogue.id } },
-          }),
-        ),
+      () => deleteCatalogue(brand.slug, catalogue.id),
       `${catalogue.name} is deleted. What was posted of it stays.`,
     );
     if (done) close();

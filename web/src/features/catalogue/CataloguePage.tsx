@@ -1,9 +1,9 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
-import { multipart } from "@/api/multipart";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { importCatalogueFile, pollCatalogue } from "@/data/catalogue";
 import { RelaysHead } from "@/features/relays/RelaysHead";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
@@ -72,19 +72,13 @@ function Shown({ one, change }: { one: Catalogue; change: () => void }) {
   const [words, setWords] = useState("");
   const [saying, setSaying] = useState<CatalogueItem | null>(null);
   const page = useCatalogue(brand.slug, one.id, words).data;
-  const path = { brand: brand.slug, catalogue_id: one.id };
   const told = (happened: number) =>
     happened ? `${happened} ${happened === 1 ? "thing" : "things"} happened.` : "Nothing has happened since.";
   async function read(file?: File) {
     await act(async () => {
       const came = file
-        ? await unwrap(
-            api.POST("/api/brands/{brand}/catalogues/{catalogue_id}/file", {
-              params: { path },
-              ...multipart({ file }),
-            }),
-          )
-        : await unwrap(api.POST("/api/brands/{brand}/catalogues/{catalogue_id}/read", { params: { path } }));
+        ? await importCatalogueFile(brand.slug, one.id, { file })
+        : await pollCatalogue(brand.slug, one.id);
       await act(async () => undefined, told(came.events));
     });
   }

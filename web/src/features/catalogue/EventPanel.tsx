@@ -1,7 +1,8 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { createCatalogueEvent } from "@/data/catalogue";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Select } from "@/ui/Select";
@@ -36,13 +37,7 @@ export function EventPanel({ thing, rules, close }: Props) {
       price: event === "lowered" && price ? price : null,
       open_day: event === "open_day" && day ? day : null,
     };
-    const path = { brand: brand.slug, item_id: thing.id };
-    if (
-      !(await form.send(() =>
-        unwrap(api.POST("/api/brands/{brand}/items/{item_id}/events", { params: { path }, body })),
-      ))
-    )
-      return;
+    if (!(await form.send(() => createCatalogueEvent(brand.slug, thing.id, body)))) return;
     await act(async () => undefined, "Noted. Relays that listen to it carry it within a minute.");
     close();
   }

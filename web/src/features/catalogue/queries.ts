@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
+import { catalogueQueries } from "@/data/catalogue";
 import { useAction } from "@/ui/useAction";
 
 export type Catalogue = Schemas["CatalogueOut"];
@@ -7,23 +8,9 @@ export type CatalogueItem = Schemas["CatalogueItemOut"];
 export type EventKind = Schemas["EventKind"];
 export type Inspection = Schemas["InspectionOut"];
 
-export const useCatalogues = (brand: string) =>
-  useQuery({
-    queryKey: ["catalogues", brand],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/catalogues", { params: { path: { brand } } })),
-  });
+export const useCatalogues = (brand: string) => useQuery(catalogueQueries.list(brand));
 
 export const useCatalogue = (brand: string, id: number | undefined, words: string) =>
-  useQuery({
-    queryKey: ["catalogues", brand, id ?? 0, words],
-    queryFn: () =>
-      unwrap(
-        api.GET("/api/brands/{brand}/catalogues/{catalogue_id}", {
-          params: { path: { brand, catalogue_id: id ?? 0 }, query: { words } },
-        }),
-      ),
-    enabled: id !== undefined,
-    placeholderData: (before) => before,
-  });
+  useQuery(catalogueQueries.one(brand, id, words));
 
-export const useCatalogueAction = (brand: string) => useAction(brand, ["catalogues", "relays"]);
+export const useCatalogueAction = (brand: string) => useAction(brand, ["catalogue"]);

@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, ifMatch, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { unfollowFeed, updateFeed } from "@/data/feeds";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
@@ -18,24 +18,16 @@ export function FeedForm({ feed, close }: { feed: Feed; close: () => void }) {
   const [shelved, setShelved] = useState(feed.shelved);
   const [every, setEvery] = useState(feed.interval_minutes);
   const [leaving, setLeaving] = useState(false);
-  const path = { brand: brand.slug, feed_id: feed.id };
   async function send(event: FormEvent) {
     event.preventDefault();
     const body = { title, shelved, interval_minutes: every };
-    if (
-      !(await form.send(() =>
-        unwrap(
-          api.PUT("/api/brands/{brand}/feeds/{feed_id}", { params: { path }, headers: ifMatch(feed.revision), body }),
-        ),
-      ))
-    )
-      return;
+    if (!(await form.send(() => updateFeed(brand.slug, feed.id, feed.revision, body)))) return;
     await act(async () => undefined, "Kept.");
     close();
   }
   async function leave() {
     const done = await act(
-      () => unwrap(api.DELETE("/api/brands/{brand}/feeds/{feed_id}", { params: { path } })),
+      () => unfollowFeed(brand.slug, feed.id),
       `${feed.title} is followed no more. What was posted of it stays.`,
     );
     if (done) close();

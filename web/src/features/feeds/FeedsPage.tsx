@@ -1,9 +1,8 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, unwrap } from "@/api/client";
-import { multipart } from "@/api/multipart";
 import { useBrandContext } from "@/app/brandContext";
+import { importOpml, pollFeed } from "@/data/feeds";
 import { RelaysHead } from "@/features/relays/RelaysHead";
 import { Button } from "@/ui/Button";
 import { EmptyState } from "@/ui/EmptyState";
@@ -28,10 +27,7 @@ export function FeedsPage() {
   if (!found.data) return <Loading />;
   async function bring(file: File | undefined) {
     if (!file) return;
-    const path = { brand: brand.slug };
-    const done = await act(() =>
-      unwrap(api.POST("/api/brands/{brand}/feeds/opml", { params: { path }, ...multipart({ file }) })),
-    );
+    const done = await act(() => importOpml(brand.slug, { file }));
     if (done) setLeft([`${done.came.feeds} feeds are followed from it, and read soon.`, ...done.came.left]);
   }
   const follow = may("write") && (
@@ -88,7 +84,6 @@ export function FeedsPage() {
 function FeedRow({ feed, change }: { feed: Feed; change: () => void }) {
   const { brand, me, may } = useBrandContext();
   const act = useFeedAction(brand.slug);
-  const path = { brand: brand.slug, feed_id: feed.id };
   return (
     <Flex gap="14px" py="10px" borderTopWidth="1px" borderColor="rule" align="baseline" flexWrap="wrap">
       <Box flex="1" minW="260px">
@@ -130,12 +125,7 @@ function FeedRow({ feed, change }: { feed: Feed; change: () => void }) {
           <Button
             kind="quiet"
             aria-label={`Read it now: ${feed.title}`}
-            onClick={() =>
-              void act(
-                () => unwrap(api.POST("/api/brands/{brand}/feeds/{feed_id}/read", { params: { path } })),
-                "It is being read.",
-              )
-            }
+            onClick={() => void act(() => pollFeed(brand.slug, feed.id), "It is being read.")}
           >
             Read it now
           </Button>

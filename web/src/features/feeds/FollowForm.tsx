@@ -1,7 +1,8 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { findFeeds, followFeed } from "@/data/feeds";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
@@ -15,17 +16,16 @@ export function FollowForm({ close }: { close: () => void }) {
   const act = useFeedAction(brand.slug);
   const [address, setAddress] = useState("");
   const [offers, setOffers] = useState<Schemas["FeedOffer"][] | null>(null);
-  const path = { brand: brand.slug };
   async function look(event: FormEvent) {
     event.preventDefault();
     setOffers(null);
     await form.send(async () => {
-      setOffers(await unwrap(api.POST("/api/brands/{brand}/feeds/find", { params: { path }, body: { address } })));
+      setOffers(await findFeeds(brand.slug, { address }));
     });
   }
   async function follow(offer: Schemas["FeedOffer"]) {
     const body = { address: offer.address, title: offer.title.slice(0, 200), shelved: true, interval_minutes: 60 };
-    const fine = await form.send(() => unwrap(api.POST("/api/brands/{brand}/feeds", { params: { path }, body })));
+    const fine = await form.send(() => followFeed(brand.slug, body));
     if (!fine) return;
     await act(async () => undefined, `${offer.title} is followed. What stands in it now counts as old.`);
     close();

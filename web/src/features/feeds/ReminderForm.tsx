@@ -1,7 +1,8 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { saveReminder } from "@/data/feeds";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
@@ -21,7 +22,7 @@ export function ReminderForm({ reminder, close }: Props) {
     event.preventDefault();
     const body = { weekdays, at };
     const done = await act(
-      () => unwrap(api.PUT("/api/brands/{brand}/shelf/reminder", { params: { path: { brand: brand.slug } }, body })),
+      () => saveReminder(brand.slug, body),
       weekdays.length ? "Kept: a few fresh ones are told on those days." : "You aren’t reminded any more.",
     );
     if (done) close();

@@ -1,8 +1,8 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { shareArticles } from "@/data/feeds";
 import { ProfilePicker } from "@/features/posts/ProfilePicker";
 import { useNetworks, useProfiles, useSets } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
@@ -30,9 +30,7 @@ export function SharePanel({ articles, close, done }: Props) {
     let posts: number[] = [];
     let left: string[] = [];
     const fine = await form.send(async () => {
-      const came = await unwrap(
-        api.POST("/api/brands/{brand}/shelf/share", { params: { path: { brand: brand.slug } }, body }),
-      );
+      const came = await shareArticles(brand.slug, body);
       posts = came.posts;
       left = came.left;
     });

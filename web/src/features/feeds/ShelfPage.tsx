@@ -1,8 +1,8 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { putAway } from "@/data/feeds";
 import { RelaysHead } from "@/features/relays/RelaysHead";
 import { Button } from "@/ui/Button";
 import { EmptyState } from "@/ui/EmptyState";
@@ -157,17 +157,7 @@ function ArticleRow({ one, on, toggle }: { one: Article; on: boolean; toggle: ()
         <Button
           kind="quiet"
           aria-label={`Put away: ${one.title}`}
-          onClick={() =>
-            void act(
-              () =>
-                unwrap(
-                  api.DELETE("/api/brands/{brand}/articles/{article_id}", {
-                    params: { path: { brand: brand.slug, article_id: one.id } },
-                  }),
-                ),
-              "Put away: it doesn’t come back.",
-            )
-          }
+          onClick={() => void act(() => putAway(brand.slug, one.id), "Put away: it doesn’t come back.")}
         >
           Put away
         </Button>

@@ -1,22 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
+import { feedQueries } from "@/data/feeds";
 import { useAction } from "@/ui/useAction";
 
 export type Feed = Schemas["FeedOut"];
 export type Article = Schemas["ArticleOut"];
 
-export const useFeeds = (brand: string) =>
-  useQuery({
-    queryKey: ["feeds", brand],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/feeds", { params: { path: { brand } } })),
-  });
+export const useFeeds = (brand: string) => useQuery(feedQueries.list(brand));
 
 export const useShelf = (brand: string, query: { words?: string; feed?: number; tag?: string }, page: number) =>
-  useQuery({
-    queryKey: ["shelf", brand, query, page],
-    queryFn: () =>
-      unwrap(api.GET("/api/brands/{brand}/shelf", { params: { path: { brand }, query: { ...query, page } } })),
-    placeholderData: (before) => before,
-  });
+  useQuery(feedQueries.shelf(brand, query, page));
 
-export const useFeedAction = (brand: string) => useAction(brand, ["feeds", "shelf", "relays", "calendar"]);
+export const useFeedAction = (brand: string) => useAction(brand, ["feed", "post"]);

@@ -1,8 +1,8 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { peopleQueries } from "@/data/people";
 import { Button } from "@/ui/Button";
 import { EmptyState } from "@/ui/EmptyState";
 import { Input } from "@/ui/Field";
@@ -33,18 +33,9 @@ export function HistoryPage() {
   const navigate = useNavigate({ from: "/$brand/history" });
   const search = useSearch({ from: "/$brand/history" });
   const path = { brand: brand.slug };
-  const found = useInfiniteQuery({
-    queryKey: ["history", brand.slug, search],
-    queryFn: ({ pageParam }) =>
-      unwrap(
-        api.GET("/api/brands/{brand}/history", {
-          params: { path, query: { ...search, what: search.what ?? "", words: search.words ?? "", before: pageParam } },
-        }),
-      ),
-    initialPageParam: undefined as number | undefined,
-    getNextPageParam: (last) => last.more ?? undefined,
-    placeholderData: (before) => before,
-  });
+  const found = useInfiniteQuery(
+    peopleQueries.history(brand.slug, { ...search, what: search.what ?? "", words: search.words ?? "" }),
+  );
   const set = (more: HistorySearch) => navigate({ search: (s) => ({ ...s, ...more }), replace: true });
   if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;

@@ -2,8 +2,9 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { type ReactNode, useState } from "react";
-import { api, type Profile, type Schemas, unwrap } from "@/api/client";
+import type { Profile, Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { postQueries } from "@/data/posts";
 import { ByHandPanel } from "@/features/profiles/ByHandPanel";
 import { ConnectList } from "@/features/profiles/ConnectPanel";
 import { useProfiles } from "@/features/profiles/queries";
@@ -28,12 +29,7 @@ const NAMES: Record<Step, string> = {
 /** What a new brand needs for its first post, a step at a time. Each can be skipped, and had later on its own page. */
 export function FirstStepsPage() {
   const { brand } = useBrandContext();
-  const found = useQuery({
-    queryKey: ["first-steps", brand.slug],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/first-steps", { params: { path: { brand: brand.slug } } })),
-    // Steps are done on other pages too.
-    staleTime: 0,
-  });
+  const found = useQuery(postQueries.firstSteps(brand.slug));
   if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   return <Guide steps={found.data} />;

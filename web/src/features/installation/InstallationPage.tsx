@@ -1,7 +1,9 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
+import { useChanged } from "@/data/changes";
+import { installationQueries, issueAccessLink } from "@/data/installation";
 import { useMe } from "@/features/people/queries";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
@@ -14,12 +16,11 @@ import { useForm } from "@/ui/useForm";
 import { MailForm } from "./MailForm";
 
 type Installation = Schemas["InstallationOut"];
-const INSTALLATION = ["installation"];
 
 /** Mail, ways in, networks, and what broke: for whoever manages the installation. */
 export function InstallationPage() {
   const me = useMe().data;
-  const found = useQuery({ queryKey: INSTALLATION, queryFn: () => unwrap(api.GET("/api/installation")), staleTime: 0 });
+  const found = useQuery(installationQueries.installation());
   if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data || !me) return <Loading />;
   const { address, networks, failures: mishaps } = found.data;
@@ -49,18 +50,18 @@ export function InstallationPage() {
 
 /** A one-time address for somebody who will have a brand of their own. */
 function NewPeople() {
-  const queries = useQueryClient();
+  const changed = useChanged();
   const form = useForm();
   const [email, setEmail] = useState("");
   const [link, setLink] = useState({ email: "", address: "" });
   async function send(event: FormEvent) {
     event.preventDefault();
     const fine = await form.send(async () => {
-      const { address } = await unwrap(api.POST("/api/installation/people", { body: { email } }));
+      const { address } = await issueAccessLink({ email });
       setLink({ email: email.trim(), address });
     });
     if (fine) setEmail("");
-    await queries.invalidateQueries({ queryKey: INSTALLATION });
+    await changed("installation");
   }
   return (
     <>

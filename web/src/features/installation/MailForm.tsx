@@ -1,7 +1,8 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
+import { useChanged } from "@/data/changes";
+import { deleteMailServer, saveMailServer, sendTestMail } from "@/data/installation";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Select } from "@/ui/Select";
@@ -19,7 +20,7 @@ const START = { host: "", port: 587, security: "starttls", user: "", sender: "" 
 
 /** By which server mail leaves; it can be tried before it is saved. */
 export function MailForm({ loaded, me }: { loaded: Schemas["InstallationOut"]; me: string }) {
-  const queries = useQueryClient();
+  const changed = useChanged();
   const form = useForm();
   const [tried, setTried] = useState(false);
   const [values, setValues] = useState({ ...(loaded.mail ?? START), password: "" });
@@ -29,23 +30,19 @@ export function MailForm({ loaded, me }: { loaded: Schemas["InstallationOut"]; m
   };
   const { host, port, security, user, password, sender } = values;
   const body = { host, port, security, user, password, sender };
-  const changed = async () => {
-    await queries.invalidateQueries({ queryKey: ["installation"] });
-    await queries.invalidateQueries({ queryKey: ["public-status"] });
-  };
   async function save(event: FormEvent) {
     event.preventDefault();
-    if (!(await form.send(() => unwrap(api.PUT("/api/installation/mail", { body }))))) return;
-    await changed();
+    if (!(await form.send(() => saveMailServer(body)))) return;
+    await changed("installation");
     toast("The mail server is saved.");
   }
   async function test() {
     setTried(false);
-    setTried(await form.send(() => unwrap(api.POST("/api/installation/mail/try", { body }))));
+    setTried(await form.send(() => sendTestMail(body)));
   }
   async function forget() {
-    if (!(await form.send(() => unwrap(api.DELETE("/api/installation/mail"))))) return;
-    await changed();
+    if (!(await form.send(() => deleteMailServer()))) return;
+    await changed("installation");
     toast("The mail server is removed.");
   }
   const loose = form.loose(...FIELDS);

@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
 import { ReadPage } from "@/features/brandsheet/ReadPage";
 import { useSheet, useSheetForm } from "@/features/brandsheet/useSheet";
 import { Button } from "@/ui/Button";
@@ -19,11 +19,11 @@ export function ReadStep() {
 
 function Reading({ loaded }: { loaded: Schemas["SheetOut"] }) {
   const { brand } = useBrandContext();
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const { sheet, change, dirty, save, form } = useSheetForm(loaded);
   async function send() {
     if (!(await save())) return;
-    await queries.invalidateQueries({ queryKey: ["first-steps", brand.slug] });
+    await changed("first-steps");
     toast("The brand sheet is saved.");
   }
   return (

@@ -1,8 +1,10 @@
 import { Box, chakra } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
 import type { FormEvent } from "react";
-import { api, Problem, type Schemas, unwrap } from "@/api/client";
+import { Problem, type Schemas } from "@/api/client";
+import { useChanged } from "@/data/changes";
+import { installationQueries, redeemAccessLink } from "@/data/installation";
 import { DoorPage } from "@/features/people/DoorPage";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
@@ -16,13 +18,7 @@ const FIELDS = ["/name", "/email", "/password"];
 /** Where a one-time address leads: the first account of an installation, a new one, or back in after access was lost. */
 export function SetUpPage() {
   const { token } = useParams({ from: "/set-up/$token" });
-  const found = useQuery({
-    queryKey: ["way-in", token],
-    queryFn: () => unwrap(api.GET("/api/set-up/{token}", { params: { path: { token } } })),
-    retry: false,
-    // What was typed isn't to be swept away by looking again.
-    staleTime: Number.POSITIVE_INFINITY,
-  });
+  const found = useQuery(installationQueries.accessLink(token));
   if (found.error instanceof Problem && found.error.status === 404)
     return (
       <DoorPage title="Set up">
@@ -35,7 +31,7 @@ export function SetUpPage() {
 }
 
 function Account({ token, way }: { token: string; way: Schemas["AccessLinkOut"] }) {
-  const queries = useQueryClient();
+  const changed = useChanged();
   const navigate = useNavigate();
   const form = useForm();
   const again = way.kind === "again";
@@ -47,8 +43,8 @@ function Account({ token, way }: { token: string; way: Schemas["AccessLinkOut"] 
     const text = (name: string) => String(values.get(name) ?? "");
     void form.send(async () => {
       const body = { name: text("name"), email: text("email"), password: text("password") };
-      const { slug } = await unwrap(api.POST("/api/set-up/{token}", { params: { path: { token } }, body }));
-      await queries.invalidateQueries({ queryKey: ["me"] });
+      const { slug } = await redeemAccessLink(token, body);
+      await changed("account");
       if (slug) await navigate({ to: "/$brand/calendar", params: { brand: slug }, search: {} });
       else await navigate({ to: "/new-brand" });
     });

@@ -1,9 +1,9 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
 import { useBrandContext } from "@/app/brandContext";
-import { describeAsset } from "@/features/posts/queries";
+import { useChanged } from "@/data/changes";
+import { describeAsset } from "@/data/library";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
@@ -24,7 +24,7 @@ export function AssetPanel({ id, asset, close }: { id: number; asset: Asset | un
 
 function About({ asset, close }: { asset: Asset; close: () => void }) {
   const { brand, may } = useBrandContext();
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const uses = useUses(brand.slug, asset.id);
   const [values, setValues] = useState({
@@ -45,7 +45,7 @@ function About({ asset, close }: { asset: Asset; close: () => void }) {
       describeAsset(brand.slug, asset.id, { ...values, labels: labels.filter(Boolean) }),
     );
     if (!kept) return;
-    await queries.invalidateQueries({ queryKey: ["library", brand.slug] });
+    await changed("asset");
     toast("Kept, wherever it is used.");
     close();
   }

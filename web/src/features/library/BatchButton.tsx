@@ -1,9 +1,9 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { createDrafts } from "@/data/posts";
 import { useNetworks, useProfiles } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { NetworkTile } from "@/ui/NetworkTile";
@@ -18,7 +18,7 @@ export function BatchButton({ assets, close }: { assets: Asset[]; close: () => v
   const { brand } = useBrandContext();
   const networks = useNetworks();
   const profiles = (useProfiles(brand.slug).data ?? []).filter((p) => p.usable);
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const navigate = useNavigate();
   const form = useForm();
   const [chosen, setChosen] = useState<number[]>([]);
@@ -26,11 +26,8 @@ export function BatchButton({ assets, close }: { assets: Asset[]; close: () => v
   const make = () =>
     form.send(async () => {
       const body = { ids: assets.map((a) => a.id), profiles: chosen };
-      const made = await unwrap(
-        api.POST("/api/brands/{brand}/drafts", { params: { path: { brand: brand.slug } }, body }),
-      );
-      await queries.invalidateQueries({ queryKey: ["calendar", brand.slug] });
-      await queries.invalidateQueries({ queryKey: ["library", brand.slug] });
+      const made = await createDrafts(brand.slug, body);
+      await changed("post", "asset");
       toast(`${made.posts.length} drafts wait in the tray.`);
       void navigate({
         to: "/$brand/calendar",

@@ -1,8 +1,10 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { api, Problem, unwrap } from "@/api/client";
+import { Problem } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { postQueries, restorePost } from "@/data/posts";
 import { Button } from "@/ui/Button";
 import { EmptyState } from "@/ui/EmptyState";
 import { Loading } from "@/ui/Loading";
@@ -13,20 +15,13 @@ import { toast } from "@/ui/toasts";
 /** Posts in the bin, and the way out of it. */
 export function BinnedPosts() {
   const { brand, me, may } = useBrandContext();
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const navigate = useNavigate();
-  const path = { brand: brand.slug };
-  const found = useQuery({
-    queryKey: ["post", brand.slug, "bin"],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/bin", { params: { path } })),
-  });
+  const found = useQuery(postQueries.bin(brand.slug));
   async function restore(id: number) {
     try {
-      await unwrap(
-        api.POST("/api/brands/{brand}/posts/{post_id}/restore", { params: { path: { ...path, post_id: id } } }),
-      );
-      await queries.invalidateQueries({ queryKey: ["post", brand.slug] });
-      await queries.invalidateQueries({ queryKey: ["calendar", brand.slug] });
+      await restorePost(brand.slug, id);
+      await changed("post");
       toast("Out of the bin: it waits in the tray.");
       void navigate({ to: "/$brand/bench/$post", params: { brand: brand.slug, post: String(id) }, search: {} });
     } catch (error) {

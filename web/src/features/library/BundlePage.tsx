@@ -2,7 +2,7 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useRef, useState } from "react";
 import { Problem, type Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
-import { describeAsset } from "@/features/posts/queries";
+import { describeAsset } from "@/data/library";
 import { Button } from "@/ui/Button";
 import { Area } from "@/ui/TextArea";
 import { BatchButton } from "./BatchButton";

@@ -1,7 +1,8 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { copyFolder, createFolder, removeFolder, updateFolder } from "@/data/library";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
@@ -96,20 +97,12 @@ function FolderPanel({ folder, close, go }: PanelProps) {
   const [name, setName] = useState(folder?.name ?? "");
   const [bundle, setBundle] = useState(folder?.bundle ?? false);
   const [copied, setCopied] = useState(folder ? `${folder.name} (mine)` : "");
-  const path = { brand: brand.slug };
 
   async function keep(event: FormEvent) {
     event.preventDefault();
     const body = { name, bundle };
     const kept = await form.send(async () => {
-      const made = folder
-        ? await unwrap(
-            api.PUT("/api/brands/{brand}/folders/{folder_id}", {
-              params: { path: { ...path, folder_id: folder.id } },
-              body,
-            }),
-          )
-        : await unwrap(api.POST("/api/brands/{brand}/folders", { params: { path }, body }));
+      const made = folder ? await updateFolder(brand.slug, folder.id, body) : await createFolder(brand.slug, body);
       await actions.fresh();
       go(made.id);
     });
@@ -118,10 +111,7 @@ function FolderPanel({ folder, close, go }: PanelProps) {
   const copy = () =>
     form.send(async () => {
       if (!folder) return;
-      const params = { path: { ...path, folder_id: folder.id } };
-      const made = await unwrap(
-        api.POST("/api/brands/{brand}/folders/{folder_id}/copy", { params, body: { name: copied } }),
-      );
+      const made = await copyFolder(brand.slug, folder.id, { name: copied });
       await actions.fresh();
       toast(`“${made.name}” is a copy: its captions and alt texts are its own.`);
       go(made.id);
@@ -130,8 +120,7 @@ function FolderPanel({ folder, close, go }: PanelProps) {
   const remove = () =>
     actions.attempt(async () => {
       if (!folder) return;
-      const params = { path: { ...path, folder_id: folder.id } };
-      const done = await unwrap(api.DELETE("/api/brands/{brand}/folders/{folder_id}", { params }));
+      const done = await removeFolder(brand.slug, folder.id);
       toast(`“${folder.name}” is removed; ${done.count} that lay in it stay in the library.`);
       go(undefined);
       close();

@@ -1,8 +1,10 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, Problem, type Schemas, unwrap } from "@/api/client";
+import { Problem, type Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { createStore, deleteStore, importFromStore, libraryQueries, uploadZip } from "@/data/library";
 import { Uploads } from "@/features/posts/media/Uploads";
 import { useUploads } from "@/features/posts/media/useUploads";
 import { Button } from "@/ui/Button";
@@ -32,7 +34,7 @@ export function ImportMedia({ folder, close, done }: Props) {
       `${count} ${count === 1 ? "file" : "files"} brought in${found.left.length ? `, ${found.left.length} left` : ""}.`,
     );
   };
-  const uploads = useUploads<Brought>(`/api/brands/${brand.slug}/zips`, tell);
+  const uploads = useUploads<Brought>((file, progress) => uploadZip(brand.slug, file, progress), tell);
   return (
     <SidePanel title={open ? open.name : "Bring media in"} open close={close}>
       {brought && brought.left.length > 0 && (
@@ -84,15 +86,11 @@ export function ImportMedia({ folder, close, done }: Props) {
 
 function Forget({ store }: { store: Schemas["StoreOut"] }) {
   const { brand } = useBrandContext();
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   async function forget() {
     try {
-      await unwrap(
-        api.DELETE("/api/brands/{brand}/stores/{store_id}", {
-          params: { path: { brand: brand.slug, store_id: store.id } },
-        }),
-      );
-      await queries.invalidateQueries({ queryKey: ["stores", brand.slug] });
+      await deleteStore(brand.slug, store.id);
+      await changed("store");
       toast(`“${store.name}” is forgotten. What was brought in from it stays.`);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
@@ -108,18 +106,17 @@ function Forget({ store }: { store: Schemas["StoreOut"] }) {
 
 function NewStore() {
   const { brand } = useBrandContext();
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const [values, setValues] = useState({ name: "", address: "", user: "", password: "" });
   const set = (part: keyof typeof values) => (e: { currentTarget: { value: string } }) =>
     setValues({ ...values, [part]: e.currentTarget.value });
   async function keep(event: FormEvent) {
     event.preventDefault();
-    const params = { path: { brand: brand.slug } };
-    const kept = await form.send(() => unwrap(api.POST("/api/brands/{brand}/stores", { params, body: values })));
+    const kept = await form.send(() => createStore(brand.slug, values));
     if (!kept) return;
     setValues({ name: "", address: "", user: "", password: "" });
-    await queries.invalidateQueries({ queryKey: ["stores", brand.slug] });
+    await changed("store");
   }
   return (
     <chakra.details mt="16px">
@@ -165,17 +162,11 @@ function LookIn({ store, folder, back, tell }: LookProps) {
   const form = useForm();
   const [path, setPath] = useState("");
   const [chosen, setChosen] = useState<string[]>([]);
-  const where = { brand: brand.slug, store_id: store.id };
-  const found = useQuery({
-    queryKey: ["stores", brand.slug, store.id, path],
-    queryFn: () =>
-      unwrap(api.GET("/api/brands/{brand}/stores/{store_id}", { params: { path: where, query: { path } } })),
-    retry: false,
-  });
+  const found = useQuery(libraryQueries.store(brand.slug, store.id, path));
   const bring = () =>
     form.send(async () => {
       const body = { paths: chosen, folder };
-      tell(await unwrap(api.POST("/api/brands/{brand}/stores/{store_id}", { params: { path: where }, body })));
+      tell(await importFromStore(brand.slug, store.id, body));
       setChosen([]);
     });
   return (

@@ -1,6 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
 import { useBrandContext } from "@/app/brandContext";
+import { uploadAsset } from "@/data/library";
 import { Uploads } from "@/features/posts/media/Uploads";
 import { useUploads } from "@/features/posts/media/useUploads";
 import { Button } from "@/ui/Button";
@@ -35,9 +36,8 @@ export function MediaPage({ search, set }: Props) {
   const actions = useMediaActions(brand.slug);
   const here = shelves.data?.folders.find((f) => f.id === folder);
   const uploads = useUploads<Asset>(
-    `/api/brands/${brand.slug}/assets`,
+    (file, progress) => uploadAsset(brand.slug, file, progress, folder),
     () => void actions.fresh(),
-    folder ? { folder: String(folder) } : undefined,
   );
   const place = JSON.stringify(wanted);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another place begins anew

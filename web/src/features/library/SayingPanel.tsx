@@ -1,8 +1,19 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, Problem, unwrap } from "@/api/client";
+import { Problem } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import {
+  createLinkTags,
+  createSnippet,
+  createTagSet,
+  deleteLinkTags,
+  deleteSnippet,
+  deleteTagSet,
+  updateLinkTags,
+  updateSnippet,
+  updateTagSet,
+} from "@/data/library";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
@@ -29,44 +40,34 @@ const PARTS = ["source", "medium", "campaign", "content", "term"] as const;
 /** Make, change or delete what is kept to be said again. */
 export function SayingPanel({ kind, saying, close }: Props) {
   const { brand } = useBrandContext();
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const [title, first] = NEW[kind];
   const [name, setName] = useState(saying?.name ?? "");
   const [said, setValues] = useState<Said>(saying?.said ?? first);
   const set = (part: string) => (e: { currentTarget: { value: string } }) =>
     setValues({ ...said, [part]: e.currentTarget.value });
-  const path = { brand: brand.slug };
-  const fresh = () => queries.invalidateQueries({ queryKey: ["sayings", brand.slug] });
+  const fresh = () => changed("saying");
 
   function send() {
     const id = saying?.id ?? 0;
     if (kind === "snippets") {
       const body = { name, text: String(said.text) };
-      if (saying)
-        return unwrap(
-          api.PUT("/api/brands/{brand}/snippets/{snippet_id}", { params: { path: { ...path, snippet_id: id } }, body }),
-        );
-      return unwrap(api.POST("/api/brands/{brand}/snippets", { params: { path }, body }));
+      if (saying) return updateSnippet(brand.slug, id, body);
+      return createSnippet(brand.slug, body);
     }
     if (kind === "tag-sets") {
       const body = { name, tags: String(said.tags).split(/[\s,]+/) };
-      if (saying)
-        return unwrap(
-          api.PUT("/api/brands/{brand}/tag-sets/{tag_set_id}", { params: { path: { ...path, tag_set_id: id } }, body }),
-        );
-      return unwrap(api.POST("/api/brands/{brand}/tag-sets", { params: { path }, body }));
+      if (saying) return updateTagSet(brand.slug, id, body);
+      return createTagSet(brand.slug, body);
     }
     const values = Object.fromEntries(PARTS.map((part) => [part, String(said[part])])) as Record<
       (typeof PARTS)[number],
       string
     >;
     const body = { name, ...values, keeps: said.keeps === true, in_text: said.in_text === true };
-    if (saying)
-      return unwrap(
-        api.PUT("/api/brands/{brand}/link-tags/{preset_id}", { params: { path: { ...path, preset_id: id } }, body }),
-      );
-    return unwrap(api.POST("/api/brands/{brand}/link-tags", { params: { path }, body }));
+    if (saying) return updateLinkTags(brand.slug, id, body);
+    return createLinkTags(brand.slug, body);
   }
   async function keep(event: FormEvent) {
     event.preventDefault();
@@ -78,18 +79,9 @@ export function SayingPanel({ kind, saying, close }: Props) {
     if (!saying) return;
     const id = saying.id;
     try {
-      if (kind === "snippets")
-        await unwrap(
-          api.DELETE("/api/brands/{brand}/snippets/{snippet_id}", { params: { path: { ...path, snippet_id: id } } }),
-        );
-      else if (kind === "tag-sets")
-        await unwrap(
-          api.DELETE("/api/brands/{brand}/tag-sets/{tag_set_id}", { params: { path: { ...path, tag_set_id: id } } }),
-        );
-      else
-        await unwrap(
-          api.DELETE("/api/brands/{brand}/link-tags/{preset_id}", { params: { path: { ...path, preset_id: id } } }),
-        );
+      if (kind === "snippets") await deleteSnippet(brand.slug, id);
+      else if (kind === "tag-sets") await deleteTagSet(brand.slug, id);
+      else await deleteLinkTags(brand.slug, id);
       await fresh();
       toast(`“${saying.name}” is deleted. What was written with it stays.`);
       close();

@@ -1,5 +1,7 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, Problem, type Schemas, unwrap } from "@/api/client";
+import { useQuery } from "@tanstack/react-query";
+import { Problem, type Schemas } from "@/api/client";
+import { useChanged } from "@/data/changes";
+import { binMedia, copyMedia, labelMedia, libraryQueries, moveMedia, restoreMedia } from "@/data/library";
 import { toast } from "@/ui/toasts";
 
 export type Asset = Schemas["AssetOut"];
@@ -13,52 +15,26 @@ export type AssetFilter = {
 };
 
 export function useShelves(brand: string) {
-  return useQuery({
-    queryKey: ["library", brand, "shelves"],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/shelves", { params: { path: { brand } } })),
-  });
+  return useQuery(libraryQueries.shelves(brand));
 }
 
 /** Media that fit, newest first; `pages` pages of them. */
 export function useAssets(brand: string, wanted: AssetFilter, pages: number) {
-  return useQuery({
-    queryKey: ["library", brand, "assets", wanted, pages],
-    queryFn: async () => {
-      const all: Asset[] = [];
-      let total = 0;
-      for (let page = 0; page < pages; page++) {
-        const query = { ...wanted, before: all.at(-1)?.id };
-        const found = await unwrap(api.GET("/api/brands/{brand}/assets", { params: { path: { brand }, query } }));
-        all.push(...found.assets);
-        total = found.total;
-        if (all.length >= total) break;
-      }
-      return { assets: all, total };
-    },
-    placeholderData: (before) => before,
-  });
+  return useQuery(libraryQueries.assets(brand, wanted, pages));
 }
 
 export function useUses(brand: string, id: number) {
-  return useQuery({
-    queryKey: ["library", brand, "uses", id],
-    queryFn: () =>
-      unwrap(api.GET("/api/brands/{brand}/assets/{asset_id}/uses", { params: { path: { brand, asset_id: id } } })),
-  });
+  return useQuery(libraryQueries.uses(brand, id));
 }
 
 export function useStores(brand: string) {
-  return useQuery({
-    queryKey: ["stores", brand],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/stores", { params: { path: { brand } } })),
-  });
+  return useQuery(libraryQueries.stores(brand));
 }
 
 /** What can be done with many media at once; each answers with what was done, and offers the way back where there is one. */
 export function useMediaActions(brand: string) {
-  const queries = useQueryClient();
-  const path = { brand };
-  const fresh = () => queries.invalidateQueries({ queryKey: ["library", brand] });
+  const changed = useChanged(brand);
+  const fresh = () => changed("asset");
   const counted = (count: number) => (count === 1 ? "One" : String(count));
   async function attempt(act: () => Promise<unknown>): Promise<boolean> {
     try {
@@ -73,7 +49,7 @@ export function useMediaActions(brand: string) {
   }
   const restore = (ids: number[]) =>
     attempt(async () => {
-      const done = await unwrap(api.POST("/api/brands/{brand}/media/restore", { params: { path }, body: { ids } }));
+      const done = await restoreMedia(brand, { ids });
       toast(`${counted(done.count)} out of the bin.`);
     });
   return {
@@ -83,12 +59,12 @@ export function useMediaActions(brand: string) {
     move: (assets: Asset[], folder: number | null, name: string) =>
       attempt(async () => {
         const ids = assets.map((a) => a.id);
-        await unwrap(api.POST("/api/brands/{brand}/media/move", { params: { path }, body: { ids, folder } }));
+        await moveMedia(brand, { ids, folder });
         toast(`${counted(ids.length)} moved to ${name}.`, {
           undo: async () => {
             for (const asset of assets) {
               const body = { ids: [asset.id], folder: asset.folder ?? null };
-              await unwrap(api.POST("/api/brands/{brand}/media/move", { params: { path }, body }));
+              await moveMedia(brand, body);
             }
             await fresh();
           },
@@ -96,23 +72,23 @@ export function useMediaActions(brand: string) {
       }),
     copy: (ids: number[], folder: number | null, name: string) =>
       attempt(async () => {
-        await unwrap(api.POST("/api/brands/{brand}/media/copy", { params: { path }, body: { ids, folder } }));
+        await copyMedia(brand, { ids, folder });
         toast(`${counted(ids.length)} copied to ${name}.`);
       }),
     label: (ids: number[], add: string[], remove: string[]) =>
       attempt(async () => {
-        await unwrap(api.POST("/api/brands/{brand}/media/label", { params: { path }, body: { ids, add, remove } }));
+        await labelMedia(brand, { ids, add, remove });
         toast(add.length ? `Labelled ${add.join(", ")}.` : `Without ${remove.join(", ")} now.`, {
           undo: async () => {
             const body = { ids, add: remove, remove: add };
-            await unwrap(api.POST("/api/brands/{brand}/media/label", { params: { path }, body }));
+            await labelMedia(brand, body);
             await fresh();
           },
         });
       }),
     bin: (ids: number[]) =>
       attempt(async () => {
-        const done = await unwrap(api.POST("/api/brands/{brand}/media/bin", { params: { path }, body: { ids } }));
+        const done = await binMedia(brand, { ids });
         toast(`${counted(done.count)} in the bin, for 30 days.`, { undo: async () => void (await restore(ids)) });
       }),
   };

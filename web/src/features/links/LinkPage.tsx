@@ -1,9 +1,11 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useParams, useSearch } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { api, type Network, type Schemas, unwrap } from "@/api/client";
+import type { Network, Schemas } from "@/api/client";
 import { BrandBlock } from "@/app/shell/BrandBlock";
+import { useChanged } from "@/data/changes";
+import { connectByLink, deliveryQueries, withdrawProfileByLink } from "@/data/delivery";
 import { Conditions } from "@/features/profiles/Conditions";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
@@ -22,12 +24,7 @@ const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 export function LinkPage() {
   const { token } = useParams({ from: "/link/$token" });
   const { refused, connected, left } = useSearch({ from: "/link/$token" });
-  const path = { token };
-  const page = useQuery({
-    queryKey: ["link", token],
-    queryFn: () => unwrap(api.GET("/api/links/{token}", { params: { path } })),
-    retry: false,
-  });
+  const page = useQuery(deliveryQueries.linkPage(token));
   return (
     <Box as="main" w="100%" maxW="480px" mx="auto" p="18px 16px 60px">
       <Wordmark size="26px" />
@@ -85,27 +82,22 @@ export function LinkPage() {
 type Linked = Schemas["LinkedOut"];
 
 function Asked({ network, token, profiles }: { network: Network; token: string; profiles: Linked[] }) {
-  const queries = useQueryClient();
+  const changed = useChanged();
   const form = useForm();
   const [address, setAddress] = useState("");
-  const path = { token };
   const site = network.network === "open-site";
 
   function go(event: FormEvent) {
     event.preventDefault();
     void form.send(async () => {
       const body = { network: network.network, address };
-      const to = await unwrap(api.POST("/api/links/{token}/connections", { params: { path }, body }));
+      const to = await connectByLink(token, body);
       location.assign(to.go_to);
     });
   }
   async function withdraw(profile: Linked) {
-    await form.send(() =>
-      unwrap(
-        api.DELETE("/api/links/{token}/profiles/{profile_id}", { params: { path: { token, profile_id: profile.id } } }),
-      ),
-    );
-    await queries.invalidateQueries({ queryKey: ["link", token] });
+    await form.send(() => withdrawProfileByLink(token, profile.id));
+    await changed("link-page");
     toast(`${profile.handle} is withdrawn. Nothing is posted there any more.`);
   }
   return (

@@ -1,8 +1,9 @@
 import { Box, chakra, Popover, Portal } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, unwrap } from "@/api/client";
+import { useChanged } from "@/data/changes";
+import { noticeQueries, readNotices } from "@/data/notices";
 import { useMe } from "@/features/people/queries";
 import { formatInstant } from "@/ui/times";
 import { useBrowserNotifications } from "./useBrowserNotifications";
@@ -11,15 +12,11 @@ const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 
 /** What one was told, newest first; opening it marks all as read. Each leads to its spot. */
 export function NoticesMenu() {
-  const queries = useQueryClient();
+  const changed = useChanged();
   const navigate = useNavigate();
   const me = useMe();
   const [open, setOpen] = useState(false);
-  const told = useQuery({
-    queryKey: ["notices"],
-    queryFn: () => unwrap(api.GET("/api/notices")),
-    refetchInterval: 60_000,
-  });
+  const told = useQuery(noticeQueries.list());
   const unread = told.data?.unread ?? 0;
   useBrowserNotifications(told.data?.notices);
   const newest = told.data?.notices[0]?.id;
@@ -27,8 +24,8 @@ export function NoticesMenu() {
   async function opened(now: boolean) {
     setOpen(now);
     if (!now || !unread || !newest) return;
-    await unwrap(api.POST("/api/notices/read", { body: { up_to: newest } }));
-    await queries.invalidateQueries({ queryKey: ["notices"] });
+    await readNotices({ up_to: newest });
+    await changed("notice");
   }
   return (
     <Popover.Root

@@ -1,7 +1,9 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
+import { useChanged } from "@/data/changes";
+import { noticeQueries, saveNotificationPreferences } from "@/data/notices";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Loading } from "@/ui/Loading";
@@ -20,13 +22,13 @@ const WAYS: [string, string][] = [
 
 /** How one is told of what happens: at once, once a day, by text message, or in the product only; and when not. */
 export function NotificationPreferences() {
-  const wishes = useQuery({ queryKey: ["notice-wishes"], queryFn: () => unwrap(api.GET("/api/notices/preferences")) });
+  const wishes = useQuery(noticeQueries.preferences());
   if (!wishes.data) return <Loading />;
   return <Form wishes={wishes.data} />;
 }
 
 function Form({ wishes }: { wishes: Wishes }) {
-  const queries = useQueryClient();
+  const changed = useChanged();
   const form = useForm();
   const [ways, setWays] = useState(() => Object.fromEntries(wishes.kinds.map((k) => [k.kind, k.channel])));
   const [zone, setZone] = useState(wishes.zone);
@@ -45,8 +47,8 @@ function Form({ wishes }: { wishes: Wishes }) {
       digest_at: digest,
       phone,
     };
-    if (!(await form.send(() => unwrap(api.PUT("/api/notices/preferences", { body }))))) return;
-    await queries.invalidateQueries({ queryKey: ["notice-wishes"] });
+    if (!(await form.send(() => saveNotificationPreferences(body)))) return;
+    await changed("preferences");
     toast("So you are told from now on.");
   }
   return (

@@ -1,7 +1,9 @@
 import { Box, chakra } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, type Me, unwrap } from "@/api/client";
+import type { Me } from "@/api/client";
+import { changePassword } from "@/data/account";
+import { useChanged } from "@/data/changes";
+import { updateMe } from "@/data/people";
 import { NotificationPreferences } from "@/features/notices/NotificationPreferences";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
@@ -9,7 +11,6 @@ import { Section } from "@/ui/Section";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { AddressForm } from "./AddressForm";
-import { auth, wrong } from "./auth";
 import { useMe } from "./queries";
 import { SecondFactor } from "./SecondFactor";
 import { Sessions } from "./Sessions";
@@ -49,13 +50,13 @@ export function AccountPage() {
 }
 
 function Name({ me }: { me: Me }) {
-  const queries = useQueryClient();
+  const changed = useChanged();
   const form = useForm();
   const [name, setName] = useState(me.name);
   async function send(event: FormEvent) {
     event.preventDefault();
-    if (!(await form.send(() => unwrap(api.PATCH("/api/me", { body: { name } }))))) return;
-    await queries.invalidateQueries({ queryKey: ["me"] });
+    if (!(await form.send(() => updateMe({ name })))) return;
+    await changed("account");
     toast("Your name is kept.");
   }
   return (
@@ -81,10 +82,7 @@ function Password() {
   const [next, setNext] = useState("");
   async function send(event: FormEvent) {
     event.preventDefault();
-    const fine = await form.send(async () => {
-      const answer = await auth("POST", "account/password/change", { current_password: now, new_password: next });
-      if (answer.status !== 200) throw wrong(answer, "The password could not be changed.");
-    });
+    const fine = await form.send(() => changePassword(now, next));
     if (!fine) return;
     setNow("");
     setNext("");

@@ -1,35 +1,28 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
+import { accountQueries, changeAddress } from "@/data/account";
+import { useChanged } from "@/data/changes";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { auth, wrong } from "./auth";
 
-type Address = { email: string; verified: boolean; primary: boolean };
-const KEY = ["addresses"];
 const CHANGED = "The address could not be changed.";
 
 /** Another e-mail address: it takes the place of the present one when its owner has opened the mailed link. */
 export function AddressForm() {
-  const queries = useQueryClient();
+  const changed = useChanged();
   const form = useForm();
   const [email, setEmail] = useState("");
-  const found = useQuery({
-    queryKey: KEY,
-    queryFn: async () => ((await auth("GET", "account/email")).body.data ?? []) as unknown as Address[],
-  });
+  const found = useQuery(accountQueries.addresses());
   const waiting = (found.data ?? []).find((one) => !one.verified)?.email;
 
   async function ask(method: "POST" | "DELETE", address: string) {
-    const fine = await form.send(async () => {
-      const answer = await auth(method, "account/email", { email: address });
-      if (answer.status !== 200) throw wrong(answer, CHANGED);
-    });
+    const fine = await form.send(() => changeAddress(method, address, CHANGED));
     if (!fine) return;
     setEmail("");
-    await queries.invalidateQueries({ queryKey: KEY });
+    await changed("address");
     toast(method === "POST" ? `A link is on its way to ${address}.` : "Your address stays as it is.");
   }
   function send(event: FormEvent) {

@@ -1,9 +1,11 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { api, Problem, unwrap } from "@/api/client";
+import { Problem } from "@/api/client";
 import { BrandBlock } from "@/app/shell/BrandBlock";
+import { useReadAll } from "@/data/changes";
+import { acceptInvitation, peopleQueries } from "@/data/people";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { useForm } from "@/ui/useForm";
@@ -14,17 +16,12 @@ import { SignIn } from "./SignIn";
 /** Where an invitation's link leads: join as who one is, or as a new person. */
 export function InvitationPage() {
   const { token } = useParams({ from: "/invitation/$token" });
-  const queries = useQueryClient();
+  const readAll = useReadAll();
   const navigate = useNavigate();
   const form = useForm();
   const me = useMe();
   const [signing, setSigning] = useState(false);
-  const path = { token };
-  const page = useQuery({
-    queryKey: ["invitation", token],
-    queryFn: () => unwrap(api.GET("/api/invitations/{token}", { params: { path } })),
-    retry: false,
-  });
+  const page = useQuery(peopleQueries.invitation(token));
   const signedOut = me.error instanceof Problem && me.error.status === 401;
   if (page.error)
     return (
@@ -41,8 +38,8 @@ export function InvitationPage() {
     const data = new FormData(event.currentTarget);
     void form.send(async () => {
       const body = { name: String(data.get("name") ?? ""), password: String(data.get("password") ?? "") };
-      const made = await unwrap(api.POST("/api/invitations/{token}/accept", { params: { path }, body }));
-      await queries.invalidateQueries();
+      const made = await acceptInvitation(token, body);
+      await readAll();
       void navigate({ to: "/$brand/calendar", params: { brand: made.slug }, search: {} });
     });
   }

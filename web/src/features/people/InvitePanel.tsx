@@ -1,8 +1,9 @@
 import { Box, chakra } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { invite } from "@/data/people";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { LinkOnce } from "@/ui/LinkOnce";
@@ -16,7 +17,7 @@ import { CAPABILITY_LABELS } from "./capabilities";
 /** Invite by e-mail: a role to start from, adjusted for this person. */
 export function InvitePanel({ people, close }: { people: Schemas["PeopleOut"]; close: () => void }) {
   const { brand } = useBrandContext();
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const start = (role: string) => people.roles.find((r) => r.role === role)?.capabilities ?? [];
   const [email, setEmail] = useState("");
@@ -29,11 +30,10 @@ export function InvitePanel({ people, close }: { people: Schemas["PeopleOut"]; c
     const body = { email, role, capabilities: may };
     let address = "";
     const fine = await form.send(async () => {
-      const path = { brand: brand.slug };
-      address = (await unwrap(api.POST("/api/brands/{brand}/invitations", { params: { path }, body }))).address;
+      address = (await invite(brand.slug, body)).address;
     });
     if (!fine) return;
-    await queries.invalidateQueries({ queryKey: ["people", brand.slug] });
+    await changed("people");
     // Where no mail goes out, the link is handed over by hand.
     if (address) return setLink(address);
     toast(`${email} is invited by e-mail.`);

@@ -1,6 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { api, unwrap } from "@/api/client";
+import { noticeQueries } from "@/data/notices";
 import { EmptyState } from "@/ui/EmptyState";
 import { QueryFailed } from "@/ui/QueryFailed";
 import { formatInstant } from "@/ui/times";
@@ -10,11 +10,7 @@ const LINK = /(https?:\/\/\S+)/;
 
 /** The demo's mail: kept here instead of being sent. */
 export function MailTrayPage() {
-  const mail = useQuery({
-    queryKey: ["mail"],
-    queryFn: () => unwrap(api.GET("/api/mail-tray")),
-    refetchInterval: 3000,
-  });
+  const mail = useQuery(noticeQueries.sentMail());
   if (mail.error && !mail.data) return <QueryFailed error={mail.error} />;
   return (
     <Box as="main" px={{ base: "12px", md: "24px" }} py="18px" maxW="760px">

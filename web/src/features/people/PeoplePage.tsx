@@ -1,8 +1,9 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Member, Problem, type Schemas, unwrap } from "@/api/client";
+import { type Member, Problem, type Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { removeMember, updateMember, withdrawInvitation } from "@/data/people";
 import { Button } from "@/ui/Button";
 import { Loading } from "@/ui/Loading";
 import { QueryFailed } from "@/ui/QueryFailed";
@@ -16,10 +17,9 @@ import { usePeople } from "./queries";
 /** Who belongs to the brand and what each may do: a matrix of people by capabilities. */
 export function PeoplePage() {
   const { brand, me, may } = useBrandContext();
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const people = usePeople(brand.slug);
   const [inviting, setInviting] = useState(false);
-  const path = { brand: brand.slug };
   if (people.error && !people.data) return <QueryFailed error={people.error} again={() => people.refetch()} />;
   if (!people.data) return <Loading />;
   const { members, invitations, roles, capabilities, gives } = people.data;
@@ -32,38 +32,20 @@ export function PeoplePage() {
     } catch (error) {
       toast(error instanceof Problem ? error.message : "That failed. Try again.", { wrong: true });
     }
-    await queries.invalidateQueries({ queryKey: ["people", brand.slug] });
-    await queries.invalidateQueries({ queryKey: ["me"] });
+    await changed("people");
   }
   const change = (member: Member, role: string, may: string[]) =>
     told(
-      () =>
-        unwrap(
-          api.PUT("/api/brands/{brand}/people/{user_id}", {
-            params: { path: { ...path, user_id: member.user } },
-            body: { role, capabilities: may },
-          }),
-        ),
+      () => updateMember(brand.slug, member.user, { role, capabilities: may }),
       `What ${member.name} may do is kept.`,
     );
   const remove = (member: Member) =>
     told(
-      () =>
-        unwrap(
-          api.DELETE("/api/brands/{brand}/people/{user_id}", { params: { path: { ...path, user_id: member.user } } }),
-        ),
+      () => removeMember(brand.slug, member.user),
       `${member.name} no longer belongs to ${brand.name}. What they wrote stays.`,
     );
   const takeBack = (id: number, email: string) =>
-    told(
-      () =>
-        unwrap(
-          api.DELETE("/api/brands/{brand}/invitations/{invitation_id}", {
-            params: { path: { ...path, invitation_id: id } },
-          }),
-        ),
-      `The invitation of ${email} is taken back.`,
-    );
+    told(() => withdrawInvitation(brand.slug, id), `The invitation of ${email} is taken back.`);
   return (
     <Box px={{ base: "12px", md: "24px" }} py="18px" w="100%" maxW="1320px">
       <Flex align="center" gap="16px" mb="14px" flexWrap="wrap">

@@ -1,10 +1,10 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { Link, useParams } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
+import { requestReset, resetPassword } from "@/data/account";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { useForm } from "@/ui/useForm";
-import { auth, wrong } from "./auth";
 import { DoorPage } from "./DoorPage";
 import { usePublicStatus } from "./queries";
 
@@ -16,10 +16,7 @@ export function ResetPage() {
   async function send(event: FormEvent<HTMLFormElement>) {
     event.preventDefault();
     const email = String(new FormData(event.currentTarget).get("email"));
-    const fine = await form.send(async () => {
-      const answer = await auth("POST", "auth/password/request", { email });
-      if (answer.status !== 200 && answer.status !== 401) throw wrong(answer, "That failed. Try again.");
-    });
+    const fine = await form.send(() => requestReset(email));
     setSent(fine);
   }
   return (
@@ -60,12 +57,7 @@ export function NewPasswordPage() {
   async function send(event: FormEvent<HTMLFormElement>) {
     event.preventDefault();
     const password = String(new FormData(event.currentTarget).get("password"));
-    const fine = await form.send(async () => {
-      const answer = await auth("POST", "auth/password/reset", { key, password });
-      // 401: the password is changed, and one signs in with it.
-      if (answer.status !== 200 && answer.status !== 401)
-        throw wrong(answer, "This link has ended or was used. Ask for a new one.");
-    });
+    const fine = await form.send(() => resetPassword(key, password));
     setDone(fine);
   }
   return (

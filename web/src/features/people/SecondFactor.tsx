@@ -1,56 +1,43 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, unwrap } from "@/api/client";
+import { accountQueries, confirmSecondFactor, giveAgain, offerSecondFactor, removeSecondFactor } from "@/data/account";
+import { useChanged } from "@/data/changes";
+import { totpPicture } from "@/data/people";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { asks, auth, wrong } from "./auth";
 
 type Offer = { secret: string; svg: string };
 
 /** Codes of an authenticator (TOTP, RFC 6238): set up, recovery codes, switched off. Asks for the password again first. */
 export function SecondFactor() {
-  const queries = useQueryClient();
+  const changed = useChanged();
   const form = useForm();
   const [offer, setOffer] = useState<Offer | null>(null);
   const [code, setCode] = useState("");
   const [codes, setCodes] = useState<string[]>([]);
   const [password, setPassword] = useState<{ goOn: () => Promise<void> } | null>(null);
-  const on = useQuery({
-    queryKey: ["factors"],
-    queryFn: async () => {
-      const answer = await auth("GET", "account/authenticators");
-      const all = (answer.body.data ?? []) as unknown as { type: string }[];
-      return Array.isArray(all) && all.some((a) => a.type === "totp");
-    },
-  });
-  const again = () => queries.invalidateQueries({ queryKey: ["factors"] });
+  const on = useQuery(accountQueries.secondFactor());
+  const again = () => changed("factor");
 
   async function begin() {
-    const answer = await auth("GET", "account/authenticators/totp");
-    if (asks(answer, "reauthenticate")) return setPassword({ goOn: begin });
-    const meta = (answer.body as { meta?: { secret?: string; totp_url?: string } }).meta;
-    if (!meta?.secret || !meta.totp_url) throw wrong(answer, "The second factor can't be set up just now.");
-    const svg = await unwrap(api.POST("/api/me/totp-picture", { body: { address: meta.totp_url } }));
-    setOffer({ secret: meta.secret, svg });
+    const offered = await offerSecondFactor();
+    if (offered === "password") return setPassword({ goOn: begin });
+    setOffer({ secret: offered.secret, svg: await totpPicture({ address: offered.address }) });
   }
   async function confirm() {
-    const answer = await auth("POST", "account/authenticators/totp", { code: code.replace(/\s/g, "") });
-    if (asks(answer, "reauthenticate")) return setPassword({ goOn: confirm });
-    if (answer.status !== 200) throw wrong(answer, "That code isn't right. Wait for the next one.");
+    const recovery = await confirmSecondFactor(code);
+    if (recovery === "password") return setPassword({ goOn: confirm });
     setOffer(null);
     setCode("");
-    const kept = await auth("GET", "account/authenticators/recovery-codes");
-    setCodes((kept.body.data as { unused_codes?: string[] } | undefined)?.unused_codes ?? []);
+    setCodes(recovery);
     await again();
     toast("The second factor is on.");
   }
   async function off() {
-    const answer = await auth("DELETE", "account/authenticators/totp");
-    if (asks(answer, "reauthenticate")) return setPassword({ goOn: off });
-    if (answer.status !== 200) throw wrong(answer, "It could not be switched off.");
+    if ((await removeSecondFactor()) === "password") return setPassword({ goOn: off });
     setCodes([]);
     await again();
     toast("The second factor is off.");
@@ -60,8 +47,7 @@ export function SecondFactor() {
     const given = String(new FormData(event.currentTarget).get("password"));
     const goOn = password?.goOn;
     void form.send(async () => {
-      const answer = await auth("POST", "auth/reauthenticate", { password: given });
-      if (answer.status !== 200) throw wrong(answer, "That is not your password.");
+      await giveAgain(given);
       setPassword(null);
       await goOn?.();
     });

@@ -1,35 +1,25 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
+import { accountQueries, endSessions, type Session } from "@/data/account";
+import { useChanged } from "@/data/changes";
 import { Button } from "@/ui/Button";
 import { formatInstant } from "@/ui/times";
 import { toast } from "@/ui/toasts";
-import { auth } from "./auth";
 import { useMe } from "./queries";
 
-type Session = {
-  id: number;
-  ip: string;
-  user_agent: string;
-  created_at: number;
-  last_seen_at?: number;
-  is_current: boolean;
-};
 const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 
 /** Every browser one is signed in with; any other can be signed out from here. */
 export function Sessions() {
-  const queries = useQueryClient();
+  const changed = useChanged();
   const me = useMe().data;
-  const found = useQuery({
-    queryKey: ["sessions"],
-    queryFn: async () => ((await auth("GET", "auth/sessions")).body.data ?? []) as unknown as Session[],
-  });
+  const found = useQuery(accountQueries.sessions());
   async function end(sessions: Session[]) {
-    await auth("DELETE", "auth/sessions", { sessions: sessions.map((s) => s.id) });
-    await queries.invalidateQueries({ queryKey: ["sessions"] });
+    await endSessions(sessions);
+    await changed("session");
     toast(sessions.length === 1 ? "That browser is signed out." : `${sessions.length} browsers are signed out.`);
   }
-  const all = Array.isArray(found.data) ? found.data : [];
+  const all = found.data ?? [];
   const others = all.filter((s) => !s.is_current);
   const when = (seconds: number) => formatInstant(new Date(seconds * 1000).toISOString(), ZONE, me?.clock24 ?? true);
   return (

@@ -1,19 +1,20 @@
 import { Box, chakra } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
+import { giveCode, signIn } from "@/data/account";
+import { useReadAll } from "@/data/changes";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { useForm } from "@/ui/useForm";
 import { DoorPage } from "./DoorPage";
-import { giveCode, signIn, usePublicStatus } from "./queries";
+import { usePublicStatus } from "./queries";
 
 const NOBODY =
   "Nobody has an account here yet. The address where the first one is made stands where Menudo was started; starting it again makes a new one.";
 
 /** Sign in: address and password, and the second factor when one is set up. */
 export function SignIn({ said }: { said?: string }) {
-  const queries = useQueryClient();
+  const readAll = useReadAll();
   const form = useForm();
   const [step, setStep] = useState<"password" | "code">("password");
   const begun = usePublicStatus().data?.begun ?? true;
@@ -26,7 +27,7 @@ export function SignIn({ said }: { said?: string }) {
         const next = await signIn(String(data.get("email")), String(data.get("password")));
         if (next === "code") return setStep("code");
       } else await giveCode(String(data.get("code")));
-      await queries.invalidateQueries();
+      await readAll();
     });
   }
   return (

@@ -1,6 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { api, ifMatch, type Post, unwrap } from "@/api/client";
+import type { Post } from "@/api/client";
+import { useChanged } from "@/data/changes";
+import { createPost, postQueries, updatePost } from "@/data/posts";
 import { toast } from "@/ui/toasts";
 import { clearDraft, type Draft, storeDraft, storedDraft } from "./draft";
 import { SaveQueue } from "./saving/SaveQueue";
@@ -8,29 +10,23 @@ import { SaveQueue } from "./saving/SaveQueue";
 /** The state of one Bench: the draft, and saving it, which happens by itself. */
 export function useBench(brand: string, loaded: Post | null, first: Draft, onMade: (id: number) => void) {
   const queries = useQueryClient();
+  const changed = useChanged(brand);
   const made = useRef(onMade);
   made.current = onMade;
   const [queue] = useState(
     () =>
       new SaveQueue(loaded, first, storedDraft(brand, loaded?.id ?? null), {
-        create: (body) => unwrap<Post>(api.POST("/api/brands/{brand}/posts", { params: { path: { brand } }, body })),
-        update: (post, body) =>
-          unwrap<Post>(
-            api.PUT("/api/brands/{brand}/posts/{post_id}", {
-              params: { path: { brand, post_id: post.id } },
-              headers: ifMatch(post.revision),
-              body,
-            }),
-          ),
+        create: (body) => createPost(brand, body),
+        update: (post, body) => updatePost(brand, post.id, post.revision, body),
         store: (id, draft) => storeDraft(brand, id, draft),
         clear: (id) => clearDraft(brand, id),
         onSaved: (post, led) => {
-          queries.setQueryData(["post", brand, post.id], post);
-          void queries.invalidateQueries({ queryKey: ["calendar", brand] });
+          queries.setQueryData(postQueries.post(brand, post.id).queryKey, post);
+          void changed("post-saved");
           if (led) made.current(post.id);
         },
         onProblem: (problem) => {
-          if (problem.status === 401) void queries.invalidateQueries({ queryKey: ["me"] });
+          if (problem.status === 401) void changed("account");
         },
       }),
   );
@@ -56,7 +52,7 @@ export function useBench(brand: string, loaded: Post | null, first: Draft, onMad
   const replace = useCallback(
     (fresh: Post) => {
       queue.replace(fresh);
-      queries.setQueryData(["post", brand, fresh.id], fresh);
+      queries.setQueryData(postQueries.post(brand, fresh.id).queryKey, fresh);
     },
     [queue, queries, brand],
   );

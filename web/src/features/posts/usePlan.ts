@@ -1,7 +1,9 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ifMatch, Problem, type Schemas, unwrap } from "@/api/client";
+import { Problem, type Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { planPost, postQueries } from "@/data/posts";
 import { useUndo } from "@/features/calendar/queries";
 import { formatWallTime } from "@/ui/times";
 import { toast } from "@/ui/toasts";
@@ -34,7 +36,7 @@ export function usePlan(
   done: (date: string, delivery: number) => void,
 ) {
   const { brand, me } = useBrandContext();
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const undo = useUndo(brand.slug);
   const [when, setWhen] = useState<When>({
     kind: date ? "at" : "next_slot",
@@ -54,11 +56,7 @@ export function usePlan(
       let planned: Schemas["PlanOut"] | undefined;
       // What is planned is what was typed when it was pressed: nothing is saved between saving it and planning it.
       await bench.after(async (post) => {
-        const path = { brand: brand.slug, post_id: post.id };
-        const headers = ifMatch(post.revision);
-        planned = await unwrap(
-          api.POST("/api/brands/{brand}/posts/{post_id}/plan", { params: { path }, headers, body }),
-        );
+        planned = await planPost(brand.slug, post.id, post.revision, body);
         return planned.post;
       });
       if (!planned) throw new Problem(422, "There is nothing to plan yet. Write a text or add a picture.");
@@ -66,9 +64,7 @@ export function usePlan(
       const entry = plan.undo;
       tell(plan);
       if (entry !== null) toast(words(plan, me.clock24), { undo: () => undo(entry) });
-      await Promise.all(
-        ["post", "calendar", "strip"].map((key) => queries.invalidateQueries({ queryKey: [key, brand.slug] })),
-      );
+      await changed("post", "delivery");
       const first = plan.post.deliveries.find((d) => plan.planned.includes(d.id));
       if (first?.wall_time) done(first.wall_time.slice(0, 10), first.id);
     } catch (error) {
@@ -98,15 +94,7 @@ export function useTimes(brand: string, post: number | null, revision: number | 
   const { most, jitter } = when.spread;
   const ready = when.kind !== "kept" && (when.kind !== "at" || Boolean(when.date && when.time));
   return useQuery({
-    queryKey: ["post", brand, post, "times", revision, when],
-    queryFn: () =>
-      unwrap(
-        api.POST("/api/brands/{brand}/posts/{post_id}/times", {
-          params: { path: { brand, post_id: post ?? 0 } },
-          body: { when: whenIn(when), profiles: null },
-        }),
-      ),
+    ...postQueries.times(brand, post, revision ?? 0, whenIn(when)),
     enabled: post !== null && ready && (most > 0 || jitter > 0),
-    retry: false,
   });
 }

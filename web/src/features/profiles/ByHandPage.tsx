@@ -1,8 +1,11 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
-import { type Asset, api, ifMatch, unwrap } from "@/api/client";
+import type { Asset } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { postponeByHand, reportNotPublished, reportPublished } from "@/data/delivery";
+import { postQueries } from "@/data/posts";
 import { Button } from "@/ui/Button";
 import { Loading } from "@/ui/Loading";
 import { NetworkTile } from "@/ui/NetworkTile";
@@ -18,27 +21,18 @@ export function ByHandPage() {
   const { brand, me } = useBrandContext();
   const { delivery: param } = useParams({ from: "/$brand/by-hand/$delivery" });
   const id = Number(param) || 0;
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const networks = useNetworks();
-  const path = { brand: brand.slug, delivery_id: id };
-  const page = useQuery({
-    queryKey: ["post", brand.slug, "delivery", id],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/deliveries/{delivery_id}", { params: { path } })),
-  });
+  const page = useQuery(postQueries.delivery(brand.slug, id));
   if (page.error && !page.data) return <QueryFailed error={page.error} again={() => page.refetch()} />;
   if (!page.data) return <Loading />;
   const { delivery, text, media, link, fields } = page.data;
   const network = networks.get(page.data.network);
-  const where = { params: { path }, headers: ifMatch(delivery.revision) };
 
   async function after(act: () => Promise<unknown>, words: string) {
     await act();
     toast(words);
-    await Promise.all(
-      ["post", "calendar", "strip", "standing", "today"].map((key) =>
-        queries.invalidateQueries({ queryKey: [key, brand.slug] }),
-      ),
-    );
+    await changed("delivery");
   }
   return (
     <Box w="100%" maxW="560px" mx="auto" p="16px 16px 60px">
@@ -97,33 +91,17 @@ export function ByHandPage() {
         <HandAnswer
           zone={brand.zone}
           done={(url) =>
-            after(
-              () =>
-                unwrap(api.POST("/api/brands/{brand}/deliveries/{delivery_id}/published", { ...where, body: { url } })),
-              "Done. It counts as published.",
-            )
+            after(() => reportPublished(brand.slug, id, delivery.revision, { url }), "Done. It counts as published.")
           }
           notDone={(why) =>
             after(
-              () =>
-                unwrap(
-                  api.POST("/api/brands/{brand}/deliveries/{delivery_id}/not-published", {
-                    ...where,
-                    body: { reason: why },
-                  }),
-                ),
+              () => reportNotPublished(brand.slug, id, delivery.revision, { reason: why }),
               "Called off. The reason is kept with it.",
             )
           }
           later={(wall) =>
             after(
-              () =>
-                unwrap(
-                  api.POST("/api/brands/{brand}/deliveries/{delivery_id}/postpone", {
-                    ...where,
-                    body: { wall_time: wall },
-                  }),
-                ),
+              () => postponeByHand(brand.slug, id, delivery.revision, { wall_time: wall }),
               "Put off. You are told again then.",
             )
           }

@@ -1,21 +1,23 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, type Network, unwrap } from "@/api/client";
+import type { Network } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { createManualProfile } from "@/data/profiles";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Select } from "@/ui/Select";
 import { SidePanel } from "@/ui/SidePanel";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { useNetworks, useProfilesChanged } from "./queries";
+import { useNetworks } from "./queries";
 import { SheetLoader } from "./SheetLoader";
 
 /** A profile that a person publishes to: of a network that lets no program, or of any place at all. */
 export function ByHandPanel({ close }: { close: () => void }) {
   const { brand } = useBrandContext();
   const networks = useNetworks();
-  const changed = useProfilesChanged(brand.slug);
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const [values, setValues] = useState({ name: "", handle: "", network: "", kind: "", url: "" });
   const set = (more: Partial<typeof values>) => setValues((v) => ({ ...v, ...more }));
@@ -26,11 +28,9 @@ export function ByHandPanel({ close }: { close: () => void }) {
   async function send(event: FormEvent) {
     event.preventDefault();
     const body = { ...values, kind: values.kind || handKinds(network)[0]?.kind || "free" };
-    const done = await form.send(() =>
-      unwrap(api.POST("/api/brands/{brand}/profiles/by-hand", { params: { path: { brand: brand.slug } }, body })),
-    );
+    const done = await form.send(() => createManualProfile(brand.slug, body));
     if (!done) return;
-    await changed();
+    await changed("profile");
     toast(`${values.name} is added. When something is due, the person in charge is told.`);
     close();
   }

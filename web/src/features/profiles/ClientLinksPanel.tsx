@@ -1,8 +1,10 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, type Network, type Schemas, unwrap } from "@/api/client";
+import type { Network, Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { createConnectLink, profileQueries, revokeLink } from "@/data/profiles";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { LinkOnce } from "@/ui/LinkOnce";
@@ -11,24 +13,20 @@ import { Tick } from "@/ui/Tick";
 import { formatInstant } from "@/ui/times";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { useNetworks, useProfilesChanged } from "./queries";
+import { useNetworks } from "./queries";
 
 type Want = Schemas["RequestedNetwork"];
 
 /** Links that ask clients to connect their own profiles: make one, copy it, see what came by it, take it back. */
 export function ClientLinksPanel({ close }: { close: () => void }) {
   const { brand, me } = useBrandContext();
-  const changed = useProfilesChanged(brand.slug);
-  const path = { brand: brand.slug };
-  const links = useQuery({
-    queryKey: ["links", brand.slug],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/links", { params: { path } })),
-  });
+  const changed = useChanged(brand.slug);
+  const links = useQuery(profileQueries.connectLinks(brand.slug));
   const [offered, setOffered] = useState<Schemas["OfferedOut"] | null>(null);
 
   async function revoke(id: number) {
-    await unwrap(api.DELETE("/api/brands/{brand}/links/{link_id}", { params: { path: { ...path, link_id: id } } }));
-    await changed();
+    await revokeLink(brand.slug, id);
+    await changed("profile");
     if (offered?.link.id === id) setOffered(null);
     toast("The link leads nowhere any more. What was connected by it stays.");
   }
@@ -69,7 +67,7 @@ export function ClientLinksPanel({ close }: { close: () => void }) {
 
 function NewLink({ made }: { made: (offered: Schemas["OfferedOut"]) => void }) {
   const { brand } = useBrandContext();
-  const changed = useProfilesChanged(brand.slug);
+  const changed = useChanged(brand.slug);
   const networks = [...useNetworks().values()].filter((n) => n.connects);
   const form = useForm();
   const [called, setCalled] = useState("");
@@ -86,8 +84,8 @@ function NewLink({ made }: { made: (offered: Schemas["OfferedOut"]) => void }) {
     event.preventDefault();
     void form.send(async () => {
       const body = { display_name: called, requested: wants, days: Number(days) };
-      made(await unwrap(api.POST("/api/brands/{brand}/links", { params: { path: { brand: brand.slug } }, body })));
-      await changed();
+      made(await createConnectLink(brand.slug, body));
+      await changed("profile");
     });
   }
   return (

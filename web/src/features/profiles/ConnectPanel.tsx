@@ -1,7 +1,8 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, type Network, type Schemas, unwrap } from "@/api/client";
+import type { Network, Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { connect } from "@/data/profiles";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { NetworkTile } from "@/ui/NetworkTile";
@@ -49,9 +50,7 @@ function One({ network, returnTo }: { network: Network; returnTo: ReturnPage }) 
     event.preventDefault();
     void form.send(async () => {
       const body = { network: network.network, address, return_to: returnTo };
-      const to = await unwrap(
-        api.POST("/api/brands/{brand}/connections", { params: { path: { brand: brand.slug } }, body }),
-      );
+      const to = await connect(brand.slug, body);
       location.assign(to.go_to);
     });
   }

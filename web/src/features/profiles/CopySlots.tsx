@@ -1,29 +1,28 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useState } from "react";
-import { api, type Profile, unwrap } from "@/api/client";
+import type { Profile } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { copyTimetable } from "@/data/profiles";
 import { Button } from "@/ui/Button";
 import { NetworkTile } from "@/ui/NetworkTile";
 import { Tick } from "@/ui/Tick";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { useNetworks, useProfiles, useProfilesChanged } from "./queries";
+import { useNetworks, useProfiles } from "./queries";
 
 /** The same slots for other profiles, in place of theirs. */
 export function CopySlots({ profile }: { profile: Profile }) {
   const { brand } = useBrandContext();
   const networks = useNetworks();
   const others = (useProfiles(brand.slug).data ?? []).filter((p) => p.id !== profile.id && p.state !== "disconnected");
-  const changed = useProfilesChanged(brand.slug);
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const [chosen, setChosen] = useState<number[]>([]);
   const copy = () =>
     form.send(async () => {
-      const params = { path: { brand: brand.slug, profile_id: profile.id } };
-      const many = await unwrap(
-        api.POST("/api/brands/{brand}/profiles/{profile_id}/timetable/copy", { params, body: { profiles: chosen } }),
-      );
-      await changed();
+      const many = await copyTimetable(brand.slug, profile.id, { profiles: chosen });
+      await changed("profile");
       setChosen([]);
       toast(`${many} ${many === 1 ? "profile has" : "profiles have"} these slots now.`);
     });

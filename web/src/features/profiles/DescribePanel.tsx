@@ -1,7 +1,10 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, type Profile, unwrap } from "@/api/client";
+import type { Profile } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { followZone } from "@/data/posts";
+import { describeProfile } from "@/data/profiles";
 import { usePeople } from "@/features/people/queries";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
@@ -11,13 +14,12 @@ import { formatZone } from "@/ui/times";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { ZoneField } from "@/ui/ZoneField";
-import { useProfilesChanged } from "./queries";
 import { ZoneHold } from "./ZoneHold";
 
 /** What the team calls a profile, its own zone, and who is in charge of it. */
 export function DescribePanel({ profile, close }: { profile: Profile; close: () => void }) {
   const { brand } = useBrandContext();
-  const changed = useProfilesChanged(brand.slug);
+  const changed = useChanged(brand.slug);
   const people = usePeople(brand.slug).data?.members ?? [];
   const form = useForm();
   const [called, setCalled] = useState(profile.display_name);
@@ -29,21 +31,13 @@ export function DescribePanel({ profile, close }: { profile: Profile; close: () 
 
   async function send(event: FormEvent) {
     event.preventDefault();
-    const path = { brand: brand.slug, profile_id: profile.id };
     const body = { display_name: called, zone, keeper };
-    if (
-      !(await form.send(() =>
-        unwrap(api.PATCH("/api/brands/{brand}/profiles/{profile_id}", { params: { path }, body })),
-      ))
-    )
-      return;
+    if (!(await form.send(() => describeProfile(brand.slug, profile.id, body)))) return;
     if (moves) {
       const follow = { profile: profile.id, was: profile.zone, hold };
-      await form.send(() =>
-        unwrap(api.POST("/api/brands/{brand}/zone-changes", { params: { path: { brand: brand.slug } }, body: follow })),
-      );
+      await form.send(() => followZone(brand.slug, follow));
     }
-    await changed();
+    await changed("profile");
     toast(`${called || profile.handle} is kept.`);
     close();
   }

@@ -1,20 +1,22 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, type Profile, unwrap } from "@/api/client";
+import type { Profile } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { disconnectProfile } from "@/data/delivery";
 import { Button } from "@/ui/Button";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { useNetworks, useProfilesChanged } from "./queries";
+import { useNetworks } from "./queries";
 
 type Then = "drafts" | "call_off";
 
 /** Disconnecting asks first, says what hangs on it, and what shall become of that. */
 export function DisconnectPanel({ profile, close }: { profile: Profile; close: () => void }) {
   const { brand } = useBrandContext();
-  const changed = useProfilesChanged(brand.slug);
+  const changed = useChanged(brand.slug);
   const network = useNetworks().get(profile.network);
   const form = useForm();
   const [then, setThen] = useState<Then>("drafts");
@@ -23,17 +25,12 @@ export function DisconnectPanel({ profile, close }: { profile: Profile; close: (
 
   async function send(event: FormEvent) {
     event.preventDefault();
-    const path = { brand: brand.slug, profile_id: profile.id };
     let count = 0;
     const fine = await form.send(async () => {
-      count = (
-        await unwrap(
-          api.POST("/api/brands/{brand}/profiles/{profile_id}/disconnect", { params: { path }, body: { then } }),
-        )
-      ).count;
+      count = (await disconnectProfile(brand.slug, profile.id, { then })).count;
     });
     if (!fine) return;
-    await changed();
+    await changed("profile");
     const what = then === "drafts" ? "drafts again" : "called off";
     toast(
       `${profile.handle} is ${hand ? "taken out" : "disconnected"}. ${count ? `${count} planned ${count === 1 ? "delivery is" : "deliveries are"} ${what}.` : ""}`,

@@ -1,7 +1,9 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, type Profile, unwrap } from "@/api/client";
+import type { Profile } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { endAllPauses, pause, pauseAll } from "@/data/delivery";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
@@ -9,12 +11,12 @@ import { Tick } from "@/ui/Tick";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { WallTimeInput } from "@/ui/WallTimeInput";
-import { useObstacles, useProfilesChanged } from "./queries";
+import { useObstacles } from "./queries";
 
 /** Stop one profile, the brand, or all brands: now, until a time or until somebody resumes. */
 export function PausePanel({ profile, close }: { profile: Profile | null; close: () => void }) {
   const { brand, me } = useBrandContext();
-  const changed = useProfilesChanged(brand.slug);
+  const changed = useChanged(brand.slug);
   const paused = useObstacles(brand.slug).data?.pauses.some((p) => p.profile === null) ?? false;
   const form = useForm();
   const [all, setAll] = useState(false);
@@ -29,23 +31,18 @@ export function PausePanel({ profile, close }: { profile: Profile | null; close:
     const until = timed ? `${date}T${time}` : "";
     const fine = await form.send(() =>
       all && !profile
-        ? unwrap(api.POST("/api/pauses", { body: { ends_at: until, reason: why } }))
-        : unwrap(
-            api.POST("/api/brands/{brand}/pauses", {
-              params: { path: { brand: brand.slug } },
-              body: { profile: profile?.id ?? null, ends_at: until, reason: why },
-            }),
-          ),
+        ? pauseAll({ ends_at: until, reason: why })
+        : pause(brand.slug, { profile: profile?.id ?? null, ends_at: until, reason: why }),
     );
     if (!fine) return;
-    await changed();
+    await changed("profile");
     toast(`${whose[0]?.toUpperCase()}${whose.slice(1)} ${all && !profile ? "are" : "is"} paused. Nothing goes out.`);
     close();
   }
   async function resumeAll() {
-    const fine = await form.send(() => unwrap(api.POST("/api/pauses/end")));
+    const fine = await form.send(() => endAllPauses());
     if (!fine) return;
-    await changed();
+    await changed("profile");
     toast("All your brands go on. What was missed waits for your choice in each.");
     close();
   }

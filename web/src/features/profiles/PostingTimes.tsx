@@ -1,7 +1,8 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { api, type Profile, unwrap } from "@/api/client";
+import type { Profile } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { insightQueries } from "@/data/insight";
 import { Button } from "@/ui/Button";
 import { formatClock, formatWeekday } from "@/ui/times";
 
@@ -11,11 +12,7 @@ const SHOWN = 5;
 /** Times that the profile's own results say did better, and how sure that is; never more than they say. */
 export function PostingTimes({ profile, take }: { profile: Profile; take: (slot: Slot) => void }) {
   const { brand, me, may } = useBrandContext();
-  const path = { brand: brand.slug, profile_id: profile.id };
-  const found = useQuery({
-    queryKey: ["profiles", brand.slug, "better", profile.id],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/profiles/{profile_id}/posting-times", { params: { path } })),
-  }).data;
+  const found = useQuery(insightQueries.postingTimes(brand.slug, profile.id)).data;
   if (!found) return null;
   const hour = (h: number) => formatClock(`${String(h).padStart(2, "0")}:00`, me.clock24);
   return (

@@ -17,7 +17,7 @@ import { DisconnectPanel } from "./DisconnectPanel";
 import { groupsOf } from "./groups";
 import { PausePanel } from "./PausePanel";
 import { ProfileTable } from "./ProfileTable";
-import { useNetworks, useProfiles, useSets } from "./queries";
+import { useNetworks, useProfileCounts, useSets } from "./queries";
 import { SetsPanel } from "./SetsPanel";
 import { TimetablePanel } from "./TimetablePanel";
 
@@ -32,7 +32,7 @@ export function ProfilesPage() {
   const { brand, may } = useBrandContext();
   const { connected, refused, by = "network" } = useSearch({ from: "/$brand/profiles" });
   const navigate = useNavigate({ from: "/$brand/profiles" });
-  const profiles = useProfiles(brand.slug);
+  const profiles = useProfileCounts(brand.slug);
   const sets = useSets(brand.slug).data ?? [];
   const networks = useNetworks();
   const [open, setOpen] = useState<Open | null>(null);

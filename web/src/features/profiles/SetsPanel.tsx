@@ -1,14 +1,16 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, type Profile, type ProfileSet, unwrap } from "@/api/client";
+import type { Profile, ProfileSet } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { createSet, deleteSet, updateSet } from "@/data/profiles";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { useProfilesChanged, useSets } from "./queries";
+import { useSets } from "./queries";
 
 /** Profile sets: name a subset once, choose it in one press everywhere. */
 export function SetsPanel({ profiles, close }: { profiles: Profile[]; close: () => void }) {
@@ -57,39 +59,30 @@ export function SetsPanel({ profiles, close }: { profiles: Profile[]; close: () 
 
 function Editor({ set, profiles, done }: { set: ProfileSet | "new"; profiles: Profile[]; done: () => void }) {
   const { brand } = useBrandContext();
-  const changed = useProfilesChanged(brand.slug);
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const known = set === "new" ? null : set;
   const [name, setName] = useState(known?.name ?? "");
   const [chosen, setChosen] = useState<number[]>(known?.profiles ?? []);
-  const path = { brand: brand.slug };
 
   async function send(event: FormEvent) {
     event.preventDefault();
     const body = { name, profiles: chosen };
-    const fine = await form.send(() =>
-      known
-        ? unwrap(
-            api.PUT("/api/brands/{brand}/sets/{set_id}", { params: { path: { ...path, set_id: known.id } }, body }),
-          )
-        : unwrap(api.POST("/api/brands/{brand}/sets", { params: { path }, body })),
-    );
+    const fine = await form.send(() => (known ? updateSet(brand.slug, known.id, body) : createSet(brand.slug, body)));
     if (!fine) return;
-    await changed();
+    await changed("profile");
     toast(`The set “${name}” is kept.`);
     done();
   }
   async function remove() {
     if (!known) return;
     const { name, profiles } = known;
-    await form.send(() =>
-      unwrap(api.DELETE("/api/brands/{brand}/sets/{set_id}", { params: { path: { ...path, set_id: known.id } } })),
-    );
-    await changed();
+    await form.send(() => deleteSet(brand.slug, known.id));
+    await changed("profile");
     toast(`The set “${name}” is deleted. Its profiles and their posts stay.`, {
       undo: async () => {
-        await unwrap(api.POST("/api/brands/{brand}/sets", { params: { path }, body: { name, profiles } }));
-        await changed();
+        await createSet(brand.slug, { name, profiles });
+        await changed("profile");
       },
     });
     done();

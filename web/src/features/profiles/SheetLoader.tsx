@@ -1,20 +1,21 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useRef, useState } from "react";
-import { api, type Network, unwrap } from "@/api/client";
+import type { Network } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { loadSheet } from "@/data/profiles";
 import { Button } from "@/ui/Button";
 import { FileButton } from "@/ui/FileButton";
 import { Area } from "@/ui/TextArea";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { useProfilesChanged } from "./queries";
 
 const LINE = /^\/toml\/line\/(\d+)$/;
 
 /** Load a rule sheet of one's own: from a file or typed in; every fault stands beside its line. */
 export function SheetLoader({ loaded }: { loaded: (sheet: Network) => void }) {
   const { brand } = useBrandContext();
-  const changed = useProfilesChanged(brand.slug);
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const area = useRef<HTMLTextAreaElement>(null);
   const [open, setOpen] = useState(false);
@@ -28,10 +29,8 @@ export function SheetLoader({ loaded }: { loaded: (sheet: Network) => void }) {
   function send(event: FormEvent) {
     event.preventDefault();
     void form.send(async () => {
-      const sheet = await unwrap(
-        api.POST("/api/brands/{brand}/sheets", { params: { path: { brand: brand.slug } }, body: { toml } }),
-      );
-      await changed();
+      const sheet = await loadSheet(brand.slug, { toml });
+      await changed("profile");
       toast(`The rule sheet of ${sheet.name} is loaded: plan for it by hand.`);
       loaded(sheet);
       setOpen(false);

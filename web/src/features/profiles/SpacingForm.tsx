@@ -1,17 +1,18 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, type Profile, unwrap } from "@/api/client";
+import type { Profile } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { saveSpacing } from "@/data/profiles";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { useProfilesChanged } from "./queries";
 
 /** What the profile wishes of its spacing, and the hours in which its times may vary. */
 export function SpacingForm({ profile }: { profile: Profile }) {
   const { brand, may } = useBrandContext();
-  const changed = useProfilesChanged(brand.slug);
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const [values, setValues] = useState({
     ...profile.spacing,
@@ -21,14 +22,8 @@ export function SpacingForm({ profile }: { profile: Profile }) {
   const number = (text: string) => (text === "" ? null : Number(text));
   async function send(event: FormEvent) {
     event.preventDefault();
-    const params = { path: { brand: brand.slug, profile_id: profile.id } };
-    if (
-      !(await form.send(() =>
-        unwrap(api.PUT("/api/brands/{brand}/profiles/{profile_id}/spacing", { params, body: values })),
-      ))
-    )
-      return;
-    await changed();
+    if (!(await form.send(() => saveSpacing(brand.slug, profile.id, values)))) return;
+    await changed("profile");
     toast(`What ${profile.handle} wishes is kept.`);
   }
   const disabled = !may("manage_profiles");

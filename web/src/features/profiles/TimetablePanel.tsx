@@ -1,8 +1,9 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, type Profile, unwrap } from "@/api/client";
+import type { Profile } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { setTimetable } from "@/data/profiles";
 import { InkMark } from "@/features/calendar/Labels";
 import { useLabels } from "@/features/calendar/queries";
 import { Button } from "@/ui/Button";
@@ -21,7 +22,7 @@ const WEEK = [0, 1, 2, 3, 4, 5, 6];
 /** A profile's weekly slots. */
 export function TimetablePanel({ profile, close }: { profile: Profile; close: () => void }) {
   const { brand, me, may } = useBrandContext();
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const [slots, setSlots] = useState<Slot[]>(profile.slots);
   const [wrong, setWrong] = useState("");
   const labels = useLabels(brand.slug).data ?? [];
@@ -29,13 +30,8 @@ export function TimetablePanel({ profile, close }: { profile: Profile; close: ()
   async function keep(next: Slot[]) {
     setWrong("");
     try {
-      const path = { brand: brand.slug, profile_id: profile.id };
-      setSlots(
-        await unwrap(
-          api.PUT("/api/brands/{brand}/profiles/{profile_id}/timetable", { params: { path }, body: { slots: next } }),
-        ),
-      );
-      await queries.invalidateQueries({ queryKey: ["profiles", brand.slug] });
+      setSlots(await setTimetable(brand.slug, profile.id, { slots: next }));
+      await changed("profile");
       toast(`The timetable of ${profile.handle} is kept.`);
     } catch (error) {
       setWrong((error as Error).message);

@@ -1,8 +1,8 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { api, ifMatch, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { createRelay, deleteRelay, switchRelay, updateRelay } from "@/data/relays";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
 import { Picker } from "@/ui/Select";
@@ -34,15 +34,7 @@ export function CellPanel({ spot, cell, close }: { spot: Spot; cell: Cell | null
   async function keep(): Promise<Cell | null> {
     let kept: Cell | null = null;
     await form.send(async () => {
-      kept = cell
-        ? await unwrap(
-            api.PUT("/api/brands/{brand}/relays/{relay_id}", {
-              params: { path: { ...path, relay_id: cell.id } },
-              headers: ifMatch(cell.revision),
-              body: data,
-            }),
-          )
-        : await unwrap(api.POST("/api/brands/{brand}/relays", { params: { path }, body }));
+      kept = cell ? await updateRelay(brand.slug, cell.id, cell.revision, data) : await createRelay(brand.slug, body);
     });
     return kept;
   }
@@ -57,13 +49,7 @@ export function CellPanel({ spot, cell, close }: { spot: Spot; cell: Cell | null
     const kept = on ? await keep() : cell;
     if (!kept) return;
     const done = await act(
-      () =>
-        unwrap(
-          api.POST("/api/brands/{brand}/relays/{relay_id}/switch", {
-            params: { path: { ...path, relay_id: kept.id } },
-            body: { active: on, earlier_items: on ? take : 0 },
-          }),
-        ),
+      () => switchRelay(brand.slug, kept.id, { active: on, earlier_items: on ? take : 0 }),
       on
         ? take
           ? `On, with the last ${take}.`
@@ -75,17 +61,11 @@ export function CellPanel({ spot, cell, close }: { spot: Spot; cell: Cell | null
   async function empty() {
     if (!cell) return;
     const done = await act(
-      () =>
-        unwrap(
-          api.DELETE("/api/brands/{brand}/relays/{relay_id}", { params: { path: { ...path, relay_id: cell.id } } }),
-        ),
+      () => deleteRelay(brand.slug, cell.id),
       "The cell is empty. What it carried stays.",
       async () => {
         const as = { ...draftOf(cell, spot.row), source, target: spot.target.id };
-        await act(
-          () => unwrap(api.POST("/api/brands/{brand}/relays", { params: { path }, body: as })),
-          "It is back, switched off.",
-        );
+        await act(() => createRelay(brand.slug, as), "It is back, switched off.");
       },
     );
     if (done) close();

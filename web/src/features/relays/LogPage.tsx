@@ -1,8 +1,8 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Link, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { draftFiring } from "@/data/relays";
 import { useProfiles } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { EmptyState } from "@/ui/EmptyState";
@@ -113,17 +113,7 @@ function LegRow({ leg, target }: { leg: Firing; target: string }) {
         ) : leg.verdict === "told" && !leg.post && may("write") ? (
           <Button
             kind="link"
-            onClick={() =>
-              void act(
-                () =>
-                  unwrap(
-                    api.POST("/api/brands/{brand}/firings/{firing_id}/draft", {
-                      params: { path: { ...path, firing_id: leg.id } },
-                    }),
-                  ),
-                "A draft of it waits in the tray.",
-              )
-            }
+            onClick={() => void act(() => draftFiring(brand.slug, leg.id), "A draft of it waits in the tray.")}
           >
             Make a draft
           </Button>

@@ -1,7 +1,8 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Link, useSearch } from "@tanstack/react-router";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { answerFiring } from "@/data/relays";
 import { useNetworks, useProfiles } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { EmptyState } from "@/ui/EmptyState";
@@ -42,16 +43,7 @@ function AskedRow({ one }: { one: Schemas["QuestionOut"] }) {
   const target = useProfiles(brand.slug).data?.find((p) => p.id === one.firing.target);
   const network = target && networks.get(target.network);
   const answer = (yes: boolean) =>
-    void act(
-      () =>
-        unwrap(
-          api.POST("/api/brands/{brand}/firings/{firing_id}/answer", {
-            params: { path: { brand: brand.slug, firing_id: one.firing.id } },
-            body: { yes },
-          }),
-        ),
-      yes ? "It goes out." : "It is thrown away.",
-    );
+    void act(() => answerFiring(brand.slug, one.firing.id, { yes }), yes ? "It goes out." : "It is thrown away.");
   return (
     <Box
       as="article"

@@ -1,7 +1,8 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
-import { api, Problem, type Schemas, unwrap } from "@/api/client";
+import { Problem, type Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { sampleRelay } from "@/data/relays";
 import { Thumb } from "@/features/calendar/Tray";
 import { Button } from "@/ui/Button";
 import { StateShape } from "@/ui/StateShape";
@@ -19,9 +20,7 @@ export function Samples({ body, faults }: Props) {
     setBusy(true);
     faults(null);
     try {
-      setFound(
-        await unwrap(api.POST("/api/brands/{brand}/relays/sample", { params: { path: { brand: brand.slug } }, body })),
-      );
+      setFound(await sampleRelay(brand.slug, body));
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       faults(error);

@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { createFromStartingPoint } from "@/data/relays";
 import { Button } from "@/ui/Button";
 import { Loading } from "@/ui/Loading";
 import { SidePanel } from "@/ui/SidePanel";
@@ -18,13 +18,7 @@ export function StartingPointsPanel({ close }: { close: () => void }) {
     const start = found?.find((one) => one.key === key);
     const cells = start?.cells.filter((_, n) => !without.includes(`${key}:${n}`)) ?? [];
     const done = await act(
-      () =>
-        unwrap(
-          api.POST("/api/brands/{brand}/relays/starting-points", {
-            params: { path: { brand: brand.slug } },
-            body: { cells },
-          }),
-        ),
+      () => createFromStartingPoint(brand.slug, { cells }),
       `${cells.length} ${cells.length === 1 ? "cell is" : "cells are"} filled, all switched off. Look at a sample of each, then switch it on.`,
     );
     if (done) close();

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
+import { relayQueries } from "@/data/relays";
 import { useAction } from "@/ui/useAction";
 
 export type Cell = Schemas["RelayCellOut"];
@@ -10,30 +11,13 @@ export type Firing = Schemas["FiringOut"];
 export type Sample = Schemas["SampleOut"];
 export type Source = Schemas["SourceIO"];
 
-export const useBoard = (brand: string) =>
-  useQuery({
-    queryKey: ["relays", brand, "board"],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/relays", { params: { path: { brand } } })),
-  });
+export const useBoard = (brand: string) => useQuery(relayQueries.board(brand));
 
-export const useQuestions = (brand: string) =>
-  useQuery({
-    queryKey: ["relays", brand, "asked"],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/relays/questions", { params: { path: { brand } } })),
-  });
+export const useQuestions = (brand: string) => useQuery(relayQueries.questions(brand));
 
-export const useStartingPoints = (brand: string) =>
-  useQuery({
-    queryKey: ["relays", brand, "starts"],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/relays/starting-points", { params: { path: { brand } } })),
-  });
+export const useStartingPoints = (brand: string) => useQuery(relayQueries.startingPoints(brand));
 
 export const useLog = (brand: string, relay: number | undefined, page: number) =>
-  useQuery({
-    queryKey: ["relays", brand, "log", relay ?? 0, page],
-    queryFn: () =>
-      unwrap(api.GET("/api/brands/{brand}/relays/log", { params: { path: { brand }, query: { relay, page } } })),
-    placeholderData: (before) => before,
-  });
+  useQuery(relayQueries.log(brand, relay, page));
 
-export const useRelayAction = (brand: string) => useAction(brand, ["relays", "calendar", "strip", "today"]);
+export const useRelayAction = (brand: string) => useAction(brand, ["relay", "delivery"]);

@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { addTurns } from "@/data/rotas";
 import { useCalendar } from "@/features/calendar/queries";
 import { Thumb } from "@/features/calendar/Tray";
 import { useAssets } from "@/features/library/queries";
@@ -67,9 +67,8 @@ function FillPosts({ rota, close, from }: { rota: number; close: () => void; fro
   async function add() {
     setBusy(true);
     const body = { posts, assets: pictures };
-    const path = { brand: brand.slug, rota_id: rota };
     const fine = await act(
-      () => unwrap(api.POST("/api/brands/{brand}/rotas/{rota_id}/turns", { params: { path }, body })),
+      () => addTurns(brand.slug, rota, body),
       `${count} ${count === 1 ? "turn" : "turns"} put in.`,
     );
     setBusy(false);

@@ -1,7 +1,8 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { addQuotations } from "@/data/rotas";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Loading } from "@/ui/Loading";
@@ -38,11 +39,8 @@ export function FillQuotations({ rota, close }: { rota: number; close: () => voi
   const [tags, setTags] = useState("");
   const found = useQuotations(brand.slug, words.trim(), subject);
   async function add() {
-    const path = { brand: brand.slug, rota_id: rota };
     const body = { quotations: chosen, pictures, tags: tags.split(/[\s,]+/).filter(Boolean) };
-    const fine = await form.send(() =>
-      unwrap(api.POST("/api/brands/{brand}/rotas/{rota_id}/quotations", { params: { path }, body })),
-    );
+    const fine = await form.send(() => addQuotations(brand.slug, rota, body));
     if (!fine) return;
     await act(async () => undefined, `${chosen.length} ${chosen.length === 1 ? "quotation" : "quotations"} put in.`);
     close();

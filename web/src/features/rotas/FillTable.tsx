@@ -1,7 +1,6 @@
 import { Box } from "@chakra-ui/react";
-import { api, unwrap } from "@/api/client";
-import { multipart } from "@/api/multipart";
 import { useBrandContext } from "@/app/brandContext";
+import { addTable } from "@/data/rotas";
 import { FileButton } from "@/ui/FileButton";
 import { useForm } from "@/ui/useForm";
 import { useRotaAction } from "./queries";
@@ -15,12 +14,7 @@ export function FillTable({ rota, close }: { rota: number; close: () => void }) 
     if (!file) return;
     let turns = 0;
     const fine = await form.send(async () => {
-      const done = await unwrap(
-        api.POST("/api/brands/{brand}/rotas/{rota_id}/table", {
-          params: { path: { brand: brand.slug, rota_id: rota } },
-          ...multipart({ file }),
-        }),
-      );
+      const done = await addTable(brand.slug, rota, { file });
       turns = done.turns;
     });
     if (!fine) return;

@@ -1,7 +1,8 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, ifMatch, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { createRota, updateRota } from "@/data/rotas";
 import { Inks } from "@/features/calendar/panels/LabelsPanel";
 import { useProfiles, useSets } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
@@ -37,16 +38,9 @@ export function RotaForm({ rota, close, kept }: { rota: Rota | null; close: () =
   async function send(event: FormEvent) {
     event.preventDefault();
     await form.send(async () => {
-      const path = { brand: brand.slug };
       const page = rota
-        ? await unwrap(
-            api.PUT("/api/brands/{brand}/rotas/{rota_id}", {
-              params: { path: { ...path, rota_id: rota.id } },
-              headers: ifMatch(rota.revision),
-              body: data,
-            }),
-          )
-        : await unwrap(api.POST("/api/brands/{brand}/rotas", { params: { path }, body: data }));
+        ? await updateRota(brand.slug, rota.id, rota.revision, data)
+        : await createRota(brand.slug, data);
       await act(async () => undefined);
       close();
       kept(page.rota.id);

@@ -1,8 +1,8 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { deleteRota, setPlacement, swapPlacements, updateRota } from "@/data/rotas";
 import { InkMark } from "@/features/calendar/Labels";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
@@ -37,26 +37,18 @@ function Shown({ page }: { page: Page }) {
   const [chosen, setChosen] = useState<number | null>(null);
   const profile = chosen !== null && handles.has(chosen) ? chosen : handles.keys().next().value;
   const coming = page.upcoming.filter((one) => one.profile === profile);
-  const path = { brand: brand.slug, rota_id: rota.id };
   const trouble = [...new Set(page.upcoming.map((one) => one.last_error).filter(Boolean))];
   async function turnOn() {
     const { id, revision, label, turns, slots, without_slots, next, exhaustion: dry, ...settings } = rota;
     const body = { ...settings, active: !rota.active };
     await act(
-      () =>
-        unwrap(
-          api.PUT("/api/brands/{brand}/rotas/{rota_id}", {
-            params: { path },
-            headers: { "If-Match": `"${revision}"` },
-            body,
-          }),
-        ),
+      () => updateRota(brand.slug, rota.id, revision, body),
       rota.active ? "The rota is off. What it planned stays." : "The rota is on. What is near is planned.",
     );
   }
   async function remove() {
     const gone = await act(
-      () => unwrap(api.DELETE("/api/brands/{brand}/rotas/{rota_id}", { params: { path } })),
+      () => deleteRota(brand.slug, rota.id),
       `The rota ${rota.name} is deleted. What it planned stays, its turns are drafts again.`,
     );
     if (gone) await navigate({ to: "/$brand/rotas", params: { brand: brand.slug } });
@@ -146,26 +138,13 @@ function Shown({ page }: { page: Page }) {
 function useDeeds(id: number): RollActions {
   const { brand } = useBrandContext();
   const act = useRotaAction(brand.slug);
-  const path = { brand: brand.slug, rota_id: id };
   const place = (one: Upcoming, turn: number | null, free = false) =>
-    unwrap(
-      api.PUT("/api/brands/{brand}/rotas/{rota_id}/placements", {
-        params: { path },
-        body: { profile: one.profile, at: one.at, turn, free },
-      }),
-    );
+    setPlacement(brand.slug, id, { profile: one.profile, at: one.at, turn, free });
   const back = (one: Upcoming) => async () => void (await act(() => place(one, one.turn, !one.fixed)));
   return {
     put: (one, turn) =>
       void act(() => place(one, turn), turn === null ? "Nothing goes there." : "Fixed there.", back(one)),
     free: (one) => void act(() => place(one, null, true), "The rota chooses there again.", back(one)),
-    swap: (one, other) =>
-      void act(
-        () =>
-          unwrap(
-            api.POST("/api/brands/{brand}/rotas/{rota_id}/placements/swap", { params: { path }, body: { one, other } }),
-          ),
-        "Swapped.",
-      ),
+    swap: (one, other) => void act(() => swapPlacements(brand.slug, id, { one, other }), "Swapped."),
   };
 }

@@ -1,8 +1,8 @@
 import { Box, chakra, Flex, Menu, Portal } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { removeTurn, reorderTurns } from "@/data/rotas";
 import { Thumb } from "@/features/calendar/Tray";
 import { Button } from "@/ui/Button";
 import { MenuList, MenuRow } from "@/ui/MenuParts";
@@ -15,14 +15,11 @@ export function TurnHead({ page, turn, n }: { page: RotaPage; turn: Turn; n: num
   const act = useRotaAction(brand.slug);
   const [limits, setLimits] = useState(false);
   const first = turn.wordings[0];
-  const path = { brand: brand.slug, rota_id: page.rota.id };
   const name = first?.headline || "no words yet";
   const order = (to: number) => {
     const ids = page.turns.map((t) => t.id).filter((id) => id !== turn.id);
     ids.splice(to, 0, turn.id);
-    return act(() =>
-      unwrap(api.PUT("/api/brands/{brand}/rotas/{rota_id}/turns", { params: { path }, body: { turns: ids } })),
-    );
+    return act(() => reorderTurns(brand.slug, page.rota.id, { turns: ids }));
   };
   const says = [
     turn.wordings.length > 1 && `${turn.wordings.length} wordings`,
@@ -73,12 +70,7 @@ export function TurnHead({ page, turn, n }: { page: RotaPage; turn: Turn; n: num
                   value="out"
                   onClick={() =>
                     void act(
-                      () =>
-                        unwrap(
-                          api.DELETE("/api/brands/{brand}/rotas/{rota_id}/turns/{turn_id}", {
-                            params: { path: { ...path, turn_id: turn.id } },
-                          }),
-                        ),
+                      () => removeTurn(brand.slug, page.rota.id, turn.id),
                       "It is out of the rota, and a draft again.",
                     )
                   }

@@ -1,8 +1,8 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { addTurnWording, removeTurnWording, updateTurn } from "@/data/rotas";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
@@ -18,13 +18,10 @@ export function TurnPanel({ rota, turn, close }: { rota: number; turn: Turn; clo
   const [times, setTimes] = useState(turn.times === null ? "" : String(turn.times));
   const [until, setUntil] = useState(turn.until ?? "");
   const [seasons, setSeasons] = useState(turn.seasons);
-  const path = { brand: brand.slug, rota_id: rota, turn_id: turn.id };
   async function send(event: FormEvent) {
     event.preventDefault();
     const body = { times: times ? Number(times) : null, until: until || null, seasons };
-    const fine = await form.send(() =>
-      unwrap(api.PUT("/api/brands/{brand}/rotas/{rota_id}/turns/{turn_id}", { params: { path }, body })),
-    );
+    const fine = await form.send(() => updateTurn(brand.slug, rota, turn.id, body));
     if (!fine) return;
     await act(async () => undefined, "Kept.");
     close();
@@ -45,15 +42,7 @@ export function TurnPanel({ rota, turn, close }: { rota: number; turn: Turn; clo
             <Button
               kind="quiet"
               aria-label={`Take out: ${one.headline}`}
-              onClick={() =>
-                void act(() =>
-                  unwrap(
-                    api.DELETE("/api/brands/{brand}/rotas/{rota_id}/turns/{turn_id}/wordings/{wording_id}", {
-                      params: { path: { ...path, wording_id: one.id } },
-                    }),
-                  ),
-                )
-              }
+              onClick={() => void act(() => removeTurnWording(brand.slug, rota, turn.id, one.id))}
             >
               ✕
             </Button>
@@ -64,13 +53,7 @@ export function TurnPanel({ rota, turn, close }: { rota: number; turn: Turn; clo
         mt="8px"
         onClick={() =>
           void act(
-            () =>
-              unwrap(
-                api.POST("/api/brands/{brand}/rotas/{rota_id}/turns/{turn_id}/wordings", {
-                  params: { path },
-                  body: {},
-                }),
-              ),
+            () => addTurnWording(brand.slug, rota, turn.id, {}),
             "Another wording is there: change it on the Bench.",
           )
         }

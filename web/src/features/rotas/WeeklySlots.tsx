@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { saveRotaSlots } from "@/data/rotas";
 import { Button } from "@/ui/Button";
 import { Input } from "@/ui/Field";
 import { formatClock, formatWeekday } from "@/ui/times";
@@ -16,15 +16,8 @@ export function WeeklySlots({ page }: { page: RotaPage }) {
   const [adding, setAdding] = useState(false);
   const [days, setDays] = useState<number[]>([]);
   const [at, setAt] = useState("09:00");
-  const path = { brand: brand.slug, rota_id: page.rota.id };
   const keep = (weekdays: number[], at: string, keep: boolean, words: string) =>
-    act(
-      () =>
-        unwrap(
-          api.PUT("/api/brands/{brand}/rotas/{rota_id}/slots", { params: { path }, body: { weekdays, at, keep } }),
-        ),
-      words,
-    );
+    act(() => saveRotaSlots(brand.slug, page.rota.id, { weekdays, at, keep }), words);
   async function send(event: FormEvent) {
     event.preventDefault();
     if (await keep(days, at, true, "The slots are kept for it.")) {

@@ -2,8 +2,8 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useParams, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, unwrap } from "@/api/client";
 import { BrandBlock } from "@/app/shell/BrandBlock";
+import { approveAllByLink, approveByLink, remarkByLink, sendBackByLink, signoffQueries } from "@/data/signoff";
 import { ProofFrom } from "@/features/posts/proof/from";
 import { Field } from "@/ui/Field";
 import { Loading } from "@/ui/Loading";
@@ -20,42 +20,15 @@ export function LinkSignPage() {
   const { post } = useSearch({ from: "/sign/$token" });
   const kept = `menudo-sign-name-${token.slice(0, 8)}`;
   const [name, setName] = useState(() => localStorage.getItem(kept) ?? "");
-  const path = { token };
-  const page = useQuery({
-    queryKey: ["sign", token],
-    queryFn: () => unwrap(api.GET("/api/sign/{token}", { params: { path } })),
-    retry: false,
-    refetchInterval: 60_000,
-  });
+  const page = useQuery(signoffQueries.byLink(token));
   const answers: Answers = {
     agree: (one, changes) =>
-      unwrap(
-        api.POST("/api/sign/{token}/posts/{post_id}/approve", {
-          params: { path: { token, post_id: one.post } },
-          body: { revision: one.revision, deliveries: null, changes, name },
-        }),
-      ),
+      approveByLink(token, one.post, { revision: one.revision, deliveries: null, changes, name }),
     agreeToAll: (posts) =>
-      unwrap(
-        api.POST("/api/sign/{token}/approve", {
-          params: { path },
-          body: { posts: posts.map((p) => ({ id: p.post, revision: p.revision })), name },
-        }),
-      ),
+      approveAllByLink(token, { posts: posts.map((p) => ({ id: p.post, revision: p.revision })), name }),
     sendBack: (one, words, on) =>
-      unwrap(
-        api.POST("/api/sign/{token}/posts/{post_id}/send-back", {
-          params: { path: { token, post_id: one.post } },
-          body: { revision: one.revision, words, ...on, deliveries: null, name },
-        }),
-      ),
-    say: (one, text, on) =>
-      unwrap(
-        api.POST("/api/sign/{token}/posts/{post_id}/remarks", {
-          params: { path: { token, post_id: one.post } },
-          body: { text, ...on, name },
-        }),
-      ),
+      sendBackByLink(token, one.post, { revision: one.revision, words, ...on, deliveries: null, name }),
+    say: (one, text, on) => remarkByLink(token, one.post, { text, ...on, name }),
   };
   return (
     <Box as="main" minH="100vh" display="flex" flexDirection="column">

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { peopleQueries } from "@/data/people";
 import { useLabels } from "@/features/calendar/queries";
 import { useProfiles } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
@@ -30,10 +30,7 @@ export function RuleEditor({ rule, rules, n, at, change, remove }: Props) {
   const { brand } = useBrandContext();
   const profiles = useProfiles(brand.slug).data ?? [];
   const labels = useLabels(brand.slug).data ?? [];
-  const people = useQuery({
-    queryKey: ["people", brand.slug],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/people", { params: { path: { brand: brand.slug } } })),
-  }).data;
+  const people = useQuery(peopleQueries.list(brand.slug)).data;
   const ids = (list: (string | number)[]) => list.map(Number);
   return (
     <Box as="fieldset" borderTopWidth="2px" borderColor="ink" pt="10px" mt="16px" aria-label={`Rule ${n + 1}`}>

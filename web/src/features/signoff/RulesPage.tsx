@@ -1,8 +1,10 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { previewSignRules, saveSignRules, signoffQueries } from "@/data/signoff";
 import { Button } from "@/ui/Button";
 import { Loading } from "@/ui/Loading";
 import { QueryFailed } from "@/ui/QueryFailed";
@@ -29,11 +31,7 @@ const FRESH: Rule = {
 /** What a brand wants signed off, by whom and until when; and the links with which clients do it. */
 export function RulesPage() {
   const { brand } = useBrandContext();
-  const path = { brand: brand.slug };
-  const rules = useQuery({
-    queryKey: ["sign-rules", brand.slug],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/sign-rules", { params: { path } })),
-  });
+  const rules = useQuery(signoffQueries.rules(brand.slug));
   if (rules.error) return <QueryFailed error={rules.error} again={() => rules.refetch()} />;
   if (!rules.data) return <Loading />;
   return (
@@ -53,7 +51,7 @@ export function RulesPage() {
 
 function Editor({ rules }: { rules: Rules }) {
   const { brand, may } = useBrandContext();
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const [needed, setNeeded] = useState(rules.needed);
   const [moving, setMoving] = useState(rules.signoff_on_move);
@@ -78,19 +76,14 @@ function Editor({ rules }: { rules: Rules }) {
 
   async function look() {
     await form.send(async () => {
-      const found = await unwrap(
-        api.POST("/api/brands/{brand}/sign-rules/preview", { params: { path: { brand: brand.slug } }, body }),
-      );
+      const found = await previewSignRules(brand.slug, body);
       setTried({ of: values, ...found });
     });
   }
   async function send() {
-    const fine = await form.send(() =>
-      unwrap(api.PUT("/api/brands/{brand}/sign-rules", { params: { path: { brand: brand.slug } }, body })),
-    );
+    const fine = await form.send(() => saveSignRules(brand.slug, body));
     if (!fine) return;
-    for (const key of ["sign-rules", "me", "calendar", "signing", "post", "today"])
-      await queries.invalidateQueries({ queryKey: key === "me" ? [key] : [key, brand.slug] });
+    await changed("brand", "post", "delivery");
     toast("The rules are kept. What is open has been looked at again.");
   }
   return (

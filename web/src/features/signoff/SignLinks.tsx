@@ -1,8 +1,10 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { createSignLink, revokeSignLink, signoffQueries } from "@/data/signoff";
 import { useProfiles } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
@@ -17,25 +19,14 @@ import { Chosen } from "./Chosen";
 /** Links with which clients sign off: make one, copy it, see when it was last opened, take it back. */
 export function SignLinks({ signers }: { signers: Schemas["SignerOut"][] }) {
   const { brand, me, may } = useBrandContext();
-  const queries = useQueryClient();
-  const path = { brand: brand.slug };
+  const changed = useChanged(brand.slug);
   const [made, setMade] = useState<Schemas["SignLinkMade"] | null>(null);
-  const links = useQuery({
-    queryKey: ["sign-links", brand.slug],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/sign-links", { params: { path } })),
-    enabled: may("manage_people"),
-  });
+  const links = useQuery({ ...signoffQueries.links(brand.slug), enabled: may("manage_people") });
   if (!may("manage_people")) return null;
-  const changed = async () => {
-    await queries.invalidateQueries({ queryKey: ["sign-links", brand.slug] });
-    await queries.invalidateQueries({ queryKey: ["sign-rules", brand.slug] });
-  };
   async function revoke(id: number) {
-    await unwrap(
-      api.DELETE("/api/brands/{brand}/sign-links/{link_id}", { params: { path: { ...path, link_id: id } } }),
-    );
+    await revokeSignLink(brand.slug, id);
     if (made?.link.id === id) setMade(null);
-    await changed();
+    await changed("sign-link");
     toast("The link leads nowhere any more. What was answered by it stands.");
   }
   return (
@@ -72,7 +63,7 @@ export function SignLinks({ signers }: { signers: Schemas["SignerOut"][] }) {
         signers={signers}
         made={async (one) => {
           setMade(one);
-          await changed();
+          await changed("sign-link");
         }}
       />
     </Box>
@@ -101,9 +92,7 @@ function NewLink({ signers, made }: NewProps) {
         may_edit: edit,
         days: Number(days),
       };
-      await made(
-        await unwrap(api.POST("/api/brands/{brand}/sign-links", { params: { path: { brand: brand.slug } }, body })),
-      );
+      await made(await createSignLink(brand.slug, body));
     });
   }
   return (

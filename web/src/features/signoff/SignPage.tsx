@@ -1,8 +1,9 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { api, ifMatch, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { approveAll, approvePost, sendBack, signoffQueries } from "@/data/signoff";
+import { createRemark } from "@/data/talk";
 import { EmptyState } from "@/ui/EmptyState";
 import { Loading } from "@/ui/Loading";
 import { QueryFailed } from "@/ui/QueryFailed";
@@ -16,42 +17,12 @@ export function SignPage() {
   const { post, everyone = false } = useSearch({ from: "/$brand/sign" });
   const navigate = useNavigate({ from: "/$brand/sign" });
   const path = { brand: brand.slug };
-  const page = useQuery({
-    queryKey: ["signing", brand.slug, "page", everyone],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/signoffs", { params: { path, query: { everyone } } })),
-    enabled: may("sign_off"),
-  });
+  const page = useQuery({ ...signoffQueries.pending(brand.slug, everyone), enabled: may("sign_off") });
   const answers: Answers = {
-    agree: (one, changes) =>
-      unwrap(
-        api.POST("/api/brands/{brand}/posts/{post_id}/approve", {
-          params: { path: { ...path, post_id: one.post } },
-          headers: ifMatch(one.revision),
-          body: { deliveries: null, changes },
-        }),
-      ),
-    agreeToAll: (posts) =>
-      unwrap(
-        api.POST("/api/brands/{brand}/approve", {
-          params: { path },
-          body: { posts: posts.map((p) => ({ id: p.post, revision: p.revision })) },
-        }),
-      ),
-    sendBack: (one, words, on) =>
-      unwrap(
-        api.POST("/api/brands/{brand}/posts/{post_id}/send-back", {
-          params: { path: { ...path, post_id: one.post } },
-          headers: ifMatch(one.revision),
-          body: { words, ...on, deliveries: null },
-        }),
-      ),
-    say: (one, text, on) =>
-      unwrap(
-        api.POST("/api/brands/{brand}/posts/{post_id}/remarks", {
-          params: { path: { ...path, post_id: one.post } },
-          body: { text, ...on, shared: false },
-        }),
-      ),
+    agree: (one, changes) => approvePost(brand.slug, one.post, one.revision, { deliveries: null, changes }),
+    agreeToAll: (posts) => approveAll(brand.slug, { posts: posts.map((p) => ({ id: p.post, revision: p.revision })) }),
+    sendBack: (one, words, on) => sendBack(brand.slug, one.post, one.revision, { words, ...on, deliveries: null }),
+    say: (one, text, on) => createRemark(brand.slug, one.post, { text, ...on, shared: false }),
   };
   if (!may("sign_off"))
     return (

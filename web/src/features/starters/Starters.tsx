@@ -1,8 +1,9 @@
 import { Box, Flex, Menu, Portal } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { discardStarter, keepStarter, moreStarters, starterQueries } from "@/data/starters";
 import { Thumb } from "@/features/calendar/Tray";
 import { Part } from "@/features/today/Part";
 import { Button } from "@/ui/Button";
@@ -21,11 +22,8 @@ const REASONS: [Schemas["Reason"], string][] = [
 /** Proposed drafts, so that nobody faces an empty page. */
 export function Starters() {
   const { brand, may } = useBrandContext();
-  const act = useAction(brand.slug, ["starters", "calendar"]);
-  const found = useQuery({
-    queryKey: ["starters", brand.slug],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/starters", { params: { path: { brand: brand.slug } } })),
-  }).data;
+  const act = useAction(brand.slug, ["starter", "post"]);
+  const found = useQuery(starterQueries.list(brand.slug)).data;
   if (!found || !may("write")) return null;
   return (
     <Part title="Starters" count={found.length} empty="No starters wait.">
@@ -36,14 +34,7 @@ export function Starters() {
       {found.map((one) => (
         <Row key={one.id} one={one} />
       ))}
-      <Button
-        mt="8px"
-        onClick={() =>
-          void act(() =>
-            unwrap(api.POST("/api/brands/{brand}/starters/more", { params: { path: { brand: brand.slug } } })),
-          )
-        }
-      >
+      <Button mt="8px" onClick={() => void act(() => moreStarters(brand.slug))}>
         More starters
       </Button>
     </Part>
@@ -53,13 +44,10 @@ export function Starters() {
 function Row({ one }: { one: Starter }) {
   const { brand } = useBrandContext();
   const navigate = useNavigate();
-  const act = useAction(brand.slug, ["starters", "calendar"]);
-  const path = { brand: brand.slug, starter_id: one.id };
+  const act = useAction(brand.slug, ["starter", "post"]);
   const name = one.text.slice(0, 60);
   async function keep() {
-    const done = await act(() =>
-      unwrap(api.POST("/api/brands/{brand}/starters/{starter_id}/keep", { params: { path } })),
-    );
+    const done = await act(() => keepStarter(brand.slug, one.id));
     if (done)
       await navigate({
         to: "/$brand/bench/$post",
@@ -96,13 +84,7 @@ function Row({ one }: { one: Starter }) {
                   value={reason}
                   onClick={() =>
                     void act(
-                      () =>
-                        unwrap(
-                          api.POST("/api/brands/{brand}/starters/{starter_id}/discard", {
-                            params: { path },
-                            body: { reason },
-                          }),
-                        ),
+                      () => discardStarter(brand.slug, one.id, { reason }),
                       "Thrown away. What comes next follows from why.",
                     )
                   }

@@ -1,8 +1,9 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { type KeyboardEvent, useRef, useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { createRemark } from "@/data/talk";
 import { Button } from "@/ui/Button";
 import { TextArea } from "@/ui/TextArea";
 import { Tick } from "@/ui/Tick";
@@ -17,7 +18,7 @@ const NAMING = /(^|\s)@([\p{L}\p{M} .'-]{0,40})$/u;
 /** Say something: on the whole post, a version, a field. @ offers the brand's people. */
 export function NewRemark({ id, people, versions }: Props) {
   const { brand } = useBrandContext();
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const area = useRef<HTMLTextAreaElement>(null);
   const [text, setText] = useState("");
@@ -55,15 +56,10 @@ export function NewRemark({ id, people, versions }: Props) {
   }
   function send() {
     void form.send(async () => {
-      await unwrap(
-        api.POST("/api/brands/{brand}/posts/{post_id}/remarks", {
-          params: { path: { brand: brand.slug, post_id: id } },
-          body: { text, ...on, shared },
-        }),
-      );
+      await createRemark(brand.slug, id, { text, ...on, shared });
       setText("");
       setOn(WHOLE_POST);
-      await queries.invalidateQueries({ queryKey: ["talk", brand.slug, id] });
+      await changed({ kind: "remarks", id });
     });
   }
   return (

@@ -1,8 +1,9 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { api, type Network, Problem, type Schemas, unwrap } from "@/api/client";
+import { type Network, Problem, type Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { deleteRemark, resolveRemark, updateRemark } from "@/data/talk";
 import { Button } from "@/ui/Button";
 import { TextArea } from "@/ui/TextArea";
 import { formatInstant } from "@/ui/times";
@@ -13,14 +14,13 @@ type Props = { post: number; remark: Schemas["RemarkOut"]; networks: Map<string,
 /** One remark: whose, when, on what; settled by anyone, changed by who made it. */
 export function OneRemark({ post, remark, networks, lit }: Props) {
   const { brand, me } = useBrandContext();
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const [editing, setEditing] = useState(false);
   const [text, setText] = useState(remark.text);
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (lit) box.current?.scrollIntoView({ block: "center" });
   }, [lit]);
-  const path = { brand: brand.slug, post_id: post, remark_id: remark.id };
 
   async function attempt(act: () => Promise<unknown>) {
     try {
@@ -30,8 +30,7 @@ export function OneRemark({ post, remark, networks, lit }: Props) {
       if (!(error instanceof Problem)) throw error;
       toast(error.message, { wrong: true });
     }
-    await queries.invalidateQueries({ queryKey: ["talk", brand.slug, post] });
-    await queries.invalidateQueries({ queryKey: ["waiting"] });
+    await changed({ kind: "remarks", id: post });
   }
   const on = [networks.get(remark.network)?.name, remark.field.replace("_", " ")].filter(Boolean).join(", ");
   return (
@@ -62,16 +61,7 @@ export function OneRemark({ post, remark, networks, lit }: Props) {
             <Button
               kind="main"
               disabled={!text.trim()}
-              onClick={() =>
-                void attempt(() =>
-                  unwrap(
-                    api.PUT("/api/brands/{brand}/posts/{post_id}/remarks/{remark_id}", {
-                      params: { path },
-                      body: { text },
-                    }),
-                  ),
-                )
-              }
+              onClick={() => void attempt(() => updateRemark(brand.slug, post, remark.id, { text }))}
             >
               Keep
             </Button>
@@ -89,14 +79,7 @@ export function OneRemark({ post, remark, networks, lit }: Props) {
             kind="link"
             fontSize="12px"
             onClick={() =>
-              void attempt(() =>
-                unwrap(
-                  api.POST("/api/brands/{brand}/posts/{post_id}/remarks/{remark_id}/resolved", {
-                    params: { path },
-                    body: { resolved: !remark.resolved_at },
-                  }),
-                ),
-              )
+              void attempt(() => resolveRemark(brand.slug, post, remark.id, { resolved: !remark.resolved_at }))
             }
           >
             {remark.resolved_at ? "Open again" : "Settle"}
@@ -109,11 +92,7 @@ export function OneRemark({ post, remark, networks, lit }: Props) {
               <Button
                 kind="link"
                 fontSize="12px"
-                onClick={() =>
-                  void attempt(() =>
-                    unwrap(api.DELETE("/api/brands/{brand}/posts/{post_id}/remarks/{remark_id}", { params: { path } })),
-                  )
-                }
+                onClick={() => void attempt(() => deleteRemark(brand.slug, post, remark.id))}
               >
                 Take back
               </Button>

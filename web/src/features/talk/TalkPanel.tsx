@@ -1,7 +1,8 @@
 import { Box } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, type Network, unwrap } from "@/api/client";
+import type { Network } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { talkQueries, watchPost } from "@/data/talk";
 import { Button } from "@/ui/Button";
 import { Loading } from "@/ui/Loading";
 import { QueryFailed } from "@/ui/QueryFailed";
@@ -18,13 +19,11 @@ type Props = { id: number; networks: Map<string, Network>; versions: Version[]; 
 export function TalkPanel({ id, networks, versions, at, close }: Props) {
   const { brand } = useBrandContext();
   const queries = useQueryClient();
-  const path = { brand: brand.slug, post_id: id };
   const talk = useTalk(brand.slug, id);
   const watch = useMutation({
-    mutationFn: (on: boolean) =>
-      unwrap(api.PUT("/api/brands/{brand}/posts/{post_id}/watch", { params: { path }, body: { on } })),
+    mutationFn: (on: boolean) => watchPost(brand.slug, id, { on }),
     onSuccess: (now) => {
-      queries.setQueryData(["talk", brand.slug, id], now);
+      queries.setQueryData(talkQueries.post(brand.slug, id).queryKey, now);
       toast(now.watching ? "You are told of what happens to this post." : "You are told of it no more.");
     },
   });
@@ -66,10 +65,5 @@ export function TalkPanel({ id, networks, versions, at, close }: Props) {
 }
 
 export function useTalk(brand: string, id: number | null) {
-  return useQuery({
-    queryKey: ["talk", brand, id],
-    queryFn: () =>
-      unwrap(api.GET("/api/brands/{brand}/posts/{post_id}/talk", { params: { path: { brand, post_id: id ?? 0 } } })),
-    enabled: id !== null,
-  });
+  return useQuery(talkQueries.post(brand, id));
 }

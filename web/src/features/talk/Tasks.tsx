@@ -1,8 +1,10 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, Problem, type Schemas, unwrap } from "@/api/client";
+import { Problem, type Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { assignTask, completeTask, talkQueries } from "@/data/talk";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Select } from "@/ui/Select";
@@ -14,21 +16,20 @@ import { useForm } from "@/ui/useForm";
 export function Tasks({ id, talk }: { id: number; talk: Schemas["TalkOut"] }) {
   const { brand, me, may } = useBrandContext();
   const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const [open, setOpen] = useState(false);
   const [user, setUser] = useState("");
   const [words, setWords] = useState("");
   const [wall, setWall] = useState("");
-  const path = { brand: brand.slug, post_id: id };
   const keep = async (now: Schemas["TalkOut"]) => {
-    queries.setQueryData(["talk", brand.slug, id], now);
-    await queries.invalidateQueries({ queryKey: ["waiting"] });
+    queries.setQueryData(talkQueries.post(brand.slug, id).queryKey, now);
+    await changed("assignment");
   };
 
   async function done(task: number) {
     try {
-      const url = "/api/brands/{brand}/posts/{post_id}/tasks/{task_id}/done";
-      await keep(await unwrap(api.POST(url, { params: { path: { ...path, task_id: task } } })));
+      await keep(await completeTask(brand.slug, id, task));
       toast("Seen to.");
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
@@ -38,7 +39,7 @@ export function Tasks({ id, talk }: { id: number; talk: Schemas["TalkOut"] }) {
   function ask() {
     void form.send(async () => {
       const body = { user: Number(user), summary: words, due_wall_time: wall };
-      await keep(await unwrap(api.POST("/api/brands/{brand}/posts/{post_id}/tasks", { params: { path }, body })));
+      await keep(await assignTask(brand.slug, id, body));
       setOpen(false);
       setWords("");
       setWall("");

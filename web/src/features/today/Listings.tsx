@@ -1,8 +1,9 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { deliveryQueries } from "@/data/delivery";
 import { StateShape } from "@/ui/StateShape";
 import { formatInstant } from "@/ui/times";
 import { Part } from "./Part";
@@ -12,10 +13,7 @@ const SHAPES: Record<string, string> = { empty: "missed", ending: "held", fresh:
 /** How fresh each listing is: which have nothing on them, which are about to, and how much of the cap is used. */
 export function Listings() {
   const { brand, may } = useBrandContext();
-  const found = useQuery({
-    queryKey: ["listings", brand.slug],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/listings", { params: { path: { brand: brand.slug } } })),
-  }).data;
+  const found = useQuery(deliveryQueries.listings(brand.slug)).data;
   if (!found || found.length === 0) return null;
   return (
     <Part title="Listings" count={found.filter((one) => one.state !== "fresh").length}>

@@ -1,8 +1,9 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { calendarQueries } from "@/data/calendar";
 import { useNetworks, useObstacles } from "@/features/profiles/queries";
 import { Starters } from "@/features/starters/Starters";
 import { Loading } from "@/ui/Loading";
@@ -21,11 +22,7 @@ type Item = Schemas["TodayItem"];
 export function TodayPage() {
   const { brand, me, may } = useBrandContext();
   const path = { brand: brand.slug };
-  const today = useQuery({
-    queryKey: ["today", brand.slug],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/today", { params: { path } })),
-    refetchInterval: 60_000,
-  });
+  const today = useQuery(calendarQueries.today(brand.slug));
   const standing = useObstacles(brand.slug).data;
   if (today.error && !today.data) return <QueryFailed error={today.error} again={() => today.refetch()} />;
   if (!today.data) return <Loading />;

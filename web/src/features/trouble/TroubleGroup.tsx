@@ -1,9 +1,12 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, ifMatch, type Network, Problem, type Schemas, unwrap } from "@/api/client";
+import { type Network, Problem, type Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
-import { useDropped, useUndo } from "@/features/calendar/queries";
+import { useChanged } from "@/data/changes";
+import { retryComment, retryDeliveries } from "@/data/delivery";
+import { callOffDeliveries } from "@/data/posts";
+import { useUndo } from "@/features/calendar/queries";
 import { Button } from "@/ui/Button";
 import { NetworkTile } from "@/ui/NetworkTile";
 import { StateShape } from "@/ui/StateShape";
@@ -16,7 +19,7 @@ type Item = Schemas["TroubleItem"];
 /** Trouble of one cause: what it is, what to do, and doing it to one or to all. */
 export function TroubleGroup({ group, networks }: { group: Group; networks: Map<string, Network> }) {
   const { brand, may } = useBrandContext();
-  const dropped = useDropped(brand.slug);
+  const changed = useChanged(brand.slug);
   const [busy, setBusy] = useState(false);
   const path = { brand: brand.slug };
   const undo = useUndo(brand.slug);
@@ -31,31 +34,26 @@ export function TroubleGroup({ group, networks }: { group: Group; networks: Map<
       if (!(error instanceof Problem)) throw error;
       toast(error.message, { wrong: true });
     } finally {
-      await dropped();
+      await changed("delivery");
       setBusy(false);
     }
   }
   const retry = (items: Item[]) =>
     attempt(async () => {
       const body = { deliveries: items.map((i) => ({ id: i.delivery, revision: i.revision })) };
-      const done = await unwrap(api.POST("/api/brands/{brand}/troubles/retry", { params: { path }, body }));
+      const done = await retryDeliveries(brand.slug, body);
       for (const left of done.left.slice(0, 3)) toast(left.reason, { wrong: true });
       toast(done.done === 1 ? "It is being sent again." : `${done.done} are being sent again.`);
     });
   const comment = (item: Item) =>
     attempt(async () => {
-      await unwrap(
-        api.POST("/api/brands/{brand}/deliveries/{delivery_id}/comment", {
-          params: { path: { ...path, delivery_id: item.delivery } },
-          headers: ifMatch(item.revision),
-        }),
-      );
+      await retryComment(brand.slug, item.delivery, item.revision);
       toast("The comment is being sent again.");
     });
   const callOff = (items: Item[]) =>
     attempt(async () => {
       const body = { deliveries: items.map((i) => i.delivery) };
-      const done = await unwrap(api.POST("/api/brands/{brand}/call-offs", { params: { path }, body }));
+      const done = await callOffDeliveries(brand.slug, body);
       const entry = done.undo;
       toast(`Called ${done.moved.length} off.`, { undo: entry ? () => undo(entry) : undefined });
     });

@@ -1,8 +1,8 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { deliveryQueries } from "@/data/delivery";
 import { useNetworks, useProfiles } from "@/features/profiles/queries";
 import { EmptyState } from "@/ui/EmptyState";
 import { Loading } from "@/ui/Loading";
@@ -20,14 +20,7 @@ export function TroublePage() {
   const { profile, days = 30 } = useSearch({ from: "/$brand/trouble" });
   const profiles = useProfiles(brand.slug).data ?? [];
   const networks = useNetworks();
-  const found = useQuery({
-    queryKey: ["trouble", brand.slug, profile ?? 0, days],
-    queryFn: () =>
-      unwrap(
-        api.GET("/api/brands/{brand}/troubles", { params: { path: { brand: brand.slug }, query: { days, profile } } }),
-      ),
-    placeholderData: (before) => before,
-  });
+  const found = useQuery(deliveryQueries.troubles(brand.slug, profile, days));
   if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   const { groups, counts } = found.data;

@@ -1,14 +1,16 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
-import { api, Problem, type Schemas, unwrap } from "@/api/client";
+import { Problem, type Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
 import { useToday } from "@/app/shell/useStrip";
+import { useChanged } from "@/data/changes";
+import { scheduleBatch } from "@/data/plans";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Tick } from "@/ui/Tick";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { useDropped, useUndo } from "../queries";
+import { useUndo } from "../queries";
 import { IntervalFields, ProfileFields } from "./BatchFields";
 import { BatchLine } from "./BatchLine";
 import { type Plan, useBatch } from "./useBatch";
@@ -17,7 +19,7 @@ type Props = { posts: number[]; ghosts: (rows: Schemas["BatchRowOut"][]) => void
 /** Many drafts laid out from a day onward: every date in sight, and on the lanes, before anything is fixed. */
 export function BatchPanel({ posts, ghosts, close }: Props) {
   const { brand } = useBrandContext();
-  const dropped = useDropped(brand.slug);
+  const changed = useChanged(brand.slug);
   const undo = useUndo(brand.slug);
   const form = useForm();
   const today = useToday();
@@ -48,15 +50,13 @@ export function BatchPanel({ posts, ghosts, close }: Props) {
           jitter: r.jitter,
         })),
       };
-      const done = await unwrap(
-        api.POST("/api/brands/{brand}/batches", { params: { path: { brand: brand.slug } }, body }),
-      );
+      const done = await scheduleBatch(brand.slug, body);
       for (const left of done.left.slice(0, 3)) toast(left.reason, { wrong: true });
       const entry = done.undo;
       toast(`Planned ${done.planned.length} ${done.planned.length === 1 ? "delivery" : "deliveries"}.`, {
         undo: entry ? () => undo(entry) : undefined,
       });
-      await dropped();
+      await changed("delivery");
       close();
     });
   const wrong = problem instanceof Problem ? problem : null;

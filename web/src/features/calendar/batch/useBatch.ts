@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
+import { planQueries } from "@/data/plans";
 
 export type Plan = {
   how: "slots" | "run";
@@ -35,15 +36,7 @@ export function useBatch(brand: string, posts: number[], plan: Plan) {
       return { post, asset: null, profile, wall_time: wall };
     }),
   };
-  const asked = JSON.stringify(body);
-  const looked = useQuery({
-    queryKey: ["calendar", brand, "laid", asked],
-    queryFn: () =>
-      unwrap(api.POST("/api/brands/{brand}/batches/preview", { params: { path: { brand } }, body: JSON.parse(asked) })),
-    enabled: posts.length > 0 && plan.first !== "",
-    placeholderData: (before) => before,
-    retry: false,
-  });
+  const looked = useQuery({ ...planQueries.batch(brand, body), enabled: posts.length > 0 && plan.first !== "" });
   const rows = useMemo(
     () =>
       (looked.data?.rows ?? []).map((row): Row => {

@@ -1,14 +1,16 @@
 import { Box, Flex, Menu, Portal } from "@chakra-ui/react";
 import { useState } from "react";
-import { api, type Ticket, unwrap } from "@/api/client";
+import type { Ticket } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { callOffDeliveries, fetchPost, markPosts } from "@/data/posts";
 import { useSignoffActions } from "@/features/signoff/usePostSignoff";
 import { Button } from "@/ui/Button";
 import { MenuList, MenuRow } from "@/ui/MenuParts";
 import { addDays } from "@/ui/times";
 import { toast } from "@/ui/toasts";
 import { InkMark } from "../Labels";
-import { told, useCampaigns, useDropped, useLabels, useMoves, useUndo } from "../queries";
+import { told, useCampaigns, useLabels, useMoves, useUndo } from "../queries";
 import { useBoard } from "./board";
 
 /** What can be done with all the cards chosen, at the page's foot. */
@@ -16,7 +18,7 @@ export function BulkBar({ tickets, clear }: { tickets: Ticket[]; clear: () => vo
   const { brand, may } = useBrandContext();
   const { window } = useBoard();
   const moves = useMoves(brand.slug);
-  const dropped = useDropped(brand.slug);
+  const changed = useChanged(brand.slug);
   const undo = useUndo(brand.slug);
   const [by, setBy] = useState("1");
   const movable = tickets.filter((t) => t.moves);
@@ -42,9 +44,7 @@ export function BulkBar({ tickets, clear }: { tickets: Ticket[]; clear: () => vo
   async function callOff() {
     try {
       const body = { deliveries: tickets.map((t) => t.id) };
-      const done = await unwrap(
-        api.POST("/api/brands/{brand}/call-offs", { params: { path: { brand: brand.slug } }, body }),
-      );
+      const done = await callOffDeliveries(brand.slug, body);
       for (const left of done.left.slice(0, 3)) toast(left.reason, { wrong: true });
       const entry = done.undo;
       toast(`Called ${done.moved.length} off.`, { undo: entry ? () => undo(entry) : undefined });
@@ -52,7 +52,7 @@ export function BulkBar({ tickets, clear }: { tickets: Ticket[]; clear: () => vo
     } catch (error) {
       toast(told(error as Error), { wrong: true });
     }
-    await dropped();
+    await changed("delivery");
   }
   return (
     <Flex
@@ -113,13 +113,7 @@ function PutUp({ tickets, clear }: { tickets: Ticket[]; clear: () => void }) {
   const { putUp } = useSignoffActions(brand.slug);
   async function go() {
     const ids = [...new Set(tickets.map((t) => t.post))];
-    const posts = await Promise.all(
-      ids.map((id) =>
-        unwrap(
-          api.GET("/api/brands/{brand}/posts/{post_id}", { params: { path: { brand: brand.slug, post_id: id } } }),
-        ),
-      ),
-    );
+    const posts = await Promise.all(ids.map((id) => fetchPost(brand.slug, id)));
     putUp.mutate(posts.map(({ id, revision }) => ({ id, revision })));
     clear();
   }
@@ -134,7 +128,7 @@ function MarkMenu({ tickets }: { tickets: Ticket[] }) {
   const { brand } = useBrandContext();
   const labels = useLabels(brand.slug).data ?? [];
   const campaigns = useCampaigns(brand.slug).data ?? [];
-  const dropped = useDropped(brand.slug);
+  const changed = useChanged(brand.slug);
   const posts = [...new Set(tickets.map((t) => t.post))];
   async function mark(
     part: { add?: number[]; remove?: number[]; campaign?: number | null; sets_campaign?: boolean },
@@ -142,14 +136,12 @@ function MarkMenu({ tickets }: { tickets: Ticket[] }) {
   ) {
     try {
       const body = { posts, add: [], remove: [], campaign: null, sets_campaign: false, ...part };
-      const done = await unwrap(
-        api.POST("/api/brands/{brand}/marks", { params: { path: { brand: brand.slug } }, body }),
-      );
+      const done = await markPosts(brand.slug, body);
       toast(`${words}: ${done.posts} ${done.posts === 1 ? "post" : "posts"}.`);
     } catch (error) {
       toast(told(error as Error), { wrong: true });
     }
-    await dropped();
+    await changed("delivery");
   }
   if (!labels.length && !campaigns.length) return null;
   return (

@@ -1,9 +1,11 @@
 import { useState } from "react";
-import { api, type CalendarWindow, ifMatch, type Schemas, type Ticket, unwrap } from "@/api/client";
+import type { CalendarWindow, Schemas, Ticket } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { planPost } from "@/data/posts";
 import { addDays, formatClock, formatDay } from "@/ui/times";
 import { toast } from "@/ui/toasts";
-import { told, useDropped, useMoves, useUndo } from "../queries";
+import { told, useMoves, useUndo } from "../queries";
 import type { Draft, Spot } from "./board";
 
 type Move = Schemas["OneMoveIn"];
@@ -14,7 +16,7 @@ const REMEMBERED = "menudo.whole";
 export function useDrop(window: CalendarWindow, selected: ReadonlySet<number>, clear: () => void) {
   const { brand, me } = useBrandContext();
   const moves = useMoves(brand.slug);
-  const dropped = useDropped(brand.slug);
+  const changed = useChanged(brand.slug);
   const undo = useUndo(brand.slug);
   const [ask, setAsk] = useState<Ask | null>(null);
 
@@ -97,18 +99,15 @@ export function useDrop(window: CalendarWindow, selected: ReadonlySet<number>, c
       seed: 0,
     };
     const body: Schemas["PlanIn"] = { when, profiles: spot.profile !== undefined ? [spot.profile] : null };
-    const params = { path: { brand: brand.slug, post_id: draft.post } };
     try {
-      const done = await unwrap(
-        api.POST("/api/brands/{brand}/posts/{post_id}/plan", { params, headers: ifMatch(draft.revision), body }),
-      );
+      const done = await planPost(brand.slug, draft.post, draft.revision, body);
       for (const left of done.left.slice(0, 3)) toast(left.reason, { wrong: true });
       const entry = done.undo;
       toast(`Planned for ${formatDay(date)}.`, { undo: entry ? () => undo(entry) : undefined });
     } catch (error) {
       toast(told(error as Error), { wrong: true });
     }
-    await dropped();
+    await changed("delivery");
   }
   return { setDown, toTray, putDraft, ask, answer };
 }

@@ -1,43 +1,36 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { subscribe, unsubscribe } from "@/data/calendar";
+import { useChanged } from "@/data/changes";
 import { useSets } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { Select } from "@/ui/Select";
 import { formatInstant } from "@/ui/times";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { useChangedList, useSubscriptions } from "../queries";
+import { useSubscriptions } from "../queries";
 
 /** Secret addresses at which other calendar programs read the plan (iCalendar). */
 export function AddressesPanel() {
   const { brand, me } = useBrandContext();
   const sets = useSets(brand.slug).data ?? [];
   const found = useSubscriptions(brand.slug).data ?? [];
-  const changed = useChangedList(brand.slug, "subscriptions");
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const [of, setOf] = useState("brand");
   const [address, setAddress] = useState("");
   async function make() {
     const body = { profiles: /^\d+$/.test(of) ? Number(of) : null, mine: of === "mine" };
     await form.send(async () => {
-      const made = await unwrap(
-        api.POST("/api/brands/{brand}/subscriptions", { params: { path: { brand: brand.slug } }, body }),
-      );
+      const made = await subscribe(brand.slug, body);
       setAddress(made.address);
     });
-    await changed();
+    await changed("subscription");
   }
   async function revoke(id: number) {
-    await form.send(() =>
-      unwrap(
-        api.DELETE("/api/brands/{brand}/subscriptions/{subscription_id}", {
-          params: { path: { brand: brand.slug, subscription_id: id } },
-        }),
-      ),
-    );
-    await changed();
+    await form.send(() => unsubscribe(brand.slug, id));
+    await changed("subscription");
     toast("The address leads nowhere now.");
   }
   return (

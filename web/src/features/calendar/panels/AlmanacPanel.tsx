@@ -1,7 +1,9 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { createDate, deleteDate, saveAlmanac } from "@/data/calendar";
+import { useChanged } from "@/data/changes";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Loading } from "@/ui/Loading";
@@ -9,7 +11,7 @@ import { Picker } from "@/ui/Select";
 import { Tick } from "@/ui/Tick";
 import { formatDay } from "@/ui/times";
 import { useForm } from "@/ui/useForm";
-import { useAlmanac, useChangedList } from "../queries";
+import { useAlmanac } from "../queries";
 
 /** Which days worth a post the brand sees. */
 export function AlmanacPanel() {
@@ -20,18 +22,13 @@ export function AlmanacPanel() {
 
 function Choices({ almanac }: { almanac: Schemas["AlmanacOut"] }) {
   const { brand, may } = useBrandContext();
-  const changed = useChangedList(brand.slug, "almanac");
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const write = may("write");
   async function keep(part: Partial<Schemas["AlmanacIn"]>) {
     const { countries, observances, excluded: without } = almanac;
     const body = { countries, observances, without, ...part };
-    if (
-      await form.send(() =>
-        unwrap(api.PUT("/api/brands/{brand}/almanac", { params: { path: { brand: brand.slug } }, body })),
-      )
-    )
-      await changed();
+    if (await form.send(() => saveAlmanac(brand.slug, body))) await changed("almanac");
   }
   const name = (code: string) => almanac.known.find((c) => c.code === code)?.name ?? code;
   return (
@@ -112,27 +109,20 @@ function Choices({ almanac }: { almanac: Schemas["AlmanacOut"] }) {
 
 function OwnDates({ almanac }: { almanac: Schemas["AlmanacOut"] }) {
   const { brand, may } = useBrandContext();
-  const changed = useChangedList(brand.slug, "almanac");
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const [name, setName] = useState("");
   const [rule, setRule] = useState("");
   async function send(event: FormEvent) {
     event.preventDefault();
     const body = { name, rule };
-    if (
-      !(await form.send(() =>
-        unwrap(api.POST("/api/brands/{brand}/almanac/dates", { params: { path: { brand: brand.slug } }, body })),
-      ))
-    )
-      return;
+    if (!(await form.send(() => createDate(brand.slug, body)))) return;
     setName("");
     setRule("");
-    await changed();
+    await changed("almanac");
   }
   async function remove(id: number) {
-    const path = { brand: brand.slug, date_id: id };
-    if (await form.send(() => unwrap(api.DELETE("/api/brands/{brand}/almanac/dates/{date_id}", { params: { path } }))))
-      await changed();
+    if (await form.send(() => deleteDate(brand.slug, id))) await changed("almanac");
   }
   return (
     <Box>

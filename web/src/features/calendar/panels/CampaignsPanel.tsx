@@ -1,9 +1,12 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
 import { useToday } from "@/app/shell/useStrip";
+import { useChanged } from "@/data/changes";
+import { createCampaign, deleteCampaign, postQueries, updateCampaign } from "@/data/posts";
 import { useSayings } from "@/features/posts/queries";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
@@ -11,7 +14,6 @@ import { Select } from "@/ui/Select";
 import { formatDay } from "@/ui/times";
 import { useForm } from "@/ui/useForm";
 import { InkMark } from "../Labels";
-import { useCampaigns, useChangedList } from "../queries";
 import { Inks } from "./LabelsPanel";
 
 type Campaign = Schemas["CampaignOut"];
@@ -19,7 +21,7 @@ type Campaign = Schemas["CampaignOut"];
 /** Campaigns: what gathers posts for a while, and how far each is. */
 export function CampaignsPanel() {
   const { brand, may } = useBrandContext();
-  const campaigns = useCampaigns(brand.slug).data ?? [];
+  const campaigns = useQuery(postQueries.campaignCounts(brand.slug)).data ?? [];
   const [at, setAt] = useState<Campaign | "new" | null>(null);
   const navigate = useNavigate({ from: "/$brand/calendar" });
   if (at) return <CampaignForm campaign={at === "new" ? null : at} close={() => setAt(null)} />;
@@ -92,7 +94,7 @@ function Progress({ campaign }: { campaign: Campaign }) {
 
 function CampaignForm({ campaign, close }: { campaign: Campaign | null; close: () => void }) {
   const { brand } = useBrandContext();
-  const changed = useChangedList(brand.slug, "campaigns");
+  const changed = useChanged(brand.slug);
   const presets = useSayings(brand.slug).data?.link_tags ?? [];
   const form = useForm();
   const today = useToday();
@@ -105,27 +107,16 @@ function CampaignForm({ campaign, close }: { campaign: Campaign | null; close: (
     event.preventDefault();
     const body = { ...values, tags: values.tags.split(/[\s,]+/).filter(Boolean) };
     const done = await form.send(() =>
-      campaign
-        ? unwrap(
-            api.PUT("/api/brands/{brand}/campaigns/{campaign_id}", {
-              params: { path: { brand: brand.slug, campaign_id: campaign.id } },
-              body,
-            }),
-          )
-        : unwrap(api.POST("/api/brands/{brand}/campaigns", { params: { path: { brand: brand.slug } }, body })),
+      campaign ? updateCampaign(brand.slug, campaign.id, body) : createCampaign(brand.slug, body),
     );
     if (!done) return;
-    await changed();
+    await changed("campaign");
     close();
   }
   async function remove() {
     if (!campaign) return;
-    const path = { brand: brand.slug, campaign_id: campaign.id };
-    if (
-      !(await form.send(() => unwrap(api.DELETE("/api/brands/{brand}/campaigns/{campaign_id}", { params: { path } }))))
-    )
-      return;
-    await changed();
+    if (!(await form.send(() => deleteCampaign(brand.slug, campaign.id)))) return;
+    await changed("campaign");
     close();
   }
   const tagFault = form.problem?.faults.find((f) => f.pointer.startsWith("/tags"))?.detail;

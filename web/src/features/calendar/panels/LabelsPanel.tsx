@@ -1,18 +1,19 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { createLabel, deleteLabel, updateLabel } from "@/data/labels";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { useForm } from "@/ui/useForm";
 import { INKS, InkMark, type Label } from "../Labels";
-import { useChangedList, useLabels } from "../queries";
+import { useLabels } from "../queries";
 
 /** The brand's labels: each a name and one of twelve inks. */
 export function LabelsPanel() {
   const { brand, may } = useBrandContext();
   const labels = useLabels(brand.slug).data ?? [];
-  const changed = useChangedList(brand.slug, "labels");
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const [at, setAt] = useState<Label | null>(null);
   const [name, setName] = useState("");
@@ -25,32 +26,15 @@ export function LabelsPanel() {
   async function send(event: FormEvent) {
     event.preventDefault();
     const body = { name, ink };
-    const done = await form.send(() =>
-      at
-        ? unwrap(
-            api.PUT("/api/brands/{brand}/labels/{label_id}", {
-              params: { path: { brand: brand.slug, label_id: at.id } },
-              body,
-            }),
-          )
-        : unwrap(api.POST("/api/brands/{brand}/labels", { params: { path: { brand: brand.slug } }, body })),
-    );
+    const done = await form.send(() => (at ? updateLabel(brand.slug, at.id, body) : createLabel(brand.slug, body)));
     if (!done) return;
     begin(null);
-    await changed();
+    await changed("label");
   }
   async function remove(id: number) {
-    if (
-      await form.send(() =>
-        unwrap(
-          api.DELETE("/api/brands/{brand}/labels/{label_id}", {
-            params: { path: { brand: brand.slug, label_id: id } },
-          }),
-        ),
-      )
-    ) {
+    if (await form.send(() => deleteLabel(brand.slug, id))) {
       begin(null);
-      await changed();
+      await changed("label");
     }
   }
   return (

@@ -1,15 +1,16 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
-import { multipart } from "@/api/multipart";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { importPlan, inspectPlan } from "@/data/plans";
 import { Button } from "@/ui/Button";
 import { FileButton } from "@/ui/FileButton";
 import { Tick } from "@/ui/Tick";
 import { formatInstant, formatWallTime } from "@/ui/times";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { useDropped, useUndo } from "../queries";
+import { useUndo } from "../queries";
 
 type Read = Schemas["PlanReadOut"];
 type Row = Schemas["PlanRowOut"];
@@ -19,7 +20,7 @@ const HEADER =
 /** A month of posts from a spreadsheet: every row's findings before anything is made, all that are chosen or none. */
 export function PlanPanel({ close }: { close: () => void }) {
   const { brand, me, may } = useBrandContext();
-  const dropped = useDropped(brand.slug);
+  const changed = useChanged(brand.slug);
   const undo = useUndo(brand.slug);
   const form = useForm();
   const [file, setFile] = useState<File | null>(null);
@@ -31,12 +32,7 @@ export function PlanPanel({ close }: { close: () => void }) {
     form.send(async () => {
       setRead(null);
       setFile(chosen);
-      const found = await unwrap(
-        api.POST("/api/brands/{brand}/plans/read", {
-          params: { path: { brand: brand.slug } },
-          ...multipart({ file: chosen }),
-        } as never),
-      );
+      const found = await inspectPlan(brand.slug, { file: chosen });
       const values = found as unknown as Read;
       setRead(values);
       setLines(new Set(values.rows.filter((r) => !r.faults.length && !r.known).map((r) => r.line)));
@@ -45,10 +41,12 @@ export function PlanPanel({ close }: { close: () => void }) {
     form.send(async () => {
       if (!file) return;
       const again = read?.rows.some((r) => r.known && lines.has(r.line)) ?? false;
-      const body = multipart({ file, lines: [...lines].join(","), plans: String(plans), again: String(again) });
-      const done = (await unwrap(
-        api.POST("/api/brands/{brand}/plans", { params: { path: { brand: brand.slug } }, ...body } as never),
-      )) as unknown as Schemas["ImportResultOut"];
+      const done = await importPlan(brand.slug, {
+        file,
+        lines: [...lines].join(","),
+        plans: String(plans),
+        again: String(again),
+      });
       const entry = done.undo;
       toast(
         `${done.posts.length} ${done.posts.length === 1 ? "post" : "posts"} brought in, ${done.planned} deliveries planned.`,
@@ -56,7 +54,7 @@ export function PlanPanel({ close }: { close: () => void }) {
           undo: entry ? () => undo(entry) : undefined,
         },
       );
-      await dropped();
+      await changed("delivery");
       close();
     });
   const toggle = (line: number) =>

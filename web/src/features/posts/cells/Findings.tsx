@@ -6,7 +6,7 @@ import { Button } from "@/ui/Button";
 import { toast } from "@/ui/toasts";
 import { type BenchColumn, differingParts, withOverrides } from "../draft";
 import { usePlace } from "../place";
-import { applyFix } from "../queries";
+import { fixFinding } from "../queries";
 
 /** What the rules say, in the cell it belongs to: stops first, advice after; each with what can be mended in one step. */
 export function Findings({ findings, column }: { findings: Finding[]; column: BenchColumn }) {
@@ -45,8 +45,8 @@ function Mends({ finding, column }: { finding: Finding; column: BenchColumn }) {
     const before = now();
     setBusy(true);
     try {
-      const own = await applyFix(brand.slug, before, column, finding.field, name);
-      // Only what the mend changed: what is typed meanwhile stays.
+      const own = await fixFinding(brand.slug, before, column, finding.field, name);
+      // Only what the step changed: what is typed meanwhile stays.
       change((d) => withOverrides(d, column.key, differingParts(before.overrides[column.key], own)));
       toast(`${words}: done for this column.`, {
         undo: async () =>
@@ -65,8 +65,8 @@ function Mends({ finding, column }: { finding: Finding; column: BenchColumn }) {
   }
   return (
     <Flex gap="12px" mt="2px" flexWrap="wrap">
-      {finding.fixes.map(({ fix: mend, label: words }) => (
-        <Button key={mend} kind="link" fontSize="12px" disabled={busy} onClick={() => void step(mend, words)}>
+      {finding.fixes.map(({ fix: name, label: words }) => (
+        <Button key={name} kind="link" fontSize="12px" disabled={busy} onClick={() => void step(name, words)}>
           {words}
         </Button>
       ))}

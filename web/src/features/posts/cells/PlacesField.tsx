@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useState } from "react";
-import { api, unwrap } from "@/api/client";
+import { postQueries } from "@/data/posts";
 import { Input } from "@/ui/Field";
 
 type Props = { id: string; label: string; value: string; change: (value: string) => void };
@@ -11,17 +11,11 @@ export function PlacesField({ id, label, value, change }: Props) {
   const [words, setWords] = useState("");
   const [at, setAt] = useState(0);
   const codes = value.split(/[,;\s]+/).filter(Boolean);
-  const named = useQuery({
-    queryKey: ["places", "codes", value],
-    queryFn: () => unwrap(api.GET("/api/places", { params: { query: { codes: value } } })),
-    enabled: codes.length > 0,
-  }).data;
+  const named = useQuery({ ...postQueries.places({ codes: value }), enabled: codes.length > 0 }).data;
   const found =
-    useQuery({
-      queryKey: ["places", "words", words],
-      queryFn: () => unwrap(api.GET("/api/places", { params: { query: { words } } })),
-      enabled: words.trim().length > 1,
-    }).data?.filter((place) => !codes.includes(place.code)) ?? [];
+    useQuery({ ...postQueries.places({ words }), enabled: words.trim().length > 1 }).data?.filter(
+      (place) => !codes.includes(place.code),
+    ) ?? [];
   const list = words.trim().length > 1 ? found.slice(0, 8) : [];
 
   function take(code: string) {

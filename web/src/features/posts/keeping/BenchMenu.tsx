@@ -1,9 +1,10 @@
 import { Menu, Portal } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, Problem, unwrap } from "@/api/client";
+import { Problem } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { binPost, duplicatePost, restorePost } from "@/data/posts";
 import { Button } from "@/ui/Button";
 import { MenuList, MenuRow } from "@/ui/MenuParts";
 import { toast } from "@/ui/toasts";
@@ -13,10 +14,9 @@ import { HistoryPanel } from "./HistoryPanel";
 /** What can be done with the whole post: its history, a copy, the bin. */
 export function BenchMenu({ bench, id }: { bench: ReturnType<typeof useBench>; id: number }) {
   const { brand } = useBrandContext();
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const navigate = useNavigate();
   const [history, setHistory] = useState(false);
-  const path = { brand: brand.slug, post_id: id };
   const open = (post: number) =>
     navigate({ to: "/$brand/bench/$post", params: { brand: brand.slug, post: String(post) }, search: {} });
 
@@ -31,21 +31,19 @@ export function BenchMenu({ bench, id }: { bench: ReturnType<typeof useBench>; i
   }
   const copy = (times: boolean) =>
     attempt(async () => {
-      const made = await unwrap(
-        api.POST("/api/brands/{brand}/posts/{post_id}/duplicate", { params: { path }, body: { times } }),
-      );
-      await queries.invalidateQueries({ queryKey: ["calendar", brand.slug] });
+      const made = await duplicatePost(brand.slug, id, { times });
+      await changed("post");
       toast(times ? "A copy, with the times of the first. Nothing of it is planned." : "A copy, without times.");
       void open(made.id);
     });
   const bin = () =>
     attempt(async () => {
-      await unwrap(api.DELETE("/api/brands/{brand}/posts/{post_id}", { params: { path } }));
-      await queries.invalidateQueries({ queryKey: ["calendar", brand.slug] });
+      await binPost(brand.slug, id);
+      await changed("post");
       void navigate({ to: "/$brand/calendar", params: { brand: brand.slug }, search: {} });
       toast("In the bin, for 30 days.", {
         undo: async () => {
-          await unwrap(api.POST("/api/brands/{brand}/posts/{post_id}/restore", { params: { path } }));
+          await restorePost(brand.slug, id);
           void open(id);
         },
       });

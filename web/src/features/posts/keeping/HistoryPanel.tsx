@@ -1,7 +1,8 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { api, ifMatch, Problem, unwrap } from "@/api/client";
+import { Problem } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { postQueries, restoreVersion } from "@/data/posts";
 import { Button } from "@/ui/Button";
 import { Loading } from "@/ui/Loading";
 import { QueryFailed } from "@/ui/QueryFailed";
@@ -21,22 +22,10 @@ export function HistoryPanel({
   close: () => void;
 }) {
   const { brand, me, may } = useBrandContext();
-  const path = { brand: brand.slug, post_id: id };
-  const found = useQuery({
-    queryKey: ["post", brand.slug, id, "history"],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/posts/{post_id}/history", { params: { path } })),
-    gcTime: 0,
-  });
+  const found = useQuery(postQueries.history(brand.slug, id));
   async function back(entry: number) {
     try {
-      const fresh = await bench.after((present) =>
-        unwrap(
-          api.POST("/api/brands/{brand}/posts/{post_id}/restore/{event_id}", {
-            params: { path: { ...path, event_id: entry } },
-            headers: ifMatch(present.revision),
-          }),
-        ),
-      );
+      const fresh = await bench.after((present) => restoreVersion(brand.slug, id, entry, present.revision));
       if (!fresh) return;
       bench.replace(fresh);
       toast("The post is as it was then. Its history keeps what it was before.");

@@ -2,7 +2,7 @@ import { Box, chakra } from "@chakra-ui/react";
 import { useId, useState } from "react";
 import { type Asset, Problem } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
-import { describeAsset } from "../queries";
+import { describeAsset } from "@/data/library";
 
 /** What a picture shows, for those who can't see it; kept when one leaves the field. */
 export function AltField({ asset, added }: { asset: Asset; added: (asset: Asset) => void }) {

@@ -1,7 +1,8 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useEffect, useRef, useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { readCard } from "@/data/posts";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
@@ -25,8 +26,7 @@ export function CardPanel({ link, card, keep, close }: Props) {
 
   const read = () =>
     form.send(async () => {
-      const params = { path: { brand: brand.slug } };
-      const found = await unwrap(api.POST("/api/brands/{brand}/card", { params, body: { link } }));
+      const found = await readCard(brand.slug, { link });
       setValues(found.card);
       setSite(found.site);
     });

@@ -1,8 +1,9 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Schemas, unwrap } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { libraryQueries } from "@/data/library";
 import { Button } from "@/ui/Button";
 import { Input } from "@/ui/Field";
 import { Loading } from "@/ui/Loading";
@@ -20,20 +21,13 @@ export function LibraryPicker({ pick, close, one, kind }: Props) {
   const [words, setWords] = useState("");
   const [folder, setFolder] = useState("");
   const [chosen, setChosen] = useState<Asset[]>([]);
-  const path = { brand: brand.slug };
-  const shelves = useQuery({
-    queryKey: ["library", brand.slug, "shelves"],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/shelves", { params: { path } })),
-  });
+  const shelves = useQuery(libraryQueries.shelves(brand.slug));
   const query: Query = {
     words,
     kind: kind ?? (one ? ("picture" as const) : ""),
     folder: folder ? Number(folder) : undefined,
   };
-  const found = useQuery({
-    queryKey: ["library", brand.slug, "pick", query],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/assets", { params: { path, query } })),
-  });
+  const found = useQuery(libraryQueries.newest(brand.slug, query));
   function press(asset: Asset) {
     if (one) {
       pick([asset]);

@@ -2,6 +2,7 @@ import { Box, Flex } from "@chakra-ui/react";
 import { type ClipboardEvent, type DragEvent, memo, useEffect, useRef, useState } from "react";
 import type { Column } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { uploadAsset } from "@/data/library";
 import { Button } from "@/ui/Button";
 import { FileButton, MEDIA_FILES } from "@/ui/FileButton";
 import { type BenchColumn, type Showing, withMaster, withOverrides } from "../draft";
@@ -38,10 +39,13 @@ export const MediaCell = memo(function MediaCell({ label, media, shown, column, 
     change((d) => (column ? withOverrides(d, column.key, { media: next }) : withMaster(d, { media: next })));
   };
   const put = (ids: number[]) => set([...newest.current, ...ids.filter((one) => !newest.current.includes(one))]);
-  const uploads = useUploads(`/api/brands/${brand.slug}/assets`, (asset) => {
-    added(asset);
-    put([asset.id]);
-  });
+  const uploads = useUploads(
+    (file, progress) => uploadAsset(brand.slug, file, progress),
+    (asset) => {
+      added(asset);
+      put([asset.id]);
+    },
+  );
   useFilesAnywhere(column === undefined, uploads.add);
   const move = (from: number, to: number) => {
     const next = [...newest.current];

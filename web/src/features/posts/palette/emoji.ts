@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import type { CompactEmoji } from "emojibase";
+import { ownKey } from "@/data/keys";
 import type { Insert } from "./usePalette";
 
 const RECENT = "menudo-recent-emoji";
@@ -37,7 +38,7 @@ function toned(emoji: CompactEmoji): string {
 /** Emoji by the words of their names; without words, those last used. */
 export function useEmoji(words: string): Insert[] {
   const all = useQuery({
-    queryKey: ["emoji"],
+    queryKey: ownKey("emoji"),
     queryFn: async () => (await import("emojibase-data/en/compact.json")).default as CompactEmoji[],
     staleTime: Number.POSITIVE_INFINITY,
   }).data;

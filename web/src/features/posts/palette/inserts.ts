@@ -1,6 +1,6 @@
 import { useMemo } from "react";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { insertTags } from "@/data/posts";
 import { useProfiles } from "@/features/profiles/queries";
 import { toast } from "@/ui/toasts";
 import { withMaster } from "../draft";
@@ -46,9 +46,8 @@ export function useInserts(words: string, network: string | undefined): Insert[]
       shown: `#${s.name}`,
       about: `tag set · ${s.tags.length} ${s.tags.length === 1 ? "tag" : "tags"}`,
       whole: async (text: string) => {
-        const path = { brand: brand.slug };
         const body = { text, tags: s.tags };
-        return (await unwrap(api.POST("/api/brands/{brand}/hashtags/insert", { params: { path }, body }))).text;
+        return (await insertTags(brand.slug, body)).text;
       },
     }));
     const placeholders = PLACEHOLDERS.map(([name, about]) => ({

@@ -1,8 +1,8 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useChanged } from "@/data/changes";
+import { createSnippet, createTagSet } from "@/data/library";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
@@ -16,7 +16,7 @@ const TAG = /#[^\s#]+/g;
 /** Keep what was selected as a snippet, or its hashtags as a tag set. */
 export function SaveSaying({ text, close }: { text: string; close: () => void }) {
   const { brand } = useBrandContext();
-  const queries = useQueryClient();
+  const changed = useChanged(brand.slug);
   const form = useForm();
   const found = text.match(TAG) ?? [];
   const [kind, setKind] = useState<"snippet" | "tags">(found.length > 1 ? "tags" : "snippet");
@@ -26,15 +26,12 @@ export function SaveSaying({ text, close }: { text: string; close: () => void })
 
   async function keep(event: FormEvent) {
     event.preventDefault();
-    const params = { path: { brand: brand.slug } };
     const kept = await form.send(async () => {
-      if (kind === "snippet")
-        await unwrap(api.POST("/api/brands/{brand}/snippets", { params, body: { name, text: values } }));
-      else
-        await unwrap(api.POST("/api/brands/{brand}/tag-sets", { params, body: { name, tags: tags.split(/[\s,]+/) } }));
+      if (kind === "snippet") await createSnippet(brand.slug, { name, text: values });
+      else await createTagSet(brand.slug, { name, tags: tags.split(/[\s,]+/) });
     });
     if (!kept) return;
-    await queries.invalidateQueries({ queryKey: ["sayings", brand.slug] });
+    await changed("saying");
     toast(`Kept as “${name}”. Type / where you write to insert it.`);
     close();
   }

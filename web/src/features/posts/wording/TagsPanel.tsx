@@ -1,8 +1,9 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, unwrap } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { insightQueries } from "@/data/insight";
+import { insertTags } from "@/data/posts";
 import { Button } from "@/ui/Button";
 import { Loading } from "@/ui/Loading";
 import { QueryFailed } from "@/ui/QueryFailed";
@@ -22,13 +23,7 @@ export function TagsPanel({ text, change, network, close }: Props) {
   const [chosen, setChosen] = useState<string[]>([]);
   const column = place.columns.find((c) => c.key === network);
   const comments = network === undefined || place.networks.get(column?.network ?? "")?.takes_comment;
-  const params = { path: { brand: brand.slug } };
-  const found = useQuery({
-    queryKey: ["hashtags", brand.slug, text],
-    queryFn: () =>
-      unwrap(api.POST("/api/brands/{brand}/hashtags", { params, body: { text, campaign: place.now().campaign } })),
-    gcTime: 10_000,
-  });
+  const found = useQuery(insightQueries.hashtags(brand.slug, { text, campaign: place.now().campaign }));
   const toggle = (tags: string[], on: boolean) =>
     setChosen((all) => [...all.filter((tag) => !tags.includes(tag)), ...(on ? tags : [])]);
 
@@ -37,7 +32,7 @@ export function TagsPanel({ text, change, network, close }: Props) {
     const own = network === undefined ? draft.master : { ...draft.master, ...said(draft.overrides[network]) };
     const before = where === "text" ? text : (own.first_comment ?? "");
     const body = { text: before, tags: chosen };
-    const after = (await unwrap(api.POST("/api/brands/{brand}/hashtags/insert", { params, body }))).text;
+    const after = (await insertTags(brand.slug, body)).text;
     if (where === "text") change(after);
     else {
       place.change((d) =>

@@ -1,8 +1,9 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, Problem, type Schemas, unwrap } from "@/api/client";
+import { Problem, type Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { postQueries } from "@/data/posts";
 import { Button } from "@/ui/Button";
 import { Loading } from "@/ui/Loading";
 import { SidePanel } from "@/ui/SidePanel";
@@ -32,17 +33,15 @@ export function WordingPanel({ label, text, change, network, close }: Props) {
   const draft = place.now();
   const link = draft.overrides[network ?? ""]?.link ?? draft.master.link ?? "";
   const found = useQuery({
-    queryKey: ["wording", brand.slug, task, text, network, link, seed],
-    queryFn: () =>
-      unwrap(
-        api.POST("/api/brands/{brand}/wording", {
-          params: { path: { brand: brand.slug } },
-          body: { task: task ?? "vary", text, network: column?.network ?? "", link, card: draft.master.card, seed },
-        }),
-      ),
+    ...postQueries.wording(brand.slug, {
+      task: task ?? "vary",
+      text,
+      network: column?.network ?? "",
+      link,
+      card: draft.master.card,
+      seed,
+    }),
     enabled: task !== null,
-    retry: false,
-    gcTime: 60_000,
   });
   function take(proposal: string) {
     change(proposal);

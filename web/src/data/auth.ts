@@ -5,7 +5,7 @@ type Body = {
   data?: { flows?: Flow[] } & Record<string, unknown>;
   errors?: { message: string; param?: string; code?: string }[];
 };
-type Answer = { status: number; body: Body };
+export type Answer = { status: number; body: Body };
 
 /** One call of the sign-in service. Throws only when there is no way through to it. */
 export async function auth(method: string, path: string, body?: unknown): Promise<Answer> {

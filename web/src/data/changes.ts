@@ -1,0 +1,215 @@
+import { type Query, type QueryClient, useQueryClient } from "@tanstack/react-query";
+import { useMemo } from "react";
+import type { CalendarWindow } from "@/api/client";
+import { type BrandFamily, brandKey, type OwnFamily, ownKey, type QueryKey } from "./keys";
+
+/** The kinds of things that change: those the live stream tells of, and those that only who changed them must know of. */
+export type Kind =
+  | "account"
+  | "address"
+  | "almanac"
+  | "asset"
+  | "assignment"
+  | "attendance"
+  | "brand"
+  | "campaign"
+  | "catalogue"
+  | "connect-link"
+  | "delivery"
+  | "factor"
+  | "feed"
+  | "first-steps"
+  | "installation"
+  | "label"
+  | "link-page"
+  | "notice"
+  | "people"
+  | "post"
+  | "post-saved"
+  | "preferences"
+  | "profile"
+  | "relay"
+  | "remarks"
+  | "rota"
+  | "saying"
+  | "session"
+  | "set"
+  | "sign-link"
+  | "starter"
+  | "store"
+  | "subscription"
+  | "view";
+
+/** A thing of a kind has changed (0: any number of them). Of a delivery also its post, and for when it is planned now (ISO). */
+export type Change = { kind: Kind; id: number; post?: number; at?: string | null };
+
+/** What a change makes old: what lies under the key, and of that only what fits. */
+type Stale = { key: QueryKey; fits?: (data: unknown) => boolean };
+type Rule = BrandFamily | { own: OwnFamily } | ((brand: string, change: Change) => Stale);
+
+const DAY_MS = 86_400_000;
+
+/** The one thing of the family, or all of it when it isn't known which. */
+const only =
+  (family: BrandFamily, id: (change: Change) => number | undefined): Rule =>
+  (brand, change) => ({ key: brandKey(family, brand, ...(id(change) ? [id(change)] : [])) });
+const itself = (change: Change) => change.id;
+const itsPost = (change: Change) => (change.id ? change.post : undefined);
+
+/** A window of the calendar is old when it shows the delivery, or shows the day for which that is planned now. */
+const windows: Rule = (brand, change) => ({
+  key: brandKey("calendar", brand),
+  fits: change.id && change.post ? (data) => shows(data, change) : undefined,
+});
+
+function shows(data: unknown, change: Change): boolean {
+  const { tickets, tray, days } = (data ?? {}) as Partial<CalendarWindow>;
+  const [first, last] = [days?.[0], days?.at(-1)];
+  if (!tickets || !tray || !first || !last) return true;
+  if (tickets.some((ticket) => ticket.id === change.id) || tray.some((draft) => draft.post === change.post))
+    return true;
+  // Off the calendar it waits in the tray, which every window has.
+  if (!change.at) return true;
+  // The days are of the brand's zone, which is less than a day from UTC.
+  const at = Date.parse(change.at);
+  return at >= Date.parse(first.date) - DAY_MS && at < Date.parse(last.date) + 2 * DAY_MS;
+}
+
+/** What a change of each kind makes old: the only place that says so, for others' changes and for one's own. */
+const MADE_OLD: Record<Kind, Rule[]> = {
+  account: [{ own: "me" }],
+  address: [{ own: "addresses" }],
+  almanac: ["almanac", "calendar"],
+  asset: ["assets", "posts"],
+  assignment: [{ own: "assigned" }],
+  attendance: [only("attendance", itself)],
+  brand: ["sheet", "sign-rules", "signoffs", "pending-signoffs", { own: "me" }],
+  campaign: ["campaigns", "campaign-counts", "calendar"],
+  catalogue: ["catalogues", "relays"],
+  "connect-link": ["connect-links"],
+  delivery: [
+    only("deliveries", itself),
+    only("posts", itsPost),
+    only("signoffs", itsPost),
+    "pending-signoffs",
+    windows,
+    "strip",
+    "today",
+    "obstacles",
+    "trouble",
+    "listings",
+    "history",
+    "upcoming",
+    "profile-counts",
+    "campaign-counts",
+    { own: "assigned" },
+  ],
+  factor: [{ own: "factors" }],
+  feed: ["feeds", "shelf", "relays"],
+  "first-steps": ["first-steps"],
+  installation: [{ own: "installation" }, { own: "public-status" }],
+  label: ["labels", "rotas", "calendar", "assets"],
+  "link-page": [{ own: "link-page" }],
+  notice: [{ own: "notices" }, { own: "assigned" }],
+  people: ["people", { own: "me" }],
+  post: [
+    only("posts", itself),
+    only("talk", itself),
+    only("signoffs", itself),
+    "pending-signoffs",
+    "deliveries",
+    "bin",
+    "calendar",
+    "strip",
+    "today",
+    "rotas",
+    "upcoming",
+    "history",
+    "campaigns",
+    "campaign-counts",
+    { own: "assigned" },
+  ],
+  // Saved at its Bench, which shows it as it stands.
+  "post-saved": ["calendar"],
+  preferences: [{ own: "preferences" }],
+  profile: [
+    "profiles",
+    "profile-counts",
+    "networks",
+    "sets",
+    "connect-links",
+    "obstacles",
+    "calendar",
+    "strip",
+    "today",
+    "rotas",
+    "upcoming",
+  ],
+  relay: ["relays"],
+  remarks: [only("talk", itself), only("signoffs", itself), "pending-signoffs", { own: "assigned" }],
+  rota: ["rotas", "upcoming", "calendar"],
+  saying: ["sayings"],
+  session: [{ own: "sessions" }],
+  set: ["sets", "calendar"],
+  "sign-link": ["sign-links", "sign-rules"],
+  starter: ["starters"],
+  store: ["stores"],
+  subscription: ["subscriptions"],
+  view: ["views"],
+};
+
+function staleBy(brand: string, change: Change): Stale[] {
+  return (MADE_OLD[change.kind] ?? []).map((rule) => {
+    if (typeof rule === "function") return rule(brand, change);
+    return { key: typeof rule === "string" ? brandKey(rule, brand) : ownKey(rule.own) };
+  });
+}
+
+/** Of everything that was read, what these changes have made old. */
+export function staleQueries(queries: QueryClient, brand: string, changes: Change[]): Set<Query> {
+  const cache = queries.getQueryCache();
+  const stale = changes.flatMap((change) => staleBy(brand, change));
+  return new Set(
+    stale.flatMap(({ key, fits }) =>
+      cache.findAll({ queryKey: key, predicate: (query) => !fits || fits(query.state.data) }),
+    ),
+  );
+}
+
+/**
+ * Read again what changes have made old, each thing once. What is being read for the first time just now may have been
+ * read before the change, and isn't begun anew by itself: it is read once more when it has come.
+ */
+export async function renew(queries: QueryClient, brand: string, changes: Change[]): Promise<void> {
+  const stale = staleQueries(queries, brand, changes);
+  for (const query of stale) {
+    if (query.state.fetchStatus !== "fetching" || query.state.data !== undefined) continue;
+    const again = () => queries.invalidateQueries({ queryKey: query.queryKey, exact: true });
+    query.promise?.then(again, () => undefined);
+  }
+  await queries.invalidateQueries({ predicate: (query) => stale.has(query) });
+}
+
+/** After a break in the line nobody knows what changed: every kind may have. */
+export const ANYTHING: Change[] = (Object.keys(MADE_OLD) as Kind[]).map((kind) => ({ kind, id: 0 }));
+
+/** For who has changed something himself: everything of these kinds that is shown is read again. */
+export function useChanged(brand = ""): (...changed: (Kind | Change)[]) => Promise<void> {
+  const queries = useQueryClient();
+  return useMemo(
+    () =>
+      (...changed) =>
+        renew(
+          queries,
+          brand,
+          changed.map((one) => (typeof one === "string" ? { kind: one, id: 0 } : one)),
+        ),
+    [queries, brand],
+  );
+}
+
+/** Everything may be otherwise: another person is signed in, or a brand's zone changed. */
+export function useReadAll(): () => Promise<void> {
+  const queries = useQueryClient();
+  return () => queries.invalidateQueries();
+}
