@@ -14,6 +14,7 @@ from menudo_core.networks.content import Content
 from menudo_core.networks.findings import Level
 from menudo_core.networks.load import InvalidSheetError, parse_sheet, permissive_sheet, shipped_sheets
 from menudo_core.networks.proof import build_proof
+from menudo_core.profiles.default import default_profile
 from menudo_core.profiles.expiry import days_left, due_warning
 from menudo_core.profiles.sets import set_members
 from menudo_core.signoff.holds import RECOVERABLE_HOLDS, Hold, hold_reason
@@ -242,3 +243,8 @@ def test_any_text_is_a_sheet_or_a_bad_one_with_lines_that_are_there(text):
     except InvalidSheetError as bad:
         lines = max(text.count("\n") + 1, 1)
         assert all(1 <= e.line <= lines + 1 for e in bad.errors)
+
+
+def test_a_new_post_goes_to_the_first_that_can_be_planned_for() -> None:
+    assert default_profile([(3, False), (5, True), (1, True)]) == 5
+    assert default_profile([(3, False)]) is None and default_profile([]) is None

@@ -1,8 +1,11 @@
 """The Bench at the API: versions by network and profile, checks, mends, placeholders, link tags, wording, keeping."""
 
+import json
 from datetime import timedelta
 
+import psycopg
 import pytest
+from django.db import connection
 from django.utils import timezone
 
 from menudo.base import clock
@@ -398,3 +401,61 @@ def test_a_cards_picture_is_where_its_page_says_it_is(said, full):
 
     page = BeautifulSoup("", "html.parser")
     assert picture_addresses(page, {"og:image": said}, "http://a/b/c/d;p?q") == ([full] if said else [])
+
+
+def test_a_column_says_what_its_version_has_of_its_own_and_what_it_inherits(world):
+    card = {"title": "Moss week", "description": "", "picture": None}
+    master = {"text": "Moss", "link": "https://a.example/", "card": card, "first_comment": "More"}
+    versions = [
+        {"network": "brisk", "overrides": {"text": "Brisk's"}},
+        {"network": "plaza", "overrides": {"link": "https://b.example/"}},
+    ]
+    brisk, plaza = check(world, master, versions, ({"network": "brisk"}, {"network": "plaza"}))
+    assert [brisk["written"][part] for part in ("text", "link", "first_comment")] == [
+        "Brisk's",
+        "https://a.example/",
+        "More",
+    ]
+    assert brisk["written"]["card"]["title"] == "Moss week"
+    # A link of its own has another card.
+    assert (plaza["written"]["text"], plaza["written"]["card"]) == ("Moss", None)
+
+
+def test_a_new_post_goes_to_the_first_profile_for_which_something_can_be_planned(world):
+    def default() -> list[int]:
+        return [p["id"] for p in world.api()("GET", "profiles") if p["is_default"]]
+
+    assert default() == [world.profile.pk]
+    other = profile(world, "plaza", "@talks")
+    world.profile.state = "disconnected"
+    world.profile.save()
+    assert default() == [other.pk]
+    other.delete()
+    assert default() == []
+
+
+def test_every_browser_hears_which_delivery_changed_of_which_post_and_for_when(world):
+    """Those that show neither needn't look again."""
+    post = world.api()("POST", "posts", post_in("Moss", profiles=[world.profile.pk]), status=201)
+    at = {"when": {"kind": "at", "wall_time": tomorrow()}}
+    with psycopg.connect(
+        connection.connection.info.dsn, password=connection.settings_dict["PASSWORD"], autocommit=True
+    ) as line:
+        told: list[str] = []
+        line.add_notify_handler(lambda notice: told.append(notice.payload))
+        line.execute("LISTEN menudo")
+        world.api()("POST", f"posts/{post['id']}/plan", at, post["revision"], 200)
+        line.execute("NOTIFY menudo, 'end'")
+        while "end" not in told:
+            line.execute("SELECT 1")
+    heard = [json.loads(payload) for payload in told if payload != "end"]
+    delivery = Delivery.objects.get()
+    assert [one for one in heard if one.get("kind") == "delivery"] == [
+        {
+            "brand": world.garden.pk,
+            "kind": "delivery",
+            "id": delivery.pk,
+            "post": post["id"],
+            "at": delivery.due_at.isoformat(),
+        }
+    ]

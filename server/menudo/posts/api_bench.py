@@ -16,7 +16,14 @@ from menudo.posts.first_steps import FirstSteps, first_steps_for
 from menudo.posts.models import Campaign
 from menudo.posts.rendering import PostRenderer, RenderContext
 from menudo.posts.schemas_content import CardIO, OverridesIO, VersionIO
-from menudo.posts.serializers import load_content, load_overrides, load_post_content, store_card, store_overrides
+from menudo.posts.serializers import (
+    load_content,
+    load_overrides,
+    load_post_content,
+    store_card,
+    store_master,
+    store_overrides,
+)
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheet_for
 from menudo_core.networks.check import check_content as check_version
@@ -36,16 +43,23 @@ def get_first_steps(request: HttpRequest, brand: str) -> FirstSteps:
     return first_steps_for(brand_context(request, brand))
 
 
-@router.post("/brands/{brand}/check", response=list[schemas_check.ColumnOut], operation_id="check")
-def check_bench(request: HttpRequest, brand: str, data: schemas_check.CheckIn) -> list[schemas_check.ColumnOut]:
-    """Findings and proofs for a whole Bench in one call. Keeps nothing."""
+@router.post("/brands/{brand}/check", response=list[schemas_check.BenchColumnOut], operation_id="check")
+def check_bench(request: HttpRequest, brand: str, data: schemas_check.CheckIn) -> list[schemas_check.BenchColumnOut]:
+    """Findings and proofs for a whole Bench in one call, with what each version says. Keeps nothing."""
     context = brand_context(request, brand)
     bench = _Bench(context, data)
     known = checking.media_facts(context.brand, bench.contents)
     return [
-        checking.column_out(sheet, content, known, followers, count, column.profile)
-        for column, sheet, content, followers, count in bench.columns()
+        schemas_check.BenchColumnOut(
+            **dict(checking.column_out(sheet, content, known, followers, count, column.profile)),
+            written=_written_out(written),
+        )
+        for (column, sheet, content, followers, count), written in zip(bench.columns(), bench.written, strict=True)
     ]
+
+
+def _written_out(content: Content) -> OverridesIO:
+    return OverridesIO.model_validate({**store_master(content), "form": content.form})
 
 
 @router.post("/brands/{brand}/fix", response=OverridesIO, operation_id="applyFix")
@@ -94,6 +108,7 @@ class _Bench:
         content = load_post_content(data.model_dump())
         renderer = PostRenderer(RenderContext(context.brand), content, _campaign_of(context, data.campaign))
         day = data.day or clock.now().astimezone(context.zone).date()
+        self.written = [renderer.version(c.network, c.profile) for c in data.columns]
         self.contents: list[Content] = [
             renderer.render(c.network, c.profile, self._example_handle(c), day) for c in data.columns
         ]

@@ -6,7 +6,7 @@ from ninja import Schema
 from pydantic import Field
 
 from menudo.base.schemas import Day, InputSchema
-from menudo.posts.schemas_content import BoxIO, CardIO, ContentIO, Id, PersonIO, PointIO, VersionIO
+from menudo.posts.schemas_content import BoxIO, CardIO, ContentIO, Id, OverridesIO, PersonIO, PointIO, VersionIO
 
 
 class FieldValueOut(Schema):
@@ -91,6 +91,12 @@ class ColumnOut(Schema):
     findings: list[FindingOut]
     sizes: list[SizeOut]
     proof: ProofOut
+
+
+class BenchColumnOut(ColumnOut):
+    """A column of the Bench with all that its version says, as it is written."""
+
+    written: OverridesIO = Field(description="what the version has of its own and what it inherits")
 
 
 class ColumnIn(InputSchema):

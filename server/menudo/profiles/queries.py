@@ -19,6 +19,7 @@ from menudo_core.networks.load import permissive_sheet
 from menudo_core.networks.proof import has_grid
 from menudo_core.networks.ratios import ratio_presets
 from menudo_core.networks.sheet import Condition, RuleSheet
+from menudo_core.profiles.default import default_profile
 from menudo_core.profiles.expiry import WARNING_DAYS, days_left
 from menudo_core.signoff.states import DeliveryState
 
@@ -106,6 +107,8 @@ def profile_list(context: BrandContext, now: datetime) -> list[schemas.ProfileOu
     counted = counted.order_by("network", "handle", "pk")
     paused = {pause.profile: pause for pause in current_pauses(context.brand)}
     sheets = sheets_of(context.brand.pk)
+    rows = list(counted)
+    default = default_profile((p.pk, is_usable(p)) for p in rows)
     return [
         schemas.ProfileOut(
             id=p.pk,
@@ -121,6 +124,7 @@ def profile_list(context: BrandContext, now: datetime) -> list[schemas.ProfileOu
             zone_own=bool(p.zone),
             state=p.state,
             usable=is_usable(p),
+            is_default=p.pk == default,
             paused=paused.get(p.pk),
             **asdict(_connection_facts(p.connection, now)),
             unmet=unmet_conditions_of(p, sheets),
@@ -132,7 +136,7 @@ def profile_list(context: BrandContext, now: datetime) -> list[schemas.ProfileOu
             slots=[schemas.SlotOut(weekday=s.weekday, at=s.at, label=s.label_id) for s in p.slots.all()],
             spacing=spacing_out(p),
         )
-        for p in counted
+        for p in rows
     ]
 
 

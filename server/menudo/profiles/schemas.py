@@ -122,6 +122,7 @@ class ProfileOut(Schema):
     zone_own: bool = Field(description="whether the zone is its own, not the brand's")
     state: str
     usable: bool = Field(description="whether something can be planned for it")
+    is_default: bool = Field(description="whether a new post goes there until somebody chooses")
     paused: PauseOut | None
     connection_expires_at: datetime | None
     expires_in_days: int | None = Field(description="whole days until the connection ends")

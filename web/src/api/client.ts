@@ -19,6 +19,7 @@ export type CalendarWindow = Schemas["WindowOut"];
 export type Profile = Schemas["ProfileOut"];
 export type Network = Schemas["NetworkOut"];
 export type Column = Schemas["ColumnOut"];
+export type BenchCheck = Schemas["BenchColumnOut"];
 export type Finding = Schemas["FindingOut"];
 export type Asset = Schemas["AssetBrief"];
 export type ProfileSet = Schemas["SetOut"];

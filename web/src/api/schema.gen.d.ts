@@ -481,7 +481,7 @@ export interface paths {
   put?: never;
   /**
    * Check Bench
-   * @description Findings and proofs for a whole Bench in one call. Keeps nothing.
+   * @description Findings and proofs for a whole Bench in one call, with what each version says. Keeps nothing.
    */
   post: operations["check"];
   delete?: never;
@@ -3481,6 +3481,23 @@ export interface components {
    /** @default 0 */
    seed: number;
   };
+  /** @description A column of the Bench with all that its version says, as it is written. */
+  BenchColumnOut: {
+   /** @description the network's own fields that are asked for as things stand */
+   asks: string[];
+   comment_length: number;
+   findings: components["schemas"]["FindingOut"][];
+   fits: boolean;
+   length: number;
+   limit: number;
+   network: string;
+   profile: number | null;
+   proof: components["schemas"]["ProofOut"];
+   sizes: components["schemas"]["SizeOut"][];
+   unit: string;
+   /** @description what the version has of its own and what it inherits */
+   written: components["schemas"]["OverridesIO"];
+  };
   /**
    * @description A weekday (0 is Monday) and an hour of the wall, in the profile's zone. `lift`: the estimate over the usual, less
    *     one; `low` and `high` hold the estimate with 95 %.
@@ -4813,6 +4830,8 @@ export interface components {
    followers: number | null;
    handle: string;
    id: number;
+   /** @description whether a new post goes there until somebody chooses */
+   is_default: boolean;
    keeper: number | null;
    keeper_name: string;
    kind: string;
@@ -6438,7 +6457,10 @@ export interface operations {
   requestBody: { content: { "application/json": components["schemas"]["CheckIn"] } };
   responses: {
    /** @description OK */
-   200: { headers: { [name: string]: unknown }; content: { "application/json": components["schemas"]["ColumnOut"][] } };
+   200: {
+    headers: { [name: string]: unknown };
+    content: { "application/json": components["schemas"]["BenchColumnOut"][] };
+   };
    "4XX": components["responses"]["Problem"];
   };
  };

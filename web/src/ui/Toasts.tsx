@@ -1,62 +1,44 @@
-import { Box, Flex } from "@chakra-ui/react";
-import { Button } from "./Button";
+import { chakra, Toast, Toaster } from "@chakra-ui/react";
 import { Kbd } from "./Kbd";
-import { dismissToast, useToasts } from "./toasts";
+import { toaster } from "./toasts";
 
-/** The region where notices appear; read out politely. */
+const Message = chakra(Toast.Root, {
+  base: {
+    display: "flex",
+    alignItems: "center",
+    gap: "16px",
+    bg: "ink",
+    color: "paper",
+    borderRadius: "3px",
+    px: "14px",
+    py: "8px",
+    maxW: "min(560px, calc(100vw - 32px))",
+    borderLeft: "4px solid",
+    borderColor: "epazote",
+    "&[data-type=error]": { borderColor: "pimenton" },
+  },
+});
+const look = { color: "paper", cursor: "pointer", minH: "24px", minW: "24px" } as const;
+
+/** The region where messages appear; read out politely. */
 export function Toasts() {
-  const notices = useToasts();
   return (
-    <Box
-      position="fixed"
-      left="24px"
-      bottom="16px"
-      zIndex="60"
-      role="status"
-      aria-live="polite"
-      display="grid"
-      gap="8px"
-    >
-      {notices.map((notice) => (
-        <Flex
-          key={notice.id}
-          align="center"
-          gap="16px"
-          bg="ink"
-          color="paper"
-          borderRadius="3px"
-          px="14px"
-          py="8px"
-          maxW="560px"
-          borderLeft="4px solid"
-          borderColor={notice.wrong ? "pimenton" : "epazote"}
-        >
-          <Box flex="1">{notice.words}</Box>
-          {notice.undo && (
-            <Button
-              kind="quiet"
-              color="paper"
-              textDecoration="underline"
-              _hover={{ color: "paper" }}
-              onClick={() => {
-                dismissToast(notice.id);
-                void notice.undo?.();
-              }}
-            >
-              Undo <Kbd>z</Kbd>
-            </Button>
+    <Toaster toaster={toaster}>
+      {(message) => (
+        <Message unstyled>
+          <Toast.Title unstyled flex="1">
+            {message.title}
+          </Toast.Title>
+          {message.action && (
+            <Toast.ActionTrigger unstyled textDecoration="underline" whiteSpace="nowrap" {...look}>
+              {message.action.label} <Kbd>z</Kbd>
+            </Toast.ActionTrigger>
           )}
-          <Button
-            kind="quiet"
-            color="paper"
-            _hover={{ color: "paper" }}
-            aria-label="Dismiss"
-            onClick={() => dismissToast(notice.id)}
-          >
+          <Toast.CloseTrigger unstyled aria-label="Dismiss" {...look}>
             ✕
-          </Button>
-        </Flex>
-      ))}
-    </Box>
+          </Toast.CloseTrigger>
+        </Message>
+      )}
+    </Toaster>
   );
 }

@@ -1,43 +1,43 @@
-import { useSyncExternalStore } from "react";
+import { createToaster } from "@chakra-ui/react";
 
-/** One short message at the foot of the page; `undo` makes it offer Undo. */
-export type Toast = { id: number; words: string; wrong?: boolean; undo?: () => Promise<void> };
+const STAYS_MS = 10_000;
 
-let notices: Toast[] = [];
-let next = 1;
-const listeners = new Set<() => void>();
-const STAYS = 10_000;
+/** Short messages at the foot of the page, the newest last. */
+export const toaster = createToaster({ placement: "bottom-start", duration: STAYS_MS, gap: 8 });
+const AT_ONCE = 3;
 
-function set(changed: Toast[]) {
-  notices = changed;
-  for (const listener of listeners) listener();
+type More = { wrong?: boolean; undo?: () => Promise<void> };
+/** What can be undone still, by the messages that offer it, the newest last. */
+let undoable: { id: string; undo: () => Promise<void> }[] = [];
+
+/** One short message; `undo` makes it offer Undo. */
+export function toast(words: string, { wrong, undo }: More = {}): void {
+  // The newest is never kept waiting: the oldest makes room for it.
+  for (const { id: older } of toaster.getVisibleToasts().slice(AT_ONCE - 1)) {
+    if (older === undefined) continue;
+    forget(older);
+    toaster.remove(older);
+  }
+  const id = toaster.create({
+    title: words,
+    type: wrong ? "error" : "success",
+    closable: true,
+    action: undo && { label: "Undo", onClick: () => void undo() },
+    onStatusChange: ({ status }) => status !== "visible" && forget(id),
+  });
+  if (undo) undoable.push({ id, undo });
 }
 
-export function toast(words: string, more: Omit<Toast, "id" | "words"> = {}): void {
-  const id = next++;
-  set([...notices.slice(-2), { id, words, ...more }]);
-  setTimeout(() => dismissToast(id), STAYS);
-}
-
-export function dismissToast(id: number): void {
-  set(notices.filter((notice) => notice.id !== id));
+function forget(id: string): void {
+  undoable = undoable.filter((one) => one.id !== id);
 }
 
 /** Undo the newest thing that can be undone; false when there is none. */
 export function undoNewest(): boolean {
-  const newest = notices.findLast((notice) => notice.undo);
-  if (!newest?.undo) return false;
-  dismissToast(newest.id);
+  const newest = undoable.at(-1);
+  if (!newest) return false;
+  forget(newest.id);
+  toaster.dismiss(newest.id);
   void newest.undo();
   return true;
-}
-
-export function useToasts(): Toast[] {
-  return useSyncExternalStore(
-    (listener) => {
-      listeners.add(listener);
-      return () => listeners.delete(listener);
-    },
-    () => notices,
-  );
 }

@@ -1,8 +1,9 @@
-import { Box, chakra, Popover, Portal } from "@chakra-ui/react";
+import { Box, Combobox, chakra, createListCollection, Popover, Portal } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
-import { type KeyboardEvent, useMemo, useRef, useState } from "react";
+import { useMemo, useState } from "react";
 import type { Me } from "@/api/client";
 import { useShortcuts } from "@/app/shortcuts";
+import { OfferRow } from "@/ui/ComboboxParts";
 import { Input } from "@/ui/Field";
 import { Kbd } from "@/ui/Kbd";
 import { BrandBlock } from "./BrandBlock";
@@ -24,8 +25,6 @@ export function BrandMenu({ brand, me }: { brand: Here | null; me: Me }) {
   const navigate = useNavigate();
   const [open, setOpen] = useState(false);
   const [search, setSearch] = useState("");
-  const [at, setAt] = useState(0);
-  const list = useRef<HTMLDivElement>(null);
   const keys = useMemo(() => ({ b: () => setOpen(true) }), []);
   useShortcuts(keys);
 
@@ -85,31 +84,23 @@ export function BrandMenu({ brand, me }: { brand: Here | null; me: Me }) {
   const wanted = search.trim().toLowerCase();
   const rows = [...pages, ...brands, ...more].filter((row) => row.words.toLowerCase().includes(wanted));
 
-  function choose(row: Row | undefined) {
+  const collection = createListCollection({
+    items: rows,
+    itemToValue: (row) => row.key,
+    itemToString: (row) => row.words,
+  });
+
+  function choose(key: string | undefined) {
+    const row = rows.find((one) => one.key === key);
     if (!row) return;
     setOpen(false);
     setSearch("");
     row.go();
   }
-  function press(event: KeyboardEvent) {
-    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-    if (step) {
-      event.preventDefault();
-      const next = Math.min(Math.max(at + step, 0), rows.length - 1);
-      setAt(next);
-      list.current?.children[next]?.scrollIntoView({ block: "nearest" });
-    } else if (event.key === "Enter") {
-      event.preventDefault();
-      choose(rows[at]);
-    }
-  }
   return (
     <Popover.Root
       open={open}
-      onOpenChange={(change) => {
-        setOpen(change.open);
-        setAt(0);
-      }}
+      onOpenChange={(change) => setOpen(change.open)}
       positioning={{ placement: "bottom-start" }}
     >
       <Popover.Trigger asChild>
@@ -148,53 +139,45 @@ export function BrandMenu({ brand, me }: { brand: Here | null; me: Me }) {
             }}
             aria-label="Brands and pages"
           >
-            <Box p="8px" borderBottomWidth="1px" borderColor="rule">
-              <Input
-                role="combobox"
-                aria-expanded
-                aria-controls="brand-menu"
-                aria-activedescendant={rows[at] ? `brand-menu-${rows[at].key}` : undefined}
-                aria-label="Find a brand or a page"
-                placeholder="Find a brand or a page"
-                value={search}
-                onChange={(e) => {
-                  setSearch(e.currentTarget.value);
-                  setAt(0);
-                }}
-                onKeyDown={press}
-                autoFocus
-              />
-            </Box>
-            <Box ref={list} id="brand-menu" role="listbox" aria-label="Brands and pages" maxH="380px" overflowY="auto">
-              {rows.map((row, n) => (
-                <Box
-                  key={row.key}
-                  id={`brand-menu-${row.key}`}
-                  role="option"
-                  aria-selected={n === at}
-                  onClick={() => choose(row)}
-                  onMouseMove={() => setAt(n)}
-                  display="flex"
-                  alignItems="center"
-                  gap="10px"
-                  px="12px"
-                  minH="38px"
-                  cursor="pointer"
-                  bg={n === at ? "wash" : undefined}
-                  fontWeight={n === at ? "600" : undefined}
-                  borderTopWidth={n > 0 && row.ink && !rows[n - 1]?.ink ? "1px" : undefined}
-                  borderColor="rule"
-                >
-                  {row.ink && <BrandBlock ink={row.ink} name={row.words} size={22} />}
-                  {row.words}
+            <Combobox.Root
+              collection={collection}
+              open
+              value={[]}
+              inputValue={search}
+              onInputValueChange={(typed) => typed.reason === "input-change" && setSearch(typed.inputValue)}
+              onValueChange={(chosen) => choose(chosen.value[0])}
+              inputBehavior="autohighlight"
+              selectionBehavior="clear"
+              disableLayer
+            >
+              <Box p="8px" borderBottomWidth="1px" borderColor="rule">
+                <Combobox.Input asChild>
+                  <Input aria-label="Find a brand or a page" placeholder="Find a brand or a page" autoFocus />
+                </Combobox.Input>
+              </Box>
+              <Combobox.Content unstyled asChild>
+                <Box aria-label="Brands and pages" maxH="380px" overflowY="auto" outline="none">
+                  {rows.map((row, n) => (
+                    <OfferRow
+                      key={row.key}
+                      item={row}
+                      minH="38px"
+                      px="12px"
+                      borderTopWidth={n > 0 && row.ink && !rows[n - 1]?.ink ? "1px" : undefined}
+                      borderColor="rule"
+                    >
+                      {row.ink && <BrandBlock ink={row.ink} name={row.words} size={22} />}
+                      {row.words}
+                    </OfferRow>
+                  ))}
                 </Box>
-              ))}
+              </Combobox.Content>
               {rows.length === 0 && (
                 <Box p="12px" color="faded">
                   Nothing by that name.
                 </Box>
               )}
-            </Box>
+            </Combobox.Root>
             <Box p="6px 12px" fontSize="11px" color="faded" borderTopWidth="1px" borderColor="rule">
               <Kbd>b</Kbd> opens this
             </Box>

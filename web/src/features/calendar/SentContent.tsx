@@ -7,6 +7,7 @@ import { useChanged } from "@/data/changes";
 import { takeDown, updateText } from "@/data/delivery";
 import { duplicatePost } from "@/data/posts";
 import { Button } from "@/ui/Button";
+import { Confirm } from "@/ui/Confirm";
 import { formatInstant } from "@/ui/times";
 import { toast } from "@/ui/toasts";
 
@@ -96,39 +97,28 @@ export function SentContent({ page }: { page: Schemas["DeliveryPage"] }) {
             Post again
           </Button>
         )}
-        {can("take_down") && may("delete") && !sure && (
+        {can("take_down") && may("delete") && (
           <Button disabled={busy} onClick={() => setSure(true)}>
             Take down
           </Button>
         )}
-        {sure && (
-          <Box
-            role="alertdialog"
-            aria-label="Take down"
-            p="8px 12px"
-            bg="wash"
-            borderLeft="3px solid"
-            borderColor="pimenton"
-          >
-            It disappears at the network, with its comments and reactions; that can’t be undone. What was sent is kept
-            here.
-            <Flex gap="8px" mt="8px">
-              <Button onClick={() => setSure(false)}>Leave it</Button>
-              <Button
-                kind="main"
-                disabled={busy}
-                onClick={() =>
-                  void attempt(async () => {
-                    await takeDown(brand.slug, delivery.id, delivery.revision);
-                    toast("Taken down.");
-                  })
-                }
-              >
-                Take it down
-              </Button>
-            </Flex>
-          </Box>
-        )}
+        <Confirm
+          title="Take down"
+          open={sure}
+          leave="Leave it"
+          go="Take it down"
+          busy={busy}
+          close={() => setSure(false)}
+          act={() =>
+            void attempt(async () => {
+              await takeDown(brand.slug, delivery.id, delivery.revision);
+              toast("Taken down.");
+            })
+          }
+        >
+          It disappears at the network, with its comments and reactions; that can’t be undone. What was sent is kept
+          here.
+        </Confirm>
       </Flex>
     </Box>
   );

@@ -1,4 +1,4 @@
-import { Box } from "@chakra-ui/react";
+import { Dialog, Portal } from "@chakra-ui/react";
 import { type ReactNode, useRef } from "react";
 import { Problem } from "@/api/client";
 import { Loading } from "@/ui/Loading";
@@ -16,17 +16,22 @@ export function SignedIn({ children, said }: { children: ReactNode; said?: strin
     return (
       <>
         {children}
-        <Box
-          position="fixed"
-          inset="0"
-          zIndex="50"
-          bg="paper/90"
-          overflow="auto"
-          role="dialog"
-          aria-label="Sign in again"
-        >
-          <SignIn said="You were signed out. Sign in to go on where you were." />
-        </Box>
+        <Dialog.Root open closeOnEscape={false} closeOnInteractOutside={false}>
+          <Portal>
+            <Dialog.Positioner>
+              <Dialog.Content
+                position="fixed"
+                inset="0"
+                zIndex="50"
+                bg="paper/90"
+                overflow="auto"
+                aria-label="Sign in again"
+              >
+                <SignIn said="You were signed out. Sign in to go on where you were." />
+              </Dialog.Content>
+            </Dialog.Positioner>
+          </Portal>
+        </Dialog.Root>
       </>
     );
   if (signedOut) return <SignIn said={said} />;

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
 import { type KeyboardEvent, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
-import type { Asset, Column, Delivery, Post, Profile, Schemas } from "@/api/client";
+import type { Asset, BenchCheck, Delivery, Post, Profile, Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
 import { useNetworks, useSets } from "@/features/profiles/queries";
 import { SignBar } from "@/features/signoff/SignBar";
@@ -85,7 +85,7 @@ export function Bench({ profiles, loaded, first, date, time, onMade }: Props) {
   const times = useTimes(brand.slug, bench.id, fresh?.revision, plan.when);
   const check = useCheck(brand.slug, draft, columns, assets, plan.when.kind === "at" ? plan.when.date || null : null);
   // Nine columns of findings are drawn when no key is waiting.
-  const checks = useDeferredValue<Map<string, Column>>(check.data ?? NO_CHECKS);
+  const checks = useDeferredValue<Map<string, BenchCheck>>(check.data ?? NO_CHECKS);
 
   function keyDown(event: KeyboardEvent) {
     if (event.ctrlKey && event.key === "Enter") {
@@ -161,6 +161,7 @@ export function Bench({ profiles, loaded, first, date, time, onMade }: Props) {
         )}
         <Matrix
           {...{ draft, profiles, networks, checks }}
+          isChecked={check.isOfNow && checks === check.data}
           deliveries={fresh?.deliveries ?? NO_DELIVERIES}
           problem={bench.problem}
           when={plan.when}

@@ -41,8 +41,8 @@ export function BenchPage() {
   if (profiles.error) return <QueryFailed error={profiles.error} again={() => profiles.refetch()} />;
   if (post.error && !post.data) return <QueryFailed error={post.error} again={() => post.refetch()} />;
   if (!profiles.data || (id !== null && !post.data)) return <Loading />;
-  const usable = profiles.data.filter((p) => p.usable).map((p) => p.id);
-  const chosen = search.profile ? [search.profile] : usable.slice(0, 1);
+  const byDefault = profiles.data.filter((p) => p.is_default).map((p) => p.id);
+  const chosen = search.profile ? [search.profile] : byDefault;
   return (
     <Bench
       key={key}

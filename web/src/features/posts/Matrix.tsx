@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Fragment, memo, type ReactNode, useCallback, useMemo, useState } from "react";
-import type { Column, Delivery, Network, Problem, Profile, Schemas } from "@/api/client";
+import type { BenchCheck, Delivery, Network, Problem, Profile, Schemas } from "@/api/client";
 import { ColumnHead } from "./ColumnHead";
 import { Cell, master, RowHead } from "./cells";
 import { FieldsCell } from "./cells/FieldsCell";
@@ -8,7 +8,7 @@ import { Findings } from "./cells/Findings";
 import { LinkCell } from "./cells/LinkCell";
 import { OwnThread } from "./cells/OwnThread";
 import { MasterTime, VersionTime } from "./cells/TimeCell";
-import { type BenchColumn, type Draft, withMaster } from "./draft";
+import { type BenchColumn, contentOf, type Draft, withMaster } from "./draft";
 import { MediaCell } from "./media/MediaCell";
 import { OneColumn, useNarrow } from "./narrow";
 import { columnName, usePlace } from "./place";
@@ -19,7 +19,9 @@ import type { When } from "./usePlan";
 
 type Props = {
   draft: Draft;
-  checks: Map<string, Column>;
+  checks: Map<string, BenchCheck>;
+  /** Whether the checks are of the draft as it stands. */
+  isChecked: boolean;
   profiles: Profile[];
   networks: Map<string, Network>;
   deliveries: Delivery[];
@@ -34,13 +36,23 @@ const NOTHING = {};
 const ownEdge = (own: boolean) => (own ? "inset 3px 0 var(--m-colors-ink)" : undefined);
 
 /** Rows are fields; columns are the master and each network's version. */
-export const Matrix = memo(function Matrix({ draft, checks, profiles, networks, deliveries, problem, ...time }: Props) {
+export const Matrix = memo(function Matrix({
+  draft,
+  checks,
+  isChecked,
+  profiles,
+  networks,
+  deliveries,
+  problem,
+  ...time
+}: Props) {
   const { columns, change } = usePlace();
   const { dark, wide } = useProofView();
   const least = wide ? 380 : 256;
   const grid = `92px 320px repeat(${Math.max(columns.length, 1)}, minmax(${least}px, ${least + 170}px))`;
   const findings = (key: string, field: (name: string) => boolean) =>
     (checks.get(key)?.findings ?? []).filter((f) => field(f.field));
+  const content = (key: string) => contentOf(draft, key, isChecked ? checks.get(key)?.written : undefined);
   const narrow = useNarrow();
   const [one, setOne] = useState(0);
   // On a narrow screen one column at a time: the master first.
@@ -111,16 +123,14 @@ export const Matrix = memo(function Matrix({ draft, checks, profiles, networks, 
           (c) => {
             const own = draft.overrides[c.key];
             const name = columnName(c, networks);
-            const shown = { ...values.shown };
-            for (const [asset, mine] of Object.entries(own?.shown ?? {}))
-              shown[asset] = { ...shown[asset], ...strip(mine) };
+            const said = content(c.key);
             return (
               <Cell boxShadow={ownEdge(own?.media != null || Object.keys(own?.shown ?? {}).length > 0)}>
                 {own?.media != null && <OwnThread label={`the media for ${name}`} parts={["media"]} column={c} />}
                 <MediaCell
                   label={name}
-                  media={own?.media ?? values.media ?? []}
-                  shown={shown}
+                  media={said.media ?? []}
+                  shown={said.shown ?? NOTHING}
                   column={c}
                   inherited={own?.media == null}
                   check={checks.get(c.key)}
@@ -133,17 +143,32 @@ export const Matrix = memo(function Matrix({ draft, checks, profiles, networks, 
         )}
         {row(
           "Link",
-          <LinkCell label="Link of the master" master={values} error={problem?.at("/master/link")} />,
+          <LinkCell
+            label="Link of the master"
+            link={values.link ?? ""}
+            tags={values.link_tags ?? 0}
+            card={values.card ?? null}
+            error={problem?.at("/master/link")}
+          />,
           (c) => {
             const own = draft.overrides[c.key];
             const name = columnName(c, networks);
             const takes = networks.get(c.network)?.takes_link !== false || own?.link || values.link;
             const mine = own?.link != null || own?.card != null || own?.link_tags != null;
+            const said = content(c.key);
             return (
               <Cell boxShadow={ownEdge(mine)}>
                 {mine && <OwnThread label={`Link for ${name}`} parts={["link", "card", "link_tags"]} column={c} />}
                 {takes ? (
-                  <LinkCell label={`Link for ${name}`} master={values} own={own} column={c} check={checks.get(c.key)} />
+                  <LinkCell
+                    label={`Link for ${name}`}
+                    link={said.link ?? ""}
+                    tags={said.link_tags ?? 0}
+                    card={said.card ?? null}
+                    inherited={own?.link == null}
+                    column={c}
+                    check={checks.get(c.key)}
+                  />
                 ) : (
                   <Box color="faded">{name} takes no link.</Box>
                 )}
@@ -248,8 +273,4 @@ function Look({ on, words, press }: { on: boolean; words: string; press: () => v
       {words}
     </chakra.button>
   );
-}
-
-function strip<T extends object>(showing: T): Partial<T> {
-  return Object.fromEntries(Object.entries(showing).filter(([, v]) => v != null)) as Partial<T>;
 }

@@ -1,5 +1,5 @@
 import { beforeEach, expect, test, vi } from "vitest";
-import { clearDraft, EMPTY, storeDraft, storedDraft } from "./draft";
+import { clearDraft, contentOf, EMPTY, type Overrides, storeDraft, storedDraft } from "./draft";
 
 beforeEach(() => {
   const stored = new Map<string, string>();
@@ -31,4 +31,41 @@ test("what is broken in the browser's store is as if it were not there", () => {
   expect(storedDraft("garden", null)).toBeNull();
   localStorage.setItem("menudo-bench:garden:new", "3");
   expect(storedDraft("garden", null)).toBeNull();
+});
+
+const MASTER = {
+  ...EMPTY.master,
+  text: "Moss",
+  media: [1],
+  link: "https://a.example/",
+  card: { title: "A", description: "", picture: null },
+};
+const drafted = (own: Overrides, master = {}) => ({
+  ...EMPTY,
+  master: { ...MASTER, ...master },
+  overrides: { brisk: own },
+});
+
+test("a column says what it has of its own and inherits the rest; a link of its own has not the master's card", () => {
+  const said = contentOf(drafted({ text: "Brisk's" }), "brisk", undefined);
+  expect([said.text, said.media, said.card?.title]).toEqual(["Brisk's", [1], "A"]);
+  expect(contentOf(drafted({ link: "https://b.example/" }), "brisk", undefined).card).toBeNull();
+  expect(contentOf(drafted({}), "plaza", undefined).text).toBe("Moss");
+});
+
+test("how a picture is shown is inherited part by part", () => {
+  const draft = drafted(
+    { shown: { 1: { crop: null, focus: { x: 0.5, y: 0.5 } } } as never },
+    { shown: { 1: { crop: { x: 0, y: 0, w: 1, h: 1 } } } },
+  );
+  expect(contentOf(draft, "brisk", undefined).shown?.[1]).toEqual({
+    crop: { x: 0, y: 0, w: 1, h: 1 },
+    focus: { x: 0.5, y: 0.5 },
+  });
+});
+
+test("what the core has worked out of it holds, but for words that are being typed", () => {
+  const written = { text: "Mos", link_tags: 7, card: null, shown: {} } as unknown as Overrides;
+  const said = contentOf(drafted({}), "brisk", written);
+  expect([said.text, said.link_tags, said.card]).toEqual(["Moss", 7, null]);
 });

@@ -80,6 +80,44 @@ export function versionsOf(draft: Draft): NonNullable<PostIn["versions"]> {
   return Object.entries(draft.overrides).map(([key, own]) => ({ ...ofKey(key), overrides: own }));
 }
 
+/**
+ * What a column says. Words, media and the link are shown as they are typed; how they are shown, the card and the tags
+ * are what the core has worked out of this draft (`written`), and until it has answered what will most likely come of it.
+ */
+export function contentOf(draft: Draft, key: string, written: Overrides | undefined): Overrides {
+  const own: Partial<Overrides> = draft.overrides[key] ?? {};
+  const { text, media, first_comment, link, card, link_tags, shown } = draft.master;
+  const address = own.link ?? link;
+  const expected = {
+    // A card is of its link.
+    card: own.card ?? (address === link ? card : null),
+    link_tags: own.link_tags ?? link_tags,
+    shown: withShown(shown ?? {}, own.shown ?? {}),
+  };
+  return {
+    card: written ? written.card : expected.card,
+    link_tags: written ? written.link_tags : expected.link_tags,
+    shown: written ? written.shown : expected.shown,
+    text: own.text ?? text,
+    media: own.media ?? media,
+    first_comment: own.first_comment ?? first_comment,
+    link: address,
+    fields: own.fields ?? {},
+    form: own.form,
+  };
+}
+
+function withShown(all: Record<string, Showing>, own: Record<string, Showing>): Record<string, Showing> {
+  const shown = { ...all };
+  for (const [asset, mine] of Object.entries(own)) shown[asset] = { ...shown[asset], ...saidIn(mine) };
+  return shown;
+}
+
+/** What is said in it, without what is left to be inherited. */
+export function saidIn<T extends object>(values: T): Partial<T> {
+  return Object.fromEntries(Object.entries(values).filter(([, value]) => value != null)) as Partial<T>;
+}
+
 export function withMaster(draft: Draft, change: Partial<Master>): Draft {
   return { ...draft, master: { ...draft.master, ...change } };
 }

@@ -44,13 +44,15 @@ export function useCheck(
   day: string | null,
 ) {
   const alts = (draft.master.media ?? []).map((id) => assets.get(id)?.alt ?? "").join("\n");
-  const asked = useSettled(JSON.stringify({ ...toCheckIn(draft, columns, day), alts }), CHECK_PAUSE_MS);
+  const now = JSON.stringify({ ...toCheckIn(draft, columns, day), alts });
+  const asked = useSettled(now, CHECK_PAUSE_MS);
   const { alts: _, ...body } = JSON.parse(asked);
-  return useQuery({
+  const found = useQuery({
     ...postQueries.check(brand, body, asked),
     select: (found) => new Map(found.map((column) => [keyOf(column.network, column.profile), column])),
     enabled: columns.length > 0,
   });
+  return { ...found, isOfNow: asked === now && !found.isPlaceholderData && !found.isPending };
 }
 
 /** What a column has of its own once a finding is mended. */

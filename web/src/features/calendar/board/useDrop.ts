@@ -3,16 +3,16 @@ import type { CalendarWindow, Schemas, Ticket } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
 import { useChanged } from "@/data/changes";
 import { planPost } from "@/data/posts";
-import { addDays, formatClock, formatDay } from "@/ui/times";
+import { formatClock, formatDay } from "@/ui/times";
 import { toast } from "@/ui/toasts";
 import { told, useMoves, useUndo } from "../queries";
 import type { Draft, Spot } from "./board";
+import { countSiblings, movedWith, moveTo, moveToTray } from "./moves";
 
-type Move = Schemas["OneMoveIn"];
 export type Ask = { count: number; words: string; go: (whole: boolean) => void };
 const REMEMBERED = "menudo.whole";
 
-/** What comes of setting cards down: one or many, with or without their sisters, to the tray, or a draft onto a day. */
+/** What comes of setting cards down: one or many, with or without their siblings, to the tray, or a draft onto a day. */
 export function useDrop(window: CalendarWindow, selected: ReadonlySet<number>, clear: () => void) {
   const { brand, me } = useBrandContext();
   const moves = useMoves(brand.slug);
@@ -20,11 +20,9 @@ export function useDrop(window: CalendarWindow, selected: ReadonlySet<number>, c
   const undo = useUndo(brand.slug);
   const [ask, setAsk] = useState<Ask | null>(null);
 
-  /** Sisters that could go along are asked about, unless the answer was remembered for this session. */
-  function withSisters(tickets: Ticket[], words: string, go: (whole: boolean) => void) {
-    const posts = new Set(tickets.map((t) => t.post));
-    const mine = new Set(tickets.map((t) => t.id));
-    const count = window.tickets.filter((t) => t.moves && posts.has(t.post) && !mine.has(t.id)).length;
+  /** Siblings that could go along are asked about, unless the answer was remembered for this session. */
+  function withSiblings(tickets: Ticket[], words: string, go: (whole: boolean) => void) {
+    const count = countSiblings(tickets, window);
     const before = sessionStorage.getItem(REMEMBERED);
     if (!count) go(false);
     else if (before) go(before === "whole");
@@ -38,52 +36,26 @@ export function useDrop(window: CalendarWindow, selected: ReadonlySet<number>, c
     asked.go(whole);
   }
 
-  const chosenWith = (ticket: Ticket) =>
-    selected.has(ticket.id) && selected.size > 1
-      ? window.tickets.filter((t) => selected.has(t.id) && t.moves)
-      : [ticket];
-
   function setDown(ticket: Ticket, spot: Spot, snap: boolean) {
-    const date = window.days[spot.day ?? -1]?.date;
-    if (!date || spot.day === undefined) return;
-    const by = spot.day - ticket.day;
-    const tickets = chosenWith(ticket);
+    const tickets = movedWith(ticket, window, selected);
+    const moved = moveTo(ticket, tickets, spot, window, snap);
+    if (!moved) return;
     const many = tickets.length > 1;
-    const time = many ? undefined : spot.time;
-    const profile = !many && spot.profile !== ticket.profile ? spot.profile : undefined;
-    if (!by && !profile && !snap && (time ?? ticket.time) === ticket.time) return;
-    const list: Move[] = tickets.map((t) => ({
-      id: t.id,
-      revision: t.revision,
-      wall_time: `${addDays(window.days[0]?.date ?? date, t.day + by)}T${time ?? t.time}`,
-      profile: profile ?? null,
-      snap,
-    }));
-    const places = new Map(
-      tickets.map((t) => [t.id, { day: t.day + by, time: time ?? t.time, profile: profile ?? t.profile }]),
-    );
-    const lane = window.lanes.find((l) => l.profile === (profile ?? ticket.profile));
-    const at = snap ? "its free slot" : formatClock(time ?? ticket.time, me.clock24);
-    const words = many ? "Moved." : `Moved ${lane?.handle} to ${formatDay(date)}, ${at}.`;
+    const lane = window.lanes.find((l) => l.profile === (moved.profile ?? ticket.profile));
+    const at = snap ? "its free slot" : formatClock(moved.time, me.clock24);
+    const words = many ? "Moved." : `Moved ${lane?.handle} to ${formatDay(moved.date)}, ${at}.`;
     const sent = (whole: boolean) => {
-      moves.mutate({ moves: list, whole, words, places: snap ? undefined : places });
+      moves.mutate({ moves: moved.list, whole, words, places: snap ? undefined : moved.places });
       if (many) clear();
     };
-    if (profile !== undefined) sent(false);
-    else withSisters(tickets, words, sent);
+    if (moved.profile !== undefined) sent(false);
+    else withSiblings(tickets, words, sent);
   }
 
   function toTray(ticket: Ticket) {
-    const tickets = chosenWith(ticket);
-    const list: Move[] = tickets.map((t) => ({
-      id: t.id,
-      revision: t.revision,
-      wall_time: null,
-      profile: null,
-      snap: false,
-    }));
-    withSisters(tickets, "Taken off the calendar.", (whole) => {
-      moves.mutate({ moves: list, whole, words: "Taken off the calendar." });
+    const tickets = movedWith(ticket, window, selected);
+    withSiblings(tickets, "Taken off the calendar.", (whole) => {
+      moves.mutate({ moves: moveToTray(tickets), whole, words: "Taken off the calendar." });
       clear();
     });
   }

@@ -10,26 +10,27 @@ import { CardPanel } from "../media/CardPanel";
 import { usePlace } from "../place";
 import { useSayings } from "../queries";
 
-type Said = { link?: string | null; card?: Schemas["CardIO"] | null; link_tags?: number | null };
+type Card = Schemas["CardIO"];
+type Said = { link?: string | null; card?: Card | null; link_tags?: number | null };
 type Props = {
   label: string;
-  master: Said;
-  /** What the column has of its own; none in the master. */
-  own?: Said;
+  link: string;
+  /** The preset by which links are tagged; 0: none. */
+  tags: number;
+  card: Card | null;
+  inherited?: boolean;
   column?: BenchColumn;
   check?: Column;
   error?: string;
 };
 
 /** The post's link, the tags that are put on it, and the card that stands for it. */
-export const LinkCell = memo(function LinkCell({ label, master, own, column, check, error }: Props) {
+export const LinkCell = memo(function LinkCell(props: Props) {
+  const { label, link, tags, card, inherited, column, check, error } = props;
   const { brand } = useBrandContext();
   const { change } = usePlace();
   const presets = useSayings(brand.slug).data?.link_tags ?? [];
-  const [card, setCard] = useState(false);
-  const inherited = column !== undefined && own?.link == null;
-  const link = own?.link ?? master.link ?? "";
-  const tags = own?.link_tags ?? master.link_tags ?? 0;
+  const [open, setOpen] = useState(false);
   const set = (more: Said) =>
     change((d) => (column ? withOverrides(d, column.key, more) : withMaster(d, more as object)));
   const goes = check?.proof.link ?? "";
@@ -78,10 +79,10 @@ export const LinkCell = memo(function LinkCell({ label, master, own, column, che
           <Button
             kind="link"
             fontSize="12px"
-            aria-label={`${(own?.card ?? master.card) ? "Change the card" : "Read its card"}, ${column ? column.key : "master"}`}
-            onClick={() => setCard(true)}
+            aria-label={`${card ? "Change the card" : "Read its card"}, ${column ? column.key : "master"}`}
+            onClick={() => setOpen(true)}
           >
-            {(own?.card ?? master.card) ? "Change the card" : "Read its card"}
+            {card ? "Change the card" : "Read its card"}
           </Button>
         </Flex>
       )}
@@ -97,14 +98,7 @@ export const LinkCell = memo(function LinkCell({ label, master, own, column, che
           goes out as {goes}
         </Box>
       )}
-      {card && (
-        <CardPanel
-          link={link}
-          card={own?.card ?? master.card ?? null}
-          keep={(kept) => set({ card: kept })}
-          close={() => setCard(false)}
-        />
-      )}
+      {open && <CardPanel link={link} card={card} keep={(kept) => set({ card: kept })} close={() => setOpen(false)} />}
     </>
   );
 });

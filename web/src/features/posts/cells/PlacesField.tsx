@@ -1,7 +1,8 @@
-import { Box, chakra, Flex } from "@chakra-ui/react";
+import { Box, Combobox, chakra, createListCollection, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useState } from "react";
+import { useState } from "react";
 import { postQueries } from "@/data/posts";
+import { OfferRow, Offers } from "@/ui/ComboboxParts";
 import { Input } from "@/ui/Field";
 
 type Props = { id: string; label: string; value: string; change: (value: string) => void };
@@ -9,7 +10,6 @@ type Props = { id: string; label: string; value: string; change: (value: string)
 /** Countries and regions, searched by name or code, kept as ISO 3166 codes. */
 export function PlacesField({ id, label, value, change }: Props) {
   const [words, setWords] = useState("");
-  const [at, setAt] = useState(0);
   const codes = value.split(/[,;\s]+/).filter(Boolean);
   const named = useQuery({ ...postQueries.places({ codes: value }), enabled: codes.length > 0 }).data;
   const found =
@@ -18,22 +18,13 @@ export function PlacesField({ id, label, value, change }: Props) {
     ) ?? [];
   const list = words.trim().length > 1 ? found.slice(0, 8) : [];
 
-  function take(code: string) {
-    change([...codes, code].join(", "));
-    setWords("");
-    setAt(0);
-  }
-  function keyDown(event: KeyboardEvent) {
-    if (event.key === "ArrowDown" || event.key === "ArrowUp") {
-      event.preventDefault();
-      setAt((at + (event.key === "ArrowDown" ? 1 : list.length - 1)) % Math.max(list.length, 1));
-    } else if (event.key === "Enter" && list[at]) {
-      event.preventDefault();
-      take(list[at].code);
-    } else if (event.key === "Backspace" && !words && codes.length) change(codes.slice(0, -1).join(", "));
-  }
+  const collection = createListCollection({
+    items: list,
+    itemToValue: (place) => place.code,
+    itemToString: (place) => place.name,
+  });
   return (
-    <Box position="relative">
+    <Box>
       <Flex gap="4px" flexWrap="wrap" mb={codes.length ? "4px" : "0"}>
         {codes.map((code) => (
           <Flex key={code} align="center" bg="wash" borderRadius="3px" pl="6px" fontSize="12px">
@@ -50,58 +41,45 @@ export function PlacesField({ id, label, value, change }: Props) {
           </Flex>
         ))}
       </Flex>
-      <Input
-        id={id}
-        aria-label={label}
-        role="combobox"
-        aria-expanded={list.length > 0}
-        aria-controls={`${id}-list`}
-        aria-activedescendant={list[at] ? `${id}-${list[at].code}` : undefined}
-        autoComplete="off"
-        placeholder={codes.length ? "another" : "everywhere"}
-        fontSize="13px"
-        minH="30px"
-        value={words}
-        onChange={(e) => {
-          setWords(e.currentTarget.value);
-          setAt(0);
-        }}
-        onKeyDown={keyDown}
-      />
-      <Box
-        id={`${id}-list`}
-        role="listbox"
-        aria-label={`Places found for ${label}`}
-        hidden={list.length === 0}
-        position="absolute"
-        zIndex="10"
-        bg="card"
-        borderWidth="1px"
-        borderColor="ink"
-        w="100%"
+      <Combobox.Root
+        collection={collection}
+        // Chosen ones stand above: what is typed begins anew after each.
+        value={[]}
+        inputValue={words}
+        onInputValueChange={(typed) => setWords(typed.reason === "item-select" ? "" : typed.inputValue)}
+        onValueChange={(chosen) => chosen.value[0] && change([...codes, chosen.value[0]].join(", "))}
+        inputBehavior="autohighlight"
+        selectionBehavior="clear"
+        ids={{ input: id }}
+        positioning={{ sameWidth: true }}
       >
-        {list.map((place, n) => (
-          <Box
-            key={place.code}
-            id={`${id}-${place.code}`}
-            role="option"
-            aria-selected={n === at}
-            bg={n === at ? "wash" : undefined}
-            px="8px"
-            py="4px"
-            cursor="pointer"
-            onMouseDown={(e) => {
-              e.preventDefault();
-              take(place.code);
-            }}
-          >
-            {place.name}{" "}
-            <Box as="span" color="faded">
-              {place.code}
-            </Box>
-          </Box>
-        ))}
-      </Box>
+        <Combobox.Control>
+          <Combobox.Input asChild>
+            <Input
+              aria-label={label}
+              autoComplete="off"
+              placeholder={codes.length ? "another" : "everywhere"}
+              fontSize="13px"
+              minH="30px"
+              onKeyDown={(event) => {
+                if (event.key === "Backspace" && !words && codes.length) change(codes.slice(0, -1).join(", "));
+              }}
+            />
+          </Combobox.Input>
+        </Combobox.Control>
+        {list.length > 0 && (
+          <Offers label={`Places found for ${label}`}>
+            {list.map((place) => (
+              <OfferRow key={place.code} item={place}>
+                {place.name}{" "}
+                <Box as="span" color="faded">
+                  {place.code}
+                </Box>
+              </OfferRow>
+            ))}
+          </Offers>
+        )}
+      </Combobox.Root>
     </Box>
   );
 }

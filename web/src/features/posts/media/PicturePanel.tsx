@@ -2,7 +2,7 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import { Button } from "@/ui/Button";
 import { SidePanel } from "@/ui/SidePanel";
-import { type BenchColumn, type Showing, withShowing } from "../draft";
+import { type BenchColumn, type Showing, saidIn, withShowing } from "../draft";
 import { columnName, usePlace } from "../place";
 import { AltField } from "./AltField";
 import { CoverEditor } from "./CoverEditor";
@@ -30,7 +30,7 @@ export function PicturePanel({ asset: id, column, story, earlier, later, out, cl
   const inherited = now().master.shown?.[id] ?? {};
   const [values, setValues] = useState<Showing>(own);
   if (!asset) return null;
-  const showing = { ...(key === null ? {} : inherited), ...strip(values) };
+  const showing = { ...(key === null ? {} : inherited), ...saidIn(values) };
   const set = (more: Partial<Showing>) => {
     const next = { ...values, ...more };
     setValues(next);
@@ -69,7 +69,7 @@ export function PicturePanel({ asset: id, column, story, earlier, later, out, cl
         {earlier && <Button onClick={earlier}>Earlier</Button>}
         {later && <Button onClick={later}>Later</Button>}
         <Button onClick={out}>Take it out</Button>
-        {Object.keys(strip(values)).length > 0 && (
+        {Object.keys(saidIn(values)).length > 0 && (
           <Button
             onClick={() =>
               set({
@@ -91,8 +91,4 @@ export function PicturePanel({ asset: id, column, story, earlier, later, out, cl
       </Flex>
     </SidePanel>
   );
-}
-
-function strip(showing: Showing): Showing {
-  return Object.fromEntries(Object.entries(showing).filter(([, v]) => v !== null && v !== undefined));
 }
