@@ -12,6 +12,7 @@ const Message = chakra(Toast.Root, {
     borderRadius: "3px",
     px: "14px",
     py: "8px",
+    w: "max-content",
     maxW: "min(560px, calc(100vw - 32px))",
     borderLeft: "4px solid",
     borderColor: "epazote",

@@ -30,8 +30,8 @@ export function ZoneField({ label, value, change, empty, error }: Props) {
               <Input {...told} placeholder={empty ?? "Europe/Madrid"} autoComplete="off" />
             </Combobox.Input>
           </Combobox.Control>
-          {found.length > 0 && (
-            <Offers label={`${label}: zones`}>
+          {found.length > 0 && found[0] !== value && (
+            <Offers label="Zones that fit">
               {found.map((zone) => (
                 <OfferRow key={zone} item={zone}>
                   {zone}
@@ -45,9 +45,10 @@ export function ZoneField({ label, value, change, empty, error }: Props) {
   );
 }
 
-/** The zones that what was typed is a part of, spelt with or without underscores; none where it names one. */
+/** The zones that what was typed is a part of, spelt with or without underscores; where it names one, that alone. */
 export function offered(typed: string): string[] {
   const wanted = typed.trim().toLowerCase().replaceAll(" ", "_");
-  if (ZONES.some((zone) => zone.toLowerCase() === wanted)) return [];
+  const named = ZONES.find((zone) => zone.toLowerCase() === wanted);
+  if (named) return [named];
   return ZONES.filter((zone) => zone.toLowerCase().includes(wanted)).slice(0, AT_ONCE);
 }

@@ -148,11 +148,17 @@ export function BrandMenu({ brand, me }: { brand: Here | null; me: Me }) {
               onValueChange={(chosen) => choose(chosen.value[0])}
               inputBehavior="autohighlight"
               selectionBehavior="clear"
+              defaultHighlightedValue={rows[0]?.key}
               disableLayer
             >
               <Box p="8px" borderBottomWidth="1px" borderColor="rule">
                 <Combobox.Input asChild>
-                  <Input aria-label="Find a brand or a page" placeholder="Find a brand or a page" autoFocus />
+                  <Input
+                    aria-label="Find a brand or a page"
+                    placeholder="Find a brand or a page"
+                    autoFocus
+                    onKeyDown={(event) => event.key === "Escape" && setOpen(false)}
+                  />
                 </Combobox.Input>
               </Box>
               <Combobox.Content unstyled asChild>
