@@ -32,6 +32,7 @@ from demo.world import BRANDS, PASSWORD, PEOPLE, STANDIN_PASSWORD
 from menudo.base import clock
 from menudo.base.rows import write_fields
 from menudo.base.sealing import seal
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import Actor, record_event
 from menudo.library.models import Asset
 from menudo.networks.registry import open_adapter
@@ -40,7 +41,7 @@ from menudo.networks.sites import discover_site
 from menudo.people.capabilities import ROLES
 from menudo.people.models import Brand, Membership, User
 from menudo.posts.actions.enqueue_delivery import enqueue_delivery
-from menudo.posts.actions.watch import title_for
+from menudo.posts.actions.watch import title_of
 from menudo.posts.change.cards import CARD_FIELDS, refresh_cards, write_uses
 from menudo.posts.models import Delivery, Post, Version
 from menudo.posts.rendering import PostRenderer
@@ -194,7 +195,9 @@ def _add_post(planned: Planned, pictures: Pictures, tokens: dict[tuple[str, str]
         },
         updated_at=clock.now() - timedelta(hours=len(planned.text)),
     )
-    record_event(brand.pk, Actor(author.pk, author.name), "make", "post", post.pk, f"began {title_for(post)}")
+    record_event(
+        brand.pk, Actor(author.pk, author.name), "make", "post", post.pk, say("draft.begun", post=title_of(post))
+    )
     for network, overrides in planned.overrides.items():
         Version.objects.create(post=post, network=network, overrides=_overrides_of(overrides, planned.brand, pictures))
     for handle in planned.to:

@@ -7,6 +7,7 @@ from django.core import mail
 from django.db import connection
 from django.utils import timezone
 
+from menudo.base.sentences import say
 from menudo.notices.actions.notify import notify
 from menudo.notices.models import Notice
 from menudo.notices.tasks import mail_notice
@@ -20,7 +21,7 @@ JSON = "application/json"
 
 def told(world, *names: str, key: str = "k") -> int:
     users = [User.objects.get(email=f"{name}@example.org").pk for name in names]
-    return notify(users, world.garden.pk, "by_hand", key, "It is time", "/garden/today")
+    return notify(users, world.garden.pk, "by_hand", key, say("pause.over", whose="Garden"), "/garden/today")
 
 
 def test_a_thing_is_told_once_to_each_and_only_to_them(world):

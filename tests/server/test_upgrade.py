@@ -23,6 +23,8 @@ from tests.server.test_feeds import item, put
 
 # The migrations that gave models and fields the names they have now.
 RENAMING = ("standard_names", "standard_model_names")
+# What has come since, and isn't kept by going back.
+LATER = ("code", "params")
 # What was kept; then, given the old models, what is done with them; then what is looked at.
 Case = Generator[None, Apps, None]
 
@@ -52,9 +54,19 @@ def api(world):
 
 
 def rows() -> dict[str, list]:
-    """Every row of every table of ours, as it stands in the database."""
+    """Every row of every table of ours, as it stands in the database, but for what came after the renaming."""
     ours = [model for model in apps.get_models() if model.__module__.startswith("menudo.")]
-    return {model.__name__: list(model.objects.order_by("pk").values()) for model in ours}
+    return {
+        model.__name__: [
+            {
+                name: value
+                for name, value in row.items()
+                if model.__name__ not in ("HistoryEvent", "Notice") or name not in LATER
+            }
+            for row in model.objects.order_by("pk").values()
+        ]
+        for model in ours
+    }
 
 
 def test_names_were_changed_and_nothing_was_lost(world, api, nursery, standin):

@@ -7,7 +7,8 @@ from menudo.base import clock
 
 
 class HistoryEvent(models.Model):
-    """One thing that was done. `before` and `after` hold what an undo needs."""
+    """One thing that was done. `code` and `params` say what (see sentences.py); `summary` is that in words, for who searches, and
+    all there is of what was done before there were codes. `before` and `after` hold what an undo needs."""
 
     brand_id = models.BigIntegerField()
     actor_id = models.BigIntegerField(null=True)
@@ -15,6 +16,8 @@ class HistoryEvent(models.Model):
     verb = models.CharField(max_length=40)
     kind = models.CharField(max_length=20)
     object_id = models.BigIntegerField()
+    code = models.CharField(max_length=60, default="", db_default="", blank=True)
+    params = models.JSONField(default=dict, db_default={})
     summary = models.CharField(max_length=300)
     before = models.JSONField(default=dict)
     after = models.JSONField(default=dict)

@@ -60,6 +60,8 @@ def history_page(
                 occurred_at=e.occurred_at,
                 actor=e.actor_name,
                 summary=e.summary,
+                code=e.code,
+                params=e.params,
                 kind=e.kind,
                 object=e.object_id,
                 undone=e.undone,

@@ -1,7 +1,7 @@
 """What the routes for a brand's history take and give."""
 
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from ninja import Schema
 from pydantic import Field
@@ -10,12 +10,15 @@ from menudo.base.schemas import Day
 
 
 class HistoryEventOut(Schema):
-    """One thing that was done. `kind` and `object` say to what."""
+    """One thing that was done. `kind` and `object` say to what; `code` and `params` say what, without the words of `summary` (empty for
+    what was done before there were codes)."""
 
     id: int
     occurred_at: datetime
     actor: str
     summary: str
+    code: str
+    params: dict[str, Any]
     kind: str
     object: int
     undone: bool

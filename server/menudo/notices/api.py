@@ -22,7 +22,14 @@ def list_notices(request: HttpRequest) -> NoticesOut:
     mine = Notice.objects.filter(user_id=request.user.pk or 0)
     rows = [
         NoticeOut(
-            id=n.pk, kind=n.kind, summary=n.summary, path=n.path, created_at=n.created_at, is_read=n.read_at is not None
+            id=n.pk,
+            kind=n.kind,
+            summary=n.summary,
+            code=n.code,
+            params=n.params,
+            path=n.path,
+            created_at=n.created_at,
+            is_read=n.read_at is not None,
         )
         for n in mine.order_by("-id")[:_SHOWN]
     ]

@@ -12,6 +12,7 @@ from django.db import OperationalError, transaction
 from django.db.models import F, Q
 
 from menudo.base import clock
+from menudo.base.sentences import say
 from menudo.notices.actions.notify import notify
 from menudo.notices.models import JobFailure
 
@@ -48,7 +49,8 @@ def _save_failure(step: str, subject: str, brand: int | None, words: str, error:
         _, new = JobFailure.objects.get_or_create(step=step, subject=subject, defaults={**values, "first_at": now})
         if not new:
             JobFailure.objects.filter(step=step, subject=subject).update(**values, count=F("count") + 1)
-        message = f"Menudo broke over {words or subject or f'its step “{step}”'} and goes on with the rest. It is tried again."
+        about = words or subject
+        message = say("job.failed", subject=about) if about else say("job.step_failed", step=step)
         path = "/installation" if brand is None else ""
         notify(
             _people_to_notify(brand), brand, "trouble", f"mishap:{step}:{subject}:{now:%Y%m%d}", message, path or "/"

@@ -11,12 +11,15 @@ from menudo_core.notices.timing import Channel
 
 
 class Notice(models.Model):
-    """One thing told to one person. `key` names the thing: it is told once. `path` leads to the spot."""
+    """One thing told to one person. `key` names the thing: it is told once. `path` leads to the spot. `code` and `params` are what is
+    told (see sentences.py), `summary` that in words."""
 
     user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="notices")
     brand_id = models.BigIntegerField(null=True)
     kind = models.CharField(max_length=20)
     key = models.CharField(max_length=120)
+    code = models.CharField(max_length=60, default="", db_default="", blank=True)
+    params = models.JSONField(default=dict, db_default={})
     summary = models.CharField(max_length=300)
     path = models.CharField(max_length=200)
     created_at = models.DateTimeField(default=clock.now, db_default=Now())

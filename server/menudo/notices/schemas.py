@@ -1,6 +1,7 @@
 """Notices and preferences as they are sent and shown."""
 
 from datetime import datetime
+from typing import Any
 
 from ninja import Schema
 from pydantic import Field
@@ -12,6 +13,8 @@ class NoticeOut(Schema):
     id: int
     kind: str
     summary: str
+    code: str = Field(description="what is told, without its words; empty for what was told before there were codes")
+    params: dict[str, Any]
     path: str
     created_at: datetime
     is_read: bool

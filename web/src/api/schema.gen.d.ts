@@ -4107,14 +4107,19 @@ export interface components {
   GoTo: { go_to: string };
   /** @description A page of pictures as it will be, the newest first; `ratio` is width over height of its tiles. */
   GridOut: { handle: string; profile: number; ratio: number; tiles: components["schemas"]["TileOut"][]; zone: string };
-  /** @description One thing that was done. `kind` and `object` say to what. */
+  /**
+   * @description One thing that was done. `kind` and `object` say to what; `code` and `params` say what, without the words of `summary` (empty for
+   *     what was done before there were codes).
+   */
   HistoryEventOut: {
    actor: string;
+   code: string;
    id: number;
    kind: string;
    object: number;
    /** Format: date-time */
    occurred_at: string;
+   params: { [key: string]: unknown };
    summary: string;
    undone: boolean;
   };
@@ -4467,11 +4472,14 @@ export interface components {
   };
   NotDoneIn: { reason: string };
   NoticeOut: {
+   /** @description what is told, without its words; empty for what was told before there were codes */
+   code: string;
    /** Format: date-time */
    created_at: string;
    id: number;
    is_read: boolean;
    kind: string;
+   params: { [key: string]: unknown };
    path: string;
    summary: string;
   };

@@ -8,6 +8,7 @@ from django.db import transaction
 from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
 from menudo.base.revisions import require_unchanged
+from menudo.base.sentences import say
 from menudo.brandsheet.countries import COUNTRIES
 from menudo.brandsheet.models import BrandSheet
 from menudo.brandsheet.queries import sheet_out
@@ -48,7 +49,7 @@ def save_sheet(context: BrandContext, sheet: SheetIO, revision: int) -> BrandShe
             "write",
             "sheet",
             row.pk,
-            "changed the brand sheet",
+            say("sheet.changed"),
             {"said": before},
             {"said": values},
         )

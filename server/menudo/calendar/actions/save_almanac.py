@@ -7,6 +7,7 @@ from django.db import transaction
 from menudo.base.live import publish_change
 from menudo.base.problems import InvalidError
 from menudo.base.rows import first_or_404
+from menudo.base.sentences import say
 from menudo.calendar.models import Almanac, CustomDate
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
@@ -35,7 +36,7 @@ def save_almanac(context: BrandContext, chosen: list[str], shows: bool, without:
         kept.observances = shows
         kept.excluded = sorted(set(without) & keys)
         kept.save()
-        record_event(context.brand.pk, context.actor, "keep_almanac", "almanac", kept.pk, "changed the almanac")
+        record_event(context.brand.pk, context.actor, "keep_almanac", "almanac", kept.pk, say("almanac.changed"))
         publish_change(context.brand.pk, "almanac", kept.pk)
     return kept
 
@@ -55,7 +56,7 @@ def save_custom_date(context: BrandContext, date_id: int | None, name: str, rule
     with transaction.atomic():
         row.name, row.rule = name[:120], rule
         row.save()
-        record_event(context.brand.pk, context.actor, "keep_date", "almanac", row.pk, f"kept the date {name}")
+        record_event(context.brand.pk, context.actor, "keep_date", "almanac", row.pk, say("date.kept", name=name))
         publish_change(context.brand.pk, "almanac", row.pk)
     return row
 
@@ -64,7 +65,9 @@ def delete_custom_date(context: BrandContext, date_id: int) -> None:
     context.require(Capability.WRITE)
     with transaction.atomic():
         row = _custom_date(context, date_id)
-        record_event(context.brand.pk, context.actor, "delete_date", "almanac", row.pk, f"deleted the date {row.name}")
+        record_event(
+            context.brand.pk, context.actor, "delete_date", "almanac", row.pk, say("date.deleted", name=row.name)
+        )
         row.delete()
         publish_change(context.brand.pk, "almanac", date_id)
 

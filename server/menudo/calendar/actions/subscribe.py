@@ -5,6 +5,7 @@ from django.db import transaction
 
 from menudo.base import clock
 from menudo.base.problems import ForbiddenError, InvalidError, NotFoundError
+from menudo.base.sentences import say
 from menudo.base.tokens import hash_token, new_token
 from menudo.calendar.models import Subscription
 from menudo.history.actions.record_event import record_event
@@ -36,7 +37,7 @@ def create_subscription(context: BrandContext, profiles: int | None, mine: bool)
             token_hash=hash_token(token),
         )
         record_event(
-            context.brand.pk, context.actor, "subscribe", "subscription", made.pk, f"made a calendar address for {name}"
+            context.brand.pk, context.actor, "subscribe", "subscription", made.pk, say("subscription.made", name=name)
         )
     return made, token
 
@@ -57,7 +58,7 @@ def revoke_subscription(context: BrandContext, subscription_id: int) -> None:
             "revoke",
             "subscription",
             subscription_id,
-            f"revoked the calendar address for {found.name}",
+            say("subscription.revoked", name=found.name),
         )
 
 

@@ -10,6 +10,7 @@ from menudo.base import clock
 from menudo.base.engine import enqueue
 from menudo.base.fetch import FetchError, fetch
 from menudo.base.live import publish_change
+from menudo.base.sentences import say
 from menudo.catalogue.event_facts import event_facts
 from menudo.catalogue.models import Catalogue, CatalogueEvent, CatalogueItem
 from menudo.catalogue.row_parser import NotACatalogueError, Rows, parse_rows
@@ -153,7 +154,7 @@ def _note_failure(catalogue: Catalogue, words: str, now: datetime) -> None:
         next_at=next_poll_at(now, timedelta(minutes=catalogue.interval_minutes), fails),
     )
     if fails == NOTIFY_AFTER_FAILURES:
-        message = f"The catalogue {catalogue.name} can't be read. {words}"
+        message = say("catalogue.failing", name=catalogue.name, reason=words)
         notify_planners(
             catalogue.brand, "trouble", f"catalogue:{catalogue.pk}:{now:%Y%m%d}", message, "relays/catalogue"
         )

@@ -11,6 +11,7 @@ from menudo.base.live import publish_change
 from menudo.base.problems import ConflictError, Fault, InvalidError
 from menudo.base.revisions import require_unchanged
 from menudo.base.rows import first_or_404
+from menudo.base.sentences import say
 from menudo.catalogue.actions.poll_catalogue import ACCEPT, apply_reading, brand_date, custom_rules, save_event
 from menudo.catalogue.models import Catalogue, CatalogueEvent, CatalogueItem
 from menudo.catalogue.row_parser import NotACatalogueError, Rows, parse_rows
@@ -97,8 +98,14 @@ def save_catalogue(
         one.next_at = clock.now() if one.address else None
         one.revision += 1 if catalogue_id is not None else 0
         one.save()
-        words = f"{'made' if catalogue_id is None else 'changed'} the catalogue {name}"
-        record_event(context.brand.pk, context.actor, "keep_catalogue", "catalogue", one.pk, words)
+        record_event(
+            context.brand.pk,
+            context.actor,
+            "keep_catalogue",
+            "catalogue",
+            one.pk,
+            say("catalogue.made" if catalogue_id is None else "catalogue.changed", name=name),
+        )
         if catalogue_id is None and rows is not None:
             apply_reading(one, rows, clock.now(), context.user)
         publish_change(context.brand.pk, "catalogue", one.pk)
@@ -119,7 +126,7 @@ def import_file(context: BrandContext, catalogue: Catalogue, raw: bytes) -> int:
         "keep_catalogue",
         "catalogue",
         catalogue.pk,
-        f"brought a file of {catalogue.name}",
+        say("catalogue.file_brought", name=catalogue.name),
     )
     return apply_reading(catalogue, rows, clock.now(), context.user)
 
@@ -135,7 +142,7 @@ def delete_catalogue(context: BrandContext, catalogue_id: int) -> None:
             "delete_catalogue",
             "catalogue",
             one.pk,
-            f"deleted the catalogue {one.name}",
+            say("catalogue.deleted", name=one.name),
         )
         one.delete()
         publish_change(context.brand.pk, "catalogue", catalogue_id)
@@ -161,8 +168,14 @@ def report_event(
         made = save_event(catalogue, item, event, now, context.user)
         if made is None:
             raise ConflictError("That was noted before.")
-        words = f"said of {item.title}: {load_event_facts(made.values).event}"
-        record_event(context.brand.pk, context.actor, "happen", "catalogue", catalogue.pk, words)
+        record_event(
+            context.brand.pk,
+            context.actor,
+            "happen",
+            "catalogue",
+            catalogue.pk,
+            say("item.reported", item=item.title, event=load_event_facts(made.values).event),
+        )
         publish_change(context.brand.pk, "catalogue", catalogue.pk)
     return made
 

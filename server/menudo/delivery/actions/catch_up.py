@@ -7,6 +7,7 @@ from zoneinfo import ZoneInfo
 
 from menudo.base import clock
 from menudo.base.problems import ConflictError
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.posts.change.decision import Decision
@@ -62,13 +63,9 @@ def catch_up(context: BrandContext, choice: Choice) -> CaughtUp:
         else:
             schedules = _new_schedules(context, change, rows, choice)
         change.apply(Decision(schedules=schedules))
-        words = {
-            "send_now": "sent what was missed",
-            "next_slots": "moved what was missed to the next free slots",
-            "drafts": "made what was missed drafts",
-        }
-        summary = f"{words[choice]}: {len(rows)}"
-        entry = change.record("catch_up", "delivery", rows[0].pk, summary, undoes=schedules)
+        entry = change.record(
+            "catch_up", "delivery", rows[0].pk, say(f"missed.{choice}", count=len(rows)), undoes=schedules
+        )
     return CaughtUp(len(rows), entry.pk)
 
 

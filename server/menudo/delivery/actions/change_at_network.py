@@ -5,6 +5,7 @@ from dataclasses import replace
 
 from menudo.base.problems import ConflictError
 from menudo.base.revisions import require_unchanged
+from menudo.base.sentences import say
 from menudo.delivery.with_connection import with_connection
 from menudo.networks.protocol import Adapter
 from menudo.people.capabilities import Capability
@@ -40,7 +41,7 @@ def take_down(context: BrandContext, delivery: Delivery, revision: int) -> Deliv
         if schedule.state is DeliveryState.PUBLISHED:
             down = replace(schedule, state=next_state(schedule.state, Event.TAKE_DOWN))
             change.apply(Decision(schedules={row.pk: down}))
-            change.record("take_down", "delivery", row.pk, f"took {row.profile.handle}'s post down")
+            change.record("take_down", "delivery", row.pk, say("delivery.taken_down", profile=row.profile.handle))
     return row
 
 
@@ -73,7 +74,7 @@ def update_at_network(context: BrandContext, delivery: Delivery, revision: int) 
             edited = replace(sent, content=replace(sent.content, text=content.text), changed_at=change.now)
             there = Publication(row.remote_url, row.published_at, edited)
             change.apply(Decision(publications={row.pk: there}))
-            change.record("update_there", "delivery", row.pk, f"changed {row.profile.handle}'s post at the network")
+            change.record("update_there", "delivery", row.pk, say("delivery.text_updated", profile=row.profile.handle))
     return row
 
 

@@ -7,6 +7,7 @@ from django.db import transaction
 from menudo.base.live import publish_change
 from menudo.base.problems import ConflictError
 from menudo.base.sealing import unseal
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import Actor
 from menudo.networks import sign_in
 from menudo.people.capabilities import Capability
@@ -48,15 +49,13 @@ def release_profile(profile: Profile, then: Then, actor: Actor) -> int:
             profile.state, profile.connection = Profile.State.DISCONNECTED, None
             profile.save(update_fields=["state", "connection"])
             change.apply(Decision(schedules=schedules))
-            count = len(schedules)
-            done = "called off" if then == "call_off" else "made drafts again"
-            words = f"disconnected {profile.handle}; {count} planned {done}"
-            change.record("disconnect", "profile", profile.pk, words)
+            code = "profile.disconnected_called_off" if then == "call_off" else "profile.disconnected_drafts"
+            change.record("disconnect", "profile", profile.pk, say(code, profile=profile.handle, count=len(schedules)))
         publish_change(profile.brand_id, "profile", profile.pk)
         publish_change(profile.brand_id, "delivery", 0)
     if connection is not None and not connection.profiles.exists():
         _revoke_connection(connection)
-    return count
+    return len(schedules)
 
 
 def _revoke_connection(connection: Connection) -> None:

@@ -3,6 +3,7 @@
 from django.db import transaction
 
 from menudo.base.clock import db_now
+from menudo.base.sentences import say
 from menudo.notices.actions.notify import notify
 from menudo.notices.failures import failure_boundary
 from menudo.people.capabilities import Capability
@@ -19,13 +20,12 @@ def end_connection(connection: Connection) -> None:
         mark_connection_ended(connection)
         recompute_holds(Delivery.objects.filter(profile__connection=connection))
         handles = ", ".join(connection.profiles.values_list("handle", flat=True)[:6])
-        words = f"{handles or connection.account} must be reconnected: the network ended the connection"
         notify(
             profile_managers(connection.brand_id),
             connection.brand_id,
             "connection",
             f"ended:{connection.pk}:{connection.expires_at}",
-            words,
+            say("connection.ended_notice", whose=handles or connection.account),
             f"/{connection.brand.slug}/profiles",
         )
 

@@ -5,6 +5,7 @@ from django.db.models import F
 
 from menudo.base import clock
 from menudo.base.live import DeliveryChange, publish_deliveries
+from menudo.base.sentences import say
 from menudo.delivery.actions.claim import leased_rows
 from menudo.delivery.quotas import quota_wait_for
 from menudo.history.actions.record_event import MENUDO, record_event
@@ -57,18 +58,18 @@ def hold_back(delivery: Delivery, sign: SignoffState, pauses: Pauses, files: int
     with transaction.atomic():
         if _save_held(delivery, state=next_state(DeliveryState.SENDING, Event.HAND_OVER), step=Delivery.Step.HAND):
             profile = delivery.profile
-            words = f"{profile.display_name or profile.handle}: it is time to publish “{delivery.headline or 'your post'}” by hand"
+            told = say("by_hand.due", profile=profile.display_name or profile.handle, post=delivery.headline)
             path = f"/{delivery.brand.slug}/by-hand/{delivery.pk}"
             # Held meanwhile and handed over again, it is told again.
             key = f"by_hand:{delivery.pk}:{delivery.revision}"
-            notify(_responsible_people(profile), delivery.brand_id, "by_hand", key, words, path)
+            notify(_responsible_people(profile), delivery.brand_id, "by_hand", key, told, path)
             record_event(
                 delivery.brand_id,
                 MENUDO,
                 "hand_over",
                 "delivery",
                 delivery.pk,
-                f"handed {profile.handle}'s post over, to publish by hand",
+                say("delivery.handed_over", profile=profile.handle),
             )
     return True
 

@@ -9,6 +9,7 @@ from menudo.base import clock
 from menudo.base.clock import db_now
 from menudo.base.live import publish_change
 from menudo.base.problems import ConflictError, InvalidError, NotFoundError
+from menudo.base.sentences import Sentence, say
 from menudo.history.actions.record_event import record_event
 from menudo.notices.failures import failure_boundary
 from menudo.people.actions.notify_planners import notify_planners
@@ -44,7 +45,7 @@ def pause(context: BrandContext, profile: Profile | None, until: str, why: str) 
             )
             recompute_holds(_affected_deliveries(context.brand.pk, profile))
             record_event(
-                context.brand.pk, context.actor, "pause", "pause", row.pk, f"paused {whose}{_pause_end(end, context)}"
+                context.brand.pk, context.actor, "pause", "pause", row.pk, _pause_sentence(whose, end, context)
             )
             publish_change(context.brand.pk, "profile", profile.pk if profile else 0)
     except IntegrityError as error:
@@ -68,7 +69,7 @@ def resume(context: BrandContext, pause_id: int) -> Pause:
         row.save(update_fields=["ended_at"])
         recompute_holds(_affected_deliveries(context.brand.pk, row.profile))
         whose = row.profile.handle if row.profile else context.brand.name
-        record_event(context.brand.pk, context.actor, "resume", "pause", row.pk, f"resumed {whose}")
+        record_event(context.brand.pk, context.actor, "resume", "pause", row.pk, say("pause.ended", whose=whose))
         publish_change(context.brand.pk, "profile", row.profile_id or 0)
     return row
 
@@ -111,8 +112,7 @@ def end_expired_pauses() -> int:
                 continue
             recompute_holds(_affected_deliveries(row.brand_id, row.profile))
             whose = row.profile.handle if row.profile else row.brand.name
-            words = f"The pause of {whose} is over. See what was missed, and choose what happens to it"
-            notify_planners(row.brand, "pause", f"pause_over:{row.pk}", words, "today")
+            notify_planners(row.brand, "pause", f"pause_over:{row.pk}", say("pause.over", whose=whose), "today")
             publish_change(row.brand_id, "profile", row.profile_id or 0)
     return len(over)
 
@@ -122,5 +122,7 @@ def _affected_deliveries(brand: int, profile: Profile | None):  # type: ignore[n
     return found.filter(profile=profile) if profile else found
 
 
-def _pause_end(end: datetime | None, context: BrandContext) -> str:
-    return f" until {end.astimezone(context.zone):%a %d %b, %H:%M}" if end else ""
+def _pause_sentence(whose: str, end: datetime | None, context: BrandContext) -> Sentence:
+    if end is None:
+        return say("pause.began", whose=whose)
+    return say("pause.began_until", whose=whose, until=end.astimezone(context.zone))

@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 from menudo.base.problems import ConflictError, InvalidError
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.posts.actions.enqueue_delivery import parse_wall_time, resolve_due
@@ -36,7 +37,7 @@ def mark_published(context: BrandContext, delivery: Delivery, url: str, revision
         there = Publication(url[:500], change.now, SentContent(content))
         published = replace(schedule, state=next_state(schedule.state, Event.DONE))
         change.apply(Decision(schedules={row.pk: published}, publications={row.pk: there}))
-        change.record("publish", "delivery", row.pk, f"published {row.profile.handle}'s post by hand")
+        change.record("publish", "delivery", row.pk, say("delivery.published_by_hand", profile=row.profile.handle))
     return row
 
 
@@ -53,7 +54,9 @@ def mark_not_published(context: BrandContext, delivery: Delivery, why: str, revi
         reason = f"Not published by hand: {why}"[:500]
         off = replace(schedule, state=next_state(schedule.state, Event.CALL_OFF), reason=reason, reason_code="not_done")
         change.apply(Decision(schedules={row.pk: off}))
-        change.record("call_off", "delivery", row.pk, f"did not publish {row.profile.handle}'s post: {why}")
+        change.record(
+            "call_off", "delivery", row.pk, say("delivery.not_published", profile=row.profile.handle, why=why)
+        )
     return row
 
 
@@ -69,7 +72,7 @@ def postpone(context: BrandContext, delivery: Delivery, wall_time: str, revision
             raise ConflictError(str(error)) from error
         change.apply(Decision(schedules={row.pk: moved}))
         change.record(
-            "move", "delivery", row.pk, f"put {row.profile.handle}'s post off to {due.wall_time:%a %d %b, %H:%M}"
+            "move", "delivery", row.pk, say("delivery.postponed", profile=row.profile.handle, at=due.wall_time)
         )
     return row
 

@@ -13,6 +13,7 @@ from menudo.base import clock
 from menudo.base.clock import db_now
 from menudo.base.live import DeliveryChange, publish_deliveries
 from menudo.base.problems import ConflictError
+from menudo.base.sentences import say
 from menudo.delivery.actions.claim import LEASE_HOLDER, LeaseLostError, lease_expired
 from menudo.delivery.actions.create_comment import enqueue_comment
 from menudo.delivery.actions.sweep import delivery_boundary
@@ -126,8 +127,12 @@ def _settle_comment(comment: FirstComment, answer: NetworkResponse) -> None:
             enqueue_comment(delivery.pk, decision.at)
         else:
             done = decision.step is Step.PUBLISHED
-            words = f"put the first comment under {delivery.profile.handle}'s post" if done else decision.message
-            record_event(delivery.brand_id, MENUDO, "comment", "delivery", delivery.pk, words)
+            said = (
+                say("comment.published", profile=delivery.profile.handle)
+                if done
+                else say("comment.failed", reason=decision.message)
+            )
+            record_event(delivery.brand_id, MENUDO, "comment", "delivery", delivery.pk, said)
         Delivery.objects.filter(pk=delivery.pk).update(revision=F("revision") + 1)
         publish_deliveries(delivery.brand_id, [DeliveryChange(delivery.pk, delivery.post_id, delivery.due_at)])
 
@@ -148,7 +153,7 @@ def retry_comment(context: BrandContext, delivery: Delivery, revision: int) -> D
         comment.save()
         change.apply(Decision(revised_deliveries=[row.pk]))
         enqueue_comment(row.pk)
-        change.record("comment", "delivery", row.pk, f"tried {row.profile.handle}'s first comment again")
+        change.record("comment", "delivery", row.pk, say("comment.retried", profile=row.profile.handle))
     return row
 
 

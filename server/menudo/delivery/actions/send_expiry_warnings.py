@@ -6,6 +6,7 @@ from django.db import transaction
 
 from menudo.base import clock
 from menudo.base.clock import db_now
+from menudo.base.sentences import say
 from menudo.delivery.actions.end_connection import profile_managers
 from menudo.notices.actions.notify import notify
 from menudo.notices.failures import failure_boundary
@@ -37,8 +38,8 @@ def _warn_about(connection: Connection) -> bool:
             return False
         left = days_left(connection.expires_at, now)
         handles = ", ".join(connection.profiles.values_list("handle", flat=True)[:6])
-        words = f"The connection of {handles or connection.account} ends in {left} {'day' if left == 1 else 'days'}: reconnect it before"
+        told = say("connection.ending", whose=handles or connection.account, count=left)
         key = f"ends:{connection.pk}:{connection.expires_at}:{due}"
         path = f"/{connection.brand.slug}/profiles"
-        notify(profile_managers(connection.brand_id), connection.brand_id, "connection", key, words, path)
+        notify(profile_managers(connection.brand_id), connection.brand_id, "connection", key, told, path)
     return True

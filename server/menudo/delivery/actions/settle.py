@@ -14,6 +14,7 @@ from django.db.models import F
 from menudo.base import clock
 from menudo.base.live import DeliveryChange, publish_deliveries
 from menudo.base.metrics import ATTEMPTS
+from menudo.base.sentences import say
 from menudo.delivery.actions.claim import leased_rows, value_by_id
 from menudo.delivery.actions.create_comment import create_comment
 from menudo.delivery.actions.sweep import delivery_boundary
@@ -21,7 +22,7 @@ from menudo.delivery.sent_content import sent_content_of
 from menudo.history.actions.record_event import MENUDO, build_event, record_event, record_events
 from menudo.people.actions.notify_planners import notify_planners
 from menudo.posts.actions.enqueue_delivery import enqueue_delivery
-from menudo.posts.actions.watch import notify_watchers, title_for
+from menudo.posts.actions.watch import notify_watchers, title_of
 from menudo.posts.models import Delivery, Watch
 from menudo.posts.serializers import store_sent_content
 from menudo.profiles.sheets import sheet_for
@@ -115,14 +116,15 @@ def _mark_published(results: list[SendResult], now: datetime) -> None:
         **_LET_GO,
     )
     record_events(
-        build_event(d.brand_id, MENUDO, "publish", "delivery", pk, f"published on {d.profile.handle}")
+        build_event(d.brand_id, MENUDO, "publish", "delivery", pk, say("delivery.published", profile=d.profile.handle))
         for pk, d in of.items()
     )
     watched = set(Watch.objects.filter(post__in=[d.post_id for d in of.values()]).values_list("post_id", flat=True))
     for one in results:
         d = one.delivery
         if d.post_id in watched:
-            message, key = f"{title_for(d.post)} is out on {d.profile.handle}", f"out:{d.pk}:{now:%Y%m%d%H%M}"
+            message = say("post.published", post=title_of(d.post), profile=d.profile.handle)
+            key = f"out:{d.pk}:{now:%Y%m%d%H%M}"
             notify_watchers(d.brand, d.post, "changed", key, message, author=False)
         if has_comment(one.content, d):
             create_comment(d, one.content.first_comment.strip())
@@ -144,7 +146,14 @@ def _mark_unpublished(delivery: Delivery, decision: Decision) -> None:
         # Not failed one by one: it waits for the profile, with all the others.
         kept["held_for"] = Hold.RECONNECT
     rows.update(**kept, state=next_state(DeliveryState.SENDING, Event.HOLD if hold else Event.FAIL), not_before=None)
-    record_event(delivery.brand_id, MENUDO, "hold" if hold else "fail", "delivery", delivery.pk, decision.message)
+    record_event(
+        delivery.brand_id,
+        MENUDO,
+        "hold" if hold else "fail",
+        "delivery",
+        delivery.pk,
+        say("delivery.failed", reason=decision.message),
+    )
     if decision.step is Step.TROUBLE:
         notify_trouble(delivery, decision.message)
 
@@ -152,7 +161,7 @@ def _mark_unpublished(delivery: Delivery, decision: Decision) -> None:
 def notify_trouble(delivery: Delivery, words: str) -> None:
     """Tell those who publish, its author and who watches that a person is needed; once for each time it comes to that."""
     post, brand, key = delivery.post, delivery.brand, f"trouble:{delivery.pk}:{delivery.revision}"
-    message = f"{title_for(post)} on {delivery.profile.handle}: {words}"
+    message = say("post.trouble", post=title_of(post), profile=delivery.profile.handle, reason=words)
     notify_watchers(brand, post, "trouble", key, message)
     notify_planners(brand, "trouble", key, message, f"calendar?open={delivery.pk}")
 

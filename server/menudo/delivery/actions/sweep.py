@@ -10,11 +10,12 @@ from django.db.models import F, Q
 from django.db.models.functions import Coalesce
 
 from menudo.base.clock import db_now
+from menudo.base.sentences import say
 from menudo.notices.failures import failure_boundary
 from menudo.people.actions.notify_planners import notify_planners
 from menudo.people.models import Brand
 from menudo.posts.actions.enqueue_delivery import enqueue_delivery
-from menudo.posts.actions.watch import notify_watchers, title_for
+from menudo.posts.actions.watch import notify_watchers, title_of
 from menudo.posts.change.decision import Decision
 from menudo.posts.change.holds import recompute_holds
 from menudo.posts.change.kernel import System, change_posts
@@ -65,7 +66,7 @@ def _mark_missed(brand: Brand, rows: list[Delivery]) -> int:
                 schedules[row.pk] = replace(before, state=missed, reason=words, reason_code="missed")
         change.apply(Decision(schedules=schedules))
         for row in (row for row in rows if row.pk in schedules):
-            change.record("miss", "delivery", row.pk, f"missed on {row.profile.handle}")
+            change.record("miss", "delivery", row.pk, say("delivery.missed", profile=row.profile.handle))
             notify_missed(row)
     return len(schedules)
 
@@ -81,10 +82,10 @@ def notify_missed(delivery: Delivery) -> None:
     if delivery.held_for != Hold.SIGNOFF:
         return
     post, brand = delivery.post, delivery.brand
-    words = f"{title_for(post)} missed its time on {delivery.profile.handle}: it was not signed off. Plan it again"
+    told = say("post.missed_signoff", post=title_of(post), profile=delivery.profile.handle)
     key = f"missed:{delivery.pk}:{delivery.due_at}"
-    count = notify_watchers(brand, post, "missed", key, words)
-    notify_planners(brand, "missed", key, words, f"calendar?open={delivery.pk}")
+    count = notify_watchers(brand, post, "missed", key, told)
+    notify_planners(brand, "missed", key, told, f"calendar?open={delivery.pk}")
     log.info("delivery.missed", delivery=delivery.pk, told=count)
 
 

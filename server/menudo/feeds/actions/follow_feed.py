@@ -16,6 +16,7 @@ from menudo.base.live import publish_change
 from menudo.base.problems import InvalidError
 from menudo.base.revisions import require_unchanged
 from menudo.base.rows import first_or_404
+from menudo.base.sentences import say
 from menudo.feeds.actions.poll_feed import apply_reading
 from menudo.feeds.feed_parser import ACCEPT, NotAFeedError, ParsedFeed, advertised_feeds, parse_feed
 from menudo.feeds.models import Feed
@@ -88,7 +89,7 @@ def follow_feed(context: BrandContext, address: str, shelved: bool, interval: in
     offer = offers[0]
     with transaction.atomic():
         feed = _create_feed(context, offer.address, title.strip() or offer.title, offer.found.site, shelved, interval)
-        record_event(context.brand.pk, context.actor, "follow", "feed", feed.pk, f"follows the feed {feed.title}")
+        record_event(context.brand.pk, context.actor, "follow", "feed", feed.pk, say("feed.followed", name=feed.title))
         apply_reading(feed, offer.page, offer.found, clock.now())
     return Feed.objects.get(pk=feed.pk)
 
@@ -150,9 +151,7 @@ def unfollow(context: BrandContext, feed_id: int) -> None:
     context.require(Capability.WRITE)
     with transaction.atomic():
         feed = feed_of(context, feed_id, lock=True)
-        record_event(
-            context.brand.pk, context.actor, "leave", "feed", feed.pk, f"follows the feed {feed.title} no more"
-        )
+        record_event(context.brand.pk, context.actor, "leave", "feed", feed.pk, say("feed.left", name=feed.title))
         feed.delete()
         publish_change(context.brand.pk, "feed", feed_id)
 
@@ -188,7 +187,7 @@ def import_opml(context: BrandContext, raw: bytes) -> tuple[int, list[str]]:
         except InvalidError as invalid:
             left.append(f"{title or address}: {invalid.words}")
     if made:
-        record_event(context.brand.pk, context.actor, "follow", "feed", 0, f"follows {made} feeds from an OPML file")
+        record_event(context.brand.pk, context.actor, "follow", "feed", 0, say("feed.imported", count=made))
         publish_change(context.brand.pk, "feed", 0)
     return made, left
 

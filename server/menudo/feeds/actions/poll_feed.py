@@ -11,6 +11,7 @@ from menudo.base.engine import enqueue
 from menudo.base.fetch import FetchError, Page, fetch
 from menudo.base.live import publish_change
 from menudo.base.numbers import parse_whole_number
+from menudo.base.sentences import say
 from menudo.feeds.feed_parser import ACCEPT, NotAFeedError, ParsedFeed, parse_feed, requested_wait
 from menudo.feeds.models import Article, Feed
 from menudo.people.actions.notify_planners import notify_planners
@@ -167,6 +168,6 @@ def _note_failure(feed: Feed, error: FetchError | NotAFeedError, now: datetime) 
         feed.next_at = next_poll_at(now, timedelta(minutes=feed.interval_minutes), feed.failure_count, asked)
         feed.save()
         if gone or feed.failure_count == NOTIFY_AFTER_FAILURES:
-            words = f"The feed {feed.title} can't be read. {feed.last_error}"
-            notify_planners(feed.brand, "trouble", f"feed:{feed.pk}:{now:%Y%m%d}", words, "relays/feeds")
+            told = say("feed.failing", name=feed.title, reason=feed.last_error)
+            notify_planners(feed.brand, "trouble", f"feed:{feed.pk}:{now:%Y%m%d}", told, "relays/feeds")
         publish_change(feed.brand_id, "feed", feed.pk)

@@ -7,6 +7,7 @@ from zoneinfo import ZoneInfo
 from django.db import transaction
 
 from menudo.base import clock
+from menudo.base.sentences import say
 from menudo.feeds.models import ShelfReminder
 from menudo.feeds.queries import shelved_articles
 from menudo.notices.actions.notify import notify
@@ -54,7 +55,7 @@ def send_reminders() -> int:
                     one.brand_id,
                     "shelf",
                     key,
-                    f"Fresh on the shelf: {titles}",
+                    say("shelf.fresh", titles=titles),
                     f"/{one.brand.slug}/relays/shelf",
                 )
     return count

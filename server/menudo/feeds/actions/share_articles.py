@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 from menudo.base import clock
 from menudo.base.problems import Fault, InvalidError
+from menudo.base.sentences import say
 from menudo.feeds.models import Article
 from menudo.library.actions.fetch_asset import try_fetch_asset
 from menudo.people.capabilities import Capability
@@ -52,8 +53,13 @@ def share_articles(
         posts = change.create([NewPost(content, sorted(known), context.user) for content in contents])
         change.apply()
         for post, article, content in zip(posts, articles, contents, strict=True):
-            words = f"began a draft of {article.title[:80]}, from {article.feed.title}"
-            change.record("make", "post", post.pk, words, after=store_post_content(content))
+            change.record(
+                "make",
+                "post",
+                post.pk,
+                say("draft.from_article", article=article.title[:80], feed=article.feed.title),
+                after=store_post_content(content),
+            )
         Article.objects.filter(pk__in=found).update(shared_at=clock.now())
     left = _plan_all(context, posts) if plans else []
     return posts, left

@@ -6,7 +6,10 @@ from datetime import timedelta
 from typing import Any
 
 from menudo.base import clock
+from menudo.base.sentences import Sentence, render
 from menudo.history.models import HistoryEvent
+from menudo.history.sentences import SENTENCES
+from menudo.history.serializers import store_sentence
 
 _JOIN_WINDOW = timedelta(minutes=10)
 
@@ -28,7 +31,7 @@ def record_event(
     verb: str,
     kind: str,
     object_id: int,
-    summary: str,
+    sentence: Sentence,
     before: dict[str, Any] | None = None,
     after: dict[str, Any] | None = None,
     join: bool = False,
@@ -39,10 +42,11 @@ def record_event(
     itself while someone types doesn't bury all else.
     """
     if join and (newest := _joinable_event(brand, actor, verb, kind, object_id)):
-        newest.summary, newest.after, newest.occurred_at = summary[:300], after or {}, clock.now()
-        newest.save(update_fields=["summary", "after", "occurred_at"])
+        _write_sentence(newest, sentence)
+        newest.after, newest.occurred_at = after or {}, clock.now()
+        newest.save(update_fields=["code", "params", "summary", "after", "occurred_at"])
         return newest
-    new = build_event(brand, actor, verb, kind, object_id, summary, before, after)
+    new = build_event(brand, actor, verb, kind, object_id, sentence, before, after)
     new.save(force_insert=True)
     return new
 
@@ -53,22 +57,28 @@ def build_event(
     verb: str,
     kind: str,
     object_id: int,
-    summary: str,
+    sentence: Sentence,
     before: dict[str, Any] | None = None,
     after: dict[str, Any] | None = None,
 ) -> HistoryEvent:
     """An entry, not kept yet."""
-    return HistoryEvent(
+    event = HistoryEvent(
         brand_id=brand,
         actor_id=actor.id,
         actor_name=actor.name,
         verb=verb,
         kind=kind,
         object_id=object_id,
-        summary=summary[:300],
         before=before or {},
         after=after or {},
     )
+    _write_sentence(event, sentence)
+    return event
+
+
+def _write_sentence(event: HistoryEvent, sentence: Sentence) -> None:
+    store_sentence(event, sentence)
+    event.summary = render(SENTENCES, sentence)[:300]
 
 
 def record_events(entries: Iterable[HistoryEvent]) -> None:

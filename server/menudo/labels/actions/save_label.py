@@ -5,6 +5,7 @@ from django.db import IntegrityError, transaction
 from menudo.base.live import publish_change
 from menudo.base.problems import InvalidError
 from menudo.base.rows import first_or_404
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.labels.models import Ink, Label
 from menudo.people.capabilities import Capability
@@ -29,7 +30,7 @@ def save_label(context: BrandContext, label_id: int | None, name: str, ink: str)
         with transaction.atomic():
             label.name, label.ink = name, ink
             label.save()
-            record_event(context.brand.pk, context.actor, "keep_label", "label", label.pk, f"kept the label {name}")
+            record_event(context.brand.pk, context.actor, "keep_label", "label", label.pk, say("label.kept", name=name))
             publish_change(context.brand.pk, "label", label.pk)
     except IntegrityError:
         raise InvalidError.at("/name", "There is a label of that name already.", "twice") from None
@@ -46,7 +47,7 @@ def delete_label(context: BrandContext, label_id: int) -> None:
     with transaction.atomic():
         label = label_of(context, label_id)
         record_event(
-            context.brand.pk, context.actor, "delete_label", "label", label.pk, f"deleted the label {label.name}"
+            context.brand.pk, context.actor, "delete_label", "label", label.pk, say("label.deleted", name=label.name)
         )
         label.delete()
         publish_change(context.brand.pk, "label", label_id)

@@ -6,6 +6,7 @@ from django.db import connection, transaction
 
 from menudo.base.live import publish_change
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.library import files
 from menudo.library.media_preparation import (
@@ -77,7 +78,7 @@ def _save_asset(
             alt=alt,
             caption=caption,
         )
-        record_event(context.brand.pk, context.actor, "add", "asset", asset.pk, f"added {name}")
+        record_event(context.brand.pk, context.actor, "add", "asset", asset.pk, say("asset.added", name=name))
         publish_change(context.brand.pk, "asset", asset.pk)
     return asset
 

@@ -4,6 +4,7 @@ from django.db import IntegrityError, transaction
 
 from menudo.base.live import publish_change
 from menudo.base.problems import InvalidError, NotFoundError
+from menudo.base.sentences import Sentence, say
 from menudo.history.actions.record_event import record_event
 from menudo.labels.actions.find_or_create import find_or_create_labels
 from menudo.library.models import Asset, Folder
@@ -40,9 +41,8 @@ def move_assets(context: BrandContext, ids: list[int], into: int | None) -> int:
     with transaction.atomic():
         assets = assets_by_ids(context, ids)
         Asset.objects.filter(pk__in=[a.pk for a in assets]).update(folder=target)
-        _record_and_publish(
-            context, "move", assets, f"moved {_count_label(assets)} to {target.name if target else 'no folder'}"
-        )
+        said = _about(assets, "asset.moved", folder=target.name) if target else _about(assets, "asset.moved_out")
+        _record_and_publish(context, "move", assets, said)
     return len(assets)
 
 
@@ -59,7 +59,7 @@ def copy_assets(context: BrandContext, ids: list[int], into: int | None) -> list
         Asset.objects.bulk_create(made)
         labels = [(a.pk, label.pk) for copied, a in zip(assets, made, strict=True) for label in copied.labels.all()]
         _LABELS.objects.bulk_create(_LABELS(asset_id=asset_id, label_id=label_id) for asset_id, label_id in labels)
-        _record_and_publish(context, "copy", assets, f"copied {_count_label(assets)}")
+        _record_and_publish(context, "copy", assets, _about(assets, "asset.copied"))
     return made
 
 
@@ -92,7 +92,7 @@ def label_assets(context: BrandContext, ids: list[int], add: list[str], remove: 
         added = [label.pk for label in find_or_create_labels(context, add, "/add")]
         rows = [_LABELS(asset_id=asset.pk, label_id=label_id) for asset in assets for label_id in added]
         _LABELS.objects.bulk_create(rows, ignore_conflicts=True)
-        _record_and_publish(context, "label", assets, f"labelled {_count_label(assets)}")
+        _record_and_publish(context, "label", assets, _about(assets, "asset.labelled"))
     return len(assets)
 
 
@@ -108,7 +108,7 @@ def save_folder(context: BrandContext, folder_id: int | None, name: str, bundle:
     try:
         with transaction.atomic():
             row.save()
-            record_event(context.brand.pk, context.actor, verb, "folder", row.pk, f"{verb} the folder “{name}”")
+            record_event(context.brand.pk, context.actor, verb, "folder", row.pk, say(f"folder.{verb}", name=name))
             publish_change(context.brand.pk, "asset", 0)
     except IntegrityError as error:
         raise InvalidError.at("/name", f"There is a folder named “{name}” already.", "taken") from error
@@ -123,7 +123,7 @@ def remove_folder(context: BrandContext, folder_id: int) -> int:
         assert found is not None
         count = found.assets.count()
         record_event(
-            context.brand.pk, context.actor, "remove", "folder", folder_id, f"removed the folder “{found.name}”"
+            context.brand.pk, context.actor, "remove", "folder", folder_id, say("folder.removed", name=found.name)
         )
         found.delete()
         publish_change(context.brand.pk, "asset", 0)
@@ -141,10 +141,10 @@ def copy_folder(context: BrandContext, folder_id: int, name: str) -> Folder:
     return made
 
 
-def _count_label(assets: list[Asset]) -> str:
-    return assets[0].name if len(assets) == 1 else f"{len(assets)} pictures and videos"
+def _about(assets: list[Asset], code: str, **more: str) -> Sentence:
+    return say(code, count=len(assets), name=assets[0].name, **more)
 
 
-def _record_and_publish(context: BrandContext, verb: str, assets: list[Asset], words: str) -> None:
-    record_event(context.brand.pk, context.actor, verb, "asset", assets[0].pk if len(assets) == 1 else 0, words)
+def _record_and_publish(context: BrandContext, verb: str, assets: list[Asset], sentence: Sentence) -> None:
+    record_event(context.brand.pk, context.actor, verb, "asset", assets[0].pk if len(assets) == 1 else 0, sentence)
     publish_change(context.brand.pk, "asset", 0)

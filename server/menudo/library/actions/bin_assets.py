@@ -6,6 +6,7 @@ from django.db import connection, transaction
 from menudo.base import clock
 from menudo.base.live import publish_change
 from menudo.base.problems import ConflictError
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.library import files
 from menudo.library.actions.arrange_assets import assets_by_ids
@@ -38,9 +39,14 @@ def restore_assets(context: BrandContext, ids: list[int]) -> int:
 
 def _set_deleted(context: BrandContext, assets: list[Asset], verb: str, at) -> int:  # type: ignore[no-untyped-def]
     Asset.objects.filter(pk__in=[a.pk for a in assets]).update(deleted_at=at)
-    what = assets[0].name if len(assets) == 1 else f"{len(assets)} pictures and videos"
-    words = f"put {what} in the bin" if verb == "bin" else f"took {what} out of the bin"
-    record_event(context.brand.pk, context.actor, verb, "asset", assets[0].pk if len(assets) == 1 else 0, words)
+    record_event(
+        context.brand.pk,
+        context.actor,
+        verb,
+        "asset",
+        assets[0].pk if len(assets) == 1 else 0,
+        say("asset.binned" if verb == "bin" else "asset.restored", count=len(assets), name=assets[0].name),
+    )
     publish_change(context.brand.pk, "asset", 0)
     return len(assets)
 

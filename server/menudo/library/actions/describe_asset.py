@@ -7,6 +7,7 @@ from django.db import transaction
 
 from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.labels.actions.find_or_create import find_or_create_labels
 from menudo.library.models import Asset
@@ -47,8 +48,17 @@ def describe_asset(context: BrandContext, asset: Asset, changes: AssetDescriptio
             labels = find_or_create_labels(context, changes.labels, "/labels")
             asset.labels.set(labels)
             after["labels"] = [label.name for label in labels]
-        words = f"described {asset.name}"
-        record_event(context.brand.pk, context.actor, "describe", "asset", asset.pk, words, before, after, join=True)
+        record_event(
+            context.brand.pk,
+            context.actor,
+            "describe",
+            "asset",
+            asset.pk,
+            say("asset.described", name=asset.name),
+            before,
+            after,
+            join=True,
+        )
         publish_change(context.brand.pk, "asset", asset.pk)
     return asset
 

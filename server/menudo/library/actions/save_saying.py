@@ -8,6 +8,7 @@ from django.db import IntegrityError, transaction
 from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
 from menudo.base.rows import first_or_404
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.library.models import LinkTags, Snippet, TagSet
 from menudo.library.schemas import LinkTagsIn
@@ -69,7 +70,7 @@ def delete_saying(context: BrandContext, kind: type[S], saying_id: int) -> None:
             "delete",
             "saying",
             saying_id,
-            f"deleted the {_KIND_NAMES[kind]} “{row.name}”",
+            say("saying.deleted", kind=_KIND_NAMES[kind], name=row.name),
         )
         row.delete()
         publish_change(context.brand.pk, "saying", saying_id)
@@ -101,7 +102,14 @@ def _save(context: BrandContext, row: S, name: str, values: Mapping[str, object]
     try:
         with transaction.atomic():
             row.save()
-            record_event(context.brand.pk, context.actor, verb, "saying", row.pk, f"{verb} the {kind_name} “{name}”")
+            record_event(
+                context.brand.pk,
+                context.actor,
+                verb,
+                "saying",
+                row.pk,
+                say(f"saying.{verb}", kind=kind_name, name=name),
+            )
             publish_change(context.brand.pk, "saying", row.pk)
     except IntegrityError as error:
         raise InvalidError.at("/name", f"There is one named “{name}” already.", "taken") from error

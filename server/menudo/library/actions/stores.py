@@ -6,6 +6,7 @@ from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
 from menudo.base.rows import first_or_404
 from menudo.base.sealing import seal, unseal
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.library import files
 from menudo.library.actions.add_asset import add_asset
@@ -35,7 +36,7 @@ def save_store(context: BrandContext, name: str, address: str, user: str, passwo
     try:
         with transaction.atomic():
             row.save()
-            record_event(context.brand.pk, context.actor, "made", "store", row.pk, f"named the store “{name}”")
+            record_event(context.brand.pk, context.actor, "made", "store", row.pk, say("store.named", name=name))
             publish_change(context.brand.pk, "store", row.pk)
     except IntegrityError as error:
         raise InvalidError.at("/name", f"There is a store named “{name}” already.", "taken") from error
@@ -47,7 +48,9 @@ def delete_store(context: BrandContext, store_id: int) -> None:
     context.require(Capability.MANAGE_PROFILES)
     with transaction.atomic():
         row = store_of(context, store_id)
-        record_event(context.brand.pk, context.actor, "forget", "store", store_id, f"forgot the store “{row.name}”")
+        record_event(
+            context.brand.pk, context.actor, "forget", "store", store_id, say("store.forgotten", name=row.name)
+        )
         row.delete()
         publish_change(context.brand.pk, "store", store_id)
 

@@ -7,12 +7,15 @@ from procrastinate.contrib.django import app
 from menudo.base import clock
 from menudo.base.clock import to_engine_time
 from menudo.base.live import publish_change
+from menudo.base.sentences import Sentence, render
 from menudo.notices.models import Notice
 from menudo.notices.preferences import preferences_of
+from menudo.notices.sentences import SENTENCES
+from menudo.notices.serializers import store_params
 from menudo_core.notices.timing import Channel, send_at
 
 
-def notify(users: Iterable[int], brand: int | None, kind: str, key: str, summary: str, path: str) -> int:
+def notify(users: Iterable[int], brand: int | None, kind: str, key: str, sentence: Sentence, path: str) -> int:
     """Keep a notice for each person who hasn't had it, and defer its mail or text message; part of the caller's
     transaction. How many were told."""
     wanted = set(users)
@@ -21,13 +24,16 @@ def notify(users: Iterable[int], brand: int | None, kind: str, key: str, summary
     if not fresh:
         return 0
     wishes = preferences_of(fresh)
+    words = render(SENTENCES, sentence)[:300]
     rows = [
         Notice(
             user_id=user,
             brand_id=brand,
             kind=kind,
             key=key,
-            summary=summary[:300],
+            code=sentence.code,
+            params=store_params(sentence),
+            summary=words,
             path=path,
             channel=wishes[user].channel(kind),
         )

@@ -4,6 +4,7 @@ from django.db import transaction
 
 from menudo.base.live import publish_change
 from menudo.base.problems import ConflictError, ForbiddenError, InvalidError, NotFoundError
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import ROLES, Capability
 from menudo.people.context import BrandContext
@@ -29,7 +30,7 @@ def change_member(context: BrandContext, user: int, role: str, capabilities: lis
             "change",
             "member",
             member.user_id,
-            f"changed what {member.user.name} may do",
+            say("member.changed", name=member.user.name),
             before,
             {"role": role, "capabilities": wanted},
         )
@@ -50,7 +51,7 @@ def remove_member(context: BrandContext, user: int) -> None:
             "remove",
             "member",
             user,
-            f"took {member.user.name} out of {context.brand.name}",
+            say("member.removed", name=member.user.name, brand=context.brand.name),
         )
         _end_invitations(context, member, frozenset())
         member.delete()
@@ -101,6 +102,12 @@ def _end_invitations(context: BrandContext, member: Membership, left: frozenset[
         if Capability.MANAGE_PEOPLE not in left or grant_refusal(left, frozenset(row.capabilities))
     ]
     for row in over:
-        words = f"ended the invitation of {row.email}, which {member.user.name} may not give any more"
-        record_event(context.brand.pk, context.actor, "take_back", "invitation", row.pk, words)
+        record_event(
+            context.brand.pk,
+            context.actor,
+            "take_back",
+            "invitation",
+            row.pk,
+            say("invitation.ended", email=row.email, name=member.user.name),
+        )
     Invitation.objects.filter(pk__in=[row.pk for row in over]).delete()

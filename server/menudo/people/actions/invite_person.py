@@ -12,6 +12,7 @@ from django.db import transaction
 from menudo.base import clock
 from menudo.base.live import publish_change
 from menudo.base.problems import ConflictError, Fault, ForbiddenError, InvalidError, NotFoundError
+from menudo.base.sentences import say
 from menudo.base.tokens import hash_token, new_token
 from menudo.history.actions.record_event import Actor, record_event
 from menudo.notices.mail_server import can_send_mail
@@ -56,7 +57,14 @@ def invite_person(context: BrandContext, email: str, role: str, capabilities: li
                 "expires_at": clock.now() + INVITATION_LIFETIME,
             },
         )
-        record_event(context.brand.pk, context.actor, "invite", "invitation", row.pk, f"invited {email} as {role}")
+        record_event(
+            context.brand.pk,
+            context.actor,
+            "invite",
+            "invitation",
+            row.pk,
+            say("invitation.made", email=email, role=role),
+        )
         publish_change(context.brand.pk, "people", 0)
         address = f"{settings.PUBLIC_URL}/invitation/{token}"
         if not can_send_mail():
@@ -87,7 +95,7 @@ def withdraw_invitation(context: BrandContext, invitation_id: int) -> None:
             "take_back",
             "invitation",
             row.pk,
-            f"took the invitation of {row.email} back",
+            say("invitation.taken_back", email=row.email),
         )
         row.delete()
         publish_change(context.brand.pk, "people", 0)
@@ -136,7 +144,7 @@ def accept_invitation(token: str, signed_in: User | None, name: str, password: s
                 "join",
                 "member",
                 user.pk,
-                f"joined {row.brand.name} as {member.role}",
+                say("member.joined", brand=row.brand.name, role=member.role),
             )
         publish_change(row.brand_id, "people", user.pk)
     return user

@@ -9,6 +9,7 @@ from django.db import IntegrityError, transaction
 from menudo.base.addresses import RESERVED_SLUGS
 from menudo.base.live import publish_change
 from menudo.base.problems import Fault, ForbiddenError, InvalidError
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import Actor, record_event
 from menudo.people.capabilities import ROLES, Capability
 from menudo.people.context import BrandContext
@@ -36,7 +37,9 @@ def make_brand(user: User, name: str, zone: str, ink: str) -> Brand:
                 Membership.objects.create(
                     brand=brand, user=user, role="coordinator", capabilities=sorted(ROLES["coordinator"])
                 )
-                record_event(brand.pk, Actor(user.pk, user.name), "make", "brand", brand.pk, f"made the brand {name}")
+                record_event(
+                    brand.pk, Actor(user.pk, user.name), "make", "brand", brand.pk, say("brand.made", name=name)
+                )
             return brand
         except IntegrityError:
             continue
@@ -55,7 +58,7 @@ def change_brand(context: BrandContext, name: str, zone: str, ink: str) -> Brand
         brand.save(update_fields=["name", "zone", "ink"])
         after = {"name": name, "zone": zone, "ink": ink}
         if after != before:
-            record_event(brand.pk, context.actor, "change", "brand", brand.pk, "changed the brand", before, after)
+            record_event(brand.pk, context.actor, "change", "brand", brand.pk, say("brand.changed"), before, after)
         publish_change(brand.pk, "brand", brand.pk)
     return brand
 

@@ -8,6 +8,7 @@ from datetime import datetime
 from menudo.base import clock
 from menudo.base.fetch import FetchError
 from menudo.base.problems import Fault, InvalidError, ProblemError
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import build_event, record_events
 from menudo.labels.actions.find_or_create import create_labels
 from menudo.labels.models import Label
@@ -84,7 +85,7 @@ def import_plan(
         change.apply()
         record_events(
             build_event(
-                context.brand.pk, context.actor, "make", "post", post.pk, f"brought in row {m.row.line} of a plan"
+                context.brand.pk, context.actor, "make", "post", post.pk, say("draft.from_plan", line=m.row.line)
             )
             for m, post in zip(wanted, posts, strict=True)
         )
@@ -96,9 +97,15 @@ def import_plan(
         statuses = {post.pk: requested_status(change, post) for post in posts if plans}
         change.apply(Decision(schedules=schedules, statuses=statuses))
         done.posts, done.planned = [post.pk for post in posts], len(schedules)
-        words = f"brought in {len(posts)} posts of {name[:80]}"
         after = {"made": done.posts}
-        done.undo = change.record("lay", "post", done.posts[0], words, undoes=schedules, after=after).pk
+        done.undo = change.record(
+            "lay",
+            "post",
+            done.posts[0],
+            say("plan.imported", count=len(posts), name=name[:80]),
+            undoes=schedules,
+            after=after,
+        ).pk
     return done
 
 

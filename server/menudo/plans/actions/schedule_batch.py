@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from zoneinfo import ZoneInfo
 
 from menudo.base.problems import Fault, InvalidError, ProblemError
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.plans.schemas import BatchRowIn
@@ -59,9 +60,15 @@ def schedule_batch(context: BrandContext, rows: Sequence[BatchRowIn], seed: int)
         }
         statuses = {delivery_id: requested_status(change, post) for delivery_id, post in touched.items()}
         change.apply(Decision(schedules=schedules, statuses=statuses, revised=touched))
-        words = f"laid out {len(schedules)} deliveries of {len(touched)} posts"
         after = {"made": done.made}
-        done.undo = change.record("lay", "post", next(iter(touched)), words, undoes=schedules, after=after).pk
+        done.undo = change.record(
+            "lay",
+            "post",
+            next(iter(touched)),
+            say("batch.scheduled", count=len(schedules), posts=len(touched)),
+            undoes=schedules,
+            after=after,
+        ).pk
     return done
 
 

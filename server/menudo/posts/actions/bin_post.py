@@ -7,6 +7,7 @@ from django.db import transaction
 
 from menudo.base import clock
 from menudo.base.problems import ConflictError, NotFoundError
+from menudo.base.sentences import say
 from menudo.library.models import Use
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
@@ -28,7 +29,7 @@ def bin_post(context: BrandContext, post: Post) -> None:
         if busy := sum(delivery.state not in DELETABLE_STATES for delivery in change.deliveries_of(row)):
             raise ConflictError(f"{busy} of its deliveries are on the calendar. Take them off first.")
         change.apply(Decision(statuses={row.pk: binned_status(change, row)}))
-        change.record("bin", "post", row.pk, "put a post in the bin")
+        change.record("bin", "post", row.pk, say("post.binned"))
 
 
 def binned_status(change: PostChange, post: Post) -> PostStatus:
@@ -44,7 +45,7 @@ def restore_post(context: BrandContext, post_id: int) -> Post:
             raise NotFoundError()
         _require_deletable(context, post)
         change.apply(Decision(statuses={post_id: replace(change.status(post), deleted_at=None)}))
-        change.record("restore", "post", post_id, "took a post out of the bin")
+        change.record("restore", "post", post_id, say("post.restored"))
     return post
 
 

@@ -3,6 +3,7 @@
 from collections.abc import Collection, Mapping
 
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import build_event, record_events
 from menudo.library.actions.arrange_assets import assets_by_ids
 from menudo.people.capabilities import Capability
@@ -49,7 +50,7 @@ def draft_each(context: BrandContext, change: PostChange, profiles: Mapping[int,
             "make",
             "post",
             post.pk,
-            f"began a draft of {asset.name}",
+            say("draft.from_asset", name=asset.name),
             after=store_post_content(contents[asset.pk]),
         )
         for asset, post in zip(found, posts, strict=True)

@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.posts.change.decision import Decision, NewPost
@@ -33,8 +34,14 @@ def duplicate_post(context: BrandContext, post: Post, times: bool) -> Post:
         }
         change.apply(Decision(schedules=timed))
         name = first_line(original.title or load_content(original.master).text)
-        words = f"copied {f'“{name[:80]}”' if name else 'a post'}"
-        change.record("make", "post", copy.pk, words, before={"of": post.pk}, after=store_post_content(content))
+        change.record(
+            "make",
+            "post",
+            copy.pk,
+            say("post.copied", post=name[:80]),
+            before={"of": post.pk},
+            after=store_post_content(content),
+        )
     return copy
 
 

@@ -6,6 +6,7 @@ from django.db.models import Q
 
 from menudo.base import clock
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.posts.change.decision import Decision
@@ -52,7 +53,5 @@ def follow_zone(context: BrandContext, profile: int | None, was: str, hold: Hold
                 continue
             schedules[row.pk] = after
         change.apply(Decision(schedules=schedules))
-        kept = "time on the wall" if hold == "wall" else "moment"
-        words = f"{len(schedules)} planned posts keep their {kept} in the new zone"
-        change.record("zone", "profile", profile or 0, words)
+        change.record("zone", "profile", profile or 0, say(f"zone.{hold}_kept", count=len(schedules)))
     return len(schedules), stay

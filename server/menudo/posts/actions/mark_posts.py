@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
 from menudo.labels.models import Label
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
@@ -45,5 +46,5 @@ def mark_posts(
             contents[post.pk] = replace(content, labels=labels, campaign_id=campaign_id)
         change.apply(Decision(contents=contents))
         for post in mine:
-            change.record("mark", "post", post.pk, "changed its labels or campaign", join=True)
+            change.record("mark", "post", post.pk, say("post.marked"), join=True)
     return len(mine)

@@ -2,10 +2,11 @@
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field, replace
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from menudo.base.problems import ConflictError, Fault, InvalidError
+from menudo.base.sentences import Sentence, say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.posts.actions.enqueue_delivery import parse_wall_time, resolve_due
@@ -61,11 +62,11 @@ def move_deliveries(context: BrandContext, moves: Sequence[Move], whole: bool = 
             shifting.move_siblings()
         done, schedules = shifting.done, shifting.schedules
         change.apply(Decision(schedules=schedules))
-        words = _summary(change, done, moves)
+        sentence = _say_moved(change, done, moves)
         rows = [change.deliveries[delivery_id] for delivery_id in done.moved]
-        notify_moved(context, {row.post_id for row in rows}, words)
+        notify_moved(context, {row.post_id for row in rows}, sentence)
         kind, delivery_id = ("delivery", done.moved[0]) if len(done.moved) == 1 else ("post", rows[0].post_id)
-        done.undo = change.record("move", kind, delivery_id, words, undoes=schedules).pk
+        done.undo = change.record("move", kind, delivery_id, sentence, undoes=schedules).pk
     return done
 
 
@@ -159,8 +160,9 @@ class _Mover:
             except TransitionError:
                 continue
             if to.due_at is not None and to.due_at <= change.now:
-                wall_time = _format_wall_time(to.due_at, ZoneInfo(to.zone))
-                self.done.left.append((delivery.pk, f"{delivery.profile.handle}: {wall_time} has passed."))
+                wall = wall_time_in(to.due_at, ZoneInfo(to.zone))
+                reason = f"{delivery.profile.handle}: {wall:%a} {wall.day} {wall:%b, %H:%M} has passed."
+                self.done.left.append((delivery.pk, reason))
                 continue
             self.schedules[delivery.pk] = to
             self.done.moved.append(delivery.pk)
@@ -172,16 +174,12 @@ class _Mover:
         return None if was is None or due is None else wall_time_in(due, zone) - wall_time_in(was, zone)
 
 
-def _format_wall_time(at: datetime, zone: ZoneInfo) -> str:
-    wall_time = wall_time_in(at.astimezone(UTC), zone)
-    return f"{wall_time:%a} {wall_time.day} {wall_time:%b, %H:%M}"
-
-
-def _summary(change: PostChange, done: MoveResult, moves: Sequence[Move]) -> str:
+def _say_moved(change: PostChange, done: MoveResult, moves: Sequence[Move]) -> Sentence:
     tray = all(move.wall_time is None for move in moves)
     if len(done.moved) > 1:
-        return f"{'took' if tray else 'moved'} {len(done.moved)} deliveries{' off the calendar' if tray else ''}"
+        return say("delivery.many_unscheduled" if tray else "delivery.many_moved", count=len(done.moved))
     one = change.deliveries[done.moved[0]]
     if tray or one.due_at is None:
-        return f"took {one.profile.handle} off the calendar"
-    return f"moved {one.profile.handle} to {_format_wall_time(one.due_at, ZoneInfo(one.zone))}"
+        return say("delivery.unscheduled", profile=one.profile.handle)
+    at = wall_time_in(one.due_at, ZoneInfo(one.zone))
+    return say("delivery.moved", profile=one.profile.handle, at=at)

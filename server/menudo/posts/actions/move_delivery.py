@@ -1,6 +1,7 @@
 """Move a delivery to another time."""
 
 from menudo.base.problems import ConflictError
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.posts.actions.enqueue_delivery import parse_wall_time, resolve_due
@@ -26,7 +27,7 @@ def move_delivery(context: BrandContext, delivery: Delivery, wall_time: str, rev
         except TransitionError as error:
             raise ConflictError(f"It can't be moved. {error}") from error
         change.apply(Decision(schedules={row.pk: after}))
-        words = f"moved {row.profile.handle} to {due.wall_time:%a} {due.wall_time.day} {due.wall_time:%b, %H:%M}"
-        notify_moved(context, [row.post_id], words)
-        entry = change.record("move", "delivery", row.pk, words, undoes=[row.pk])
+        sentence = say("delivery.moved", profile=row.profile.handle, at=due.wall_time)
+        notify_moved(context, [row.post_id], sentence)
+        entry = change.record("move", "delivery", row.pk, sentence, undoes=[row.pk])
     return row, entry.pk

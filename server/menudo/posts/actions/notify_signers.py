@@ -3,11 +3,12 @@
 from collections.abc import Iterable
 from zlib import crc32
 
+from menudo.base.sentences import say
 from menudo.notices.actions.notify import notify
 from menudo.people.capabilities import Capability
 from menudo.people.models import Brand
 from menudo.people.queries import members_with
-from menudo.posts.actions.watch import title_for
+from menudo.posts.actions.watch import title_of
 from menudo.posts.models import Post
 from menudo.posts.signoff_state import DeliverySignoff
 from menudo_core.signoff.agreement import SignoffState
@@ -36,12 +37,12 @@ def notify_signers(brand: Brand, standings: Iterable[tuple[Post, list[DeliverySi
     for user, theirs in whom.items():
         if len(theirs) > _NAMED_ONE_BY_ONE:
             key = f"sign:many:{crc32('/'.join(key for _, key in theirs).encode())}"
-            words = f"{len(theirs)} posts of {brand.name} wait for you to sign off"
-            count += notify([user], brand.pk, "sign", key, words, f"/{brand.slug}/sign")
+            told = say("sign.many_wait", count=len(theirs), brand=brand.name)
+            count += notify([user], brand.pk, "sign", key, told, f"/{brand.slug}/sign")
             continue
         for post, key in theirs:
-            words = f"{title_for(post)} waits for you to sign off"
-            count += notify([user], brand.pk, "sign", key, words, f"/{brand.slug}/sign?post={post.pk}")
+            told = say("sign.waits", post=title_of(post))
+            count += notify([user], brand.pk, "sign", key, told, f"/{brand.slug}/sign?post={post.pk}")
     return count
 
 

@@ -5,6 +5,7 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field, replace
 
 from menudo.base.problems import Fault, InvalidError
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.posts.change.decision import Decision, PostStatus
@@ -63,10 +64,15 @@ def plan_post(context: BrandContext, post: Post, when: WhenIn, only: list[int] |
         change.apply(Decision(schedules=schedules, statuses=status, revised=[row.pk]))
         done.planned = list(schedules)
         waits = any(change.deliveries[delivery_id].held_for == Hold.SIGNOFF for delivery_id in schedules)
-        held = " (held until it is signed off)" if waits else ""
-        words = f"planned {len(schedules)} deliver{'y' if len(schedules) == 1 else 'ies'}{held}"
         after = {"deliveries": done.planned}
-        done.undo = change.record("plan", "post", row.pk, words, undoes=schedules, after=after).pk
+        done.undo = change.record(
+            "plan",
+            "post",
+            row.pk,
+            say("post.planned_held" if waits else "post.planned", count=len(schedules)),
+            undoes=schedules,
+            after=after,
+        ).pk
     return done
 
 

@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 from menudo.base.problems import ConflictError, InvalidError
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.posts.change.decision import Decision, Publication
@@ -51,7 +52,7 @@ def resolve_uncertain(context: BrandContext, delivery: Delivery, is_there: bool,
         sent = row.attempted_content or row.sent_content
         there = Publication(url, change.now, load_sent_content(sent) if sent else None)
         change.apply(Decision(schedules={row.pk: found}, publications={row.pk: there}))
-        change.record("settle", "delivery", row.pk, f"found {row.profile.handle}'s post at the network")
+        change.record("settle", "delivery", row.pk, say("delivery.found", profile=row.profile.handle))
     return row
 
 
@@ -61,4 +62,4 @@ def _send_again(change: PostChange, row: Delivery, schedule: Schedule) -> None:
     except TransitionError as error:
         raise ConflictError(f"It can't be sent again. {error}") from error
     change.apply(Decision(schedules={row.pk: again}))
-    change.record("retry", "delivery", row.pk, f"sent {row.profile.handle} again")
+    change.record("retry", "delivery", row.pk, say("delivery.retried", profile=row.profile.handle))

@@ -7,6 +7,7 @@ from django.db import IntegrityError, transaction
 from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
 from menudo.base.rows import first_or_404
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.labels.models import Ink
 from menudo.library.models import LinkTags
@@ -61,7 +62,12 @@ def save_campaign(
             )
             campaign.save()
             record_event(
-                context.brand.pk, context.actor, "keep_campaign", "campaign", campaign.pk, f"kept the campaign {name}"
+                context.brand.pk,
+                context.actor,
+                "keep_campaign",
+                "campaign",
+                campaign.pk,
+                say("campaign.kept", name=name),
             )
             publish_change(context.brand.pk, "campaign", campaign.pk)
     except IntegrityError:
@@ -74,8 +80,14 @@ def delete_campaign(context: BrandContext, campaign_id: int) -> None:
     context.require(Capability.WRITE)
     with transaction.atomic():
         campaign = campaign_of(context, campaign_id)
-        words = f"deleted the campaign {campaign.name}"
-        record_event(context.brand.pk, context.actor, "delete_campaign", "campaign", campaign.pk, words)
+        record_event(
+            context.brand.pk,
+            context.actor,
+            "delete_campaign",
+            "campaign",
+            campaign.pk,
+            say("campaign.deleted", name=campaign.name),
+        )
         campaign.delete()
         publish_change(context.brand.pk, "campaign", campaign_id)
 

@@ -3,9 +3,10 @@
 from collections.abc import Collection
 
 from menudo.base.problems import ConflictError, ForbiddenError
+from menudo.base.sentences import Sentence, say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
-from menudo.posts.actions.watch import notify_watchers, title_for
+from menudo.posts.actions.watch import notify_watchers, title_of
 from menudo.posts.change.decision import Decision, NewPost
 from menudo.posts.change.kernel import PostChange, change_posts
 from menudo.posts.models import Post
@@ -26,13 +27,20 @@ def create_post(context: BrandContext, data: PostIn) -> Post:
     return create_draft(context, load_post_content(data.model_dump()), data.profiles)
 
 
-def create_draft(context: BrandContext, content: PostContent, profiles: Collection[int], words: str = "") -> Post:
-    """A new draft of the person's own that says this. `words` tell the history what it was begun from."""
+def create_draft(
+    context: BrandContext, content: PostContent, profiles: Collection[int], begun: Sentence | None = None
+) -> Post:
+    """A new draft of the person's own that says this. `begun` tells the history what it was begun from."""
     with change_posts(context) as change:
         [post] = change.create([NewPost(content, sorted(set(profiles)), context.user)])
         change.apply()
-        words = words or f"began {_content_name(content)}"
-        change.record("make", "post", post.pk, words, after=store_post_content(content))
+        change.record(
+            "make",
+            "post",
+            post.pk,
+            begun or say("draft.begun", post=_title_of(content)),
+            after=store_post_content(content),
+        )
     return post
 
 
@@ -71,15 +79,16 @@ def change_content(
     change.apply(Decision(contents={post.pk: content}, profiles={post.pk: wanted}, revised_deliveries=shown))
     if after == before:
         return
-    change.record("write", "post", post.pk, f"changed {_content_name(content)}", before=before, after=after, join=True)
+    change.record(
+        "write", "post", post.pk, say("post.changed", post=_title_of(content)), before=before, after=after, join=True
+    )
     # However often one writes in a day, those who watch are told once.
     day = change.now.astimezone(context.zone).date()
     key = f"changed:{post.pk}:{context.user.pk}:{day}"
     author = post.author_id != context.user.pk
-    words = f"{context.user.name} changed {title_for(post)}"
-    notify_watchers(context.brand, post, "changed", key, words, but=[context.user.pk], author=author)
+    told = say("post.changed_by", name=context.user.name, post=title_of(post))
+    notify_watchers(context.brand, post, "changed", key, told, but=[context.user.pk], author=author)
 
 
-def _content_name(content: PostContent) -> str:
-    line = first_line(content.title or content.master.text)
-    return f"“{line[:80]}”" if line else "a post"
+def _title_of(content: PostContent) -> str:
+    return first_line(content.title or content.master.text)[:80]

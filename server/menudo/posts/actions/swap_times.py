@@ -3,6 +3,7 @@
 from zoneinfo import ZoneInfo
 
 from menudo.base.problems import ConflictError, InvalidError, NotFoundError
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.posts.change.decision import Decision
@@ -26,8 +27,9 @@ def swap_times(context: BrandContext, one: tuple[int, int], other: tuple[int, in
             raise InvalidError.at("/other", "Only two posts of one profile change places.", "profile")
         schedules = {a.pk: _at_time_of(change, a, b), b.pk: _at_time_of(change, b, a)}
         change.apply(Decision(schedules=schedules))
-        words = f"let two posts of {a.profile.handle} change places"
-        entry = change.record("swap", "delivery", a.pk, words, undoes=schedules)
+        entry = change.record(
+            "swap", "delivery", a.pk, say("delivery.swapped", profile=a.profile.handle), undoes=schedules
+        )
     return entry.pk
 
 

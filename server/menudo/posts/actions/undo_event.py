@@ -5,7 +5,9 @@ from dataclasses import replace
 from typing import Any
 
 from menudo.base.problems import ConflictError, NotFoundError
+from menudo.base.sentences import say
 from menudo.history.models import HistoryEvent
+from menudo.history.serializers import load_sentence
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.posts.change.decision import Decision, PostStatus
@@ -38,7 +40,9 @@ def undo_event(context: BrandContext, entry_id: int) -> str:
         statuses = _restored_statuses(change, schedules, made) if entry.verb in ("plan", "lay") else {}
         change.apply(Decision(schedules=schedules, statuses=statuses))
         HistoryEvent.objects.filter(pk=entry.pk).update(undone=True)
-        change.record("undo", entry.kind, entry.object_id, f"undid: {entry.summary}")
+        change.record(
+            "undo", entry.kind, entry.object_id, say("event.undone", what=load_sentence(entry) or entry.summary)
+        )
     return f"Undone: {entry.summary}"
 
 

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 from menudo.base.problems import ConflictError, Fault, InvalidError
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.posts.actions.move_deliveries import MoveResult
@@ -15,16 +16,16 @@ from menudo_core.signoff.states import Event, TransitionError
 
 def unschedule_delivery(context: BrandContext, delivery: Delivery, revision: int) -> tuple[Delivery, int]:
     """Back to the tray: the delivery keeps its post and has no time. Returns it and the entry that undoes it."""
-    return _unschedule(context, delivery, revision, Event.UNPLAN, "took {} off the calendar")
+    return _unschedule(context, delivery, revision, Event.UNPLAN, "delivery.unscheduled")
 
 
 def call_off_delivery(context: BrandContext, delivery: Delivery, revision: int) -> tuple[Delivery, int]:
     """It won't go out; it stays on the calendar as called off. Returns it and the entry that undoes it."""
-    return _unschedule(context, delivery, revision, Event.CALL_OFF, "called {} off")
+    return _unschedule(context, delivery, revision, Event.CALL_OFF, "delivery.called_off")
 
 
 def _unschedule(
-    context: BrandContext, delivery: Delivery, revision: int, event: Event, words: str
+    context: BrandContext, delivery: Delivery, revision: int, event: Event, code: str
 ) -> tuple[Delivery, int]:
     context.require(Capability.PUBLISH)
     with change_posts(context, deliveries=[delivery.pk]) as change:
@@ -34,7 +35,7 @@ def _unschedule(
         except TransitionError as error:
             raise ConflictError(f"That can't be done. {error}") from error
         change.apply(Decision(schedules={row.pk: after}))
-        entry = change.record(event, "delivery", row.pk, words.format(row.profile.handle), undoes=[row.pk])
+        entry = change.record(event, "delivery", row.pk, say(code, profile=row.profile.handle), undoes=[row.pk])
     return row, entry.pk
 
 
@@ -57,6 +58,11 @@ def call_off_deliveries(context: BrandContext, ids: Sequence[int]) -> MoveResult
             raise InvalidError(faults=[Fault("/deliveries", words, "left")])
         change.apply(Decision(schedules=schedules))
         done.moved = list(schedules)
-        words = f"called {len(schedules)} deliver{'y' if len(schedules) == 1 else 'ies'} off"
-        done.undo = change.record("call_off", "delivery", done.moved[0], words, undoes=schedules).pk
+        done.undo = change.record(
+            "call_off",
+            "delivery",
+            done.moved[0],
+            say("delivery.many_called_off", count=len(schedules)),
+            undoes=schedules,
+        ).pk
     return done

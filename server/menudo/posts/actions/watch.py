@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 
 from menudo.base import clock
+from menudo.base.sentences import Sentence, say
 from menudo.notices.actions.notify import notify
 from menudo.people.context import BrandContext
 from menudo.people.models import Brand, Membership
@@ -19,10 +20,15 @@ def set_watch(context: BrandContext, post: Post, on: bool) -> None:
         Watch.objects.filter(post=post, user=context.user).delete()
 
 
+def title_of(post: Post) -> str:
+    """A post's title, or how it begins; empty where it has neither."""
+    return (post.title or first_line(load_content(post.master).text))[:80]
+
+
 def title_for(post: Post) -> str:
     """A post as a notice names it."""
-    line = first_line(load_content(post.master).text)
-    return f"“{(post.title or line)[:80]}”" if post.title or line else "a post without words"
+    title = title_of(post)
+    return f"“{title}”" if title else "a post without words"
 
 
 def bench_path(brand: Brand, post: int, part: str = "") -> str:
@@ -31,7 +37,13 @@ def bench_path(brand: Brand, post: int, part: str = "") -> str:
 
 
 def notify_watchers(
-    brand: Brand, post: Post, kind: str, key: str, summary: str, but: Iterable[int | None] = (), author: bool = True
+    brand: Brand,
+    post: Post,
+    kind: str,
+    key: str,
+    sentence: Sentence,
+    but: Iterable[int | None] = (),
+    author: bool = True,
 ) -> int:
     """Tell who watches the post, and its author, except those in `but`. How many; part of the caller's transaction."""
     who = set(Watch.objects.filter(post=post).values_list("user_id", flat=True))
@@ -42,13 +54,13 @@ def notify_watchers(
         return 0
     # Who has left the brand is told nothing of it any more.
     there = Membership.objects.filter(brand=brand, user__in=who).values_list("user_id", flat=True)
-    return notify(there, brand.pk, kind, f"{key}"[:120], summary, bench_path(brand, post.pk))
+    return notify(there, brand.pk, kind, f"{key}"[:120], sentence, bench_path(brand, post.pk))
 
 
-def notify_moved(context: BrandContext, posts: Iterable[int], words: str) -> None:
+def notify_moved(context: BrandContext, posts: Iterable[int], moved: Sentence) -> None:
     """Tell who watches any of the posts that it has another time; once a minute at most for each post."""
     watched = Post.objects.filter(pk__in=posts, watches__isnull=False).distinct()
     for post in watched:
         key = f"moved:{post.pk}:{clock.now():%Y%m%d%H%M}"
-        message = f"{context.user.name} {words}: {title_for(post)}"
+        message = say("post.moved_by", name=context.user.name, what=moved, post=title_of(post))
         notify_watchers(context.brand, post, "changed", key, message, but=[context.user.pk], author=False)

@@ -23,6 +23,7 @@ from django.db.models import Q
 from menudo.base import clock
 from menudo.base.problems import NotFoundError
 from menudo.base.revisions import require_unchanged
+from menudo.base.sentences import Sentence
 from menudo.history.actions.record_event import MENUDO, Actor, record_event
 from menudo.history.models import HistoryEvent
 from menudo.people.models import Brand
@@ -186,7 +187,7 @@ class PostChange:
         verb: str,
         kind: str,
         object_id: int,
-        words: str,
+        sentence: Sentence,
         *,
         undoes: Iterable[int] = (),
         before: dict[str, Any] | None = None,
@@ -196,7 +197,7 @@ class PostChange:
         """Keep what was done in the history. `undoes`: deliveries that an undo puts back as they were when they were taken,
         if nobody changes them meanwhile."""
         kept = {str(pk): self._undo_state(pk) for pk in undoes}
-        return record_event(self.brand.pk, self.actor, verb, kind, object_id, words, kept or before, after, join)
+        return record_event(self.brand.pk, self.actor, verb, kind, object_id, sentence, kept or before, after, join)
 
     def _undo_state(self, delivery_id: int) -> dict[str, Any]:
         before, row = self._taken.schedules_before[delivery_id], self.deliveries[delivery_id]

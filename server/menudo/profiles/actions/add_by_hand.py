@@ -6,6 +6,7 @@ from django.db import transaction
 
 from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
@@ -51,6 +52,13 @@ def add_by_hand(context: BrandContext, name: str, handle: str, network: str, kin
             keeper=context.user,
         )
         create_default_timetable(profile)
-        record_event(context.brand.pk, context.actor, "add", "profile", profile.pk, f"added {profile.handle}, by hand")
+        record_event(
+            context.brand.pk,
+            context.actor,
+            "add",
+            "profile",
+            profile.pk,
+            say("profile.added_by_hand", profile=profile.handle),
+        )
         publish_change(context.brand.pk, "profile", profile.pk)
     return profile

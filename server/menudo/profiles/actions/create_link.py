@@ -6,6 +6,7 @@ from django.db import transaction
 
 from menudo.base import clock
 from menudo.base.problems import Fault, InvalidError, NotFoundError
+from menudo.base.sentences import say
 from menudo.base.tokens import hash_token, new_token
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
@@ -52,7 +53,7 @@ def create_link(
             "offer",
             "link",
             link.pk,
-            f"made a link for {display_name} to connect profiles",
+            say("link.made", name=display_name),
         )
     return link, token
 
@@ -71,7 +72,7 @@ def revoke_link(context: BrandContext, link_id: int) -> None:
         link.revoked_at = clock.now()
         link.save(update_fields=["revoked_at"])
         record_event(
-            context.brand.pk, context.actor, "revoke", "link", link.pk, f"revoked the link for {link.display_name}"
+            context.brand.pk, context.actor, "revoke", "link", link.pk, say("link.revoked", name=link.display_name)
         )
 
 

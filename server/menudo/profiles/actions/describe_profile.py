@@ -6,6 +6,7 @@ from django.db import transaction
 
 from menudo.base.live import publish_change
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
@@ -29,7 +30,14 @@ def describe_profile(
     with transaction.atomic():
         profile.display_name, profile.zone, profile.keeper_id = display_name, zone, keeper
         profile.save(update_fields=["display_name", "zone", "keeper"])
-        record_event(context.brand.pk, context.actor, "describe", "profile", profile.pk, f"described {profile.handle}")
+        record_event(
+            context.brand.pk,
+            context.actor,
+            "describe",
+            "profile",
+            profile.pk,
+            say("profile.described", profile=profile.handle),
+        )
         publish_change(context.brand.pk, "profile", profile.pk)
     return profile
 

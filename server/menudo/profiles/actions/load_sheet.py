@@ -6,6 +6,7 @@ from django.db import transaction
 
 from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
@@ -40,7 +41,7 @@ def load_sheet(context: BrandContext, toml: str) -> RuleSheet:
             "load",
             "sheet",
             kept.pk,
-            f"{'loaded' if new else 'replaced'} the rule sheet of {parsed.name}",
+            say("rule_sheet.loaded" if new else "rule_sheet.replaced", network=parsed.name),
         )
         publish_change(context.brand.pk, "profile", 0)
     return parsed

@@ -4,6 +4,7 @@ from django.db import transaction
 
 from menudo.base.live import publish_change
 from menudo.base.problems import ConflictError
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.networks import sign_in
 from menudo.networks.protocol import UnreachableError
@@ -48,7 +49,7 @@ def refresh_facts(context: BrandContext, profile: Profile) -> Profile:
                 "check",
                 "profile",
                 profile.pk,
-                f"{profile.handle} is {profile.state.replace('_', ' ')}",
+                say("profile.checked", profile=profile.handle, state=profile.state.replace("_", " ")),
             )
         publish_change(context.brand.pk, "profile", profile.pk)
     return profile

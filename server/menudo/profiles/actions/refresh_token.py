@@ -7,6 +7,7 @@ from django.db import transaction
 from menudo.base import clock
 from menudo.base.live import publish_change
 from menudo.base.sealing import seal, unseal
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import MENUDO, record_event
 from menudo.networks import sign_in
 from menudo.profiles.models import Connection, Profile
@@ -54,6 +55,6 @@ def mark_connection_ended(connection: Connection) -> None:
                 "ended",
                 "profile",
                 profile.pk,
-                f"{profile.handle} must be reconnected: the network ended the connection",
+                say("connection.ended", profile=profile.handle),
             )
             publish_change(profile.brand_id, "profile", profile.pk)

@@ -6,6 +6,7 @@ from django.db import transaction
 
 from menudo.base.live import publish_change
 from menudo.base.sealing import seal
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import Actor, record_event
 from menudo.networks.protocol import Destination
 from menudo.networks.sign_in import Tokens
@@ -43,7 +44,12 @@ def save_profiles(
             profile.state, profile.connection = Profile.State.DISCONNECTED, None
             profile.save(update_fields=["state", "connection"])
             record_event(
-                connection.brand_id, actor, "drop", "profile", profile.pk, f"dropped {profile.handle} at the network"
+                connection.brand_id,
+                actor,
+                "drop",
+                "profile",
+                profile.pk,
+                say("profile.dropped", profile=profile.handle),
             )
             publish_change(connection.brand_id, "profile", profile.pk)
         # A page that two sign-ins manage is with the newer one; a sign-in that nothing hangs on any longer is forgotten.
@@ -73,8 +79,18 @@ def _save_profile(connection: Connection, one: Destination, actor: Actor) -> Pro
     )
     if new:
         create_default_timetable(profile)
-    words = f"{'connected' if new else 'reconnected'} {one.handle} on {shipped_sheets()[connection.network].name}"
-    record_event(connection.brand_id, actor, "connect", "profile", profile.pk, words)
+    record_event(
+        connection.brand_id,
+        actor,
+        "connect",
+        "profile",
+        profile.pk,
+        say(
+            "profile.connected" if new else "profile.reconnected",
+            profile=one.handle,
+            network=shipped_sheets()[connection.network].name,
+        ),
+    )
     publish_change(connection.brand_id, "profile", profile.pk)
     return profile
 

@@ -5,6 +5,7 @@ from django.db import IntegrityError, transaction
 from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
 from menudo.base.rows import first_or_404
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
@@ -27,7 +28,7 @@ def delete_set(context: BrandContext, set_id: int) -> None:
     context.require(Capability.WRITE)
     with transaction.atomic():
         found = _set_of(context, set_id)
-        record_event(context.brand.pk, context.actor, "delete", "set", found.pk, f"deleted the set “{found.name}”")
+        record_event(context.brand.pk, context.actor, "delete", "set", found.pk, say("set.deleted", name=found.name))
         found.delete()
         publish_change(context.brand.pk, "set", set_id)
 
@@ -59,7 +60,7 @@ def _save_set(context: BrandContext, row: ProfileSet, name: str, profiles: list[
         with transaction.atomic():
             row.save()
             row.profiles.set(known)
-            record_event(context.brand.pk, context.actor, verb, "set", row.pk, f"{verb} the set “{name}”")
+            record_event(context.brand.pk, context.actor, verb, "set", row.pk, say(f"set.{verb}", name=name))
             publish_change(context.brand.pk, "set", row.pk)
     except IntegrityError as error:
         raise InvalidError.at("/name", f"There is a set named “{name}” already.", "taken") from error

@@ -6,6 +6,7 @@ from django.db import transaction
 
 from menudo.base.live import publish_change
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
@@ -37,7 +38,12 @@ def save_spacing(
             update_fields=["max_gap_days", "min_gap_minutes", "min_repeat_days", "waking_from", "waking_until"]
         )
         record_event(
-            context.brand.pk, context.actor, "wish", "profile", profile.pk, f"changed the wishes of {profile.handle}"
+            context.brand.pk,
+            context.actor,
+            "wish",
+            "profile",
+            profile.pk,
+            say("spacing.changed", profile=profile.handle),
         )
         publish_change(context.brand.pk, "profile", profile.pk)
     return profile

@@ -6,6 +6,7 @@ from django.db import transaction
 
 from menudo.base.live import publish_change
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.labels.models import Label
 from menudo.people.capabilities import Capability
@@ -43,7 +44,7 @@ def set_timetable(context: BrandContext, profile: Profile, slots: Sequence[CoreS
             "set_timetable",
             "profile",
             profile.pk,
-            f"changed the timetable of {profile.handle}",
+            say("timetable.changed", profile=profile.handle),
             {"slots": before},
             {"slots": after},
         )
@@ -60,8 +61,14 @@ def copy_timetable(context: BrandContext, profile: Profile, others: Sequence[int
     with transaction.atomic():
         for other in found:
             _replace_slots(other, slots)
-            words = f"gave {other.handle} the timetable of {profile.handle}"
-            record_event(context.brand.pk, context.actor, "set_timetable", "profile", other.pk, words)
+            record_event(
+                context.brand.pk,
+                context.actor,
+                "set_timetable",
+                "profile",
+                other.pk,
+                say("timetable.copied", profile=other.handle, source=profile.handle),
+            )
         publish_change(context.brand.pk, "profile", profile.pk)
     return len(found)
 

@@ -5,6 +5,7 @@ from django.db import transaction
 from menudo.base.live import publish_change
 from menudo.base.problems import ConflictError
 from menudo.base.rows import first_or_404
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.posts.actions.bin_post import DELETABLE_STATES, binned_status
@@ -36,8 +37,9 @@ def answer_question(context: BrandContext, firing_id: int, yes: bool) -> Post | 
                 change.apply(Decision(statuses={post.pk: binned_status(change, post)}))
             firing.verdict = Verdict.FIRES.value if yes else Firing.Asked.DECLINED
             firing.save(update_fields=["verdict"])
-            words = f"{'let it go out' if yes else 'threw away'} what a relay asked about"
-            change.record("answer_relay", "post", firing.post_id or 0, words)
+            change.record(
+                "answer_relay", "post", firing.post_id or 0, say("relay.let_go" if yes else "relay.thrown_away")
+            )
         publish_change(context.brand.pk, "relay", firing.relay_id)
         publish_change(context.brand.pk, "post", firing.post_id or 0)
     return post if yes else None

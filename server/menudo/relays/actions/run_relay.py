@@ -11,6 +11,7 @@ from django.db.models import F, Q, QuerySet
 
 from menudo.base import clock
 from menudo.base.live import publish_change
+from menudo.base.sentences import say
 from menudo.notices.failures import failure_boundary
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
@@ -209,8 +210,9 @@ def draft_for_target(
     new = NewPost(PostContent("", master, versions, labels), [relay.target_id], context.user, PostStatus(aside=aside))
     [post] = change.create([new])
     change.apply()
-    words = f"made a post of what appeared at {data.source or 'a label'}, by a relay"
-    change.record("make", "post", post.pk, words)
+    change.record(
+        "make", "post", post.pk, say("draft.from_relay", source=data.source) if data.source else say("draft.from_label")
+    )
     return post
 
 

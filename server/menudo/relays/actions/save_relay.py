@@ -9,6 +9,7 @@ from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
 from menudo.base.revisions import require_unchanged
 from menudo.base.rows import first_or_404
+from menudo.base.sentences import say
 from menudo.catalogue.models import Catalogue
 from menudo.feeds.models import Feed
 from menudo.history.actions.record_event import record_event
@@ -58,7 +59,12 @@ def save_relay(
         except IntegrityError:
             raise InvalidError.at("/target", "There is a relay from there to here already.", "twice") from None
         record_event(
-            context.brand.pk, context.actor, "keep_relay", "relay", relay.pk, f"kept a relay to {relay.target.handle}"
+            context.brand.pk,
+            context.actor,
+            "keep_relay",
+            "relay",
+            relay.pk,
+            say("relay.kept", profile=relay.target.handle),
         )
         publish_change(context.brand.pk, "relay", relay.pk)
     return relay
@@ -103,7 +109,7 @@ def delete_relay(context: BrandContext, relay_id: int) -> None:
             "empty_relay",
             "relay",
             relay.pk,
-            f"took a relay to {relay.target.handle} away",
+            say("relay.removed", profile=relay.target.handle),
         )
         relay.delete()
         publish_change(context.brand.pk, "relay", relay_id)

@@ -6,6 +6,7 @@ from django.db import transaction
 
 from menudo.base import clock
 from menudo.base.live import publish_change
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
@@ -36,8 +37,14 @@ def switch_relay(context: BrandContext, relay_id: int, on: bool, take: int = 0) 
             relay.carries_since = relay.activated_at = now
             _take_earlier_items(relay, take)
         relay.save()
-        words = f"switched a relay to {relay.target.handle} {'on' if on else 'off'}"
-        record_event(context.brand.pk, context.actor, "switch_relay", "relay", relay.pk, words)
+        record_event(
+            context.brand.pk,
+            context.actor,
+            "switch_relay",
+            "relay",
+            relay.pk,
+            say("relay.on" if on else "relay.off", profile=relay.target.handle),
+        )
         publish_change(context.brand.pk, "relay", relay.pk)
     if on and take:
         run_relay(relay.pk)

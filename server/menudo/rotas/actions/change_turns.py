@@ -7,6 +7,7 @@ from datetime import date
 from django.db.models import Max
 
 from menudo.base.problems import Fault, InvalidError
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.posts.actions.bin_post import DELETABLE_STATES
@@ -54,8 +55,7 @@ def insert_turns(change: PostChange, rota: Rota, fillings: Sequence[Filling]) ->
         Wording.objects.bulk_create([Wording(turn=turn, post=post, position=n) for n, post in enumerate(one.posts)])
     set_profiles(change, rota, [post for one in fillings for post in one.posts])
     count = len(fillings)
-    words = f"put {count} turn{'' if count == 1 else 's'} into {rota.name}"
-    change.record("fill_rota", "rota", rota.pk, words)
+    change.record("fill_rota", "rota", rota.pk, say("rota.filled", count=count, name=rota.name))
     return count
 
 
@@ -81,7 +81,7 @@ def add_wording(context: BrandContext, rota: Rota, turn: Turn, post: int | None)
         position = (turn.wordings.aggregate(last=Max("position"))["last"] or 0) + 1
         wording = Wording.objects.create(turn=turn, post=made, position=position)
         set_profiles(change, rota, [made])
-        change.record("fill_rota", "rota", rota.pk, f"gave a turn of {rota.name} another wording")
+        change.record("fill_rota", "rota", rota.pk, say("rota.wording_added", name=rota.name))
     return wording
 
 
@@ -96,7 +96,7 @@ def remove_turn(context: BrandContext, rota: Rota, turn: Turn, wording: int | No
             # Where it was fixed the rota chooses again; where a copy was made of it none is made anew.
             turn.placements.filter(filled=False).delete()
             turn.delete()
-        change.record("fill_rota", "rota", rota.pk, f"took a turn out of {rota.name}")
+        change.record("fill_rota", "rota", rota.pk, say("rota.turn_removed", name=rota.name))
 
 
 def end_evergreen(change: PostChange) -> None:

@@ -8,6 +8,7 @@ from typing import Any
 from django.db import transaction
 
 from menudo.base import clock
+from menudo.base.sentences import say
 from menudo.notices.failures import failure_boundary
 from menudo.people.actions.notify_planners import notify_planners
 from menudo.posts.actions.duplicate_post import copy_content
@@ -98,8 +99,7 @@ def _create_copy(rota: Rota, group: list[Upcoming], now: datetime) -> int:
                 answers += _earlier_agreements(rota, wording.pk, delivery, schedule.due_at, now)
         status = {post.pk: requested_status(change, post)}
         change.apply(Decision(schedules=schedules, statuses=status, answers=answers))
-        words = f"planned {len(schedules)} deliver{'y' if len(schedules) == 1 else 'ies'} of the rota {rota.name}"
-        change.record("plan", "post", post.pk, words)
+        change.record("plan", "post", post.pk, say("rota.planned", count=len(schedules), name=rota.name))
     return len(schedules)
 
 
@@ -152,7 +152,7 @@ def _earlier_agreements(
 
 def _notify_trouble(rota: Rota, upcoming: Upcoming, words: str) -> None:
     key = f"rota:{rota.pk}:{upcoming.profile.pk}:{upcoming.slot.at:%Y%m%d%H%M}"
-    message = f"The rota {rota.name} has a turn that can't go out. {words}"
+    message = say("rota.trouble", name=rota.name, reason=words)
     notify_planners(rota.brand, "trouble", key, message, f"rotas/{rota.pk}")
 
 
@@ -161,5 +161,5 @@ def _notify_exhaustion(rota: Rota, forecasts: list[RotaForecast]) -> None:
     found = [a.dry for a in forecasts if a.dry is not None and a.dry.weeks < _SOON]
     if found:
         day = min(d.day for d in found)
-        message = f"The rota {rota.name} runs dry on {day.day} {day:%B}: it has fewer turns than slots."
+        message = say("rota.exhausted", name=rota.name, day=day)
         notify_planners(rota.brand, "dry", f"dry:{rota.pk}:{day}", message, f"rotas/{rota.pk}")

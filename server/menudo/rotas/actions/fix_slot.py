@@ -7,6 +7,7 @@ from django.db import transaction
 from menudo.base import clock
 from menudo.base.live import publish_change
 from menudo.base.problems import ConflictError, InvalidError
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
@@ -24,8 +25,7 @@ def fix_slot(context: BrandContext, rota: Rota, profile: int, at: datetime, turn
         if turn is not None and not rota.turns.filter(pk=turn).exists():
             raise InvalidError.at("/turn", "It is no turn of this rota's.", "foreign")
         _fix_turn(rota, upcoming, turn)
-        what = "left empty" if turn is None else "chosen by hand"
-        _record_and_publish(context, rota, f"a slot of {rota.name} is {what}")
+        _record_and_publish(context, rota, "rota.slot_empty" if turn is None else "rota.slot_chosen")
 
 
 def release_slot(context: BrandContext, rota: Rota, profile: int, at: datetime) -> None:
@@ -34,7 +34,7 @@ def release_slot(context: BrandContext, rota: Rota, profile: int, at: datetime) 
     with transaction.atomic():
         _lock_rota(rota)
         Placement.objects.filter(rota=rota, profile=profile, slot_at=at, filled=False).delete()
-        _record_and_publish(context, rota, f"a slot of {rota.name} is the rota's again")
+        _record_and_publish(context, rota, "rota.slot_released")
 
 
 def swap_slots(context: BrandContext, rota: Rota, one: tuple[int, datetime], other: tuple[int, datetime]) -> None:
@@ -45,7 +45,7 @@ def swap_slots(context: BrandContext, rota: Rota, one: tuple[int, datetime], oth
         first, second = _upcoming_at(rota, *one, "/one"), _upcoming_at(rota, *other, "/other")
         _fix_turn(rota, first, second.turn.pk if second.turn else None)
         _fix_turn(rota, second, first.turn.pk if first.turn else None)
-        _record_and_publish(context, rota, f"two slots of {rota.name} were swapped")
+        _record_and_publish(context, rota, "rota.slots_swapped")
 
 
 def _lock_rota(rota: Rota) -> None:
@@ -69,6 +69,6 @@ def _fix_turn(rota: Rota, upcoming: Upcoming, turn: int | None) -> None:
     Placement.objects.update_or_create(rota=rota, profile=upcoming.profile, slot_at=upcoming.slot.at, defaults=kept)
 
 
-def _record_and_publish(context: BrandContext, rota: Rota, words: str) -> None:
-    record_event(context.brand.pk, context.actor, "place", "rota", rota.pk, words)
+def _record_and_publish(context: BrandContext, rota: Rota, code: str) -> None:
+    record_event(context.brand.pk, context.actor, "place", "rota", rota.pk, say(code, name=rota.name))
     publish_change(context.brand.pk, "rota", rota.pk)

@@ -9,6 +9,7 @@ from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
 from menudo.base.revisions import require_unchanged
 from menudo.base.rows import first_or_404
+from menudo.base.sentences import say
 from menudo.labels.models import Ink, Label
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
@@ -73,7 +74,7 @@ def save_rota(context: BrandContext, rota_id: int | None, data: RotaIn, revision
             rota.profiles.set(known)
             with change_posts(context, posts=_post_ids(rota), slots_of=ids) as change:
                 set_profiles(change, rota, change.posts.values())
-                change.record("keep_rota", "rota", rota.pk, f"kept the rota {name}")
+                change.record("keep_rota", "rota", rota.pk, say("rota.kept", name=name))
             publish_change(context.brand.pk, "rota", rota.pk)
             fill_rota(rota.pk)
     except IntegrityError:
@@ -114,7 +115,7 @@ def delete_rota(context: BrandContext, rota_id: int) -> None:
         rota = rota_of(context, rota_id, lock=True)
         with change_posts(context, posts=_post_ids(rota), binned=True) as change:
             end_evergreen(change)
-            change.record("delete_rota", "rota", rota.pk, f"deleted the rota {rota.name}")
+            change.record("delete_rota", "rota", rota.pk, say("rota.deleted", name=rota.name))
         rota.delete()
         publish_change(context.brand.pk, "rota", rota_id)
 

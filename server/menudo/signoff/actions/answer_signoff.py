@@ -4,7 +4,8 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from menudo.base.problems import ConflictError, ForbiddenError, InvalidError, NotFoundError, StaleRevisionError
-from menudo.posts.actions.watch import notify_watchers, title_for
+from menudo.base.sentences import say
+from menudo.posts.actions.watch import notify_watchers, title_for, title_of
 from menudo.posts.change.decision import Decision
 from menudo.posts.change.kernel import PostChange, change_posts
 from menudo.posts.models import Post
@@ -50,15 +51,12 @@ def approve(
         if not mine:
             raise ConflictError(_nothing_asked_message(row))
         change.apply(Decision(answers=_build_answers(signer, change, mine, Verdict.AGREED)))
-        words = (
-            f"agreed to {title_for(row)}"
-            + (" with a small change" if changes else "")
-            + _location_words(mine, change, row)
-        )
-        change.record("agree", "post", row.pk, words)
+        agreed = "signoff.agreed_with_change" if changes else "signoff.agreed"
+        sentence = say(agreed, post=title_of(row), profiles=_profiles_of(mine, change, row))
+        change.record("agree", "post", row.pk, sentence)
         key = f"agreed:{row.pk}:{row.revision}"
         done = row.state == PostState.SIGNED
-        message = f"{signer.name} {words}" + ("; it is signed off" if done else "")
+        message = say("post.agreed_last" if done else "post.agreed", name=signer.name, what=sentence)
         notify_watchers(signer.brand, row, "agreed", key, message, but=[signer.user])
     return row
 
@@ -99,9 +97,9 @@ def send_back(
             raise ConflictError(_nothing_asked_message(row))
         save_remark(signer.brand, row, None if signer.by_link else signer.user, signer.name, words, on)
         change.apply(Decision(answers=_build_answers(signer, change, mine, Verdict.CHANGE)))
-        change.record("send_back", "post", row.pk, f"sent {title_for(row)} back: {words[:120]}")
+        change.record("send_back", "post", row.pk, say("signoff.sent_back", post=title_of(row), words=words[:120]))
         key = f"back:{row.pk}:{row.revision}"
-        message = f"{signer.name} sent {title_for(row)} back: {words}"
+        message = say("post.sent_back", name=signer.name, post=title_of(row), words=words)
         notify_watchers(signer.brand, row, "back", key, message, but=[signer.user])
     return row
 
@@ -191,11 +189,18 @@ def _change_texts(signer: Signer, change: PostChange, post: Post, changes: Seque
     change.apply(Decision(contents={post.pk: after}))
     states = {"before": store_post_content(before), "after": store_post_content(after)}
     words = f"changed {title_for(post)}"
-    change.record("write", "post", post.pk, words, before=states["before"], after=states["after"])
+    change.record(
+        "write",
+        "post",
+        post.pk,
+        say("post.changed_signing", post=title_of(post)),
+        before=states["before"],
+        after=states["after"],
+    )
 
 
-def _location_words(mine: Sequence[DeliverySignoff], change: PostChange, post: Post) -> str:
+def _profiles_of(mine: Sequence[DeliverySignoff], change: PostChange, post: Post) -> list[str]:
+    """For which profiles; none named when it is for all."""
     if len(mine) == len(change.deliveries_of(post)):
-        return ""
-    handles = [s.delivery.profile.handle for s in mine]
-    return f" for {', '.join(handles[:3])}" + (f" and {len(handles) - 3} more" if len(handles) > 3 else "")
+        return []
+    return [s.delivery.profile.handle for s in mine]

@@ -8,6 +8,7 @@ from django.db import transaction
 
 from menudo.base import clock
 from menudo.base.problems import Fault, InvalidError, NotFoundError
+from menudo.base.sentences import say
 from menudo.base.tokens import hash_token, new_token
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
@@ -56,7 +57,7 @@ def create_link(
             "offer",
             "sign_link",
             link.pk,
-            f"made a link for {display_name} to sign off",
+            say("sign_link.made", name=display_name),
         )
     return link, token
 
@@ -80,7 +81,7 @@ def revoke_link(context: BrandContext, link_id: int) -> None:
             "revoke",
             "sign_link",
             link.pk,
-            f"took back the link with which {link.display_name} signs off",
+            say("sign_link.revoked", name=link.display_name),
         )
 
 

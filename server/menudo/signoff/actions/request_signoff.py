@@ -4,9 +4,10 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from menudo.base.problems import ConflictError, Fault, ForbiddenError, InvalidError
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
-from menudo.posts.actions.watch import title_for
+from menudo.posts.actions.watch import title_for, title_of
 from menudo.posts.change.decision import Decision, PostStatus
 from menudo.posts.change.kernel import PostChange, change_posts
 from menudo.posts.models import Post
@@ -38,7 +39,7 @@ def request_signoff(context: BrandContext, wanted: Sequence[tuple[int, int]]) ->
             raise InvalidError(faults=[Fault(f"/posts/{n}", words, "left") for n, (_, words) in enumerate(left)])
         change.apply(Decision(statuses=statuses))
         for post_id in statuses:
-            change.record("put_up", "post", post_id, f"put {title_for(change.posts[post_id])} up for sign-off")
+            change.record("put_up", "post", post_id, say("signoff.requested", post=title_of(change.posts[post_id])))
     return len(statuses), left
 
 
@@ -54,7 +55,7 @@ def withdraw_request(context: BrandContext, post: Post, revision: int) -> Post:
         if not context.brand.needs_signoff:
             raise ConflictError(f"{context.brand.name} needs no sign-off.")
         change.apply(Decision(statuses={row.pk: replace(change.status(row), requested_at=None)}))
-        change.record("withdraw", "post", row.pk, f"took {title_for(row)} back from sign-off")
+        change.record("withdraw", "post", row.pk, say("signoff.withdrawn", post=title_of(row)))
     return row
 
 

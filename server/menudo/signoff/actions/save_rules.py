@@ -6,6 +6,7 @@ from django.db import transaction
 
 from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.labels.models import Label
 from menudo.people.capabilities import Capability
@@ -59,8 +60,14 @@ def save_rules(context: BrandContext, data: RulesIn) -> list[SignRule]:
         )
         posts = Delivery.objects.filter(brand=brand, state__in=_OPEN, post__deleted_at__isnull=True)
         recheck_signoff(context, posts.values_list("post_id", flat=True))
-        words = f"changed the rules of sign-off: {len(rows)} {'rule' if len(rows) == 1 else 'rules'}"
-        record_event(brand.pk, context.actor, "rules", "brand", brand.pk, words if data.needed else "ended sign-off")
+        record_event(
+            brand.pk,
+            context.actor,
+            "rules",
+            "brand",
+            brand.pk,
+            say("rules.changed", count=len(rows)) if data.needed else say("rules.ended"),
+        )
         publish_change(brand.pk, "brand", brand.pk)
         publish_change(brand.pk, "post", 0)
     return rows

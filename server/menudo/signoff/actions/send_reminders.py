@@ -5,11 +5,12 @@ from datetime import timedelta
 from django.db import transaction
 
 from menudo.base import clock
+from menudo.base.sentences import say
 from menudo.notices.actions.notify import notify
 from menudo.notices.failures import failure_boundary
 from menudo.people.actions.notify_planners import notify_planners
 from menudo.people.models import Brand
-from menudo.posts.actions.watch import title_for
+from menudo.posts.actions.watch import title_of
 from menudo.posts.models import Delivery, Post
 from menudo.posts.signoff_state import DeliverySignoff, signoffs_by_post
 from menudo.signoff.signers import Signers
@@ -62,7 +63,7 @@ def _notify_late(brand: Brand, post: Post, late: list[DeliverySignoff]) -> int:
     asked = frozenset[str | None]().union(*(s.status.asked for s in late))
     with transaction.atomic():
         signers = Signers.for_brand(brand)
-        words = f"{title_for(post)} should have been signed off by now, and goes nowhere until it is"
-        count = notify(signers.people(asked), brand.pk, "sign", key, words, f"/{brand.slug}/sign?post={post.pk}")
-        waits = f"{title_for(post)} still waits for {', '.join(signers.display_names(asked))}"
+        late_one = say("sign.late", post=title_of(post))
+        count = notify(signers.people(asked), brand.pk, "sign", key, late_one, f"/{brand.slug}/sign?post={post.pk}")
+        waits = say("sign.still_waits", post=title_of(post), names=", ".join(signers.display_names(asked)))
         return count + notify_planners(brand, "missed", f"{key}:plan", waits, f"calendar?open={first.delivery.pk}")

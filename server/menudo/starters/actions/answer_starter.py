@@ -5,6 +5,7 @@ from django.db import transaction
 from menudo.base.live import publish_change
 from menudo.base.problems import ConflictError
 from menudo.base.rows import first_or_404
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.posts.actions.save_post import create_draft
@@ -26,7 +27,7 @@ def keep_starter(context: BrandContext, starter_id: int) -> Post:
         if one.state != Starter.State.PROPOSED:
             raise ConflictError("It was thrown away already.")
         content = PostContent(master=load_content(one.master))
-        post = create_draft(context, content, (), "began a draft from a starter")
+        post = create_draft(context, content, (), say("draft.from_starter"))
         one.state, one.post, one.decided_by = Starter.State.KEPT, post, context.user
         one.save()
         supply_brand(context.brand)

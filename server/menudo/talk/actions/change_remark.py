@@ -9,11 +9,12 @@ from menudo.base import clock
 from menudo.base.live import publish_change
 from menudo.base.problems import ConflictError, ForbiddenError, InvalidError
 from menudo.base.rows import first_or_404
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.notices.actions.notify import notify
 from menudo.people.context import BrandContext
 from menudo.people.models import Brand, Membership, User
-from menudo.posts.actions.watch import bench_path, notify_watchers, title_for
+from menudo.posts.actions.watch import bench_path, notify_watchers, title_of
 from menudo.posts.models import Post
 from menudo.talk.models import Remark
 from menudo_core.text.storable import unstorable_reason
@@ -72,11 +73,16 @@ def save_remark(
         brand.pk,
         "mention",
         f"mention:{remark.pk}",
-        f"{name} mentions you at {title_for(post)}: {short}",
+        say("mention.made", name=name, post=title_of(post), words=short),
         path,
     )
     notify_watchers(
-        brand, post, "remark", f"remark:{remark.pk}", f"{name} at {title_for(post)}: {short}", but={*named, user}
+        brand,
+        post,
+        "remark",
+        f"remark:{remark.pk}",
+        say("remark.made", name=name, post=title_of(post), words=short),
+        but={*named, user},
     )
     publish_change(brand.pk, "remarks", post.pk)
     return remark
@@ -91,7 +97,7 @@ def edit_remark(context: BrandContext, post: Post, remark_id: int, words: str) -
         fresh = named - set(remark.mentions) - {context.user.pk}
         remark.text, remark.edited_at, remark.mentions = words, clock.now(), sorted(named)
         remark.save(update_fields=["text", "edited_at", "mentions"])
-        message = f"{context.user.name} mentions you at {title_for(post)}: {words[:140]}"
+        message = say("mention.made", name=context.user.name, post=title_of(post), words=words[:140])
         notify(
             fresh,
             context.brand.pk,
@@ -120,8 +126,14 @@ def resolve_remark(context: BrandContext, post: Post, remark_id: int, settled: b
         remark.resolved_at = clock.now() if settled else None
         remark.resolved_by = context.user.name if settled else ""
         remark.save(update_fields=["resolved_at", "resolved_by"])
-        verb = "settled a remark" if settled else "opened a remark again"
-        record_event(context.brand.pk, context.actor, "settle_remark", "post", post.pk, f"{verb} at {title_for(post)}")
+        record_event(
+            context.brand.pk,
+            context.actor,
+            "settle_remark",
+            "post",
+            post.pk,
+            say("remark.settled" if settled else "remark.opened", post=title_of(post)),
+        )
         publish_change(context.brand.pk, "remarks", post.pk)
     return remark
 

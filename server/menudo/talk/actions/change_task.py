@@ -7,13 +7,14 @@ from django.db import transaction
 from menudo.base import clock
 from menudo.base.live import publish_change
 from menudo.base.problems import ForbiddenError, InvalidError, NotFoundError
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.notices.actions.notify import notify
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.people.models import Membership
 from menudo.posts.actions.enqueue_delivery import parse_wall_time, resolve_due
-from menudo.posts.actions.watch import bench_path, title_for
+from menudo.posts.actions.watch import bench_path, title_of
 from menudo.posts.models import Post
 from menudo.talk.models import Task
 from menudo_core.text.storable import unstorable_reason
@@ -40,19 +41,25 @@ def assign_task(context: BrandContext, post: Post, user: int, words: str, wall_t
         )
         task.summary, task.due_at, task.assigned_by = words, due, context.user
         task.save()
-        until = f" until {due.astimezone(context.zone):%a %-d %b, %H:%M}" if due else ""
-        message = f"{context.user.name} asks you to see to {title_for(post)}{until}{f': {words}' if words else ''}"
+        until = {"until": due.astimezone(context.zone)} if due else {}
+        about = {"post": title_of(post), **until}
         if user != context.user.pk:
             key = f"task:{task.pk}:{int(due.timestamp()) if due else 0}:{crc32(words.encode())}"
-            notify([user], context.brand.pk, "task", key, message, bench_path(context.brand, post.pk, "talk"))
-        verb = "asked" if fresh else "asked again"
+            asked = f"task.asked{'_until' if due else ''}"
+            told = (
+                say(f"{asked}_saying", name=context.user.name, words=words, **about)
+                if words
+                else say(asked, name=context.user.name, **about)
+            )
+            notify([user], context.brand.pk, "task", key, told, bench_path(context.brand, post.pk, "talk"))
+        code = f"task.assigned{'' if fresh else '_again'}{'_until' if due else ''}"
         record_event(
             context.brand.pk,
             context.actor,
             "assign",
             "post",
             post.pk,
-            f"{verb} {member.user.name} to see to {title_for(post)}{until}",
+            say(code, name=member.user.name, **about),
         )
         publish_change(context.brand.pk, "remarks", post.pk)
     return task
@@ -77,7 +84,7 @@ def complete_task(context: BrandContext, post: Post, task_id: int) -> Task:
         task.done_at = clock.now()
         task.save(update_fields=["done_at"])
         if task.assigned_by_id not in (None, context.user.pk):
-            message = f"{context.user.name} has seen to {title_for(post)}"
+            message = say("task.seen_to", name=context.user.name, post=title_of(post))
             notify(
                 [task.assigned_by_id],
                 context.brand.pk,
@@ -86,6 +93,6 @@ def complete_task(context: BrandContext, post: Post, task_id: int) -> Task:
                 message,
                 bench_path(context.brand, post.pk, "talk"),
             )
-        record_event(context.brand.pk, context.actor, "done", "post", post.pk, f"saw to {title_for(post)}")
+        record_event(context.brand.pk, context.actor, "done", "post", post.pk, say("task.done", post=title_of(post)))
         publish_change(context.brand.pk, "remarks", post.pk)
     return task
