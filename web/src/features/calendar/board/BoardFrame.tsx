@@ -20,9 +20,9 @@ import { BulkBar } from "./BulkBar";
 import { BoardContext, type Draft, type Held, refusal, type Spot } from "./board";
 import type { Steps } from "./carry";
 import { moveFocus } from "./roving";
-import { useChanged } from "./useChanged";
 import { useDrag } from "./useDrag";
 import { useDrop } from "./useDrop";
+import { useGlow } from "./useGlow";
 import { useRest } from "./useRest";
 import { useSelection } from "./useSelection";
 
@@ -41,7 +41,7 @@ export function BoardFrame({ window, show, open, steps, children }: Props) {
   const page = useRef<HTMLDivElement>(null);
   const [held, setHeld] = useState<Held | null>(null);
   const [peeked, setPeeked] = useState<HTMLElement | null>(null);
-  const changed = useChanged(window.tickets, show);
+  const changed = useGlow(window.tickets, show);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const lanes = useMemo(() => new Map(window.lanes.map((lane) => [lane.profile, lane])), [window.lanes]);
   const { selected, toggle, clear, keep } = useSelection(window.tickets);

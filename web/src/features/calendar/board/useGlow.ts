@@ -4,7 +4,7 @@ import type { Ticket } from "@/api/client";
 const GLOWS_MS = 1300;
 
 /** The ids of cards that changed since the window was last shown: they glow for a second. */
-export function useChanged(tickets: Ticket[], show: number | undefined): Set<number> {
+export function useGlow(tickets: Ticket[], show: number | undefined): Set<number> {
   const known = useRef<Map<number, number> | null>(null);
   const [changed, setChanged] = useState<Set<number>>(new Set(show ? [show] : []));
   useEffect(() => {
