@@ -48,6 +48,20 @@ def test_what_is_said_has_its_words_and_all_that_they_need():
         assert not whole or needs(TOLD[code]) <= named, where
 
 
+def test_codes_that_are_put_together_are_there():
+    for family, ends in {
+        "missed": ("send_now", "next_slots", "drafts"),
+        "folder": ("made", "named"),
+        "set": ("made", "changed"),
+        "saying": ("made", "changed"),
+        "zone": ("wall_kept", "instant_kept"),
+        "task": ("asked", "asked_until", "assigned", "assigned_again", "assigned_until", "assigned_again_until"),
+    }.items():
+        for end in ends:
+            assert f"{family}.{end}" in TOLD
+    assert "task.asked_saying" in TOLD and "task.asked_until_saying" in TOLD
+
+
 def test_words_are_made_of_times_titles_counts_and_other_sentences():
     moved = say("delivery.moved", profile="@moss", at="2026-03-01T09:05")
     told = say("post.moved_by", name="Ines", what=moved, post="Moss")

@@ -20,7 +20,7 @@ _GATHER_SECONDS = 0.05
 # How long a right or a session that has ended may be used at most when nobody said that it ended.
 _RECHECK_SECONDS = 15
 _MAX_QUEUED = 1000
-# More deliveries than this at once are told as "many".
+# More of a kind than this at once are told as "many".
 _EACH = 20
 log = structlog.get_logger(__name__)
 
@@ -31,8 +31,9 @@ def publish_change(brand: int, kind: str, object_id: int) -> None:
 
 
 def publish_changes(brand: int, kind: str, ids: Sequence[int]) -> None:
-    """Say that several things of one kind changed (0: any number of them): one statement."""
-    _notify([{"brand": brand, "kind": kind, "id": object_id} for object_id in ids])
+    """Say that several things of one kind changed; more than a few are told as "many" (id 0). One statement."""
+    told = ids if len(ids) <= _EACH else [0]
+    _notify([{"brand": brand, "kind": kind, "id": object_id} for object_id in told])
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,7 +47,7 @@ class DeliveryChange:
 
 
 def publish_deliveries(brand: int, changes: Iterable[DeliveryChange]) -> None:
-    """Say that deliveries changed; more than a few are told as "many". Heard when the present transaction commits."""
+    """The same of deliveries."""
     told = sorted(changes, key=lambda change: change.id)
     if len(told) > _EACH:
         publish_change(brand, "delivery", 0)

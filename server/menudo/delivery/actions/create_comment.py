@@ -3,9 +3,7 @@
 import uuid
 from datetime import datetime
 
-from procrastinate.contrib.django import app
-
-from menudo.base.clock import to_engine_time
+from menudo.base.engine import defer_job
 from menudo.delivery.models import FirstComment
 from menudo.posts.models import Delivery
 
@@ -17,5 +15,4 @@ def create_comment(delivery: Delivery, text: str) -> None:
 
 
 def enqueue_comment(delivery: int, at: datetime | None = None) -> None:
-    when = to_engine_time(at) if at else None
-    app.configure_task("comment", schedule_at=when, queue="send").defer(delivery=delivery)
+    defer_job("comment", "send", at, delivery=delivery)

@@ -2,10 +2,8 @@
 
 from collections.abc import Iterable
 
-from procrastinate.contrib.django import app
-
 from menudo.base import clock
-from menudo.base.clock import to_engine_time
+from menudo.base.engine import defer_job
 from menudo.base.live import publish_change
 from menudo.base.sentences import Sentence, render
 from menudo.notices.models import Notice
@@ -48,8 +46,7 @@ def notify(users: Iterable[int], brand: int | None, kind: str, key: str, sentenc
         if way not in (Channel.NOW, Channel.TEXT):
             continue
         at = send_at(now, wishes[user].zone, wishes[user].quiet)
-        later = to_engine_time(at) if at > now else None
-        app.configure_task("mail_notice", queue="sweep", schedule_at=later).defer(notice=notice_id)
+        defer_job("mail_notice", "sweep", at if at > now else None, notice=notice_id)
     if brand is not None:
         publish_change(brand, "notice", 0)
     return len(rows)

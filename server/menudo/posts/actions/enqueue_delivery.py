@@ -4,9 +4,7 @@ from collections.abc import Iterable
 from datetime import datetime
 from zoneinfo import ZoneInfo
 
-from procrastinate.contrib.django import app
-
-from menudo.base.clock import to_engine_time
+from menudo.base.engine import defer_jobs
 from menudo.base.problems import InvalidError
 from menudo.posts.models import Delivery
 from menudo_core.timing.due import InvalidTimeError, due_at
@@ -44,10 +42,4 @@ def enqueue_delivery(delivery: Delivery, at: datetime | None = None) -> None:
 
 def enqueue_deliveries(deliveries: Iterable[tuple[int, datetime | None]]) -> None:
     """Defer the jobs of many deliveries (id and instant, None: at once), in the caller's transaction: one statement."""
-    job = app.configure_task("send", queue="send").job
-    jobs = [
-        job.evolve(scheduled_at=to_engine_time(at) if at else None, task_kwargs={"delivery": delivery_id})
-        for delivery_id, at in deliveries
-    ]
-    if jobs:
-        app.job_manager.batch_defer_jobs(jobs)
+    defer_jobs("send", "send", ((at, {"delivery": delivery_id}) for delivery_id, at in deliveries))

@@ -23,8 +23,6 @@ from menudo_core.signoff.states import DeliveryState, PostState
 _POST_FIELDS = ("requested_at", "deleted_at", "aside", "evergreen", "state", "revision", "updated_at")
 _SHOWN_FIELDS = ("signoff_state", *CARD_FIELDS)
 _DELIVERY_FIELDS = (*SCHEDULE_FIELDS, *_SHOWN_FIELDS, "revision")
-# More posts than this are told as "many".
-_EACH = 20
 
 
 @dataclass
@@ -37,7 +35,7 @@ class Applied:
     def publish(self, brand: int) -> None:
         """Say it; heard when the transaction commits."""
         if self.posts:
-            publish_changes(brand, "post", sorted(self.posts) if len(self.posts) <= _EACH else [0])
+            publish_changes(brand, "post", sorted(self.posts))
         if self.deliveries:
             publish_deliveries(brand, self.deliveries.values())
 

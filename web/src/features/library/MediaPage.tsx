@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
 import { useBrandContext } from "@/app/brandContext";
-import { uploadAsset } from "@/data/library";
+import { type AssetFilter, uploadAsset } from "@/data/library";
 import { Uploads } from "@/features/posts/media/Uploads";
 import { useUploads } from "@/features/posts/media/useUploads";
 import { Button } from "@/ui/Button";
@@ -17,7 +17,7 @@ import { Folders } from "./Folders";
 import { ImportMedia } from "./ImportMedia";
 import { MediaGrid } from "./MediaGrid";
 import { MediaList } from "./MediaList";
-import { type Asset, type AssetFilter, useAssets, useMediaActions, useShelves } from "./queries";
+import { type Asset, useAssets, useMediaActions, useShelves } from "./queries";
 
 export type MediaSearch = AssetFilter & { list?: boolean; fill?: boolean };
 type Props = { search: MediaSearch; set: (more: Partial<MediaSearch>) => void };

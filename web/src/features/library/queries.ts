@@ -1,18 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
 import { Problem, type Schemas } from "@/api/client";
 import { useChanged } from "@/data/changes";
-import { binMedia, copyMedia, labelMedia, libraryQueries, moveMedia, restoreMedia } from "@/data/library";
+import {
+  type AssetFilter,
+  binMedia,
+  copyMedia,
+  labelMedia,
+  libraryQueries,
+  moveMedia,
+  restoreMedia,
+} from "@/data/library";
 import { toast } from "@/ui/toasts";
 
 export type Asset = Schemas["AssetOut"];
-export type AssetFilter = {
-  words?: string;
-  folder?: number;
-  label?: string;
-  kind?: "picture" | "animation" | "video";
-  used?: boolean;
-  binned?: boolean;
-};
 
 export function useShelves(brand: string) {
   return useQuery(libraryQueries.shelves(brand));
