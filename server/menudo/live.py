@@ -14,6 +14,7 @@ from django.utils.crypto import constant_time_compare
 from menudo.base.live import Hub, Stream
 from menudo.base.metrics import LIVE_STREAMS
 from menudo.base.problems import ProblemError, RateLimitError, on_problem
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
 from menudo.people.models import Membership, User
@@ -24,9 +25,7 @@ async def live_stream(request: HttpRequest, brand: str) -> HttpResponseBase:
     try:
         stream = await sync_to_async(_open_stream)(request, brand)
         if hub.open_streams(stream.user) >= settings.STREAMS_EACH:
-            raise RateLimitError(
-                "You have very many windows of Menudo open. This one shows others' changes when it is loaded again."
-            )
+            raise RateLimitError(say("live.many_windows"))
     except ProblemError as problem:
         return on_problem(request, problem)
 

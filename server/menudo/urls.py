@@ -8,6 +8,7 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 from menudo.api import api
 from menudo.base.addresses import SERVER_PREFIXES
 from menudo.base.problems import NotFoundError, ProblemError, on_problem
+from menudo.base.sentences import say
 from menudo.calendar.icalendar_feed import subscription_feed
 from menudo.delivery.api_connect import oauth_callback
 from menudo.health import health_check
@@ -41,7 +42,7 @@ def link_media_view(request: HttpRequest, token: str, asset_id: int, part: str) 
 
 def api_not_found(request: HttpRequest) -> HttpResponse:
     """An address of the API's that leads nowhere, told as the API tells things."""
-    return on_problem(request, NotFoundError("There is no such address in the API."))
+    return on_problem(request, NotFoundError(say("api.no_address")))
 
 
 @ensure_csrf_cookie

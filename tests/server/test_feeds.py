@@ -195,13 +195,13 @@ def test_a_page_of_several_feeds_is_chosen_from_and_a_brand_follows_so_many_at_m
     page = standin.control("files", sent)["url"]
     found = api("POST", "feeds/find", {"address": page}, status=200)
     assert [(one["title"], one["entries"]) for one in found] == [("A", 1), ("B", 2)], "what can't be read isn't offered"
-    assert api("POST", "feeds", {"address": page}, status=422)["errors"][0]["code"] == "several"
+    assert api("POST", "feeds", {"address": page}, status=422)["errors"][0]["code"] == "page.many_feeds"
     api("POST", "feeds", {"address": b}, status=201)
     Feed.objects.bulk_create(
         Feed(brand=world.garden, address=f"https://fernhollow.example/{n}", title="F", next_at=clock.now())
         for n in range(299)
     )
-    assert api("POST", "feeds", {"address": a}, status=422)["errors"][0]["code"] == "many"
+    assert api("POST", "feeds", {"address": a}, status=422)["errors"][0]["code"] == "feed.many"
 
 
 def test_due_feeds_get_a_job_each_and_gone_ones_none(world, api, standin):

@@ -237,7 +237,10 @@ def test_a_set_is_made_renamed_filtered_by_and_deleted_and_never_changes_what_is
         brand=world.garden, network="brisk", remote_id="x", handle="@x", name="x", kind="account"
     )
     made = api("POST", "sets", {"name": "Winter", "profiles": [world.profile.pk]}, status=201)
-    assert api("POST", "sets", {"name": "winter", "profiles": [other.pk]}, status=422)["errors"][0]["code"] == "taken"
+    assert (
+        api("POST", "sets", {"name": "winter", "profiles": [other.pk]}, status=422)["errors"][0]["code"]
+        == "set.name_taken"
+    )
     assert [lane["profile"] for lane in api("GET", f"calendar?sets={made['id']}")["lanes"]] == [world.profile.pk]
     api("PUT", f"sets/{made['id']}", {"name": "Winter season", "profiles": [other.pk]}, status=200)
     seen = api("GET", f"calendar?sets={made['id']}")

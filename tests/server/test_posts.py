@@ -100,9 +100,9 @@ def test_planning_at_a_wall_time_gives_the_instant_in_the_brands_zone_and_a_job(
         ("2020-01-01T12:00", "past"),
         ("2027-03-28T02:30", "skipped"),
         ("2066-01-01T12:00", "far"),
-        ("", "unreadable"),
-        ("noon", "unreadable"),
-        ("2027-01-01T12:00+02:00", "offset"),
+        ("", "time.unreadable"),
+        ("noon", "time.unreadable"),
+        ("2027-01-01T12:00+02:00", "time.offset"),
     ],
 )
 def test_a_time_that_cant_be_is_refused_at_its_field_and_nothing_is_planned(world, wall, code):

@@ -83,7 +83,7 @@ def test_a_table_becomes_turns_all_or_none_with_every_bad_row_named(world, api, 
     assert [w.post.master["text"] for w in first.wordings.all()] == ["One, with a comma", "One again"]
     assert (first.times, str(first.until)) == (2, "2027-03-31")
     assert second.wordings.get().post.master["link"] == "https://fernhollow.example/two"
-    assert table(api, rota, "when,what\n1,2\n", 422)["errors"][0]["code"] == "header"
+    assert table(api, rota, "when,what\n1,2\n", 422)["errors"][0]["code"] == "rota.table_header"
 
 
 def test_posts_that_did_better_than_usual_are_offered_best_first(world, api):

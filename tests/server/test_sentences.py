@@ -1,16 +1,17 @@
-"""What is said of what was done, and what people are told: codes with parameters, and their words in one place."""
+"""What is said of what was done, what people are told and why something can't be: codes with parameters, their words in one place."""
 
 import ast
 from pathlib import Path
 from string import Formatter
 
+from menudo.base.refusals import SENTENCES as REFUSED
 from menudo.base.sentences import render, say
 from menudo.history.models import HistoryEvent
 from menudo.history.sentences import SENTENCES as DONE
 from menudo.history.serializers import load_sentence
 from menudo.notices.models import Notice
 from menudo.notices.sentences import SENTENCES as TOLD
-from tests.server.conftest import post_in
+from tests.server.conftest import World, post_in
 
 SERVER = Path(__file__).parents[2] / "server" / "menudo"
 
@@ -42,10 +43,27 @@ def codes(node: ast.expr) -> list[str]:
 
 def test_what_is_said_has_its_words_and_all_that_they_need():
     found = said()
-    assert len(found) > 100
+    assert len(found) > 350
+    assert not TOLD.keys() & REFUSED.keys()
     for where, code, named, whole in found:
-        assert code in TOLD, where
-        assert not whole or needs(TOLD[code]) <= named, where
+        template = {**TOLD, **REFUSED}[code]
+        assert not whole or needs(template) <= named, where
+
+
+def test_what_cannot_be_is_said_by_code_with_what_it_is_said_of(world: World):
+    api = world.api()
+    api("POST", "sets", {"name": "Winter", "profiles": [world.profile.pk]}, status=201)
+    problem = api("POST", "sets", {"name": "winter", "profiles": [world.profile.pk]}, status=422)
+    assert problem["errors"] == [
+        {
+            "pointer": "/name",
+            "detail": "There is a set named “winter” already.",
+            "code": "set.name_taken",
+            "params": {"name": "winter"},
+        }
+    ]
+    assert (problem["code"], problem["params"]) == ("set.name_taken", {"name": "winter"})
+    assert problem["detail"] == problem["errors"][0]["detail"]
 
 
 def test_codes_that_are_put_together_are_there():

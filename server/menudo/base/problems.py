@@ -1,6 +1,7 @@
 """Errors as people and programs need them: problem details (RFC 9457) with pointers to the fields."""
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -12,16 +13,38 @@ from ninja import Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from pydantic import Field
 
+from menudo.base.refusals import SENTENCES
+from menudo.base.sentences import Sentence, render
+
 log = structlog.get_logger(__name__)
 
 
 @dataclass(frozen=True, slots=True)
 class Fault:
-    """One thing wrong with one field; `pointer` is a JSON pointer into what was sent (RFC 6901)."""
+    """One thing wrong with one field; `pointer` is a JSON pointer into what was sent (RFC 6901).
+
+    `said` is a sentence of ours (`base/refusals.py`), or the words of somebody else, as the core or a network, which have a `kind` alone.
+    """
 
     pointer: str
-    message: str
-    code: str = "invalid"
+    said: Sentence | str
+    kind: str = "invalid"
+
+    @property
+    def message(self) -> str:
+        return words_of(self.said)
+
+    @property
+    def code(self) -> str:
+        return self.said.code if isinstance(self.said, Sentence) else self.kind
+
+    @property
+    def params(self) -> Mapping[str, Any]:
+        return self.said.params if isinstance(self.said, Sentence) else {}
+
+
+def words_of(said: Sentence | str) -> str:
+    return said if isinstance(said, str) else render(SENTENCES, said)
 
 
 class ProblemError(Exception):
@@ -31,8 +54,9 @@ class ProblemError(Exception):
     code = "problem"
     title = "That can't be done."
 
-    def __init__(self, words: str = "", faults: list[Fault] | None = None, **extra: Any) -> None:
-        self.words = words or (faults[0].message if faults else self.title)
+    def __init__(self, said: Sentence | str = "", faults: list[Fault] | None = None, **extra: Any) -> None:
+        self.said = said or (faults[0].said if faults else "")
+        self.words = words_of(self.said) or self.title
         self.faults = faults or []
         self.extra = extra
         super().__init__(self.words)
@@ -42,8 +66,8 @@ class InvalidError(ProblemError):
     status, code, title = 422, "invalid", "Something that was sent isn't right."
 
     @classmethod
-    def at(cls, pointer: str, message: str, code: str = "invalid") -> "InvalidError":
-        return cls(faults=[Fault(pointer, message, code)])
+    def at(cls, pointer: str, said: Sentence | str, kind: str = "invalid") -> "InvalidError":
+        return cls(faults=[Fault(pointer, said, kind)])
 
 
 class NotFoundError(ProblemError):
@@ -76,29 +100,35 @@ class FaultOut(Schema):
     pointer: str
     detail: str
     code: str
+    params: dict[str, Any] = Field(default_factory=dict)
 
 
 class ProblemOut(Schema):
-    """Problem details (RFC 9457)."""
+    """Problem details (RFC 9457). `code` and `params` are what `detail` is made of; empty where the words are somebody else's."""
 
     type: str
     title: str
     status: int
     detail: str
+    code: str = ""
+    params: dict[str, Any] = Field(default_factory=dict)
     errors: list[FaultOut] = Field(default_factory=list)
     present: dict[str, Any] | None = None
 
 
 def problem_response(
-    status: int, code: str, title: str, words: str, faults: list[Fault] | None = None, **extra: Any
+    status: int, kind: str, title: str, said: Sentence | str, faults: list[Fault] | None = None, **extra: Any
 ) -> HttpResponse:
     """A problem-details response."""
     body = {
-        "type": f"urn:menudo:problem:{code}",
+        "type": f"urn:menudo:problem:{kind}",
         "title": title,
         "status": status,
-        "detail": words,
-        "errors": [{"pointer": f.pointer, "detail": f.message, "code": f.code} for f in faults or []],
+        "detail": words_of(said) or title,
+        **({"code": said.code, "params": said.params} if isinstance(said, Sentence) else {"code": "", "params": {}}),
+        "errors": [
+            {"pointer": f.pointer, "detail": f.message, "code": f.code, "params": f.params} for f in faults or []
+        ],
         **extra,
     }
     # Words may quote what was sent, lone surrogates and all: those leave as their JSON escapes.
@@ -106,7 +136,7 @@ def problem_response(
 
 
 def on_problem(request: HttpRequest, error: ProblemError) -> HttpResponse:
-    return problem_response(error.status, error.code, error.title, error.words, error.faults, **error.extra)
+    return problem_response(error.status, error.code, error.title, error.said, error.faults, **error.extra)
 
 
 _PLAIN_MESSAGES = {

@@ -5,8 +5,7 @@ from collections.abc import Callable
 from django.http import HttpRequest, HttpResponse
 
 from menudo.base.problems import Fault, InvalidError, on_problem
-
-_MESSAGE = "It holds a character that no text can (NUL). Type it again."
+from menudo.base.sentences import say
 
 
 class RejectNulMiddleware:
@@ -23,5 +22,5 @@ class RejectNulMiddleware:
             names = [name for name, values in request.GET.lists() if "\0" in name or any("\0" in v for v in values)]
             if names or "\0" in request.path:
                 pointers = [f"query:{name}".replace("\0", "") for name in names] or ["path:"]
-                return on_problem(request, InvalidError(faults=[Fault(p, _MESSAGE, "unusable") for p in pointers]))
+                return on_problem(request, InvalidError(faults=[Fault(p, say("address.nul")) for p in pointers]))
         return self.get_response(request)

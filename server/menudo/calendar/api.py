@@ -9,6 +9,7 @@ from pydantic import Field
 
 from menudo.base import clock
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
 from menudo.calendar import queries
 from menudo.calendar.all_brands import all_brand_lanes
 from menudo.calendar.filters import FilterParams
@@ -66,7 +67,7 @@ def list_advice(
 
 def require_in_range(first: date) -> date:
     if not date(1970, 1, 2) <= first <= _LAST_DATE:
-        raise InvalidError.at("query:first", "The calendar runs from 1970 to 9000.", "far")
+        raise InvalidError.at("query:first", say("calendar.far"))
     return first
 
 

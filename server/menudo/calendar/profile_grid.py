@@ -4,6 +4,7 @@ from datetime import datetime
 from zoneinfo import ZoneInfo
 
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
 from menudo.calendar import schemas_views
 from menudo.people.context import BrandContext
 from menudo.posts.models import Delivery
@@ -21,7 +22,7 @@ def profile_grid(context: BrandContext, profile: Profile, now: datetime) -> sche
     """The profile's tiles, the newest first as its page shows them: what is planned, then what is out. Two statements."""
     sheet = sheet_for(context.brand.pk, profile.network)
     if not has_grid(sheet):
-        raise InvalidError.at("path:id", f"{profile.handle} isn't a page of pictures.", "kind")
+        raise InvalidError.at("path:id", say("profile.not_pictures", profile=profile.handle))
     zone = ZoneInfo(profile.zone or context.brand.zone)
     mine = Delivery.objects.filter(brand=context.brand, profile=profile, post__deleted_at__isnull=True)
     to_come = mine.filter(state__in=_UPCOMING_STATES).order_by("due_at", "pk")[:_MOST_TO_COME]

@@ -7,6 +7,7 @@ from ninja import Router, Status
 
 from menudo.base.limits import count_attempt
 from menudo.base.problems import ForbiddenError
+from menudo.base.sentences import say
 from menudo.installation.actions.issue_access_link import issue_access_link_to
 from menudo.installation.actions.redeem_access_link import find_access_link, redeem_access_link
 from menudo.installation.actions.save_mail_server import delete_mail_server, save_mail_server, send_test_mail
@@ -127,5 +128,5 @@ def _require_manager(request: HttpRequest) -> User:
     """Raises ForbiddenError for whoever doesn't manage the installation."""
     user = current_user(request)
     if not user.manages_installation:
-        raise ForbiddenError("Only whoever manages the installation may do that.")
+        raise ForbiddenError(say("installation.not_yours"))
     return user

@@ -8,6 +8,8 @@ from ninja import Router, Status
 
 from menudo.base.limits import count_attempt
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.people.actions.change_member import change_member, remove_member
 from menudo.people.actions.invite_person import accept_invitation, invite_person, open_invitation, withdraw_invitation
 from menudo.people.actions.save_brand import change_brand, make_brand
@@ -31,7 +33,6 @@ from menudo.people.schemas import (
     TotpIn,
 )
 from menudo_core.signoff.grants import change_refusal
-from menudo_core.text.storable import unstorable_reason
 
 router = Router(tags=["people"])
 
@@ -75,8 +76,8 @@ def update_me(request: HttpRequest, data: MeIn) -> MeOut:
     user = current_user(request)
     if data.name is not None:
         name = data.name.strip()
-        if not name or unstorable_reason(name):
-            raise InvalidError.at("/name", unstorable_reason(name) or "Say what you are called.", "missing")
+        if not name or storage_refusal(name):
+            raise InvalidError.at("/name", storage_refusal(name) or say("person.nameless"))
         user.name = name
     if data.clock24 is not None:
         user.clock24 = data.clock24
@@ -89,7 +90,7 @@ def draw_totp_code(request: HttpRequest, data: TotpIn) -> str:
     """The address of a second factor (otpauth:) as a picture to scan, SVG."""
     current_user(request)
     if not data.address.startswith("otpauth://totp/"):
-        raise InvalidError.at("/address", "That is not the address of a second factor.")
+        raise InvalidError.at("/address", say("factor.address"))
     return str(get_adapter().build_totp_svg(data.address))
 
 

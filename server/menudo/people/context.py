@@ -7,6 +7,7 @@ from zoneinfo import ZoneInfo
 from django.http import HttpRequest
 
 from menudo.base.problems import ForbiddenError, NotFoundError
+from menudo.base.sentences import say
 from menudo.history.actions.record_event import Actor
 from menudo.people.capabilities import Capability
 from menudo.people.models import Brand, Membership, User
@@ -42,7 +43,7 @@ class BrandContext:
         """Raises ForbiddenError unless this person has the capability."""
         if may not in self.capabilities:
             raise ForbiddenError(
-                f"You may not {_NEEDS.get(may, may.replace('_', ' '))} in {self.brand.name}. Ask its coordinator."
+                say("brand.not_allowed", what=_NEEDS.get(may, may.replace("_", " ")), brand=self.brand.name)
             )
 
 

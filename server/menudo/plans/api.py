@@ -7,6 +7,7 @@ from ninja.files import UploadedFile
 
 from menudo.base import clock
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
 from menudo.plans import schemas
@@ -71,7 +72,7 @@ def inspect_plan(request: HttpRequest, brand: str, file: File[UploadedFile]) -> 
 
 def _file_bytes(file: UploadedFile) -> bytes:
     if (file.size or 0) > MAX_BYTES:
-        raise InvalidError.at("/file", "A plan is 5 MB at most. Split it.", "large")
+        raise InvalidError.at("/file", say("plan.large"))
     return bytes(file.read())
 
 

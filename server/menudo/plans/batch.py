@@ -8,6 +8,7 @@ from datetime import date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
 from menudo.calendar.bands import almanac_days
 from menudo.library.actions.arrange_assets import assets_by_ids
 from menudo.people.context import BrandContext
@@ -64,13 +65,13 @@ def preview_rows(context: BrandContext, data: BatchIn, now: datetime) -> list[Ba
     """Every date that would come of it, with clashes, days and findings. Nothing is changed. Raises InvalidError."""
     today = now.astimezone(context.zone).date()
     if not today - timedelta(days=366) <= data.first <= today + _LOOK_AHEAD:
-        raise InvalidError.at("/first", "Begin within the coming three years.", "far")
+        raise InvalidError.at("/first", say("batch.far"))
     items = _batch_items(context, data)
     rows = [BatchRow(n, item, p, profile_zone(context, p)) for n, item in enumerate(items) for p in item.profiles]
     if not rows:
-        raise InvalidError.at("/profiles", "Choose the profiles first: what is laid has none of its own.", "none")
+        raise InvalidError.at("/profiles", say("batch.no_profiles"))
     if len(rows) > MAX_ROWS:
-        raise InvalidError.at("/posts", f"That is {len(rows)} deliveries; {MAX_ROWS} at most in one go.", "many")
+        raise InvalidError.at("/posts", say("batch.many", count=len(rows), most=MAX_ROWS))
     if data.timing == "slots":
         _assign_slots(context, rows, data, now)
     else:
@@ -85,12 +86,12 @@ def preview_rows(context: BrandContext, data: BatchIn, now: datetime) -> list[Ba
 def _batch_items(context: BrandContext, data: BatchIn) -> list[BatchItem]:
     given = {p.pk: p for p in Profile.objects.filter(brand=context.brand, pk__in=data.profiles)}
     if missing := [n for n, profile_id in enumerate(data.profiles) if profile_id not in given]:
-        raise InvalidError.at(f"/profiles/{missing[0]}", "This profile isn't one of this brand's.", "foreign")
+        raise InvalidError.at(f"/profiles/{missing[0]}", say("profile.foreign"))
     wanted = [given[profile_id] for profile_id in dict.fromkeys(data.profiles)]
     found = Post.objects.filter(brand=context.brand, pk__in=data.posts, deleted_at__isnull=True)
     posts = {p.pk: p for p in found.select_related("campaign").prefetch_related("deliveries__profile", "labels")}
     if gone := [n for n, post_id in enumerate(data.posts) if post_id not in posts]:
-        raise InvalidError.at(f"/posts/{gone[0]}", "This post isn't there any more.", "gone")
+        raise InvalidError.at(f"/posts/{gone[0]}", say("post.gone"))
     items = []
     renderers = PostRenderer.for_posts(context.brand, posts.values())
     for post_id in dict.fromkeys(data.posts):
@@ -114,7 +115,7 @@ def _batch_items(context: BrandContext, data: BatchIn) -> list[BatchItem]:
     for asset in assets_by_ids(context, data.assets):
         items.append(BatchItem(None, asset.pk, (asset.caption or asset.name)[:100], asset.pk, wanted, asset.caption))
     if not items:
-        raise InvalidError.at("/posts", "Choose posts or pictures to lay out.", "none")
+        raise InvalidError.at("/posts", say("batch.empty"))
     return items
 
 
@@ -150,9 +151,9 @@ def _assign_run(context: BrandContext, rows: Sequence[BatchRow], data: BatchIn, 
     """One date for each thing, one after another; the same for all its profiles, in the brand's zone."""
     asked = data.interval
     if asked is None:
-        raise InvalidError.at("/interval", "Say how often: every so many hours, days, weeks or months.", "missing")
+        raise InvalidError.at("/interval", say("batch.no_interval"))
     if any(not 0 <= day <= 6 for day in asked.weekdays) or asked.nth == 0:
-        raise InvalidError.at("/interval/weekdays", "Weekdays go from 0, Monday, to 6, Sunday.", "choice")
+        raise InvalidError.at("/interval/weekdays", say("batch.weekdays"))
     try:
         at = parse_time(data.at)
     except InvalidCellError as bad:

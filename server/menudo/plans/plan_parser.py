@@ -8,6 +8,7 @@ from hashlib import sha256
 from zoneinfo import ZoneInfo
 
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
 from menudo.labels.models import Label
 from menudo.library.models import Asset, LinkTags
 from menudo.people.context import BrandContext
@@ -47,7 +48,7 @@ class ParsedPlan:
 def parse_plan(context: BrandContext, raw: bytes, now: datetime) -> ParsedPlan:
     """Every row with all that is wrong in it; nothing is changed. Raises InvalidError when it isn't a table at all."""
     if len(raw) > MAX_BYTES:
-        raise InvalidError.at("/file", "A plan is 5 MB at most. Split it.", "large")
+        raise InvalidError.at("/file", say("plan.large"))
     sheets = sheets_of(context.brand.pk)
     try:
         table = parse_table(raw)

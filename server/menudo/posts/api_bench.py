@@ -8,6 +8,7 @@ from pydantic import Field
 
 from menudo.base import clock
 from menudo.base.problems import Fault, InvalidError
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext, brand_context
 from menudo.posts import checking, schemas_check, schemas_wording, writing
@@ -69,7 +70,7 @@ def apply_fix_to_version(request: HttpRequest, brand: str, data: schemas_check.F
     bench = _Bench(context, data)
     column, sheet, _, followers, count = next(bench.columns(), (None, None, None, None, 1))
     if column is None or sheet is None:
-        raise InvalidError.at("/columns", "Say which column is to be mended.", "missing")
+        raise InvalidError.at("/columns", say("fix.no_column"))
     # What is written is mended, not what placeholders make of it.
     overrides = next(
         (load_overrides(v.overrides.model_dump()) for v in data.versions if _is_version_of(v, column)), Overrides()
@@ -80,7 +81,7 @@ def apply_fix_to_version(request: HttpRequest, brand: str, data: schemas_check.F
         if finding.field == data.field and data.fix in available_fixes(finding, content, media, sheet):
             overrides = merge_overrides(overrides, apply_fix(Fix(data.fix), finding, content, media, sheet))
             return OverridesIO.model_validate(store_overrides(overrides))
-    raise InvalidError.at("/fix", "There is nothing to mend there any more.", "nothing")
+    raise InvalidError.at("/fix", say("fix.nothing"))
 
 
 def _is_version_of(version: VersionIO, column: schemas_check.ColumnIn) -> bool:
@@ -99,9 +100,7 @@ class _Bench:
         self._sheets = [sheet_for(context.brand.pk, column.network) for column in data.columns]
         unknown = [i for i, c in enumerate(data.columns) if self._sheets[i].network != c.network]
         if unknown:
-            raise InvalidError(
-                faults=[Fault(f"/columns/{i}/network", "There is no rule sheet for this network.") for i in unknown]
-            )
+            raise InvalidError(faults=[Fault(f"/columns/{i}/network", say("network.unknown")) for i in unknown])
         wanted = {profile_id for c in data.columns for profile_id in c.profiles}
         rows = Profile.objects.filter(brand=context.brand, pk__in=wanted) if wanted else ()
         self._profiles = {p.pk: p for p in rows}

@@ -8,6 +8,7 @@ from typing import Protocol
 from zoneinfo import ZoneInfo
 
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
 from menudo.people.context import BrandContext
 from menudo.people.models import Brand
 from menudo.posts.actions.enqueue_delivery import parse_wall_time, resolve_due
@@ -104,9 +105,7 @@ def _requested_time(
     if when.kind == "day":
         day = parse_wall_time(when.wall_time, "/when/wall_time").date()
         if day - now.date() > PLANNING_HORIZON:
-            raise InvalidError.at(
-                "/when/wall_time", "That is more than three years away. Choose an earlier day.", "far"
-            )
+            raise InvalidError.at("/when/wall_time", say("time.far"))
         at = free_slot_on_day(context, profile, day, now, slot_keys(delivery))
         return PlannedTime(at, zone, why_not=f"{day:%a} {day.day} {day:%b} has passed for {profile.handle}.")
     at = next_free_slot(context, profile, now, slot_keys(delivery))

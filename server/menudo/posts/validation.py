@@ -3,6 +3,8 @@
 from collections.abc import Iterable
 
 from menudo.base.problems import Fault, InvalidError
+from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.labels.models import Label
 from menudo.library.models import Asset, LinkTags
 from menudo.people.context import BrandContext
@@ -12,7 +14,6 @@ from menudo.posts.schemas_content import ContentIO, OverridesIO
 from menudo.posts.serializers import asset_ids_in
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheets_of
-from menudo_core.text.storable import unstorable_reason
 
 
 def validate_post(context: BrandContext, data: PostIn) -> None:
@@ -21,18 +22,16 @@ def validate_post(context: BrandContext, data: PostIn) -> None:
     faults += _version_faults(context, data)
     known = set(Profile.objects.filter(brand=context.brand, pk__in=data.profiles).values_list("pk", flat=True))
     faults += [
-        Fault(f"/profiles/{i}", "This profile isn't one of this brand's.", "foreign")
+        Fault(f"/profiles/{i}", say("profile.foreign"))
         for i, profile_id in enumerate(data.profiles)
         if profile_id not in known
     ]
     labels = set(Label.objects.filter(brand=context.brand, pk__in=data.labels).values_list("pk", flat=True))
     faults += [
-        Fault(f"/labels/{i}", "This label isn't one of this brand's.", "foreign")
-        for i, label_id in enumerate(data.labels)
-        if label_id not in labels
+        Fault(f"/labels/{i}", say("label.foreign")) for i, label_id in enumerate(data.labels) if label_id not in labels
     ]
     if data.campaign and not Campaign.objects.filter(brand=context.brand, pk=data.campaign).exists():
-        faults.append(Fault("/campaign", "This campaign isn't one of this brand's.", "foreign"))
+        faults.append(Fault("/campaign", say("campaign.foreign")))
     if faults:
         raise InvalidError(faults=faults)
 
@@ -44,11 +43,11 @@ def _version_faults(context: BrandContext, data: PostIn) -> Iterable[Fault]:
     seen = set()
     for i, version in enumerate(data.versions):
         if version.network not in sheets:
-            yield Fault(f"/versions/{i}/network", f"There is no rule sheet for “{version.network}”.")
+            yield Fault(f"/versions/{i}/network", say("network.no_sheet", network=version.network))
         if version.profile is not None and networks.get(version.profile) != version.network:
-            yield Fault(f"/versions/{i}/profile", "This profile isn't one of this brand's on that network.", "foreign")
+            yield Fault(f"/versions/{i}/profile", say("profile.foreign_there"))
         if (version.network, version.profile) in seen:
-            yield Fault(f"/versions/{i}", "A network, and a profile split off, can have one version only.")
+            yield Fault(f"/versions/{i}", say("version.twice"))
         seen.add((version.network, version.profile))
 
 
@@ -67,7 +66,7 @@ def _text_faults(data: PostIn) -> Iterable[Fault]:
             texts.append((f"{pointer}/shown/{asset}/words", shown.words or ""))
             texts += [(f"{pointer}/shown/{asset}/people/{n}", p.who) for n, p in enumerate(shown.people or [])]
     for pointer, text in texts:
-        if words := unstorable_reason(text):
+        if words := storage_refusal(text):
             yield Fault(pointer, words, "unusable")
 
 
@@ -79,16 +78,16 @@ def _media_faults(context: BrandContext, data: PostIn) -> Iterable[Fault]:
     known = (
         set(Asset.objects.filter(brand=context.brand, pk__in=wanted).values_list("pk", flat=True)) if wanted else set()
     )
-    words = "This picture isn't one of this brand's."
+    foreign = say("picture.foreign")
     for pointer, content in _all_contents(data):
         for i, asset in enumerate(content.media or []):
             if asset not in known:
-                yield Fault(f"{pointer}/media/{i}", words, "foreign")
+                yield Fault(f"{pointer}/media/{i}", foreign)
         for key, shown in content.shown.items():
             if int(key) not in known or (shown.cover and shown.cover not in known):
-                yield Fault(f"{pointer}/shown/{key}", words, "foreign")
+                yield Fault(f"{pointer}/shown/{key}", foreign)
         if content.card and content.card.picture and content.card.picture not in known:
-            yield Fault(f"{pointer}/card/picture", words, "foreign")
+            yield Fault(f"{pointer}/card/picture", foreign)
     yield from _preset_faults(context, data)
 
 
@@ -101,4 +100,4 @@ def _preset_faults(context: BrandContext, data: PostIn) -> Iterable[Fault]:
     )
     for pointer, content in _all_contents(data):
         if content.link_tags and content.link_tags not in known:
-            yield Fault(f"{pointer}/link_tags", "These link tags aren't among this brand's any more.", "foreign")
+            yield Fault(f"{pointer}/link_tags", say("link_tags.gone"))

@@ -10,6 +10,7 @@ from django.utils.module_loading import import_string
 
 from menudo.base.fetch import FetchError, fetch
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
 from menudo.brandsheet.page_parser import parse_page
 from menudo.brandsheet.queries import brand_sheet
 from menudo.library.actions.fetch_asset import try_fetch_asset
@@ -70,9 +71,7 @@ def read_link_card(context: BrandContext, link: str, pictures: bool = True) -> t
     except FetchError as error:
         raise InvalidError.at("/link", str(error), "fetch") from error
     if page.type not in ("text/html", "application/xhtml+xml"):
-        raise InvalidError.at(
-            "/link", f"That is not a web page but {page.type or 'something without a type'}.", "fetch"
-        )
+        raise InvalidError.at("/link", say("page.not_web", type=page.type or "something without a type"))
     soup = BeautifulSoup(page.text, "html.parser")
     properties = {
         str(t["property"]): str(t["content"]).strip() for t in soup.find_all("meta", property=True, content=True)

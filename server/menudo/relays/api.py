@@ -9,6 +9,7 @@ from pydantic import Field
 from menudo.base import clock
 from menudo.base.problems import InvalidError
 from menudo.base.revisions import if_match_revision
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
 from menudo.relays import queries, schemas
@@ -112,7 +113,7 @@ def set_relay_active(request: HttpRequest, brand: str, relay_id: int, data: sche
     context = brand_context(request, brand, Capability.PUBLISH)
     found = keeping.relay_of(context, relay_id)
     if data.active and not Relay.objects.get(pk=found.pk).messages:
-        raise InvalidError.at("/active", "It has no message yet.", "empty")
+        raise InvalidError.at("/active", say("relay.messageless"))
     return queries.cell_out(switch_relay(context, relay_id, data.active, data.earlier_items))
 
 

@@ -12,6 +12,7 @@ from menudo.base import clock
 from menudo.base.problems import InvalidError, NotFoundError
 from menudo.base.revisions import if_match_revision
 from menudo.base.schemas import Day
+from menudo.base.sentences import say
 from menudo.calendar.api import MAX_DAYS, require_in_range
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
@@ -64,7 +65,7 @@ def create_turns(request: HttpRequest, brand: str, rota_id: int, data: schemas.T
     context = brand_context(request, brand, Capability.PUBLISH)
     found = rota_of(context, rota_id)
     if not data.posts and not data.assets:
-        raise InvalidError.at("/posts", "Choose something to put in.", "none")
+        raise InvalidError.at("/posts", say("rota.nothing_chosen"))
     return Status(201, schemas.AddedOut(turns=turning.add_turns(context, found, data.posts, data.assets)))
 
 

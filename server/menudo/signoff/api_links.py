@@ -8,6 +8,8 @@ from ninja import Router
 from menudo.base import clock
 from menudo.base.limits import count_attempt
 from menudo.base.problems import InvalidError, NotFoundError
+from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.library.models import Asset, Use
 from menudo.library.pictures import picture_response
 from menudo.posts.models import Post
@@ -17,7 +19,6 @@ from menudo.signoff.actions.create_link import open_link
 from menudo.signoff.models import SignLink
 from menudo.signoff.signers import Signer, signer_of_link
 from menudo.talk.actions.change_remark import RemarkTarget, save_remark, validate_text
-from menudo_core.text.storable import unstorable_reason
 
 router = Router(tags=["sign by link"])
 
@@ -28,7 +29,7 @@ def _open_link(request: HttpRequest, token: str) -> SignLink:
 
 
 def _signer_of(request: HttpRequest, token: str, name: str) -> Signer:
-    if bad := unstorable_reason(name):
+    if bad := storage_refusal(name):
         raise InvalidError.at("/name", bad)
     return signer_of_link(_open_link(request, token), name)
 
@@ -108,7 +109,7 @@ def _pending_posts(signer: Signer) -> set[int]:
 def _require_shown(signer: Signer, post_id: int) -> int:
     """A post that the link shows. Raises NotFoundError for any other."""
     if not queries.pending_signoffs(signer, only=[post_id]).posts:
-        raise NotFoundError("This post isn't waiting for you any more.")
+        raise NotFoundError(say("signoff.not_waiting"))
     return post_id
 
 

@@ -3938,7 +3938,7 @@ export interface components {
    handles: string[];
    network: string;
   };
-  FaultOut: { code: string; detail: string; pointer: string };
+  FaultOut: { code: string; detail: string; params?: { [key: string]: unknown }; pointer: string };
   FeedIn: {
    /** @default 60 */
    interval_minutes: number;
@@ -4805,10 +4805,13 @@ export interface components {
   };
   /** @description When the profiles of a post would go out. */
   PreviewTimesIn: { profiles?: number[] | null; when: components["schemas"]["WhenIn"] };
-  /** @description Problem details (RFC 9457). */
+  /** @description Problem details (RFC 9457). `code` and `params` are what `detail` is made of; empty where the words are somebody else's. */
   ProblemOut: {
+   /** @default  */
+   code: string;
    detail: string;
    errors?: components["schemas"]["FaultOut"][];
+   params?: { [key: string]: unknown };
    /** @default null */
    present: { [key: string]: unknown } | null;
    status: number;

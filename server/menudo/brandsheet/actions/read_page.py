@@ -2,6 +2,7 @@
 
 from menudo.base.fetch import FetchError, fetch
 from menudo.base.problems import ForbiddenError, InvalidError
+from menudo.base.sentences import say
 from menudo.brandsheet.countries import COUNTRIES
 from menudo.brandsheet.page_parser import PageFact, logo_candidates, main_colours, parse_page
 from menudo.brandsheet.schemas import Proposal, ReadOut
@@ -41,9 +42,7 @@ def propose_from_page(context: BrandContext, address: str) -> ReadOut:
     except FetchError as error:
         raise InvalidError.at("/address", str(error), "fetch") from error
     if page.type not in ("text/html", "application/xhtml+xml"):
-        raise InvalidError.at(
-            "/address", f"That is not a web page but {page.type or 'something without a type'}.", "fetch"
-        )
+        raise InvalidError.at("/address", say("page.not_web", type=page.type or "something without a type"))
     found = parse_page(page.text, page.address)
     proposals = [p for one in found if (p := _proposal_of(one))]
     logo = _find_logo(context, page.text, page.address)

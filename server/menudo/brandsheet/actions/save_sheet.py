@@ -9,6 +9,7 @@ from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
 from menudo.base.revisions import require_unchanged
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.brandsheet.countries import COUNTRIES
 from menudo.brandsheet.models import BrandSheet
 from menudo.brandsheet.queries import sheet_out
@@ -17,7 +18,6 @@ from menudo.history.actions.record_event import record_event
 from menudo.library.models import Asset
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
-from menudo_core.text.storable import unstorable_reason
 
 _LANGUAGE = re.compile(r"^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$")
 _EMAIL = re.compile(r"^[^@\s]+@[^@\s]+\.[^@\s]+$")
@@ -59,21 +59,21 @@ def save_sheet(context: BrandContext, sheet: SheetIO, revision: int) -> BrandShe
 
 def _faults(context: BrandContext, sheet: SheetIO) -> Iterator[Fault]:
     for pointer, text in _text_values(sheet.model_dump(), ""):
-        if words := unstorable_reason(text):
+        if words := storage_refusal(text):
             yield Fault(pointer, words, "unusable")
     if sheet.site and not re.match(r"^https?://[^\s/]+", sheet.site):
-        yield Fault("/site", "That is not a whole web address. Write it with https:// in front.")
+        yield Fault("/site", say("address.not_whole"))
     if sheet.contact.email and not _EMAIL.match(sheet.contact.email):
-        yield Fault("/contact/email", "That is not an e-mail address.")
+        yield Fault("/contact/email", say("email.malformed"))
     if sheet.language and not _LANGUAGE.match(sheet.language):
-        yield Fault("/language", "Write the language as a tag, like es or en-GB.")
+        yield Fault("/language", say("sheet.language"))
     if sheet.country and sheet.country not in COUNTRIES:
-        yield Fault("/country", "That is not a country's two-letter code (ISO 3166-1).")
+        yield Fault("/country", say("sheet.country"))
     if sheet.logo is not None and not Asset.objects.filter(brand=context.brand, pk=sheet.logo).exists():
-        yield Fault("/logo", "This picture isn't one of this brand's.", "foreign")
+        yield Fault("/logo", say("picture.foreign"))
     for n, tag in enumerate(sheet.hashtags):
         if not re.fullmatch(r"[\w\-+]+", tag):
-            yield Fault(f"/hashtags/{n}", f"“{tag}” can't be a hashtag: write it as one word, without its sign.")
+            yield Fault(f"/hashtags/{n}", say("sheet.hashtag", tag=tag))
 
 
 def _text_values(value: object, pointer: str) -> Iterator[tuple[str, str]]:

@@ -8,6 +8,7 @@ from menudo.base.live import publish_change
 from menudo.base.problems import InvalidError
 from menudo.base.rows import first_or_404
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.calendar.models import Almanac, CustomDate
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
@@ -15,7 +16,6 @@ from menudo.people.context import BrandContext
 from menudo_core.almanac.observances import all_observances
 from menudo_core.almanac.public_holidays import holiday_countries
 from menudo_core.almanac.rules import InvalidRuleError, day_of
-from menudo_core.text.storable import unstorable_reason
 
 _MOST_COUNTRIES, _MOST_DATES = 12, 200
 
@@ -26,9 +26,9 @@ def save_almanac(context: BrandContext, chosen: list[str], shows: bool, without:
     known = holiday_countries()
     for n, code in enumerate(chosen):
         if code not in known:
-            raise InvalidError.at(f"/countries/{n}", f"No holidays are known for “{code[:10]}”.", "choice")
+            raise InvalidError.at(f"/countries/{n}", say("almanac.no_holidays", country=code[:10]))
     if len(set(chosen)) > _MOST_COUNTRIES:
-        raise InvalidError.at("/countries", f"At most {_MOST_COUNTRIES} countries.", "many")
+        raise InvalidError.at("/countries", say("almanac.many_countries", most=_MOST_COUNTRIES))
     keys = {one.key for one in all_observances()}
     with transaction.atomic():
         kept, _ = Almanac.objects.get_or_create(brand=context.brand)
@@ -46,13 +46,12 @@ def save_custom_date(context: BrandContext, date_id: int | None, name: str, rule
     context.require(Capability.WRITE)
     row = _custom_date(context, date_id) if date_id is not None else CustomDate(brand=context.brand)
     name, rule = " ".join(name.split()), rule.strip().lower()
-    if words := unstorable_reason(name) or ("" if name else "Give the day a name."):
+    if words := storage_refusal(name) or (None if name else say("almanac.nameless")):
         raise InvalidError.at("/name", words)
     if not _is_valid_rule(rule):
-        words = "Write a day as 2026-12-13, or for every year as 12-13, “first sun of 05” or “easter +1”."
-        raise InvalidError.at("/rule", words, "rule")
+        raise InvalidError.at("/rule", say("almanac.rule"))
     if date_id is None and CustomDate.objects.filter(brand=context.brand).count() >= _MOST_DATES:
-        raise InvalidError.at("/name", f"There are {_MOST_DATES} dates already.", "many")
+        raise InvalidError.at("/name", say("almanac.many_dates", most=_MOST_DATES))
     with transaction.atomic():
         row.name, row.rule = name[:120], rule
         row.save()

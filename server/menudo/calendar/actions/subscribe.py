@@ -21,10 +21,10 @@ def create_subscription(context: BrandContext, profiles: int | None, mine: bool)
     """An address of the whole brand, of one set, or of what one has written oneself. The token is told this once."""
     chosen = ProfileSet.objects.filter(brand=context.brand, pk=profiles).first() if profiles is not None else None
     if profiles is not None and chosen is None:
-        raise InvalidError.at("/profiles", "This set isn't one of this brand's.", "foreign")
+        raise InvalidError.at("/profiles", say("set.foreign"))
     live = Subscription.objects.filter(brand=context.brand, user=context.user, revoked_at=None)
     if live.count() >= _MAX_SUBSCRIPTIONS:
-        raise InvalidError.at("/profiles", f"You have {_MAX_SUBSCRIPTIONS} addresses. Revoke one first.", "many")
+        raise InvalidError.at("/profiles", say("subscription.many", most=_MAX_SUBSCRIPTIONS))
     token = new_token()
     name = chosen.name if chosen else "what I write" if mine else context.brand.name
     with transaction.atomic():
@@ -48,7 +48,7 @@ def revoke_subscription(context: BrandContext, subscription_id: int) -> None:
     if found is None:
         raise NotFoundError()
     if found.user_id != context.user.pk and Capability.MANAGE_PEOPLE not in context.capabilities:
-        raise ForbiddenError("This address is someone else's.")
+        raise ForbiddenError(say("subscription.foreign"))
     with transaction.atomic():
         found.revoked_at = clock.now()
         found.save(update_fields=["revoked_at"])

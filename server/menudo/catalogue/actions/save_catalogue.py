@@ -12,6 +12,7 @@ from menudo.base.problems import ConflictError, Fault, InvalidError
 from menudo.base.revisions import require_unchanged
 from menudo.base.rows import first_or_404
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.catalogue.actions.poll_catalogue import ACCEPT, apply_reading, brand_date, custom_rules, save_event
 from menudo.catalogue.models import Catalogue, CatalogueEvent, CatalogueItem
 from menudo.catalogue.row_parser import NotACatalogueError, Rows, parse_rows
@@ -23,7 +24,6 @@ from menudo.people.context import BrandContext
 from menudo_core.catalogue import events as core
 from menudo_core.catalogue.mapping import missing_fields
 from menudo_core.feeds.pace import LEAST, MOST
-from menudo_core.text.storable import unstorable_reason
 
 MAX_BYTES = 5_000_000
 
@@ -35,7 +35,7 @@ def inspect_catalogue(context: BrandContext, address: str, raw: bytes | None) ->
     try:
         if raw is not None:
             if len(raw) > MAX_BYTES:
-                raise InvalidError.at(pointer, "A catalogue's file is 5 MB at most.", "large")
+                raise InvalidError.at(pointer, say("catalogue.large"))
             return parse_rows(raw)
         page = fetch(address.strip(), ACCEPT)
         return parse_rows(page.body, page.type)
@@ -54,18 +54,18 @@ def save_catalogue(
     NotFoundError."""
     context.require(Capability.PUBLISH)
     faults, name = [], " ".join(data.name.split())
-    if words := unstorable_reason(name) or ("" if name else "Give the catalogue a name."):
+    if words := storage_refusal(name) or (None if name else say("catalogue.nameless")):
         faults.append(Fault("/name", words))
     least, most = int(LEAST.total_seconds() // 60), int(MOST.total_seconds() // 60)
     if not least <= data.interval_minutes <= most:
-        faults.append(Fault("/interval_minutes", f"Read it every {least} minutes to every {most}.", "range"))
+        faults.append(Fault("/interval_minutes", say("catalogue.interval", least=least, most=most)))
     faults += [
         Fault(
             f"/rules/{n}/name",
-            "Give the event a name." if not rule.name.strip() else unstorable_reason(rule.name) or "",
+            say("event.nameless") if not rule.name.strip() else storage_refusal(rule.name) or "",
         )
         for n, rule in enumerate(data.rules)
-        if not rule.name.strip() or unstorable_reason(rule.name)
+        if not rule.name.strip() or storage_refusal(rule.name)
     ]
     was = Catalogue.objects.filter(brand=context.brand, pk=catalogue_id).first() if catalogue_id is not None else None
     # While its site is down the rest can be changed all the same.
@@ -117,9 +117,7 @@ def import_file(context: BrandContext, catalogue: Catalogue, raw: bytes) -> int:
     context.require(Capability.PUBLISH)
     rows = inspect_catalogue(context, "", raw)
     if lacks := missing_fields(catalogue.mapping, rows.columns):
-        raise InvalidError.at(
-            "/file", f"Its columns are others than they were. {next(iter(lacks.values()))}", "columns"
-        )
+        raise InvalidError.at("/file", say("catalogue.columns", what=next(iter(lacks.values()))))
     record_event(
         context.brand.pk,
         context.actor,
@@ -167,7 +165,7 @@ def report_event(
         event = core.Event(happened, reported, before, name, brand_date(catalogue, now))
         made = save_event(catalogue, item, event, now, context.user)
         if made is None:
-            raise ConflictError("That was noted before.")
+            raise ConflictError(say("thing.noted_before"))
         record_event(
             context.brand.pk,
             context.actor,
@@ -192,14 +190,14 @@ def _apply_report(
     before = None
     if happened is core.EventKind.LOWERED:
         if price is None or item.price is None or price >= item.price:
-            raise InvalidError.at("/price", f"Write a price below {item.price or 'what it was'}.", "price")
+            raise InvalidError.at("/price", say("thing.price", price=item.price or "what it was"))
         before, item.price = item.price, price
     if happened is core.EventKind.OPEN_DAY:
         if day is None:
-            raise InvalidError.at("/open_day", "Say on which day.", "none")
+            raise InvalidError.at("/open_day", say("thing.no_day"))
         item.open_day = day
     if happened is core.EventKind.OWN and name not in {rule.name for rule in custom_rules(catalogue)}:
-        raise InvalidError.at("/name", "The catalogue has no event of that name.", "foreign")
+        raise InvalidError.at("/name", say("event.unknown"))
     stands = {
         core.EventKind.RESERVED: core.Availability.RESERVED,
         core.EventKind.SOLD: core.Availability.SOLD,

@@ -57,7 +57,7 @@ def catch_up(context: BrandContext, choice: Choice) -> CaughtUp:
         taken = (change.deliveries[row.pk] for row in waiting if row.pk in change.deliveries)
         rows = [row for row in taken if row.state == DeliveryState.MISSED]
         if not rows:
-            raise ConflictError("Nothing that was missed is waiting for a choice any more.")
+            raise ConflictError(say("missed.settled"))
         if choice == "drafts":
             schedules = {row.pk: unschedule(change.schedule(row), Event.UNPLAN) for row in rows}
         else:
@@ -85,9 +85,7 @@ def _new_schedules(
         mine = chosen.setdefault(row.profile_id, set())
         slot = next_free_slot(context, row.profile, change.now, chosen=mine) if choice == "next_slots" else at
         if slot is None:
-            raise ConflictError(
-                f"{row.profile.handle} has no slots in its timetable. Give it some in Profiles, or choose otherwise."
-            )
+            raise ConflictError(say("missed.no_slots", profile=row.profile.handle))
         mine.add(slot)
         zone = ZoneInfo(row.zone or context.brand.zone)
         found[row.pk] = schedule_at(change.schedule(row), slot, zone, Event.PLAN)

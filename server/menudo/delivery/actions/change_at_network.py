@@ -55,9 +55,9 @@ def update_at_network(context: BrandContext, delivery: Delivery, revision: int) 
     renderer = PostRenderer.for_post(row.post, row.brand)
     content = render_delivery(renderer, row, row.profile, row.brand)
     if row.sent_content and load_sent_content(row.sent_content).content.text == content.text:
-        raise ConflictError("The text there is the present one already.")
+        raise ConflictError(say("network.text_present"))
     if signoff_state(row, renderer) not in (SignoffState.NONE, SignoffState.AGREED):
-        raise ConflictError("Nobody has agreed to its present wording. Have it signed off first, in a copy.")
+        raise ConflictError(say("network.not_agreed"))
     found = findings_for(
         row.brand_id, row.profile.network, content, media_facts(row.brand, [content]), row.profile.followers
     )
@@ -82,23 +82,19 @@ def _published(delivery: Delivery, revision: int) -> Delivery:
     row = Delivery.objects.select_related("post", "brand", "profile__connection").get(pk=delivery.pk)
     require_unchanged(revision, row.revision, delivery_out(row))
     if row.state != DeliveryState.PUBLISHED:
-        raise ConflictError("It isn't at the network.")
+        raise ConflictError(say("network.not_there"))
     return row
 
 
 def _act_at_network(row: Delivery, flag: str, verb: str, act: Callable[[Adapter], NetworkResponse]) -> None:
     sheet = sheet_for(row.brand_id, row.profile.network)
     if not getattr(sheet.wire, flag):
-        raise ConflictError(
-            f"{sheet.name} doesn't let another program have a post {verb}. Do it at {sheet.name} itself."
-        )
+        raise ConflictError(say("network.forbids", network=sheet.name, verb=verb))
     if not row.remote_url or row.profile.connection is None:
-        raise ConflictError(
-            "Menudo doesn't know its address there, or is no longer connected. Do it at the network itself."
-        )
+        raise ConflictError(say("network.unknown_there"))
     answer = with_connection(row.profile.connection, act)
     if answer.outcome is Outcome.DONE:
         return
     if answer.outcome is Outcome.NOT_AUTHORISED:
-        raise ConflictError(f"{sheet.name} no longer lets Menudo in. Reconnect the profile, then try again.")
-    raise ConflictError(f"{sheet.name} did not do it: {answer.message or 'it gave no reason'}.")
+        raise ConflictError(say("network.lets_in_no_longer", network=sheet.name))
+    raise ConflictError(say("network.did_not", network=sheet.name, reason=answer.message or "it gave no reason"))

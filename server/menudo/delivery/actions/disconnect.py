@@ -35,14 +35,14 @@ def release_profile(profile: Profile, then: Then, actor: Actor) -> int:
     with transaction.atomic():
         profile = Profile.objects.select_for_update(of=("self",), no_key=True).get(pk=profile.pk)
         if profile.state == Profile.State.DISCONNECTED:
-            raise ConflictError(f"{profile.handle} is disconnected already.")
+            raise ConflictError(say("profile.disconnected_already", profile=profile.handle))
         ids = list(open_ones.values_list("pk", flat=True))
         with change_posts(System(profile.brand, actor), deliveries=ids) as change:
             schedules = {}
             for row in (change.deliveries[delivery_id] for delivery_id in ids if delivery_id in change.deliveries):
                 schedule = change.schedule(row)
                 if schedule.state is DeliveryState.SENDING:
-                    raise ConflictError(f"A post is being sent to {profile.handle} just now. Try again in a minute.")
+                    raise ConflictError(say("profile.sending", profile=profile.handle))
                 if accepts(schedule.state, event) and not schedule.may_be_out:
                     schedules[row.pk] = unschedule(schedule, event)
             connection = profile.connection

@@ -10,6 +10,7 @@ from menudo.base.clock import db_now
 from menudo.base.live import publish_change
 from menudo.base.problems import ConflictError, InvalidError, NotFoundError
 from menudo.base.sentences import Sentence, say
+from menudo.base.storable import storage_refusal
 from menudo.history.actions.record_event import record_event
 from menudo.notices.failures import failure_boundary
 from menudo.people.actions.notify_planners import notify_planners
@@ -19,7 +20,6 @@ from menudo.posts.actions.enqueue_delivery import parse_wall_time, resolve_due
 from menudo.posts.change.holds import recompute_holds
 from menudo.posts.models import Delivery
 from menudo.profiles.models import Pause, Profile
-from menudo_core.text.storable import unstorable_reason
 
 
 def pause(context: BrandContext, profile: Profile | None, until: str, why: str) -> Pause:
@@ -28,7 +28,7 @@ def pause(context: BrandContext, profile: Profile | None, until: str, why: str) 
     Nothing that is due meanwhile goes out. Raises InvalidError, and ConflictError when it is paused already.
     """
     context.require(Capability.PUBLISH)
-    if words := unstorable_reason(why):
+    if words := storage_refusal(why):
         raise InvalidError.at("/reason", words)
     now = clock.now()
     end = resolve_due(parse_wall_time(until, "/ends_at"), context.zone, now, "/ends_at").instant if until else None
@@ -49,7 +49,7 @@ def pause(context: BrandContext, profile: Profile | None, until: str, why: str) 
             )
             publish_change(context.brand.pk, "profile", profile.pk if profile else 0)
     except IntegrityError as error:
-        raise ConflictError(f"{whose} is paused already.") from error
+        raise ConflictError(say("profile.paused_already", profile=whose)) from error
     return row
 
 

@@ -4,6 +4,7 @@ from dataclasses import replace
 
 from menudo.base.problems import ConflictError, InvalidError
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.posts.actions.enqueue_delivery import parse_wall_time, resolve_due
@@ -17,7 +18,6 @@ from menudo_core.signoff.holds import HELD_WORDS, Hold
 from menudo_core.signoff.schedule import schedule_at
 from menudo_core.signoff.states import DeliveryState, Event, TransitionError, next_state
 from menudo_core.text.links import is_web_address
-from menudo_core.text.storable import unstorable_reason
 
 
 def mark_published(context: BrandContext, delivery: Delivery, url: str, revision: int) -> Delivery:
@@ -25,7 +25,7 @@ def mark_published(context: BrandContext, delivery: Delivery, url: str, revision
     ConflictError."""
     url = url.strip()
     if url and not is_web_address(url):
-        raise InvalidError.at("/url", "That is not a whole web address. Copy it from the post, or leave it empty.")
+        raise InvalidError.at("/url", say("post_address.not_whole"))
     _require_keeper(context, delivery)
     with change_posts(context, deliveries=[delivery.pk]) as change:
         row = _delivery_in_hand(change, delivery, revision)
@@ -45,8 +45,8 @@ def mark_not_published(context: BrandContext, delivery: Delivery, why: str, revi
     """It won't be published; `why` is kept with it. It stays on the calendar as called off. Raises InvalidError, StaleRevisionError,
     ConflictError."""
     why = why.strip()
-    if not why or unstorable_reason(why):
-        raise InvalidError.at("/reason", unstorable_reason(why) or "Say in a few words why not.", "missing")
+    if not why or storage_refusal(why):
+        raise InvalidError.at("/reason", storage_refusal(why) or say("by_hand.reasonless"))
     _require_keeper(context, delivery)
     with change_posts(context, deliveries=[delivery.pk]) as change:
         row = _delivery_in_hand(change, delivery, revision)
@@ -88,5 +88,5 @@ def _delivery_in_hand(change: PostChange, delivery: Delivery, revision: int) -> 
     row = change.delivery(delivery.pk, revision)
     if row.state != DeliveryState.HAND:
         held = HELD_WORDS[Hold(row.held_for)] if row.state == DeliveryState.HELD and row.held_for else ""
-        raise ConflictError(held or "It isn't waiting to be published by hand.")
+        raise ConflictError(held or say("by_hand.not_waiting"))
     return row

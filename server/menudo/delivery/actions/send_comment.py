@@ -144,7 +144,7 @@ def retry_comment(context: BrandContext, delivery: Delivery, revision: int) -> D
         row = change.delivery(delivery.pk, revision)
         comment: FirstComment | None = getattr(row, "comment", None)
         if comment is None or comment.state != State.TROUBLE:
-            raise ConflictError("Its first comment isn't in trouble.")
+            raise ConflictError(say("comment.not_in_trouble"))
         if comment.reason_code == "unsure":
             # A person says that it isn't there: what was begun is forgotten.
             comment.begun = False

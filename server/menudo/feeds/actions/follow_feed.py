@@ -17,6 +17,7 @@ from menudo.base.problems import InvalidError
 from menudo.base.revisions import require_unchanged
 from menudo.base.rows import first_or_404
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.feeds.actions.poll_feed import apply_reading
 from menudo.feeds.feed_parser import ACCEPT, NotAFeedError, ParsedFeed, advertised_feeds, parse_feed
 from menudo.feeds.models import Feed
@@ -24,7 +25,6 @@ from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo_core.feeds.pace import LEAST, MOST
-from menudo_core.text.storable import unstorable_reason
 
 _MAX_FEEDS = 300
 _MAX_OFFERS = 10
@@ -60,9 +60,7 @@ def find_feeds(context: BrandContext, address: str) -> list[FeedOffer]:
         except (FetchError, NotAFeedError):
             continue
     if not offers:
-        raise InvalidError.at(
-            "/address", "That page names no feed that can be read. Give the feed's own address.", "no_feed"
-        )
+        raise InvalidError.at("/address", say("page.no_feed"))
     return offers
 
 
@@ -85,7 +83,7 @@ def follow_feed(context: BrandContext, address: str, shelved: bool, interval: in
     _validate(interval, title)
     offers = find_feeds(context, address)
     if len(offers) > 1:
-        raise InvalidError.at("/address", f"That page has {len(offers)} feeds. Choose one.", "several")
+        raise InvalidError.at("/address", say("page.many_feeds", count=len(offers)))
     offer = offers[0]
     with transaction.atomic():
         feed = _create_feed(context, offer.address, title.strip() or offer.title, offer.found.site, shelved, interval)
@@ -96,7 +94,7 @@ def follow_feed(context: BrandContext, address: str, shelved: bool, interval: in
 
 def _create_feed(context: BrandContext, address: str, title: str, site: str, shelved: bool, interval: int) -> Feed:
     if Feed.objects.filter(brand=context.brand).count() >= _MAX_FEEDS:
-        raise InvalidError.at("/address", f"A brand follows {_MAX_FEEDS} feeds at most.", "many")
+        raise InvalidError.at("/address", say("feed.many", most=_MAX_FEEDS))
     try:
         with transaction.atomic():
             return Feed.objects.create(
@@ -109,14 +107,14 @@ def _create_feed(context: BrandContext, address: str, title: str, site: str, she
                 next_at=clock.now(),
             )
     except IntegrityError:
-        raise InvalidError.at("/address", "This feed is followed already.", "twice") from None
+        raise InvalidError.at("/address", say("feed.followed_already")) from None
 
 
 def _validate(interval: int, title: str) -> None:
     least, most = int(LEAST.total_seconds() // 60), int(MOST.total_seconds() // 60)
     if not least <= interval <= most:
-        raise InvalidError.at("/interval_minutes", f"Read it every {least} minutes to every {most}.", "range")
-    if words := unstorable_reason(title):
+        raise InvalidError.at("/interval_minutes", say("feed.interval", least=least, most=most))
+    if words := storage_refusal(title):
         raise InvalidError.at("/title", words)
 
 
@@ -169,11 +167,9 @@ def import_opml(context: BrandContext, raw: bytes) -> tuple[int, list[str]]:
     try:
         tree = ElementTree.fromstring(raw)
     except (ET.ParseError, DefusedXmlException, ValueError) as error:
-        raise InvalidError.at(
-            "/file", "That can't be read as OPML: it is no XML, or it declares entities.", "unreadable"
-        ) from error
+        raise InvalidError.at("/file", say("opml.unreadable")) from error
     if tree.tag != "opml":
-        raise InvalidError.at("/file", "That is XML, but no OPML.", "no_opml")
+        raise InvalidError.at("/file", say("opml.other_xml"))
     made, left = 0, []
     for address, title in _opml_outlines(tree):
         if urlsplit(address).scheme not in ("http", "https"):

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from menudo.base import clock
 from menudo.base.problems import Fault, InvalidError
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.feeds.models import Article
 from menudo.library.actions.fetch_asset import try_fetch_asset
 from menudo.people.capabilities import Capability
@@ -17,7 +18,6 @@ from menudo.posts.schemas import WhenIn
 from menudo.posts.serializers import store_post_content
 from menudo.profiles.models import Profile
 from menudo_core.networks.content import Card, Content, PostContent
-from menudo_core.text.storable import unstorable_reason
 
 _MAX_PICTURE_BYTES = 8_000_000
 
@@ -31,19 +31,17 @@ def share_articles(
     found = {a.pk: a for a in Article.objects.filter(feed__brand=context.brand, pk__in=ids).select_related("feed")}
     known = set(Profile.objects.filter(brand=context.brand, pk__in=profiles).values_list("pk", flat=True))
     faults = [
-        Fault(f"/articles/{n}", "This article isn't on the shelf any more.", "foreign")
-        for n, article_id in enumerate(ids)
-        if article_id not in found
+        Fault(f"/articles/{n}", say("article.gone")) for n, article_id in enumerate(ids) if article_id not in found
     ]
     faults += [
-        Fault(f"/profiles/{n}", "This profile isn't one of this brand's.", "foreign")
+        Fault(f"/profiles/{n}", say("profile.foreign"))
         for n, profile_id in enumerate(profiles)
         if profile_id not in known
     ]
-    if words := unstorable_reason(remark):
+    if words := storage_refusal(remark):
         faults.append(Fault("/remark", words))
     if plans and not profiles:
-        faults.append(Fault("/profiles", "Choose at least one profile.", "none"))
+        faults.append(Fault("/profiles", say("profile.none")))
     if faults:
         raise InvalidError(faults=faults)
     pictures = {article_id: _fetch_picture(context, found[article_id]) for article_id in dict.fromkeys(ids)}

@@ -10,6 +10,7 @@ from django.db import connection, transaction
 
 from menudo.base import clock
 from menudo.base.problems import ConflictError, InvalidError
+from menudo.base.sentences import say
 from menudo.base.tokens import hash_token, new_token
 from menudo.installation.models import AccessLink
 from menudo.people.models import User
@@ -24,7 +25,7 @@ def issue_setup_link() -> str:
     with transaction.atomic():
         lock_access_links()
         if User.objects.exists():
-            raise ConflictError("Somebody has an account here already.")
+            raise ConflictError(say("account.some_already"))
         return _create_link("", None, True)
 
 
@@ -35,14 +36,12 @@ def issue_access_link_to(email: str, by_shell: bool) -> tuple[str, bool]:
     try:
         validate_email(email)
     except ValidationError:
-        raise InvalidError.at("/email", "That is not an e-mail address.", "email") from None
+        raise InvalidError.at("/email", say("email.malformed")) from None
     with transaction.atomic():
         lock_access_links()
         user = User.objects.filter(email__iexact=email).first()
         if user and not by_shell:
-            raise ConflictError(
-                f"{email} has an account. Lost access is given back where Menudo runs: ./menudo invite {email}"
-            )
+            raise ConflictError(say("account.exists_here", email=email))
         return _create_link(email, user, by_shell), user is not None
 
 

@@ -11,13 +11,13 @@ from django.db import transaction
 
 from menudo.base import clock
 from menudo.base.problems import Fault, InvalidError, NotFoundError
+from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.base.tokens import hash_token
 from menudo.installation.actions.issue_access_link import lock_access_links
 from menudo.installation.models import AccessLink
 from menudo.people.models import User
-from menudo_core.text.storable import unstorable_reason
 
-ENDED = "This address was used, or it is older than a day. Where Menudo runs, ./menudo invite makes another."
 log = structlog.get_logger(__name__)
 
 
@@ -25,7 +25,7 @@ def find_access_link(token: str) -> AccessLink:
     """What the address of a token leads to. Raises NotFoundError when it leads nowhere any more."""
     row = AccessLink.objects.select_related("user").filter(token_hash=hash_token(token), used_at=None).first()
     if row is None or row.expires_at < clock.now() or (not row.email and User.objects.exists()):
-        raise NotFoundError(ENDED)
+        raise NotFoundError(say("access.ended"))
     return row
 
 
@@ -47,16 +47,16 @@ def redeem_access_link(token: str, name: str, email: str, password: str) -> User
 
 def _create_account(row: AccessLink, name: str, email: str, password: str) -> User:
     name, email, faults = name.strip(), email.strip().lower(), []
-    if not name or unstorable_reason(name):
-        faults.append(Fault("/name", unstorable_reason(name) or "Say what you are called.", "missing"))
+    if not name or storage_refusal(name):
+        faults.append(Fault("/name", storage_refusal(name) or say("person.nameless")))
     try:
         validate_email(email)
     except ValidationError:
-        faults.append(Fault("/email", "That is not an e-mail address.", "email"))
+        faults.append(Fault("/email", say("email.malformed")))
     else:
         taken = EmailAddress.objects.filter(email__iexact=email, verified=True).exists()
         if taken or User.objects.filter(email__iexact=email).exists():
-            faults.append(Fault("/email", "This address has an account here. Sign in with it.", "taken"))
+            faults.append(Fault("/email", say("account.address_taken")))
     faults += _password_faults(password, User(email=email, name=name))
     if faults:
         raise InvalidError(faults=faults)

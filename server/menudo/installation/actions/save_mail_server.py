@@ -12,10 +12,11 @@ from django.db import transaction
 from menudo.base import clock
 from menudo.base.problems import ConflictError, Fault, InvalidError
 from menudo.base.sealing import seal
+from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.notices.mail_server import SmtpServer, saved_server, smtp_connection
 from menudo.notices.models import MailServer
 from menudo.people.models import User
-from menudo_core.text.storable import unstorable_reason
 
 SECURITIES = ("starttls", "tls", "none")
 
@@ -51,50 +52,50 @@ def send_test_mail(server: SmtpServer, user: User) -> None:
     try:
         message.send()
     except smtplib.SMTPAuthenticationError as error:
-        raise InvalidError.at("/password", "The server doesn't take this user and password.") from error
+        raise InvalidError.at("/password", say("mail.sign_in")) from error
     except smtplib.SMTPSenderRefused as error:
-        raise InvalidError.at(
-            "/sender", f"The server doesn't take this sender: {_error_text(error.smtp_error)}"
-        ) from error
+        raise InvalidError.at("/sender", say("mail.sender", reason=_error_text(error.smtp_error))) from error
     except smtplib.SMTPRecipientsRefused as error:
-        raise ConflictError(f"The server takes no mail for {user.email}.") from error
+        raise ConflictError(say("mail.recipient", email=user.email)) from error
     except (smtplib.SMTPNotSupportedError, ssl.SSLError) as error:
-        raise InvalidError.at("/security", "The server doesn't speak this way. Try another.") from error
+        raise InvalidError.at("/security", say("mail.security")) from error
     except socket.gaierror as error:
-        raise InvalidError.at("/host", f"There is no server called {server.host}.") from error
+        raise InvalidError.at("/host", say("mail.no_host", host=server.host)) from error
     except TimeoutError as error:
-        raise InvalidError.at("/port", "The server doesn't answer there. Is the port right?") from error
+        raise InvalidError.at("/port", say("mail.no_answer")) from error
     except ConnectionRefusedError as error:
-        raise InvalidError.at("/port", "Nothing listens at this port of the server.") from error
+        raise InvalidError.at("/port", say("mail.nothing_listens")) from error
     except smtplib.SMTPResponseException as error:
-        raise ConflictError(f"The server said no: {error.smtp_code} {_error_text(error.smtp_error)}") from error
+        raise ConflictError(
+            say("mail.refused", status=error.smtp_code, reason=_error_text(error.smtp_error))
+        ) from error
     except (smtplib.SMTPServerDisconnected, OSError) as error:
-        raise InvalidError.at("/host", "The server broke off. Are the port and the security right?") from error
+        raise InvalidError.at("/host", say("mail.broke_off")) from error
 
 
 def validate_server(server: SmtpServer) -> SmtpServer:
     """With its parts tidied, and the kept password where none is typed. Raises InvalidError."""
     host, user, sender = server.host.strip(), server.user.strip(), server.sender.strip()
     faults = []
-    if not host or unstorable_reason(host) or any(ch.isspace() or ch in "/@" for ch in host):
-        faults.append(Fault("/host", "Write the server's name, for instance mail.example.org.", "missing"))
+    if not host or storage_refusal(host) or any(ch.isspace() or ch in "/@" for ch in host):
+        faults.append(Fault("/host", say("mail.hostless")))
     if not 1 <= server.port <= 65535:
-        faults.append(Fault("/port", "A port is a number from 1 to 65535; 587 is usual."))
+        faults.append(Fault("/port", say("mail.port")))
     if server.security not in SECURITIES:
-        faults.append(Fault("/security", f"One of: {', '.join(SECURITIES)}."))
-    if words := unstorable_reason(user):
+        faults.append(Fault("/security", say("mail.security_choice", choices=", ".join(SECURITIES))))
+    if words := storage_refusal(user):
         faults.append(Fault("/user", words))
     try:
         validate_email(sender)
     except ValidationError:
-        faults.append(Fault("/sender", "Write the address that mail comes from.", "email"))
+        faults.append(Fault("/sender", say("mail.senderless")))
     password, kept = server.password, saved_server()
     if not password and kept and kept.password:
         if (kept.host, kept.port, kept.user) == (host, server.port, user):
             password = kept.password
         elif user:
             # The one that is kept is never sent to another server than the one it was typed for.
-            faults.append(Fault("/password", "Type the password for this server and user.", "missing"))
+            faults.append(Fault("/password", say("mail.passwordless")))
     if faults:
         raise InvalidError(faults=faults)
     return SmtpServer(host, server.port, server.security, user, password, sender)

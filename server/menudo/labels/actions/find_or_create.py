@@ -7,19 +7,17 @@ from django.db.models.functions import Lower
 
 from menudo.base.live import publish_changes
 from menudo.base.problems import Fault, InvalidError
+from menudo.base.storable import storage_refusal
 from menudo.labels.actions.save_label import MAX_LABELS, too_many_labels
 from menudo.labels.models import Ink, Label
 from menudo.people.context import BrandContext
-from menudo_core.text.storable import unstorable_reason
 
 
 def find_or_create_labels(context: BrandContext, names: Sequence[str], pointer: str) -> list[Label]:
     """The brand's labels of these names, whatever their case, each once and in their order; what there isn't yet is made. Empty
     names are left out. Part of the caller's transaction. Raises InvalidError at `pointer`/n."""
     written = [" ".join(name.split()) for name in names]
-    if faults := [
-        Fault(f"{pointer}/{n}", words) for n, name in enumerate(written) if (words := unstorable_reason(name))
-    ]:
+    if faults := [Fault(f"{pointer}/{n}", words) for n, name in enumerate(written) if (words := storage_refusal(name))]:
         raise InvalidError(faults=faults)
     wanted = list({name.casefold(): name for name in reversed(written) if name}.values())[::-1]
     known = _labels_by_name(context)

@@ -6,11 +6,11 @@ from menudo.base.live import publish_change
 from menudo.base.problems import InvalidError
 from menudo.base.rows import first_or_404
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.history.actions.record_event import record_event
 from menudo.labels.models import Ink, Label
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
-from menudo_core.text.storable import unstorable_reason
 
 MAX_LABELS = 200
 
@@ -20,10 +20,10 @@ def save_label(context: BrandContext, label_id: int | None, name: str, ink: str)
     context.require(Capability.WRITE)
     label = label_of(context, label_id) if label_id is not None else Label(brand=context.brand)
     name = " ".join(name.split())
-    if words := unstorable_reason(name) or ("" if name else "Give the label a name."):
+    if words := storage_refusal(name) or (None if name else say("label.nameless")):
         raise InvalidError.at("/name", words)
     if ink not in Ink.values:
-        raise InvalidError.at("/ink", f"There is no ink “{ink[:20]}”.", "choice")
+        raise InvalidError.at("/ink", say("ink.unknown", ink=ink[:20]))
     if label_id is None and Label.objects.filter(brand=context.brand).count() >= MAX_LABELS:
         raise too_many_labels("/name")
     try:
@@ -33,12 +33,12 @@ def save_label(context: BrandContext, label_id: int | None, name: str, ink: str)
             record_event(context.brand.pk, context.actor, "keep_label", "label", label.pk, say("label.kept", name=name))
             publish_change(context.brand.pk, "label", label.pk)
     except IntegrityError:
-        raise InvalidError.at("/name", "There is a label of that name already.", "twice") from None
+        raise InvalidError.at("/name", say("label.name_taken")) from None
     return label
 
 
 def too_many_labels(pointer: str) -> InvalidError:
-    return InvalidError.at(pointer, f"There are {MAX_LABELS} labels already. Delete one that isn't used.", "many")
+    return InvalidError.at(pointer, say("label.many", most=MAX_LABELS))
 
 
 def delete_label(context: BrandContext, label_id: int) -> None:

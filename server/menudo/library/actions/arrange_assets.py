@@ -5,12 +5,12 @@ from django.db import IntegrityError, transaction
 from menudo.base.live import publish_change
 from menudo.base.problems import InvalidError, NotFoundError
 from menudo.base.sentences import Sentence, say
+from menudo.base.storable import storage_refusal
 from menudo.history.actions.record_event import record_event
 from menudo.labels.actions.find_or_create import find_or_create_labels
 from menudo.library.models import Asset, Folder
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
-from menudo_core.text.storable import unstorable_reason
 
 _LABELS = Asset.labels.through
 
@@ -20,7 +20,7 @@ def assets_by_ids(context: BrandContext, ids: list[int]) -> list[Asset]:
     rows = Asset.objects.filter(brand=context.brand, pk__in=ids).prefetch_related("labels")
     by_id = {a.pk: a for a in rows}
     if len(by_id) != len(set(ids)):
-        raise NotFoundError("One of these isn't in the library any more.")
+        raise NotFoundError(say("asset.gone"))
     return [by_id[asset_id] for asset_id in dict.fromkeys(ids)]
 
 
@@ -30,7 +30,7 @@ def folder_of(context: BrandContext, folder_id: int | None) -> Folder | None:
         return None
     found = Folder.objects.filter(brand=context.brand, pk=folder_id).first()
     if found is None:
-        raise NotFoundError("That folder isn't there any more.")
+        raise NotFoundError(say("folder.gone"))
     return found
 
 
@@ -101,8 +101,8 @@ def save_folder(context: BrandContext, folder_id: int | None, name: str, bundle:
     context.require(Capability.WRITE)
     row = folder_of(context, folder_id) or Folder(brand=context.brand)
     name = " ".join(name.split())
-    if not name or unstorable_reason(name):
-        raise InvalidError.at("/name", unstorable_reason(name) or "Give the folder a name.", "missing")
+    if not name or storage_refusal(name):
+        raise InvalidError.at("/name", storage_refusal(name) or say("folder.nameless"))
     row.name, row.bundle = name, bundle
     verb = "named" if row.pk else "made"
     try:
@@ -111,7 +111,7 @@ def save_folder(context: BrandContext, folder_id: int | None, name: str, bundle:
             record_event(context.brand.pk, context.actor, verb, "folder", row.pk, say(f"folder.{verb}", name=name))
             publish_change(context.brand.pk, "asset", 0)
     except IntegrityError as error:
-        raise InvalidError.at("/name", f"There is a folder named “{name}” already.", "taken") from error
+        raise InvalidError.at("/name", say("folder.name_taken", name=name)) from error
     return row
 
 

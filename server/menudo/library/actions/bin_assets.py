@@ -23,10 +23,7 @@ def bin_assets(context: BrandContext, ids: list[int]) -> int:
         used = Use.objects.filter(asset__in=assets).values_list("asset_id", "post_id")
         if used:
             which, posts = len({a for a, _ in used}), len({p for _, p in used})
-            raise ConflictError(
-                f"{which} of these {'is' if which == 1 else 'are'} used in {posts} post{'s' if posts != 1 else ''}. "
-                "Take them out there first."
-            )
+            raise ConflictError(say("asset.used", count=which, posts=say("post.number", count=posts)))
         return _set_deleted(context, assets, "bin", clock.now())
 
 

@@ -8,12 +8,12 @@ from django.db import transaction
 from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.history.actions.record_event import record_event
 from menudo.labels.actions.find_or_create import find_or_create_labels
 from menudo.library.models import Asset
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
-from menudo_core.text.storable import unstorable_reason
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,7 +65,7 @@ def describe_asset(context: BrandContext, asset: Asset, changes: AssetDescriptio
 
 def _text_faults(changes: AssetDescription) -> Iterable[Fault]:
     for part, text in changes.texts.items():
-        if words := unstorable_reason(text):
+        if words := storage_refusal(text):
             yield Fault(f"/{part}", words, "unusable")
     if changes.name is not None and not changes.name.strip():
-        yield Fault("/name", "Give it a name.", "missing")
+        yield Fault("/name", say("asset.nameless"))

@@ -9,6 +9,7 @@ from pathlib import Path, PurePosixPath
 from django.conf import settings
 
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
 from menudo.library import files
 from menudo.library.actions.add_asset import add_asset
 from menudo.library.models import Asset, Folder
@@ -34,9 +35,7 @@ def import_zip(context: BrandContext, source: Path, name: str) -> ImportedMedia:
     try:
         archive = zipfile.ZipFile(source)
     except (zipfile.BadZipFile, OSError, ValueError) as error:
-        raise InvalidError.at(
-            "/file", f"“{name}” is not a ZIP, or it is damaged. Pack it again.", "unreadable"
-        ) from error
+        raise InvalidError.at("/file", say("zip.unreadable", name=name)) from error
     with archive:
         entries = list(_checked_entries(archive, name))
         captions = {_stem(e.filename): e for e in entries if e.filename.lower().endswith(".txt")}
@@ -57,9 +56,9 @@ def import_zip(context: BrandContext, source: Path, name: str) -> ImportedMedia:
             except (zipfile.BadZipFile, RuntimeError, NotImplementedError, OSError, EOFError, ValueError):
                 out.left.append((entry.filename, f"“{path.name}” can't be unpacked: it is damaged or has a password."))
     if not out.added and not out.left:
-        raise InvalidError.at("/file", f"There is nothing in “{name}”.", "empty")
+        raise InvalidError.at("/file", say("zip.empty", name=name))
     if not out.added:
-        raise InvalidError.at("/file", f"Nothing in “{name}” could be taken. {out.left[0][1]}", "nothing")
+        raise InvalidError.at("/file", say("zip.nothing", name=name, reason=out.left[0][1]))
     return out
 
 
@@ -69,12 +68,10 @@ def _checked_entries(archive: zipfile.ZipFile, name: str) -> Iterator[zipfile.Zi
     # What points elsewhere is no file.
     found = [e for e in found if not stat.S_ISLNK(e.external_attr >> 16)]
     if len(found) > settings.ZIP_MOST_FILES:
-        raise InvalidError.at(
-            "/file", f"“{name}” holds {len(found):,} files; Menudo takes {settings.ZIP_MOST_FILES} at a time."
-        )
+        raise InvalidError.at("/file", say("zip.many", name=name, count=len(found), most=settings.ZIP_MOST_FILES))
     if (size := sum(e.file_size for e in found)) > settings.ZIP_MOST_BYTES:
         most = format_bytes(settings.ZIP_MOST_BYTES)
-        raise InvalidError.at("/file", f"“{name}” unpacks to {format_bytes(size)}; Menudo takes {most} at a time.")
+        raise InvalidError.at("/file", say("zip.large", name=name, size=format_bytes(size), most=most))
     yield from found
 
 

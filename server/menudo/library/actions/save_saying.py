@@ -9,13 +9,13 @@ from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
 from menudo.base.rows import first_or_404
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.history.actions.record_event import record_event
 from menudo.library.models import LinkTags, Snippet, TagSet
 from menudo.library.schemas import LinkTagsIn
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo_core.text.hashtags import hashtags, strip_sign, tag_key
-from menudo_core.text.storable import unstorable_reason
 
 Saying = Snippet | TagSet | LinkTags
 S = TypeVar("S", Snippet, TagSet, LinkTags)
@@ -24,7 +24,7 @@ _KIND_NAMES = {Snippet: "snippet", TagSet: "tag set", LinkTags: "link tags"}
 
 def save_snippet(context: BrandContext, snippet_id: int | None, name: str, text: str) -> Snippet:
     """A new snippet (id None), or a changed one. Raises InvalidError, NotFoundError."""
-    faults = [] if text.strip() else [Fault("/text", "Write what the snippet says.", "missing")]
+    faults = [] if text.strip() else [Fault("/text", say("snippet.empty"))]
     row = saying_of(context, Snippet, snippet_id)
     row.created_by = row.created_by or context.user
     return _save(context, row, name, {"text": text}, faults)
@@ -37,13 +37,11 @@ def save_tag_set(context: BrandContext, tag_set_id: int | None, name: str, tags:
     for i, tag in enumerate(tags):
         bare = strip_sign(tag)
         if bare and hashtags(f"#{bare}") != [bare]:
-            faults.append(
-                Fault(f"/tags/{i}", f"“{tag}” can't be a hashtag: letters, digits and low lines only.", "tag")
-            )
+            faults.append(Fault(f"/tags/{i}", say("tag_set.tag", tag=tag)))
         elif bare and tag_key(bare) not in {tag_key(c) for c in clean}:
             clean.append(bare)
     if not clean and not faults:
-        faults.append(Fault("/tags", "Write at least one hashtag.", "missing"))
+        faults.append(Fault("/tags", say("tag_set.empty")))
     return _save(context, saying_of(context, TagSet, tag_set_id), name, {"tags": clean}, faults)
 
 
@@ -51,10 +49,10 @@ def save_link_tags(context: BrandContext, link_tags_id: int | None, data: LinkTa
     """A new preset, or a changed one. Raises InvalidError, NotFoundError."""
     values = data.model_dump(exclude={"name"})
     faults = [
-        Fault(f"/{part}", words) for part, v in values.items() if isinstance(v, str) and (words := unstorable_reason(v))
+        Fault(f"/{part}", words) for part, v in values.items() if isinstance(v, str) and (words := storage_refusal(v))
     ]
     if not any(isinstance(v, str) and v.strip() for v in values.values()):
-        faults.append(Fault("/source", "Fill in at least one of the values.", "missing"))
+        faults.append(Fault("/source", say("link_tags.empty")))
     values = {part: v.strip() if isinstance(v, str) else v for part, v in values.items()}
     return _save(context, saying_of(context, LinkTags, link_tags_id), data.name, values, faults)
 
@@ -87,11 +85,11 @@ def _save(context: BrandContext, row: S, name: str, values: Mapping[str, object]
     context.require(Capability.WRITE)
     name = " ".join(name.split())
     if not name:
-        faults.append(Fault("/name", "Give it a name.", "missing"))
+        faults.append(Fault("/name", say("saying.nameless")))
     faults += [
         Fault(f"/{p}", words)
         for p, v in {"name": name, **values}.items()
-        if isinstance(v, str) and (words := unstorable_reason(v))
+        if isinstance(v, str) and (words := storage_refusal(v))
     ]
     if faults:
         raise InvalidError(faults=faults)
@@ -112,5 +110,5 @@ def _save(context: BrandContext, row: S, name: str, values: Mapping[str, object]
             )
             publish_change(context.brand.pk, "saying", row.pk)
     except IntegrityError as error:
-        raise InvalidError.at("/name", f"There is one named “{name}” already.", "taken") from error
+        raise InvalidError.at("/name", say("saying.name_taken", name=name)) from error
     return row

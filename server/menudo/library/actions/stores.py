@@ -23,9 +23,9 @@ def save_store(context: BrandContext, name: str, address: str, user: str, passwo
     """Name a store, after it was reached. Raises InvalidError, at the field that is wrong."""
     context.require(Capability.MANAGE_PROFILES)
     name, address = " ".join(name.split()), address.strip()
-    faults = [] if name else [Fault("/name", "Give the store a name.", "missing")]
+    faults = [] if name else [Fault("/name", say("store.nameless"))]
     if not is_web_address(address):
-        faults.append(Fault("/address", "That is not a whole web address. Write it with https:// in front.", "address"))
+        faults.append(Fault("/address", say("address.not_whole")))
     if faults:
         raise InvalidError(faults=faults)
     try:
@@ -39,7 +39,7 @@ def save_store(context: BrandContext, name: str, address: str, user: str, passwo
             record_event(context.brand.pk, context.actor, "made", "store", row.pk, say("store.named", name=name))
             publish_change(context.brand.pk, "store", row.pk)
     except IntegrityError as error:
-        raise InvalidError.at("/name", f"There is a store named “{name}” already.", "taken") from error
+        raise InvalidError.at("/name", say("store.name_taken", name=name)) from error
     return row
 
 

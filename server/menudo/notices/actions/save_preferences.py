@@ -7,6 +7,7 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 from django.conf import settings
 
 from menudo.base.problems import Fault, InvalidError
+from menudo.base.sentences import say
 from menudo.notices.models import NotificationPreferences
 from menudo_core.notices.timing import KINDS, Channel
 
@@ -21,23 +22,23 @@ def save_preferences(
     faults = []
     for kind, way in ways.items():
         if kind not in KINDS or way not in set(Channel):
-            faults.append(Fault(f"/channels/{kind}", "Choose one of the ways that are offered."))
+            faults.append(Fault(f"/channels/{kind}", say("preferences.channel")))
         elif way == Channel.TEXT and not settings.DEMO:
-            faults.append(Fault(f"/channels/{kind}", "Text messages can't be sent from here.", "text"))
+            faults.append(Fault(f"/channels/{kind}", say("preferences.no_texts")))
         elif way == Channel.TEXT and not phone.strip():
-            faults.append(Fault("/phone", "A text message needs a number.", "missing"))
+            faults.append(Fault("/phone", say("preferences.phoneless")))
     try:
         ZoneInfo(zone)
     except (ZoneInfoNotFoundError, ValueError, OSError):
-        faults.append(Fault("/zone", f"There is no time zone “{zone[:60]}”.", "zone"))
+        faults.append(Fault("/zone", say("zone.none", zone=zone[:60])))
     if phone.strip() and not _PHONE.match(phone.strip()):
-        faults.append(Fault("/phone", "Write the number with digits, for instance +34 600 000 000."))
+        faults.append(Fault("/phone", say("preferences.phone")))
     begin, end = _parse_time(quiet[0], "/quiet_from", faults), _parse_time(quiet[1], "/quiet_to", faults)
     if (begin is None) != (end is None) and not faults:
-        faults.append(Fault("/quiet_to" if begin else "/quiet_from", "Quiet hours need a start and an end.", "missing"))
+        faults.append(Fault("/quiet_to" if begin else "/quiet_from", say("preferences.quiet_hours")))
     at = _parse_time(digest, "/digest_at", faults)
     if at is None and not faults:
-        faults.append(Fault("/digest_at", "Say when the digest is wanted.", "missing"))
+        faults.append(Fault("/digest_at", say("preferences.digest")))
     if faults or at is None:
         raise InvalidError(faults=faults)
     row, _ = NotificationPreferences.objects.update_or_create(
@@ -60,5 +61,5 @@ def _parse_time(text: str, pointer: str, faults: list[Fault]) -> time | None:
     try:
         return time.fromisoformat(text.strip()).replace(tzinfo=None)
     except ValueError:
-        faults.append(Fault(pointer, "Write a time like 22:00.", "unreadable"))
+        faults.append(Fault(pointer, say("preferences.time")))
         return None

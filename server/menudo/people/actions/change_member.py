@@ -61,10 +61,10 @@ def remove_member(context: BrandContext, user: int) -> None:
 def validate_grant(role: str, capabilities: list[str]) -> list[str]:
     """Capabilities fit to keep. Raises InvalidError."""
     if role not in ROLES:
-        raise InvalidError.at("/role", f"The role is one of: {', '.join(ROLES)}.")
+        raise InvalidError.at("/role", say("member.role", choices=", ".join(ROLES)))
     unknown = sorted(set(capabilities) - set(Capability))
     if unknown:
-        raise InvalidError.at("/capabilities", f"“{unknown[0][:40]}” is nothing a person can be allowed.")
+        raise InvalidError.at("/capabilities", say("member.capability", capability=unknown[0][:40]))
     return sorted({*capabilities, Capability.SEE})
 
 
@@ -83,13 +83,13 @@ def _changeable_member(
         raise NotFoundError()
     people = {user_id: frozenset(member.capabilities) for user_id, member in members.items()}
     if user != context.user.pk and Capability.MANAGE_PEOPLE not in people.get(context.user.pk, ()):
-        raise ForbiddenError("You may not manage people here any more.")
+        raise ForbiddenError(say("member.not_yours"))
     after = None if wanted is None else frozenset(wanted)
     if words := change_refusal(people, context.user.pk, user, after):
         raise ForbiddenError(words)
     if leaves_nobody(people, user, after, Capability.MANAGE_PEOPLE):
         name = members[user].user.name
-        raise ConflictError(f"{name} is the only one who manages people here. Let someone else do so first.")
+        raise ConflictError(say("member.last", name=name))
     return members[user]
 
 

@@ -13,6 +13,7 @@ from menudo.base import clock
 from menudo.base.live import publish_change
 from menudo.base.problems import ConflictError, Fault, ForbiddenError, InvalidError, NotFoundError
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.base.tokens import hash_token, new_token
 from menudo.history.actions.record_event import Actor, record_event
 from menudo.notices.mail_server import can_send_mail
@@ -21,7 +22,6 @@ from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.people.models import Invitation, Membership, User
 from menudo_core.signoff.grants import grant_refusal
-from menudo_core.text.storable import unstorable_reason
 
 INVITATION_LIFETIME = timedelta(days=14)
 
@@ -34,10 +34,10 @@ def invite_person(context: BrandContext, email: str, role: str, capabilities: li
     try:
         validate_email(email)
     except ValidationError:
-        raise InvalidError.at("/email", "That is not an e-mail address.", "email") from None
+        raise InvalidError.at("/email", say("email.malformed")) from None
     wanted = validate_grant(role, capabilities)
     if Membership.objects.filter(brand=context.brand, user__email__iexact=email).exists():
-        raise ConflictError(f"{email} belongs to {context.brand.name} already.")
+        raise ConflictError(say("member.belongs_already", email=email, brand=context.brand.name))
     token = new_token()
     with transaction.atomic():
         _require_grantable(context, wanted)
@@ -77,7 +77,7 @@ def invite_person(context: BrandContext, email: str, role: str, capabilities: li
             send_mail(f"{context.user.name} invites you to {context.brand.name}", body, None, [email])
         except OSError as error:
             # Nothing is kept that nobody was told of.
-            raise ConflictError("The mail could not be sent just now, so nobody was invited. Try again.") from error
+            raise ConflictError(say("invitation.no_mail")) from error
     return row, ""
 
 
@@ -105,7 +105,7 @@ def _require_grantable(context: BrandContext, wanted: list[str]) -> None:
     """By what holds now, which is locked. Raises ForbiddenError."""
     member = locked_members(context.brand.pk).get(context.user.pk)
     if member is None or Capability.MANAGE_PEOPLE not in member.capabilities:
-        raise ForbiddenError("You may not manage people here any more.")
+        raise ForbiddenError(say("member.not_yours"))
     if words := grant_refusal(frozenset(member.capabilities), frozenset(wanted)):
         raise ForbiddenError(words)
 
@@ -118,7 +118,7 @@ def open_invitation(token: str) -> Invitation:
         .first()
     )
     if row is None or row.expires_at < clock.now():
-        raise NotFoundError("This invitation has ended, was taken back, or has been used. Ask for a new one.")
+        raise NotFoundError(say("invitation.over"))
     return row
 
 
@@ -153,10 +153,10 @@ def accept_invitation(token: str, signed_in: User | None, name: str, password: s
 def _create_account(row: Invitation, name: str, password: str) -> User:
     name = name.strip()
     if User.objects.filter(email__iexact=row.email).exists():
-        raise ConflictError(f"{row.email} has an account. Sign in with it, then accept.")
+        raise ConflictError(say("invitation.has_account", email=row.email))
     faults = []
-    if not name or unstorable_reason(name):
-        faults.append(Fault("/name", unstorable_reason(name) or "Say what you are called.", "missing"))
+    if not name or storage_refusal(name):
+        faults.append(Fault("/name", storage_refusal(name) or say("person.nameless")))
     try:
         validate_password(password, User(email=row.email, name=name))
     except ValidationError as error:

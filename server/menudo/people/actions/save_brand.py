@@ -10,11 +10,11 @@ from menudo.base.addresses import RESERVED_SLUGS
 from menudo.base.live import publish_change
 from menudo.base.problems import Fault, ForbiddenError, InvalidError
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.history.actions.record_event import Actor, record_event
 from menudo.people.capabilities import ROLES, Capability
 from menudo.people.context import BrandContext
 from menudo.people.models import Brand, Membership, User
-from menudo_core.text.storable import unstorable_reason
 
 INKS = ("epazote", "maize", "anil", "pimenton")
 
@@ -23,7 +23,7 @@ def make_brand(user: User, name: str, zone: str, ink: str) -> Brand:
     """A new brand with its maker as coordinator. Raises InvalidError, ForbiddenError."""
     members = Membership.objects.filter(user=user)
     if members.exists() and not members.filter(capabilities__contains=[Capability.MANAGE_PEOPLE]).exists():
-        raise ForbiddenError("A new brand is for its coordinator to make.")
+        raise ForbiddenError(say("brand.not_yours"))
     name = name.strip()
     _validate(name, zone, ink)
     base = _free_slug(name)
@@ -43,7 +43,7 @@ def make_brand(user: User, name: str, zone: str, ink: str) -> Brand:
             return brand
         except IntegrityError:
             continue
-    raise InvalidError.at("/name", "There are too many brands of that name.", "taken")
+    raise InvalidError.at("/name", say("brand.many_of_name"))
 
 
 def change_brand(context: BrandContext, name: str, zone: str, ink: str) -> Brand:
@@ -65,14 +65,14 @@ def change_brand(context: BrandContext, name: str, zone: str, ink: str) -> Brand
 
 def _validate(name: str, zone: str, ink: str) -> None:
     faults = []
-    if not name or unstorable_reason(name):
-        faults.append(Fault("/name", unstorable_reason(name) or "Give the brand a name.", "missing"))
+    if not name or storage_refusal(name):
+        faults.append(Fault("/name", storage_refusal(name) or say("brand.nameless")))
     try:
         ZoneInfo(zone)
     except (ZoneInfoNotFoundError, ValueError, OSError):
-        faults.append(Fault("/zone", f"There is no time zone “{zone[:60]}”. Choose one like Europe/Madrid.", "zone"))
+        faults.append(Fault("/zone", say("zone.unknown", zone=zone[:60])))
     if ink not in INKS:
-        faults.append(Fault("/ink", f"The ink is one of: {', '.join(INKS)}."))
+        faults.append(Fault("/ink", say("brand.ink", choices=", ".join(INKS))))
     if faults:
         raise InvalidError(faults=faults)
 

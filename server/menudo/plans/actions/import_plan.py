@@ -58,15 +58,15 @@ def import_plan(
     else:
         wanted = [m for m in read.rows if m.row.line in lines]
     faults = [
-        Fault(f"/rows/{m.row.line}/{f.column}", f"Row {m.row.line}: {f.message}") for m in wanted for f in m.faults
+        Fault(f"/rows/{m.row.line}/{f.column}", say("plan.row", line=m.row.line, reason=f.message))
+        for m in wanted
+        for f in m.faults
     ]
     faults += [
-        Fault(f"/rows/{m.row.line}/", f"Row {m.row.line} was brought in before.", "again")
-        for m in wanted
-        if m.known and not again
+        Fault(f"/rows/{m.row.line}/", say("plan.row_again", line=m.row.line)) for m in wanted if m.known and not again
     ]
     if not faults and not wanted:
-        faults = [Fault("/lines", "No row was chosen that can be brought in.", "none")]
+        faults = [Fault("/lines", say("plan.no_row"))]
     if faults:
         raise InvalidError(faults=faults)
     _fetch_media(context, wanted)
@@ -113,7 +113,7 @@ def _fetch_media(context: BrandContext, wanted: list[MatchedRow]) -> None:
     """Media at addresses, by the guarded client, each once; before anything is kept. Raises InvalidError with every fault."""
     addresses = list(dict.fromkeys(a for m in wanted for a in m.addresses))
     if len(addresses) > _MAX_ADDRESSES:
-        raise InvalidError.at("/file", f"At most {_MAX_ADDRESSES} addresses of media in one go.", "many")
+        raise InvalidError.at("/file", say("plan.many_addresses", most=_MAX_ADDRESSES))
     found: dict[str, Asset | str] = {}
     for address in addresses:
         try:
@@ -129,7 +129,12 @@ def _fetch_media(context: BrandContext, wanted: list[MatchedRow]) -> None:
                 continue
             got = found[medium]
             if isinstance(got, str):
-                faults.append(Fault(f"/rows/{m.row.line}/media", f"Row {m.row.line}: {medium[:80]}: {got}", "fetch"))
+                faults.append(
+                    Fault(
+                        f"/rows/{m.row.line}/media",
+                        say("plan.medium", line=m.row.line, address=medium[:80], reason=got),
+                    )
+                )
             else:
                 m.media[n] = got
     if faults:
@@ -169,7 +174,7 @@ def _decide_schedules(
             if words is None and at is None:
                 words = f"{profile.handle}: that day has passed."
             if words is not None or at is None:
-                faults.append(Fault(f"/rows/{m.row.line}/profiles", f"Row {m.row.line}: {words}", "left"))
+                faults.append(Fault(f"/rows/{m.row.line}/profiles", say("plan.row", line=m.row.line, reason=words)))
                 continue
             chosen[profile.pk].add(at)
             found[delivery.pk] = schedule_at(change.schedule(delivery), at, zone, Event.PLAN)

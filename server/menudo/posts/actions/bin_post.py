@@ -25,9 +25,9 @@ def bin_post(context: BrandContext, post: Post) -> None:
     with change_posts(context, posts=[post.pk]) as change:
         row = change.post(post.pk)
         if row.evergreen:
-            raise ConflictError("It is a turn of a rota. Take it out of the rota first.")
+            raise ConflictError(say("post.is_turn"))
         if busy := sum(delivery.state not in DELETABLE_STATES for delivery in change.deliveries_of(row)):
-            raise ConflictError(f"{busy} of its deliveries are on the calendar. Take them off first.")
+            raise ConflictError(say("post.busy", count=busy))
         change.apply(Decision(statuses={row.pk: binned_status(change, row)}))
         change.record("bin", "post", row.pk, say("post.binned"))
 

@@ -25,7 +25,7 @@ def create_drafts(context: BrandContext, assets: list[int], profiles: list[int])
     context.require(Capability.WRITE)
     known = set(Profile.objects.filter(brand=context.brand, pk__in=profiles).values_list("pk", flat=True))
     if missing := [i for i, profile_id in enumerate(profiles) if profile_id not in known]:
-        raise InvalidError.at(f"/profiles/{missing[0]}", "This profile isn't one of this brand's.", "foreign")
+        raise InvalidError.at(f"/profiles/{missing[0]}", say("profile.foreign"))
     with change_posts(context) as change:
         return list(draft_each(context, change, dict.fromkeys(assets, sorted(known))).values())
 
@@ -37,8 +37,8 @@ def draft_each(context: BrandContext, change: PostChange, profiles: Mapping[int,
         return {}
     found = assets_by_ids(context, list(profiles))
     if open_ones := [a.name for a in found if count_blanks(a.caption)]:
-        words = f"There are blanks to fill in still: {', '.join(open_ones[:5])}{' …' if len(open_ones) > 5 else ''}."
-        raise InvalidError.at("/ids", words, "blank")
+        names = ", ".join(open_ones[:5]) + (" …" if len(open_ones) > 5 else "")
+        raise InvalidError.at("/ids", say("caption.blanks", names=names))
     wanted = {asset_id for ids in profiles.values() for asset_id in ids}
     known = set(Profile.objects.filter(brand=context.brand, pk__in=wanted).values_list("pk", flat=True))
     contents = {a.pk: PostContent(master=Content(a.caption, (a.pk,))) for a in found}

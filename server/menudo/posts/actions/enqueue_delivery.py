@@ -6,6 +6,7 @@ from zoneinfo import ZoneInfo
 
 from menudo.base.engine import defer_jobs
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
 from menudo.posts.models import Delivery
 from menudo_core.timing.due import InvalidTimeError, due_at
 from menudo_core.timing.walltimes import ResolvedTime
@@ -16,11 +17,11 @@ def parse_wall_time(wall_time: str, pointer: str) -> datetime:
     try:
         read = datetime.fromisoformat(wall_time.strip())
     except ValueError:
-        raise InvalidError.at(pointer, "Write a day and a time, for instance 2026-11-25T12:00.", "unreadable") from None
+        raise InvalidError.at(pointer, say("time.unreadable")) from None
     if read.tzinfo is not None:
-        raise InvalidError.at(pointer, "Leave the offset out: the time is meant in the brand's zone.", "offset")
+        raise InvalidError.at(pointer, say("time.offset"))
     if not 1971 <= read.year <= 9000:
-        raise InvalidError.at(pointer, "Write a year between 1971 and 9000.", "far")
+        raise InvalidError.at(pointer, say("time.far_year"))
     return read.replace(second=0, microsecond=0)
 
 

@@ -35,7 +35,7 @@ def follow_zone(context: BrandContext, profile: int | None, was: str, hold: Hold
     else:
         rows = Delivery.objects.filter(Q(profile__zone="") | Q(profile__zone=was), profile__brand=context.brand)
     if hold not in ("wall", "instant"):
-        raise InvalidError.at("/hold", "Say whether the wall time or the moment holds.")
+        raise InvalidError.at("/hold", say("zone.hold"))
     meant = Q(brand=context.brand, zone=was, state__in=_STANDS, due_at__gt=clock.now())
     wanted = list(rows.filter(meant).values_list("pk", flat=True))
     with change_posts(context, deliveries=wanted) as change:

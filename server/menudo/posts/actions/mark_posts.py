@@ -28,7 +28,7 @@ def mark_posts(
     context.require(Capability.WRITE)
     known = set(Label.objects.filter(brand=context.brand, pk__in=[*put, *off]).values_list("pk", flat=True))
     if foreign := [i for i, label_id in enumerate(put) if label_id not in known]:
-        raise InvalidError.at(f"/add/{foreign[0]}", "This label isn't one of this brand's.", "foreign")
+        raise InvalidError.at(f"/add/{foreign[0]}", say("label.foreign"))
     gathered = campaign_of(context, campaign) if changes and campaign is not None else None
     with change_posts(context, posts=posts) as change:
         mine = [
@@ -37,7 +37,7 @@ def mark_posts(
             if Capability.EDIT_OTHERS in context.capabilities or post.author_id == context.user.pk
         ]
         if not mine:
-            raise InvalidError.at("/posts", "None of these posts is there and yours to change.", "none")
+            raise InvalidError.at("/posts", say("post.none_yours"))
         contents = {}
         for post in mine:
             content = change.content(post)

@@ -99,11 +99,11 @@ class _Mover:
         context, change = self._context, self._change
         delivery = change.deliveries.get(move.id)
         if delivery is None:
-            raise ConflictError("It is gone since.")
+            raise ConflictError(say("delivery.gone"))
         if delivery.revision != move.revision:
             if len(self._moves) == 1:
                 change.delivery(move.id, move.revision)
-            raise ConflictError(f"{delivery.profile.handle}: someone changed it meanwhile.")
+            raise ConflictError(say("delivery.changed_meanwhile", profile=delivery.profile.handle))
         before = change.schedule(delivery)
         require_changeable(before)
         if move.wall_time is None:
@@ -127,11 +127,11 @@ class _Mover:
         change = self._change
         there = Profile.objects.filter(brand=change.brand, pk=profile_id).first()
         if there is None:
-            raise ConflictError("That profile isn't there any more.")
+            raise ConflictError(say("profile.gone"))
         sisters = [d for d in change.deliveries_of(delivery.post) if d.pk != delivery.pk]
         # Where one of them goes away in the same step, too: two rows can't change places in one statement.
         if there.pk in {self._profile_of(d) for d in sisters} | {d.profile_id for d in sisters}:
-            raise ConflictError(f"This post goes to {there.handle} already.")
+            raise ConflictError(say("post.goes_already", profile=there.handle))
         renderer = change.renderer(delivery.post)
         content = renderer.render(there.network, there.pk, there.handle, delivery_day(wall_time, change.brand))
         elsewhere = Delivery(pk=delivery.pk, profile=there)

@@ -25,7 +25,7 @@ def move_delivery(context: BrandContext, delivery: Delivery, wall_time: str, rev
         try:
             after = schedule_at(change.schedule(row), due.instant, context.zone, Event.MOVE)
         except TransitionError as error:
-            raise ConflictError(f"It can't be moved. {error}") from error
+            raise ConflictError(say("delivery.cannot_move", reason=str(error))) from error
         change.apply(Decision(schedules={row.pk: after}))
         sentence = say("delivery.moved", profile=row.profile.handle, at=due.wall_time)
         notify_moved(context, [row.post_id], sentence)

@@ -47,15 +47,13 @@ def plan_post(context: BrandContext, post: Post, when: WhenIn, only: list[int] |
     with change_posts(context, posts=[post.pk], slots_of=slots_of) as change:
         row = change.post(post.pk, revision)
         if row.evergreen:
-            raise InvalidError.at(
-                "/when", "This is a turn of a rota: copies of it go out. Make one to plan it.", "evergreen"
-            )
+            raise InvalidError.at("/when", say("post.evergreen"))
         done = PlanResult(row)
         if only is not None:
             _add_profiles(context, change, row, only)
         deliveries = [d for d in change.deliveries_of(row) if only is None or d.profile_id in only]
         if not deliveries:
-            raise InvalidError.at("/profiles", "Choose at least one profile first.", "none")
+            raise InvalidError.at("/profiles", say("profile.none_first"))
         schedules, faults = _decide(change, deliveries, planned_times(context, deliveries, when, change.now))
         done.left = [(delivery_id, fault.message) for delivery_id, fault in faults]
         if not schedules:
@@ -88,9 +86,7 @@ def _add_profiles(context: BrandContext, change: PostChange, post: Post, profile
     wanted = [profile_id for profile_id in dict.fromkeys(profiles) if profile_id not in there]
     known = set(Profile.objects.filter(brand=context.brand, pk__in=wanted).values_list("pk", flat=True))
     if foreign := [profile_id for profile_id in wanted if profile_id not in known]:
-        raise InvalidError.at(
-            f"/profiles/{profiles.index(foreign[0])}", "This profile isn't one of this brand's.", "foreign"
-        )
+        raise InvalidError.at(f"/profiles/{profiles.index(foreign[0])}", say("profile.foreign"))
     if wanted:
         change.apply(Decision(profiles={post.pk: {*there, *wanted}}))
 

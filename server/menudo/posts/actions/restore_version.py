@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 from menudo.base.problems import ConflictError, NotFoundError
+from menudo.base.sentences import say
 from menudo.history.models import HistoryEvent
 from menudo.library.models import Asset, LinkTags
 from menudo.people.context import BrandContext
@@ -25,7 +26,7 @@ def restore_version(context: BrandContext, post: Post, entry_id: int, revision: 
     if entry is None:
         raise NotFoundError()
     if not has_state(entry):
-        raise ConflictError("That entry doesn't say how the post was.")
+        raise ConflictError(say("version.unknown"))
     earlier = load_post_content(entry.after)
     known = set(Profile.objects.filter(brand=context.brand).values_list("pk", flat=True))
     versions = {key: overrides for key, overrides in earlier.versions.items() if key[1] is None or key[1] in known}
@@ -47,8 +48,8 @@ def _require_parts_exist(context: BrandContext, content: PostContent) -> None:
     """Raises ConflictError where what it used is deleted by now."""
     presets = {part.link_tags for part in content.parts() if part.link_tags}
     if LinkTags.objects.filter(brand=context.brand, pk__in=presets).count() < len(presets):
-        raise ConflictError("The link tags it had then are deleted.")
+        raise ConflictError(say("version.no_link_tags"))
     wanted = content.asset_ids()
     gone = len(wanted) - Asset.objects.filter(brand=context.brand, pk__in=wanted).count()
     if gone:
-        raise ConflictError(f"{gone} of the pictures it had then {'is' if gone == 1 else 'are'} deleted for good.")
+        raise ConflictError(say("version.pictures_gone", count=gone))

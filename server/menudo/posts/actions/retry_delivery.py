@@ -27,9 +27,9 @@ def retry_delivery(context: BrandContext, delivery: Delivery, revision: int) -> 
         except TransitionError as error:
             raise ConflictError(str(error)) from error
         if not is_usable(row.profile):
-            raise ConflictError(f"{row.profile.handle} must be reconnected first.")
+            raise ConflictError(say("profile.reconnect_first", profile=row.profile.handle))
         if change.pauses.at(row.profile, change.now):
-            raise ConflictError(f"{row.profile.handle} is paused. End the pause first.")
+            raise ConflictError(say("profile.resume_first", profile=row.profile.handle))
         _send_again(change, row, schedule)
     return row
 
@@ -38,12 +38,12 @@ def resolve_uncertain(context: BrandContext, delivery: Delivery, is_there: bool,
     """A person looked at the network: the post is there (published), or it isn't (sent again). Raises StaleRevisionError, ConflictError."""
     context.require(Capability.PUBLISH)
     if is_there and url and not is_web_address(url):
-        raise InvalidError.at("/url", "That is not a whole web address. Copy it from the post, or leave it empty.")
+        raise InvalidError.at("/url", say("post_address.not_whole"))
     with change_posts(context, deliveries=[delivery.pk]) as change:
         row = change.delivery(delivery.pk, revision)
         schedule = change.schedule(row)
         if not schedule.may_be_out:
-            raise ConflictError("Menudo knows what came of this one.")
+            raise ConflictError(say("delivery.known"))
         if not is_there:
             # A person has looked: what was begun is forgotten, so that the network isn't asked again.
             _send_again(change, row, replace(schedule, step=SendStep.NONE))
@@ -60,6 +60,6 @@ def _send_again(change: PostChange, row: Delivery, schedule: Schedule) -> None:
     try:
         again = send_again(schedule)
     except TransitionError as error:
-        raise ConflictError(f"It can't be sent again. {error}") from error
+        raise ConflictError(say("delivery.cannot_resend", reason=str(error))) from error
     change.apply(Decision(schedules={row.pk: again}))
     change.record("retry", "delivery", row.pk, say("delivery.retried", profile=row.profile.handle))

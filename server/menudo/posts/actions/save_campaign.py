@@ -8,6 +8,7 @@ from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
 from menudo.base.rows import first_or_404
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.history.actions.record_event import record_event
 from menudo.labels.models import Ink
 from menudo.library.models import LinkTags
@@ -15,7 +16,6 @@ from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.posts.models import Campaign
 from menudo_core.text.hashtags import hashtags, strip_sign, tag_key
-from menudo_core.text.storable import unstorable_reason
 
 _MAX_DAYS = 3 * 366
 
@@ -35,22 +35,20 @@ def save_campaign(
     campaign = campaign_of(context, campaign_id) if campaign_id is not None else Campaign(brand=context.brand)
     name = " ".join(name.split())
     faults = []
-    if words := unstorable_reason(name) or ("" if name else "Give the campaign a name."):
+    if words := storage_refusal(name) or (None if name else say("campaign.nameless")):
         faults.append(Fault("/name", words))
     if ends_on < starts_on:
-        faults.append(Fault("/ends_on", "It ends before it starts.", "order"))
+        faults.append(Fault("/ends_on", say("campaign.order")))
     elif (ends_on - starts_on).days > _MAX_DAYS:
-        faults.append(Fault("/ends_on", "A campaign lasts three years at most.", "long"))
+        faults.append(Fault("/ends_on", say("campaign.long")))
     if ink not in Ink.values:
-        faults.append(Fault("/ink", f"There is no ink “{ink[:20]}”.", "choice"))
+        faults.append(Fault("/ink", say("ink.unknown", ink=ink[:20])))
     tags = [tag for tag in map(strip_sign, tags) if tag]
     for number, tag in enumerate(tags):
         if hashtags(f"#{tag}") != [tag]:
-            faults.append(
-                Fault(f"/tags/{number}", f"“{tag[:40]}” is no hashtag: letters, digits and _ only.", "hashtag")
-            )
+            faults.append(Fault(f"/tags/{number}", say("campaign.hashtag", tag=tag[:40])))
     if link_tags is not None and not LinkTags.objects.filter(brand=context.brand, pk=link_tags).exists():
-        faults.append(Fault("/link_tags", "These link tags aren't this brand's.", "foreign"))
+        faults.append(Fault("/link_tags", say("link_tags.foreign")))
     if faults:
         raise InvalidError(faults=faults)
     try:
@@ -71,7 +69,7 @@ def save_campaign(
             )
             publish_change(context.brand.pk, "campaign", campaign.pk)
     except IntegrityError:
-        raise InvalidError.at("/name", "There is a campaign of that name already.", "twice") from None
+        raise InvalidError.at("/name", say("campaign.name_taken")) from None
     return campaign
 
 

@@ -58,7 +58,7 @@ def require_writable(context: BrandContext, post: Post) -> None:
     """Raises ForbiddenError unless the person may change the post."""
     context.require(Capability.WRITE)
     if post.author_id != context.user.pk and Capability.EDIT_OTHERS not in context.capabilities:
-        raise ForbiddenError("This is someone else's post, and you may only change your own. Ask its coordinator.")
+        raise ForbiddenError(say("post.not_yours"))
 
 
 def change_content(
@@ -71,9 +71,7 @@ def change_content(
     for profile_id in present.keys() - wanted:
         if present[profile_id].state not in _REMOVABLE_STATES:
             state = present[profile_id].state.replace("_", " ")
-            raise ConflictError(
-                f"{present[profile_id].profile.handle} is {state} already. Take it off the calendar first."
-            )
+            raise ConflictError(say("delivery.on_calendar", profile=present[profile_id].profile.handle, state=state))
     # Who holds the page to publish it by hand sees other words than there are: what they say of it is stale.
     shown = [d.pk for d in present.values() if d.state == DeliveryState.HAND] if after != before else []
     change.apply(Decision(contents={post.pk: content}, profiles={post.pk: wanted}, revised_deliveries=shown))

@@ -17,14 +17,14 @@ def swap_times(context: BrandContext, one: tuple[int, int], other: tuple[int, in
     """Each (id, revision) takes the other's time. The entry that undoes it. Raises InvalidError, StaleRevisionError, ConflictError."""
     context.require(Capability.PUBLISH)
     if one[0] == other[0]:
-        raise InvalidError.at("/other", "Choose two posts.", "same")
+        raise InvalidError.at("/other", say("swap.same"))
     with change_posts(context, deliveries=[one[0], other[0]]) as change:
         try:
             a, b = (change.delivery(delivery_id, revision) for delivery_id, revision in (one, other))
         except NotFoundError as error:
-            raise ConflictError("It is gone since.") from error
+            raise ConflictError(say("delivery.gone")) from error
         if a.profile_id != b.profile_id:
-            raise InvalidError.at("/other", "Only two posts of one profile change places.", "profile")
+            raise InvalidError.at("/other", say("swap.profiles"))
         schedules = {a.pk: _at_time_of(change, a, b), b.pk: _at_time_of(change, b, a)}
         change.apply(Decision(schedules=schedules))
         entry = change.record(

@@ -5,7 +5,7 @@ from dataclasses import replace
 from typing import Any
 
 from menudo.base.problems import ConflictError, NotFoundError
-from menudo.base.sentences import say
+from menudo.base.sentences import Sentence, say
 from menudo.history.models import HistoryEvent
 from menudo.history.serializers import load_sentence
 from menudo.people.capabilities import Capability
@@ -30,7 +30,7 @@ def undo_event(context: BrandContext, entry_id: int) -> str:
     with change_posts(context, deliveries=wanted, posts=made) as change:
         # Two who undo the same wait for each other here: the posts are locked.
         if _undoable_event(context, entry_id).undone:
-            raise ConflictError("That has been undone already.")
+            raise ConflictError(say("undo.done"))
         schedules = {}
         for item_id, kept in ((int(delivery_id), kept) for delivery_id, kept in entry.before.items()):
             row = change.deliveries.get(item_id)
@@ -52,16 +52,16 @@ def _undoable_event(context: BrandContext, event_id: int) -> HistoryEvent:
     if entry is None:
         raise NotFoundError()
     if entry.actor_id != context.user.pk:
-        raise ConflictError("Someone else did that. Undo is for what you did yourself.")
+        raise ConflictError(say("undo.foreign"))
     if entry.undone:
-        raise ConflictError("That has been undone already.")
+        raise ConflictError(say("undo.done"))
     return entry
 
 
-def _deletion_reason(context: BrandContext, ids: list[int]) -> str:
+def _deletion_reason(context: BrandContext, ids: list[int]) -> Sentence:
     if Delivery.objects.filter(pk__in=ids, brand=context.brand, post__deleted_at__isnull=False).exists():
-        return "Its post is in the bin since, so it can't be undone. Restore it first."
-    return "It is gone since, so it can't be undone."
+        return say("undo.binned")
+    return say("undo.gone")
 
 
 def _restored_schedule(change: PostChange, row: Delivery, kept: Mapping[str, Any]) -> Schedule:
@@ -69,13 +69,13 @@ def _restored_schedule(change: PostChange, row: Delivery, kept: Mapping[str, Any
     if "profile" in kept:
         others = (d for d in change.deliveries_of(row.post) if d.pk != row.pk)
         if any(d.profile_id == kept["profile"] for d in others):
-            raise ConflictError("The post goes to that profile again since, so it can't be undone.")
+            raise ConflictError(say("undo.goes_again"))
     if row.revision != kept["revision"]:
-        raise ConflictError("It has been changed or sent since, so it can't be undone.")
+        raise ConflictError(say("undo.changed"))
     before = load_stored_schedule(kept, change.schedule(row))
     waits = before.state is DeliveryState.PLANNED or (before.state is DeliveryState.HELD and not before.in_hand)
     if waits and before.due_at is not None and before.due_at <= change.now:
-        raise ConflictError("Its time before has passed since, so it can't be undone.")
+        raise ConflictError(say("undo.passed"))
     return before
 
 

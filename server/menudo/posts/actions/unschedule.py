@@ -33,7 +33,7 @@ def _unschedule(
         try:
             after = unschedule(change.schedule(row), event)
         except TransitionError as error:
-            raise ConflictError(f"That can't be done. {error}") from error
+            raise ConflictError(say("post.cannot", reason=str(error))) from error
         change.apply(Decision(schedules={row.pk: after}))
         entry = change.record(event, "delivery", row.pk, say(code, profile=row.profile.handle), undoes=[row.pk])
     return row, entry.pk

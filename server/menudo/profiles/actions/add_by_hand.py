@@ -7,6 +7,7 @@ from django.db import transaction
 from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
@@ -14,7 +15,6 @@ from menudo.profiles.actions.set_timetable import create_default_timetable
 from menudo.profiles.models import Profile
 from menudo.profiles.sheets import sheets_of
 from menudo_core.networks.load import permissive_sheet
-from menudo_core.text.storable import unstorable_reason
 
 
 def add_by_hand(context: BrandContext, name: str, handle: str, network: str, kind: str, url: str) -> Profile:
@@ -25,18 +25,16 @@ def add_by_hand(context: BrandContext, name: str, handle: str, network: str, kin
     faults = [
         Fault(f"/{field}", words)
         for field, text in (("name", name), ("handle", handle))
-        if (words := unstorable_reason(text))
+        if (words := storage_refusal(text))
     ]
     if not name:
-        faults.append(Fault("/name", "Give it a name, as the team says it.", "missing"))
+        faults.append(Fault("/name", say("profile.nameless")))
     if url and not url.startswith(("http://", "https://")):
-        faults.append(
-            Fault("/url", "That is not a whole web address. Write it with https:// in front, or leave it empty.")
-        )
+        faults.append(Fault("/url", say("address.not_whole_or_empty")))
     if sheet is None:
-        faults.append(Fault("/network", "There is no rule sheet for this network."))
+        faults.append(Fault("/network", say("network.unknown")))
     elif kind not in {k.kind for k in sheet.kinds}:
-        faults.append(Fault("/kind", f"Choose what kind of profile it is on {sheet.name}."))
+        faults.append(Fault("/kind", say("profile.kind", network=sheet.name)))
     if faults or sheet is None:
         raise InvalidError(faults=faults)
     with transaction.atomic():

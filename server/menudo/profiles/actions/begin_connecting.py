@@ -8,6 +8,7 @@ from django.conf import settings
 from menudo.base import clock
 from menudo.base.problems import ConflictError, InvalidError
 from menudo.base.sealing import seal
+from menudo.base.sentences import say
 from menudo.base.tokens import hash_token
 from menudo.networks import sign_in
 from menudo.networks.sites import discover_site
@@ -40,7 +41,7 @@ def begin_connecting(context: BrandContext, network: str, address: str = "") -> 
 def begin_by_link(link: ConnectLink, network: str, address: str = "") -> tuple[str, str]:
     """Begin a client's trip: the address to send them to, and the state's hash, for their browser's session to hold."""
     if network not in {want["network"] for want in link.requested}:
-        raise InvalidError.at("/network", "This link doesn't ask for that network.")
+        raise InvalidError.at("/network", say("link.other_network"))
     return _create_pending(link.brand, network, address, None, link)
 
 
@@ -49,10 +50,10 @@ def _create_pending(
 ) -> tuple[str, str]:
     sheet = shipped_sheets().get(network)
     if sheet is None or not can_connect(sheet):
-        raise InvalidError.at("/network", "There is no such network to connect.")
+        raise InvalidError.at("/network", say("network.none_to_connect"))
     address = address.strip()
     if network == SITE and not address:
-        raise InvalidError.at("/address", "Write the site's address, for instance https://garden.example.org.")
+        raise InvalidError.at("/address", say("site.addressless"))
     try:
         endpoints = discover_site(address) if network == SITE else sign_in.discover(network)
     except sign_in.NetworkError as error:

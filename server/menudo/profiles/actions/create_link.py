@@ -7,6 +7,7 @@ from django.db import transaction
 from menudo.base import clock
 from menudo.base.problems import Fault, InvalidError, NotFoundError
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.base.tokens import hash_token, new_token
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
@@ -15,7 +16,6 @@ from menudo.profiles.models import ConnectLink
 from menudo.profiles.schemas import RequestedNetwork
 from menudo.profiles.sheets import can_connect
 from menudo_core.networks.load import shipped_sheets
-from menudo_core.text.storable import unstorable_reason
 
 
 def create_link(
@@ -25,15 +25,15 @@ def create_link(
     context.require(Capability.MANAGE_PROFILES)
     display_name = display_name.strip()
     faults = []
-    if not display_name or unstorable_reason(display_name):
-        faults.append(Fault("/display_name", unstorable_reason(display_name) or "Say whom the link is for.", "missing"))
+    if not display_name or storage_refusal(display_name):
+        faults.append(Fault("/display_name", storage_refusal(display_name) or say("link.nameless")))
     if not wants:
-        faults.append(Fault("/requested", "Choose at least one network to ask for.", "missing"))
+        faults.append(Fault("/requested", say("link.no_network")))
     for n, want in enumerate(wants):
         sheet = shipped_sheets().get(want.network)
         direct = {k.kind for k in sheet.kinds if k.direct} if sheet and can_connect(sheet) else set()
         if not want.kinds or not set(want.kinds) <= direct:
-            faults.append(Fault(f"/requested/{n}", "Menudo can't connect that kind of profile."))
+            faults.append(Fault(f"/requested/{n}", say("profile.kind_unconnectable")))
     if faults:
         raise InvalidError(faults=faults)
     token = new_token()
@@ -84,5 +84,5 @@ def open_link(token: str) -> ConnectLink:
         .first()
     )
     if link is None or link.expires_at < clock.now():
-        raise NotFoundError("This link has ended or was taken back. Ask for a new one.")
+        raise NotFoundError(say("link.ended"))
     return link

@@ -7,12 +7,12 @@ from django.db import transaction
 from menudo.base.live import publish_change
 from menudo.base.problems import InvalidError
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.people.models import Membership
 from menudo.profiles.models import Profile
-from menudo_core.text.storable import unstorable_reason
 
 
 def describe_profile(
@@ -21,12 +21,12 @@ def describe_profile(
     """Set all three; `zone` empty is the brand's, `keeper` None is nobody in particular. What is planned keeps its instant."""
     context.require(Capability.MANAGE_PROFILES)
     display_name = display_name.strip()
-    if words := unstorable_reason(display_name):
+    if words := storage_refusal(display_name):
         raise InvalidError.at("/display_name", words)
     if zone:
         parse_zone(zone, "/zone")
     if keeper is not None and not Membership.objects.filter(brand=context.brand, user_id=keeper).exists():
-        raise InvalidError.at("/keeper", "This person isn't one of this brand's.", "foreign")
+        raise InvalidError.at("/keeper", say("person.foreign"))
     with transaction.atomic():
         profile.display_name, profile.zone, profile.keeper_id = display_name, zone, keeper
         profile.save(update_fields=["display_name", "zone", "keeper"])
@@ -47,6 +47,4 @@ def parse_zone(zone: str, pointer: str) -> ZoneInfo:
     try:
         return ZoneInfo(zone)
     except (ZoneInfoNotFoundError, ValueError, OSError):
-        raise InvalidError.at(
-            pointer, f"There is no time zone “{zone[:60]}”. Choose one like Europe/Madrid.", "zone"
-        ) from None
+        raise InvalidError.at(pointer, say("zone.unknown", zone=zone[:60])) from None

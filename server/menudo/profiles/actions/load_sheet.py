@@ -28,7 +28,7 @@ def load_sheet(context: BrandContext, toml: str) -> RuleSheet:
     sheet = _parse_toml(toml)
     network = sheet.network if sheet.network.startswith(CUSTOM_NETWORK) else f"{CUSTOM_NETWORK}{sheet.network}"
     if len(network) > 32:
-        raise InvalidError.at("/toml/line/1", "The sheet's network name is too long: at most 28 letters.", "sheet")
+        raise InvalidError.at("/toml/line/1", say("rule_sheet.long_name"))
     toml = _NETWORK.sub(lambda found: f'{found.group(1)}"{network}"', toml, count=1)
     parsed = _parse_toml(toml)
     with transaction.atomic():

@@ -23,7 +23,7 @@ def refresh_facts(context: BrandContext, profile: Profile) -> Profile:
     name = sheet_for(context.brand.pk, profile.network).name
     connection = profile.connection
     if connection is None:
-        raise ConflictError(f"{profile.handle} has no connection to ask through. Reconnect it.")
+        raise ConflictError(say("profile.no_connection", profile=profile.handle))
     try:
         token = working_token(connection)
         destinations = open_adapter(connection.endpoints, token).destinations()
@@ -32,10 +32,10 @@ def refresh_facts(context: BrandContext, profile: Profile) -> Profile:
         profile.refresh_from_db()
         return profile
     except (sign_in.NetworkError, UnreachableError) as error:
-        raise ConflictError(f"{name} is not answering just now: {error}") from error
+        raise ConflictError(say("network.no_answer", network=name, reason=str(error))) from error
     one = next((r for r in destinations if r.remote_id == profile.remote_id), None)
     if one is None:
-        raise ConflictError(f"{name} no longer gives {profile.handle} to this sign-in. Choose again at {name}.")
+        raise ConflictError(say("profile.not_given", network=name, profile=profile.handle))
     with transaction.atomic():
         profile = Profile.objects.select_for_update(of=("self",), no_key=True).get(pk=profile.pk)
         before = profile.state

@@ -6,11 +6,11 @@ from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
 from menudo.base.rows import first_or_404
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.profiles.models import Profile, ProfileSet
-from menudo_core.text.storable import unstorable_reason
 
 
 def create_set(context: BrandContext, name: str, profiles: list[int]) -> ProfileSet:
@@ -42,16 +42,16 @@ def _save_set(context: BrandContext, row: ProfileSet, name: str, profiles: list[
     name = name.strip()
     known = set(Profile.objects.filter(brand=context.brand, pk__in=profiles).values_list("pk", flat=True))
     faults = [
-        Fault(f"/profiles/{i}", "This profile isn't one of this brand's.", "foreign")
+        Fault(f"/profiles/{i}", say("profile.foreign"))
         for i, profile_id in enumerate(profiles)
         if profile_id not in known
     ]
-    if words := unstorable_reason(name):
+    if words := storage_refusal(name):
         faults.append(Fault("/name", words))
     if not name:
-        faults.append(Fault("/name", "Give the set a name.", "missing"))
+        faults.append(Fault("/name", say("set.nameless")))
     if not profiles:
-        faults.append(Fault("/profiles", "Choose at least one profile for the set.", "missing"))
+        faults.append(Fault("/profiles", say("set.no_profiles")))
     if faults:
         raise InvalidError(faults=faults)
     row.name = name
@@ -63,5 +63,5 @@ def _save_set(context: BrandContext, row: ProfileSet, name: str, profiles: list[
             record_event(context.brand.pk, context.actor, verb, "set", row.pk, say(f"set.{verb}", name=name))
             publish_change(context.brand.pk, "set", row.pk)
     except IntegrityError as error:
-        raise InvalidError.at("/name", f"There is a set named “{name}” already.", "taken") from error
+        raise InvalidError.at("/name", say("set.name_taken", name=name)) from error
     return row

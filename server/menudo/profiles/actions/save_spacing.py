@@ -26,7 +26,7 @@ def save_spacing(
     context.require(Capability.MANAGE_PROFILES)
     waking_from, waking_until = (t.replace(second=0, microsecond=0, tzinfo=None) for t in (waking_from, waking_until))
     if waking_until <= waking_from:
-        raise InvalidError.at("/waking_until", "The waking hours end after they begin, on the same day.", "order")
+        raise InvalidError.at("/waking_until", say("spacing.waking_order"))
     with transaction.atomic():
         profile.max_gap_days, profile.min_gap_minutes, profile.min_repeat_days = (
             max_gap_days,

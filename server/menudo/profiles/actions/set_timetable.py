@@ -30,10 +30,10 @@ def set_timetable(context: BrandContext, profile: Profile, slots: Sequence[CoreS
     context.require(Capability.MANAGE_PROFILES)
     wanted = sorted(set(slots))
     if len({(s.weekday, s.at) for s in wanted}) < len(wanted):
-        raise InvalidError.at("/slots", "A time of a weekday can be one slot only, kept for one thing.", "twice")
+        raise InvalidError.at("/slots", say("timetable.twice"))
     labels = {int(s.reserved_for.removeprefix(_LABEL)) for s in wanted if s.reserved_for}
     if Label.objects.filter(brand=context.brand, pk__in=labels).count() < len(labels):
-        raise InvalidError.at("/slots", "That label isn't one of this brand's.", "foreign")
+        raise InvalidError.at("/slots", say("label.foreign"))
     with transaction.atomic():
         before = [[s.weekday, s.at.isoformat("minutes")] for s in profile.slots.all()]
         _replace_slots(profile, wanted)
@@ -56,7 +56,7 @@ def copy_timetable(context: BrandContext, profile: Profile, others: Sequence[int
     context.require(Capability.MANAGE_PROFILES)
     found = list(Profile.objects.filter(brand=context.brand, pk__in=set(others) - {profile.pk}))
     if len(found) < len(set(others) - {profile.pk}) or not found:
-        raise InvalidError.at("/profiles", "Choose other profiles of this brand.", "foreign")
+        raise InvalidError.at("/profiles", say("timetable.other_profiles"))
     slots = [CoreSlot(s.weekday, s.at, f"{_LABEL}{s.label_id}" if s.label_id else "") for s in profile.slots.all()]
     with transaction.atomic():
         for other in found:

@@ -28,7 +28,7 @@ def answer_question(context: BrandContext, firing_id: int, yes: bool) -> Post | 
     with transaction.atomic():
         firing = firing_of(context, firing_id, lock=True)
         if firing.verdict != Firing.Asked.ASKED:
-            raise ConflictError("That was answered already.")
+            raise ConflictError(say("relay.answered"))
         with change_posts(context, posts=[firing.post_id or 0], slots_of=[firing.relay.target_id]) as change:
             post = change.posts.get(firing.post_id or 0)
             if yes:
@@ -47,10 +47,10 @@ def answer_question(context: BrandContext, firing_id: int, yes: bool) -> Post | 
 
 def _send_off(change: PostChange, firing: Firing, post: Post | None) -> None:
     if post is None:
-        raise ConflictError("Its draft isn't there any more.")
+        raise ConflictError(say("relay.draft_gone"))
     loose = [d for d in change.deliveries_of(post) if d.state == DeliveryState.UNPLANNED]
     if firing.relay.target_id not in {delivery.profile_id for delivery in loose}:
-        raise ConflictError("Its draft was planned by itself, or isn't for that profile any more.")
+        raise ConflictError(say("relay.draft_planned"))
     # Those that were added to it go along, or nothing goes: none is left behind unseen.
     if stops := blocking_reasons(change, loose):
         raise ConflictError(next(iter(stops.values())))
@@ -64,10 +64,10 @@ def create_draft(context: BrandContext, firing_id: int) -> Post:
     if firing.post_id is not None:
         return Post.objects.get(pk=firing.post_id)
     if firing.verdict != Firing.Asked.TOLD:
-        raise ConflictError("Nothing is to be made of that.")
+        raise ConflictError(say("relay.nothing"))
     made = prepare_item(context, firing.relay, firing.item)
     if made is None:
-        raise ConflictError("All messages of the relay are used up.")
+        raise ConflictError(say("relay.used_up"))
     with change_posts(System(context.brand)) as change:
         firing = firing_of(context, firing_id, lock=True)
         if firing.post_id is not None:

@@ -10,6 +10,7 @@ from menudo.base.problems import Fault, InvalidError
 from menudo.base.revisions import require_unchanged
 from menudo.base.rows import first_or_404
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.catalogue.models import Catalogue
 from menudo.feeds.models import Feed
 from menudo.history.actions.record_event import record_event
@@ -25,7 +26,6 @@ from menudo.relays.serializers import default_settings
 from menudo_core.catalogue.events import EventKind
 from menudo_core.feeds.messages import unknown_placeholders
 from menudo_core.relays.messages import SourceKind, placeholders_for
-from menudo_core.text.storable import unstorable_reason
 
 _MOST = 2000
 
@@ -57,7 +57,7 @@ def save_relay(
             with transaction.atomic():
                 relay.save()
         except IntegrityError:
-            raise InvalidError.at("/target", "There is a relay from there to here already.", "twice") from None
+            raise InvalidError.at("/target", say("relay.there_already")) from None
         record_event(
             context.brand.pk,
             context.actor,
@@ -89,12 +89,12 @@ def save_relays(context: BrandContext, cells: Sequence[RelayCellIn]) -> list[Rel
                 with transaction.atomic():
                     made.append(save_relay(context, None, cell, source=cell.source, target=cell.target))
             except InvalidError as invalid:
-                if {fault.code for fault in invalid.faults} != {"twice"}:
+                if {fault.code for fault in invalid.faults} != {"relay.there_already"}:
                     raise InvalidError(
-                        faults=[Fault(f"/cells/{n}{f.pointer}", f.message, f.code) for f in invalid.faults]
+                        faults=[Fault(f"/cells/{n}{f.pointer}", f.said, f.kind) for f in invalid.faults]
                     ) from None
         if not made:
-            raise InvalidError.at("/cells", "All of these cells are filled already.", "twice")
+            raise InvalidError.at("/cells", say("relay.cells_filled"))
     return made
 
 
@@ -117,17 +117,17 @@ def delete_relay(context: BrandContext, relay_id: int) -> None:
 
 def _new_relay(context: BrandContext, source: SourceIO | None, target: int | None) -> Relay:
     if Relay.objects.filter(brand=context.brand).count() >= _MOST:
-        raise InvalidError.at("/target", f"A brand has {_MOST} relays at most.", "many")
+        raise InvalidError.at("/target", say("relay.many", most=_MOST))
     relay, faults = Relay(brand=context.brand), []
     found = Profile.objects.filter(brand=context.brand, pk=target or 0).first()
     if found is None:
-        faults.append(Fault("/target", "This profile isn't one of this brand's.", "foreign"))
+        faults.append(Fault("/target", say("profile.foreign")))
     else:
         relay.target = found
     if source is None or not _set_source(context, relay, source):
-        faults.append(Fault("/source/key", "There is no such source in this brand.", "foreign"))
+        faults.append(Fault("/source/key", say("relay.source")))
     elif relay.profile_id is not None and relay.profile_id == target:
-        faults.append(Fault("/target", "A relay leads to another profile than it comes from.", "itself"))
+        faults.append(Fault("/target", say("relay.itself")))
     if faults:
         raise InvalidError(faults=faults)
     return relay
@@ -161,29 +161,29 @@ def settings_faults(context: BrandContext, relay: Relay, data: RelaySettings) ->
     """What is wrong with settings for a relay, each at its field."""
     found, names = [], placeholders_for(SourceKind(relay.source[0]))
     for n, message in enumerate(data.messages):
-        if words := unstorable_reason(message.text):
+        if words := storage_refusal(message.text):
             found.append(Fault(f"/messages/{n}/text", words))
         elif not message.text.strip():
-            found.append(Fault(f"/messages/{n}/text", "Write the message, or take it out.", "empty"))
+            found.append(Fault(f"/messages/{n}/text", say("relay.empty_message")))
         elif odd := unknown_placeholders(message.text, names):
-            found.append(Fault(f"/messages/{n}/text", f"There is no placeholder {odd[0]} here.", "placeholder"))
+            found.append(Fault(f"/messages/{n}/text", say("placeholder.unknown", placeholder=odd[0])))
     if odd := unknown_placeholders(data.adaptation.link_to, names):
-        found.append(Fault("/adaptation/link_to", f"There is no placeholder {odd[0]} here.", "placeholder"))
+        found.append(Fault("/adaptation/link_to", say("placeholder.unknown", placeholder=odd[0])))
     known = {rule.name for rule in sheet_for(context.brand.pk, relay.target.network).fields}
     for name, text in data.adaptation.fields.items():
         if name not in known:
-            found.append(Fault(f"/adaptation/fields/{name}", "The network has no such field.", "foreign"))
+            found.append(Fault(f"/adaptation/fields/{name}", say("relay.field")))
         elif odd := unknown_placeholders(text, names):
-            found.append(Fault(f"/adaptation/fields/{name}", f"There is no placeholder {odd[0]} here.", "placeholder"))
+            found.append(Fault(f"/adaptation/fields/{name}", say("placeholder.unknown", placeholder=odd[0])))
     hours = data.conditions.hours
     if hours and hours[0] == hours[1]:
-        found.append(Fault("/conditions/hours", "These are no hours at all: both are the same.", "hours"))
+        found.append(Fault("/conditions/hours", say("relay.no_hours")))
     if (data.hours_from is None) != (data.hours_until is None) or (
         data.hours_from is not None and data.hours_from == data.hours_until
     ):
-        found.append(Fault("/hours_until", "Say from when and until when, or leave both out.", "hours"))
+        found.append(Fault("/hours_until", say("relay.half_hours")))
     if data.link_tags is not None and not LinkTags.objects.filter(brand=context.brand, pk=data.link_tags).exists():
-        found.append(Fault("/link_tags", "These link tags aren't this brand's.", "foreign"))
+        found.append(Fault("/link_tags", say("link_tags.foreign")))
     return found
 
 

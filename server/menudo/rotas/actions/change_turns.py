@@ -62,7 +62,7 @@ def insert_turns(change: PostChange, rota: Rota, fillings: Sequence[Filling]) ->
 def require_room(rota: Rota, more: int, pointer: str) -> None:
     """Raises InvalidError where so many turns more would be too many."""
     if rota.turns.count() + more > _MAX_TURNS:
-        raise InvalidError.at(pointer, f"A rota has {_MAX_TURNS} turns at most.", "many")
+        raise InvalidError.at(pointer, say("rota.many_turns", most=_MAX_TURNS))
 
 
 def add_wording(context: BrandContext, rota: Rota, turn: Turn, post: int | None) -> Wording:
@@ -70,7 +70,7 @@ def add_wording(context: BrandContext, rota: Rota, turn: Turn, post: int | None)
     context.require(Capability.PUBLISH)
     last = turn.wordings.last()
     if post is None and last is None:
-        raise InvalidError.at("/post", "There is nothing to copy. Choose a draft.", "none")
+        raise InvalidError.at("/post", say("rota.nothing_to_copy"))
     source = post if last is None or post is not None else last.post_id
     with change_rota(context, rota, [source or 0]) as change:
         if post is not None:
@@ -130,12 +130,10 @@ def set_profiles(change: PostChange, rota: Rota, posts: Iterable[Post]) -> None:
 def _posts_by_ids(change: PostChange, ids: list[int]) -> list[Post]:
     """The drafts and posts named, in their order, each once. Raises InvalidError."""
     faults = [
-        Fault(f"/posts/{n}", "It is no post of this brand's any more.", "foreign")
-        for n, post_id in enumerate(ids)
-        if post_id not in change.posts
+        Fault(f"/posts/{n}", say("rota.post_foreign")) for n, post_id in enumerate(ids) if post_id not in change.posts
     ]
     faults += [
-        Fault(f"/posts/{n}", "It is a turn of a rota already.", "twice")
+        Fault(f"/posts/{n}", say("rota.turn_already"))
         for n, post_id in enumerate(ids)
         if post_id in change.posts and change.posts[post_id].evergreen
     ]

@@ -23,7 +23,7 @@ def fix_slot(context: BrandContext, rota: Rota, profile: int, at: datetime, turn
         _lock_rota(rota)
         upcoming = _upcoming_at(rota, profile, at, "/at")
         if turn is not None and not rota.turns.filter(pk=turn).exists():
-            raise InvalidError.at("/turn", "It is no turn of this rota's.", "foreign")
+            raise InvalidError.at("/turn", say("rota.turn_foreign"))
         _fix_turn(rota, upcoming, turn)
         _record_and_publish(context, rota, "rota.slot_empty" if turn is None else "rota.slot_chosen")
 
@@ -59,12 +59,12 @@ def _upcoming_at(rota: Rota, profile: int, at: datetime, pointer: str) -> Upcomi
             for upcoming in one.upcoming:
                 if upcoming.slot.at == at:
                     return upcoming
-    raise InvalidError.at(pointer, "The rota has no slot there in the coming weeks.", "slot")
+    raise InvalidError.at(pointer, say("rota.no_slot"))
 
 
 def _fix_turn(rota: Rota, upcoming: Upcoming, turn: int | None) -> None:
     if upcoming.placement is not None and upcoming.placement.filled:
-        raise ConflictError("A post has been made of it already. Change that post.")
+        raise ConflictError(say("rota.made_already"))
     kept = {"turn_id": turn, "fixed": True, "round_number": None, "wording": None, "last_error": ""}
     Placement.objects.update_or_create(rota=rota, profile=upcoming.profile, slot_at=upcoming.slot.at, defaults=kept)
 

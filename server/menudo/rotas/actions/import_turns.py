@@ -6,6 +6,7 @@ from datetime import date
 from itertools import islice
 
 from menudo.base.problems import Fault, InvalidError
+from menudo.base.sentences import say
 from menudo.brandsheet.queries import brand_sheet
 from menudo.library.actions.add_asset import add_asset
 from menudo.library.drawing import can_draw, draw_quotation
@@ -33,7 +34,7 @@ def add_quotations(context: BrandContext, rota: Rota, ids: Sequence[str], pictur
     context.require(Capability.PUBLISH)
     known = quotations_by_id()
     faults = [
-        Fault(f"/quotations/{n}", "This quotation isn't in the collection.", "foreign")
+        Fault(f"/quotations/{n}", say("quotation.unknown"))
         for n, quotation_id in enumerate(ids)
         if quotation_id not in known
     ]
@@ -61,7 +62,7 @@ def _new_quotations(rota: Rota, ids: Sequence[str]) -> list[str]:
     there = set(rota.turns.values_list("quotation", flat=True))
     fresh = [quotation_id for quotation_id in dict.fromkeys(ids) if quotation_id not in there]
     if not fresh:
-        raise InvalidError.at("/quotations", "All of these are in the rota already.", "twice")
+        raise InvalidError.at("/quotations", say("quotation.all_there"))
     require_room(rota, len(fresh), "/quotations")
     return fresh
 
@@ -89,9 +90,7 @@ class _QuotationPictures:
     def picture(self, one: Quotation) -> Asset:
         words, who = f"“{one.text}”", f"{one.author}, {one.work}"
         if not can_draw(words + who):
-            raise InvalidError.at(
-                "/pictures", f"These letters can't be drawn: {one.text[:80]}. Take it as text.", "letters"
-            )
+            raise InvalidError.at("/pictures", say("quotation.letters", text=one.text[:80]))
         return add_asset(
             self._context,
             draw_quotation(words, who, self._colours, self._size),
@@ -115,16 +114,14 @@ def add_table(context: BrandContext, rota: Rota, raw: bytes) -> int:
     picture (a name in the library), link, times, until. How many. Raises InvalidError with every bad row."""
     context.require(Capability.PUBLISH)
     if len(raw) > 2_000_000:
-        raise InvalidError.at("/file", "A table is 2 MB at most. Split it.", "large")
+        raise InvalidError.at("/file", say("rota.table_large"))
     try:
         table = parse_table(raw)
     except InvalidTableError as bad:
         raise InvalidError.at("/file", str(bad), "unreadable") from bad
     names = [name.casefold().split(" ")[0] for name in table.header]
     if "text" not in names and "picture" not in names:
-        raise InvalidError.at(
-            "/file", "The first row must name its columns: text, picture, link, times, until.", "header"
-        )
+        raise InvalidError.at("/file", say("rota.table_header"))
     assets: dict[str, Asset] = {}
     for asset in Asset.objects.filter(brand=context.brand, deleted_at__isnull=True).order_by("-pk"):
         assets.setdefault(asset.name.casefold(), asset)
@@ -147,31 +144,29 @@ def _parse_row(
         if not cell:
             continue
         if words := unstorable_reason(cell):
-            faults.append(Fault(pointer, f"Line {line}: {words}", "text"))
+            faults.append(Fault(pointer, say("rota.line", line=line, reason=words)))
         elif name == "text":
             row.texts.append(cell[:20_000])
         elif name == "picture":
             row.picture = cell.casefold()
             if row.picture not in assets:
-                faults.append(Fault(pointer, f"Line {line}: there is no “{cell[:60]}” in the library.", "picture"))
+                faults.append(Fault(pointer, say("rota.line_picture", line=line, picture=cell[:60])))
         elif name == "link":
             row.link = cell[:2000]
             if not cell.startswith(("http://", "https://")):
-                faults.append(Fault(pointer, f"Line {line}: “{cell[:60]}” is no web address.", "link"))
+                faults.append(Fault(pointer, say("rota.line_link", line=line, link=cell[:60])))
         elif name == "times":
             row.times = int(cell) if cell.isascii() and cell.isdigit() and 0 < int(cell) <= _TIMES else None
             if row.times is None:
-                faults.append(Fault(pointer, f"Line {line}: “{cell[:20]}” is no number from 1 to {_TIMES}.", "times"))
+                faults.append(Fault(pointer, say("rota.line_times", line=line, times=cell[:20], most=_TIMES)))
         elif name == "until":
             row.until = _parse_day(cell)
             if row.until is None:
-                faults.append(
-                    Fault(pointer, f"Line {line}: “{cell[:20]}” is no day. Write it like 2027-03-31.", "until")
-                )
+                faults.append(Fault(pointer, say("rota.line_until", line=line, until=cell[:20])))
     if not row.texts and not row.picture:
-        faults.append(Fault(pointer, f"Line {line}: it has neither a text nor a picture.", "empty"))
+        faults.append(Fault(pointer, say("rota.line_empty", line=line)))
     if len(row.texts) > _WORDINGS:
-        faults.append(Fault(pointer, f"Line {line}: a turn has {_WORDINGS} wordings at most.", "many"))
+        faults.append(Fault(pointer, say("rota.line_wordings", line=line, most=_WORDINGS)))
     return row
 
 

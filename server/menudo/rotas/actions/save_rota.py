@@ -10,6 +10,7 @@ from menudo.base.problems import Fault, InvalidError
 from menudo.base.revisions import require_unchanged
 from menudo.base.rows import first_or_404
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.labels.models import Ink, Label
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
@@ -19,7 +20,6 @@ from menudo.rotas.actions.change_turns import end_evergreen, set_profiles
 from menudo.rotas.actions.fill_rota import fill_rota
 from menudo.rotas.models import Rota, Turn, Wording
 from menudo.rotas.schemas import RotaIn, SeasonIO
-from menudo_core.text.storable import unstorable_reason
 
 _SETTINGS = (
     "active",
@@ -41,22 +41,18 @@ def save_rota(context: BrandContext, rota_id: int | None, data: RotaIn, revision
     if rota_id is not None:
         rota_of(context, rota_id)
     faults, name = [], " ".join(data.name.split())
-    if words := unstorable_reason(name) or ("" if name else "Give the rota a name."):
+    if words := storage_refusal(name) or (None if name else say("rota.nameless")):
         faults.append(Fault("/name", words))
     if data.ink not in Ink.values:
-        faults.append(Fault("/ink", f"There is no ink “{data.ink[:20]}”.", "choice"))
+        faults.append(Fault("/ink", say("ink.unknown", ink=data.ink[:20])))
     known = list(Profile.objects.filter(brand=context.brand, pk__in=data.profiles))
     ids = {p.pk for p in known}
-    faults += [
-        Fault(f"/profiles/{n}", "This profile isn't one of this brand's.", "foreign")
-        for n, one in enumerate(data.profiles)
-        if one not in ids
-    ]
+    faults += [Fault(f"/profiles/{n}", say("profile.foreign")) for n, one in enumerate(data.profiles) if one not in ids]
     if not data.profiles:
-        faults.append(Fault("/profiles", "Choose at least one profile.", "none"))
+        faults.append(Fault("/profiles", say("profile.none")))
     faults += season_faults(data.seasons)
     if rota_id is not None and data.gap_days < 1 and Turn.objects.filter(rota=rota_id).exclude(quotation="").exists():
-        faults.append(Fault("/gap_days", "With quotations in it, it goes out once a day at most.", "quotations"))
+        faults.append(Fault("/gap_days", say("rota.daily_at_most")))
     if faults:
         raise InvalidError(faults=faults)
     try:
@@ -78,9 +74,7 @@ def save_rota(context: BrandContext, rota_id: int | None, data: RotaIn, revision
             publish_change(context.brand.pk, "rota", rota.pk)
             fill_rota(rota.pk)
     except IntegrityError:
-        raise InvalidError.at(
-            "/name", "There is a rota, or another rota's label, of that name already.", "twice"
-        ) from None
+        raise InvalidError.at("/name", say("rota.name_taken")) from None
     return rota
 
 
@@ -104,7 +98,7 @@ def season_faults(seasons: Sequence[SeasonIO], pointer: str = "/seasons") -> lis
             try:
                 date(2024, month, day)
             except ValueError:
-                found.append(Fault(f"{pointer}/{n}/{end}", f"There is no day {day} in month {month}.", "day"))
+                found.append(Fault(f"{pointer}/{n}/{end}", say("season.no_day", day=day, month=month)))
     return found
 
 

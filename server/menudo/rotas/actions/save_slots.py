@@ -6,6 +6,7 @@ from datetime import time
 from django.db import transaction
 
 from menudo.base.problems import InvalidError
+from menudo.base.sentences import say
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.profiles.actions.set_timetable import set_timetable
@@ -19,9 +20,7 @@ def save_slots(context: BrandContext, rota: Rota, weekdays: Collection[int], at:
     such slots are taken out. A slot that there is already becomes the rota's. How many profiles. Raises InvalidError."""
     context.require(Capability.MANAGE_PROFILES)
     if rota.label_id is None:
-        raise InvalidError.at(
-            "/name", "The rota's label was deleted. Keep the rota once more, and it has one again.", "label"
-        )
+        raise InvalidError.at("/name", say("rota.labelless"))
     mine, at = f"label:{rota.label_id}", at.replace(second=0, microsecond=0, tzinfo=None)
     wanted = {(day, at) for day in weekdays}
     with transaction.atomic():

@@ -4,8 +4,9 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from menudo.base.problems import ConflictError, ForbiddenError, InvalidError, NotFoundError, StaleRevisionError
-from menudo.base.sentences import say
-from menudo.posts.actions.watch import notify_watchers, title_for, title_of
+from menudo.base.sentences import Sentence, say
+from menudo.base.storable import storage_refusal
+from menudo.posts.actions.watch import notify_watchers, title_of
 from menudo.posts.change.decision import Decision
 from menudo.posts.change.kernel import PostChange, change_posts
 from menudo.posts.models import Post
@@ -17,7 +18,6 @@ from menudo.talk.actions.change_remark import RemarkTarget, save_remark
 from menudo_core.networks.content import Overrides, PostContent
 from menudo_core.signoff.agreement import SignoffState, Verdict
 from menudo_core.signoff.states import DeliveryState, PostState
-from menudo_core.text.storable import unstorable_reason
 
 _FINAL_STATES = {DeliveryState.PUBLISHED, DeliveryState.DOWN, DeliveryState.OFF, DeliveryState.SENDING}
 
@@ -80,12 +80,12 @@ def send_back(
 ) -> Post:
     """Ask for a change, and say which: on the post, a version or a field. Raises InvalidError without words, StaleRevisionError, ConflictError."""
     words = words.strip()
-    if not words or unstorable_reason(words):
-        raise InvalidError.at("/words", unstorable_reason(words) or "Say what should be changed.", "missing")
+    if not words or storage_refusal(words):
+        raise InvalidError.at("/words", storage_refusal(words) or say("signoff.change_wordless"))
     with change_posts(signer, posts=[post], by=signer.user) as change:
         row = change.post(post, revision, shows=not signer.by_link)
         if row.requested_at is None:
-            raise ConflictError("It isn't up for sign-off.")
+            raise ConflictError(say("signoff.not_up"))
         mine = [
             s
             for s in _signoffs_for(signer, change, row, only, asked=False)
@@ -143,12 +143,12 @@ def _requested_change(signer: Signer, one: DeliverySignoff) -> bool:
     return bool(own_answers) and own_answers[-1].verdict == Verdict.CHANGE
 
 
-def _nothing_asked_message(post: Post) -> str:
+def _nothing_asked_message(post: Post) -> Sentence:
     if post.state == PostState.SIGNED:
-        return "It is signed off already."
+        return say("signoff.signed_already")
     if post.requested_at is None:
-        return "It isn't up for sign-off."
-    return "It waits on others just now, not on you."
+        return say("signoff.not_up")
+    return say("signoff.waits_on_others")
 
 
 def _build_answers(
@@ -172,14 +172,14 @@ def _build_answers(
 
 def _change_texts(signer: Signer, change: PostChange, post: Post, changes: Sequence[TextChange]) -> None:
     if not signer.may_edit:
-        raise ForbiddenError("You may agree or ask for a change here, not change the wording yourself.")
+        raise ForbiddenError(say("signoff.not_wording"))
     before = change.content(post)
     there = {(d.profile.network, d.profile_id) for d in change.deliveries_of(post)}
     seen = {pair for pair in there if signer.profiles is None or pair[1] in signer.profiles}
     versions = dict(before.versions)
     for number, one in enumerate(changes):
-        if words := unstorable_reason(one.text):
-            raise InvalidError.at(f"/changes/{number}/text", words)
+        if bad := storage_refusal(one.text):
+            raise InvalidError.at(f"/changes/{number}/text", bad)
         if not any(network == one.network and one.profile in (None, profile) for network, profile in seen):
             raise NotFoundError()
         key = (one.network, one.profile)
@@ -188,7 +188,6 @@ def _change_texts(signer: Signer, change: PostChange, post: Post, changes: Seque
     after: PostContent = replace(before, versions=versions)
     change.apply(Decision(contents={post.pk: after}))
     states = {"before": store_post_content(before), "after": store_post_content(after)}
-    words = f"changed {title_for(post)}"
     change.record(
         "write",
         "post",

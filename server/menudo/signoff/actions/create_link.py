@@ -9,6 +9,7 @@ from django.db import transaction
 from menudo.base import clock
 from menudo.base.problems import Fault, InvalidError, NotFoundError
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.base.tokens import hash_token, new_token
 from menudo.history.actions.record_event import record_event
 from menudo.people.capabilities import Capability
@@ -16,7 +17,6 @@ from menudo.people.context import BrandContext
 from menudo.people.models import Membership
 from menudo.profiles.models import Profile
 from menudo.signoff.models import SignLink
-from menudo_core.text.storable import unstorable_reason
 
 
 def create_link(
@@ -25,15 +25,15 @@ def create_link(
     """The link, and its token: shown once, kept as a hash. `user`: a person of the brand for whom it answers. Raises InvalidError."""
     context.require(Capability.MANAGE_PEOPLE)
     display_name, faults = display_name.strip(), []
-    if not display_name or unstorable_reason(display_name):
-        faults.append(Fault("/display_name", unstorable_reason(display_name) or "Say whom the link is for.", "missing"))
+    if not display_name or storage_refusal(display_name):
+        faults.append(Fault("/display_name", storage_refusal(display_name) or say("link.nameless")))
     if user is not None and not Membership.objects.filter(
         brand=context.brand, user=user, capabilities__contains=[Capability.SIGN_OFF]
     ):
-        faults.append(Fault("/user", "That person may not sign off in this brand.", "foreign"))
+        faults.append(Fault("/user", say("signoff.person")))
     known = set(Profile.objects.filter(brand=context.brand, pk__in=profiles).values_list("pk", flat=True))
     faults += [
-        Fault(f"/profiles/{n}", "This profile isn't one of this brand's.", "foreign")
+        Fault(f"/profiles/{n}", say("profile.foreign"))
         for n, profile_id in enumerate(profiles)
         if profile_id not in known
     ]
@@ -93,7 +93,7 @@ def open_link(token: str) -> SignLink:
         .first()
     )
     if link is None or link.expires_at < clock.now() or not _is_still_valid(link):
-        raise NotFoundError("This link has ended or was taken back. Ask for a new one.")
+        raise NotFoundError(say("link.ended"))
     return link
 
 

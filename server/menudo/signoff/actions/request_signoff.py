@@ -26,7 +26,7 @@ def request_signoff(context: BrandContext, wanted: Sequence[tuple[int, int]]) ->
     context.require(Capability.WRITE)
     with change_posts(context, posts=[post_id for post_id, _ in wanted]) as change:
         if not context.brand.needs_signoff:
-            raise ConflictError(f"{context.brand.name} needs no sign-off: what is planned goes out.")
+            raise ConflictError(say("signoff.none_needed_planned", brand=context.brand.name))
         statuses: dict[int, PostStatus] = {}
         left: list[tuple[int, str]] = []
         for post_id, revision in wanted:
@@ -51,9 +51,9 @@ def withdraw_request(context: BrandContext, post: Post, revision: int) -> Post:
         if not may_request(context, row):
             raise ForbiddenError(_NOT_YOURS)
         if not post_accepts(PostState(row.state), PostEvent.WITHDRAW):
-            raise ConflictError("It isn't up for sign-off.")
+            raise ConflictError(say("signoff.not_up"))
         if not context.brand.needs_signoff:
-            raise ConflictError(f"{context.brand.name} needs no sign-off.")
+            raise ConflictError(say("signoff.none_needed", brand=context.brand.name))
         change.apply(Decision(statuses={row.pk: replace(change.status(row), requested_at=None)}))
         change.record("withdraw", "post", row.pk, say("signoff.withdrawn", post=title_of(row)))
     return row

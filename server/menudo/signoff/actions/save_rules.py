@@ -7,6 +7,7 @@ from django.db import transaction
 from menudo.base.live import publish_change
 from menudo.base.problems import Fault, InvalidError
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.history.actions.record_event import record_event
 from menudo.labels.models import Label
 from menudo.people.capabilities import Capability
@@ -23,7 +24,6 @@ from menudo.signoff.signers import Signers
 from menudo_core.signoff.fingerprint import post_kinds
 from menudo_core.signoff.holds import Hold
 from menudo_core.signoff.states import DeliveryState
-from menudo_core.text.storable import unstorable_reason
 
 _OPEN = [s for s in DeliveryState if s not in (DeliveryState.PUBLISHED, DeliveryState.DOWN, DeliveryState.OFF)]
 
@@ -97,26 +97,26 @@ def _rule_faults(context: BrandContext, data: RulesIn) -> list[Fault]:
     people = set(Membership.objects.filter(brand=context.brand).values_list("user_id", flat=True))
     faults = []
     for n, rule in enumerate(data.rules):
-        if not rule.name.strip() or unstorable_reason(rule.name):
-            faults.append(Fault(f"/rules/{n}/name", unstorable_reason(rule.name) or "Give the rule a name.", "missing"))
-        for part, named, known, words in (
-            ("signers", rule.signers, signers, "may not sign off here any more."),
-            ("profiles", rule.profiles, profiles, "isn't one of this brand's profiles."),
-            ("labels", rule.labels, labels, "isn't one of this brand's labels."),
-            ("kinds", rule.kinds, known_kinds, "is no kind of post."),
-            ("authors", rule.authors, people, "isn't one of this brand's people."),
+        if not rule.name.strip() or storage_refusal(rule.name):
+            faults.append(Fault(f"/rules/{n}/name", storage_refusal(rule.name) or say("signoff.rule_nameless")))
+        for part, named, known, code in (
+            ("signers", rule.signers, signers, "rule.signer_unknown"),
+            ("profiles", rule.profiles, profiles, "rule.profile_unknown"),
+            ("labels", rule.labels, labels, "rule.label_unknown"),
+            ("kinds", rule.kinds, known_kinds, "rule.kind_unknown"),
+            ("authors", rule.authors, people, "rule.author_unknown"),
         ):
-            faults += _unknown_faults(f"/rules/{n}/{part}", named, known, words)
+            faults += _unknown_faults(f"/rules/{n}/{part}", named, known, code)
         if len(set(rule.signers)) < len(rule.signers):
-            faults.append(Fault(f"/rules/{n}/signers", "Name each of them once.", "twice"))
+            faults.append(Fault(f"/rules/{n}/signers", say("signoff.rule_twice")))
         if not rule.signers and rule.mode != "any":
-            faults.append(Fault(f"/rules/{n}/signers", "Name who must agree.", "missing"))
+            faults.append(Fault(f"/rules/{n}/signers", say("signoff.rule_nobody")))
     return faults
 
 
-def _unknown_faults(pointer: str, named: Sequence[object], known: object, words: str) -> list[Fault]:
+def _unknown_faults(pointer: str, named: Sequence[object], known: object, code: str) -> list[Fault]:
     return [
-        Fault(f"{pointer}/{i}", f"“{one}” {words}", "foreign")
+        Fault(f"{pointer}/{i}", say(code, what=str(one)))
         for i, one in enumerate(named)
         if one not in known  # type: ignore[operator]
     ]

@@ -25,7 +25,7 @@ def keep_starter(context: BrandContext, starter_id: int) -> Post:
         if one.state == Starter.State.KEPT and one.post is not None:
             return one.post
         if one.state != Starter.State.PROPOSED:
-            raise ConflictError("It was thrown away already.")
+            raise ConflictError(say("starter.thrown_away"))
         content = PostContent(master=load_content(one.master))
         post = create_draft(context, content, (), say("draft.from_starter"))
         one.state, one.post, one.decided_by = Starter.State.KEPT, post, context.user
@@ -40,7 +40,7 @@ def discard_starter(context: BrandContext, starter_id: int, reason: Reason) -> N
     with transaction.atomic():
         one = starter_of(context, starter_id)
         if one.state != Starter.State.PROPOSED:
-            raise ConflictError("It was kept or thrown away already.")
+            raise ConflictError(say("starter.answered"))
         one.state, one.reason, one.decided_by = Starter.State.THROWN, reason, context.user
         one.save()
         supply_brand(context.brand)

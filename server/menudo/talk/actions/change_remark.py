@@ -10,6 +10,7 @@ from menudo.base.live import publish_change
 from menudo.base.problems import ConflictError, ForbiddenError, InvalidError
 from menudo.base.rows import first_or_404
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.history.actions.record_event import record_event
 from menudo.notices.actions.notify import notify
 from menudo.people.context import BrandContext
@@ -17,7 +18,6 @@ from menudo.people.models import Brand, Membership, User
 from menudo.posts.actions.watch import bench_path, notify_watchers, title_of
 from menudo.posts.models import Post
 from menudo.talk.models import Remark
-from menudo_core.text.storable import unstorable_reason
 
 FIELDS = frozenset({"", "text", "media", "link", "first_comment", "fields", "time"})
 MAX_LENGTH = 4000
@@ -49,10 +49,10 @@ def save_remark(
     """Keep a remark and tell of it, once each; part of the caller's transaction. `user` None: a client by link. `shared`:
     clients by link see it; they always see what one of them said."""
     if on.field not in FIELDS:
-        raise InvalidError.at("/field", "There is no such field.")
+        raise InvalidError.at("/field", say("remark.field"))
     networks = set(post.deliveries.values_list("profile__network", flat=True))
     if on.network and on.network not in networks:
-        raise InvalidError.at("/network", "The post doesn't go to this network.", "foreign")
+        raise InvalidError.at("/network", say("remark.network"))
     named = mentioned_people(brand, words)
     remark = Remark.objects.create(
         post=post,
@@ -122,7 +122,7 @@ def resolve_remark(context: BrandContext, post: Post, remark_id: int, settled: b
     with transaction.atomic():
         remark = _remark_of(post, remark_id)
         if (remark.resolved_at is not None) == settled:
-            raise ConflictError("Somebody did that already.")
+            raise ConflictError(say("remark.done_already"))
         remark.resolved_at = clock.now() if settled else None
         remark.resolved_by = context.user.name if settled else ""
         remark.save(update_fields=["resolved_at", "resolved_by"])
@@ -142,11 +142,11 @@ def validate_text(words: str) -> str:
     """Words fit to keep. Raises InvalidError."""
     words = words.strip()
     if not words:
-        raise InvalidError.at("/text", "Write something first.", "missing")
-    if bad := unstorable_reason(words):
+        raise InvalidError.at("/text", say("remark.empty"))
+    if bad := storage_refusal(words):
         raise InvalidError.at("/text", bad)
     if len(words) > MAX_LENGTH:
-        raise InvalidError.at("/text", f"That is {len(words)} characters; a remark has at most {MAX_LENGTH}.", "long")
+        raise InvalidError.at("/text", say("remark.long", count=len(words), most=MAX_LENGTH))
     return words
 
 
@@ -176,5 +176,5 @@ def _remark_of(post: Post, remark_id: int) -> Remark:
 def _own_remark(context: BrandContext, post: Post, remark_id: int) -> Remark:
     remark = _remark_of(post, remark_id)
     if remark.user_id != context.user.pk:
-        raise ForbiddenError("This is someone else's remark. You may settle it, not change it.")
+        raise ForbiddenError(say("remark.foreign"))
     return remark

@@ -8,6 +8,7 @@ from menudo.base import clock
 from menudo.base.live import publish_change
 from menudo.base.problems import ForbiddenError, InvalidError, NotFoundError
 from menudo.base.sentences import say
+from menudo.base.storable import storage_refusal
 from menudo.history.actions.record_event import record_event
 from menudo.notices.actions.notify import notify
 from menudo.people.capabilities import Capability
@@ -17,7 +18,6 @@ from menudo.posts.actions.enqueue_delivery import parse_wall_time, resolve_due
 from menudo.posts.actions.watch import bench_path, title_of
 from menudo.posts.models import Post
 from menudo.talk.models import Task
-from menudo_core.text.storable import unstorable_reason
 
 
 def assign_task(context: BrandContext, post: Post, user: int, words: str, wall_time: str) -> Task:
@@ -26,9 +26,9 @@ def assign_task(context: BrandContext, post: Post, user: int, words: str, wall_t
     context.require(Capability.WRITE)
     member = Membership.objects.filter(brand=context.brand, user=user).select_related("user").first()
     if member is None:
-        raise InvalidError.at("/user", "Choose one of this brand's people.", "foreign")
+        raise InvalidError.at("/user", say("person.choose"))
     words = words.strip()
-    if bad := unstorable_reason(words):
+    if bad := storage_refusal(words):
         raise InvalidError.at("/summary", bad)
     due = (
         resolve_due(parse_wall_time(wall_time, "/due_wall_time"), context.zone, clock.now(), "/due_wall_time").instant
@@ -80,7 +80,7 @@ def complete_task(context: BrandContext, post: Post, task_id: int) -> Task:
             context.user.pk not in (task.user_id, task.assigned_by_id)
             and Capability.EDIT_OTHERS not in context.capabilities
         ):
-            raise ForbiddenError("It was asked of somebody else.")
+            raise ForbiddenError(say("task.foreign"))
         task.done_at = clock.now()
         task.save(update_fields=["done_at"])
         if task.assigned_by_id not in (None, context.user.pk):
