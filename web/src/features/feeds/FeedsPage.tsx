@@ -28,7 +28,14 @@ export function FeedsPage() {
   async function bring(file: File | undefined) {
     if (!file) return;
     const done = await act(() => importOpml(brand.slug, { file }));
-    if (done) setLeft([`${done.came.feeds} feeds are followed from it, and read soon.`, ...done.came.left]);
+    if (!done) return;
+    const { feeds, left } = done.came;
+    setLeft([
+      feeds === 1
+        ? "1 feed is followed from it, and read soon."
+        : `${feeds} feeds are followed from it, and read soon.`,
+      ...left,
+    ]);
   }
   const follow = may("write") && (
     <Button kind="main" onClick={() => setAdding(true)}>

@@ -28,7 +28,8 @@ export function BatchButton({ assets, close }: { assets: Asset[]; close: () => v
       const body = { ids: assets.map((a) => a.id), profiles: chosen };
       const made = await createDrafts(brand.slug, body);
       await changed("post", "asset");
-      toast(`${made.posts.length} drafts wait in the tray.`);
+      const count = made.posts.length;
+      toast(count === 1 ? "1 draft waits in the tray." : `${count} drafts wait in the tray.`);
       void navigate({
         to: "/$brand/calendar",
         params: { brand: brand.slug },
