@@ -1,5 +1,7 @@
 """The built-in writer: proposals that keep to limits, and lose no link."""
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -12,8 +14,9 @@ from menudo_core.text.links import links, weighted_length
 from menudo_core.wording.builtin import BuiltInWriter
 from menudo_core.wording.compare import Change, compare_words
 from menudo_core.wording.sentences import split_sentences
-from menudo_core.wording.shorten import shorten
+from menudo_core.wording.shorten import links_beyond, shorten
 from menudo_core.wording.suggest import TagKnowledge, suggest_hashtags
+from menudo_core.wording.tables import CLOSINGS, SALES
 from menudo_core.wording.writer import CannotWriteError, TaskKind, Voice, WritingTask
 
 TEXT = (
@@ -180,3 +183,91 @@ def test_a_link_that_cannot_fit_is_said_not_lost():
         BuiltInWriter().propose(
             WritingTask(TaskKind.SHORTEN, f"All about moss, and where it grows best: {long}", 60), 1
         )
+
+
+@pytest.mark.parametrize(
+    ("text", "limit", "short"),
+    [
+        ("One. Two and three. Four five six.", 20, "One. Two and three."),
+        ("One. Two and three. Four five six.", 18, "One."),
+        ("One two three four five six", 14, "One two three…"),
+        ("One two three four five six", 13, "One two…"),
+        ("See https://a.example/x and https://b.example/y now", 30, "See and… https://a.example/x"),
+        ("Moss grows on the wall all year. #moss #fern #wall", 30, "Moss grows… #moss #fern #wall"),
+        ("One. https://a.example/abc Two.", 22, "https://a.example/abc"),
+        ("abcdefghij klm", 8, "abcdefg…"),
+        ("ab", 1, ""),
+    ],
+)
+def test_shortening_in_examples(text, limit, short):
+    assert shorten(text, limit, size) == short
+    assert links_beyond(text, limit, size) == [one for one in links(text) if one not in short]
+
+
+PLAIN_VOICE = Voice("Fernhollow", "A botanic garden. It has four glasshouses.", ("moss",), emoji=0, salesy=0)
+SPANISH = Voice("F", "Un jardín. Otro.", ("musgo",), language="es", emoji=0)
+LINK = "https://a.example/x"
+
+
+@pytest.mark.parametrize(
+    ("task", "proposals"),
+    [
+        # What speaks of the brand's topics stays longest; then less and less of it.
+        (
+            WritingTask(TaskKind.SHORTEN, "Uno dos tres cuatro. Musgo en el muro. Cinco seis siete.", voice=SPANISH),
+            ["Uno dos tres cuatro.", "Musgo en el muro.", "Uno dos tres…"],
+        ),
+        (
+            WritingTask(
+                TaskKind.SHORTEN, "One two three four. Moss on the wall. Five six seven.", 40, voice=PLAIN_VOICE
+            ),
+            ["One two three four. Moss on the wall.", "One two three four."],
+        ),
+        (
+            WritingTask(TaskKind.LENGTHEN, "Musgo en el muro. #musgo", voice=SPANISH),
+            ["Musgo en el muro. Un jardín. #musgo"],
+        ),
+        (
+            WritingTask(TaskKind.VARY, "Uno dos. Tres cuatro. Cinco seis. #uno", voice=SPANISH),
+            ["Tres cuatro. Cinco seis. Uno dos. #uno", "Cinco seis. Uno dos. Tres cuatro. #uno"],
+        ),
+        (
+            WritingTask(
+                TaskKind.FROM_LINK, "", link=LINK, card=Card("Moss week.", "Forty kinds. On one wall."), voice=SPANISH
+            ),
+            [f"Moss week. Forty kinds. {LINK}", f"Forty kinds. {LINK}", f"Moss week: Forty kinds. On one wall. {LINK}"],
+        ),
+        (
+            WritingTask(TaskKind.FROM_LINK, "", card=Card("", "Forty kinds"), voice=SPANISH),
+            ["Forty kinds.", "Forty kinds"],
+        ),
+        (
+            WritingTask(TaskKind.FROM_LINK, "", card=Card("", "Moss"), voice=replace(SPANISH, language="en")),
+            ["Moss.", "Moss"],
+        ),
+        (
+            WritingTask(TaskKind.FORMAL, "It's wet!!! Some moss 🌿 http://its.example/it's", voice=PLAIN_VOICE),
+            ["It is wet. Some moss http://its.example/it's", "It's wet. Some moss http://its.example/it's"],
+        ),
+        (
+            WritingTask(TaskKind.PLAIN, "We commence; then we utilise moss. Really, it's wet.", voice=PLAIN_VOICE),
+            [
+                "We start. Then we use moss. Really, it's wet.",
+                "We start; then we use moss. It's wet.",
+                "We start; then we use moss. Really, it's wet.",
+            ],
+        ),
+    ],
+)
+def test_what_the_built_in_writer_proposes(task, proposals):
+    assert [*BuiltInWriter().propose(task, 1)] == proposals
+
+
+@pytest.mark.parametrize(("salesy", "sells"), [(1, ""), (2, SALES[1]), (3, SALES[2]), (4, SALES[3])])
+def test_what_is_added_sells_as_much_as_the_brand_does(salesy, sells):
+    voice = Voice("F", salesy=salesy, emoji=0)
+    said = " ".join(BuiltInWriter().propose(WritingTask(TaskKind.LENGTHEN, "Moss on the wall.", voice=voice), 1))
+    assert [line for line in SALES if line in said] == ([sells] if sells else [])
+    linked = WritingTask(TaskKind.FROM_LINK, "", card=Card("Moss", "Forty kinds"), voice=voice)
+    last = BuiltInWriter().propose(linked, 1)[-1]
+    assert last == f"Moss. {SALES[min(salesy, 3)]}" if sells else last.removeprefix("Moss. ") in CLOSINGS

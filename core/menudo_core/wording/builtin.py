@@ -136,10 +136,10 @@ def _write_from_link(wish: WritingTask, choices: Choices, english: bool) -> Iter
     yield _join_tail(_add_emoji(both, wish.voice), tail)
     if gist:
         yield _join_tail(gist, tail)
-    if english:
+    if english and title:
         closing = tables.SALES[min(wish.voice.salesy, 3)] if wish.voice.salesy >= 2 else choices.pick(tables.CLOSINGS)
         yield _join_tail(f"{title}. {closing}", tail)
-    yield _join_tail(f"{title}: {card.description}" if card.description else title, tail)
+    yield _join_tail(": ".join(part for part in (title, card.description) if part), tail)
 
 
 _MAKERS = {
