@@ -36,7 +36,7 @@ def run(arguments: list[str]) -> int:
         env["MENUDO_TEST_TEMPLATE"] = Stack(cluster, "menudo", setup.VAR / "test").template()
         # The web's own logic knows nothing of pytest's arguments: with a choice of tests it isn't meant.
         web = 0 if room or arguments or chosen else _run_web([])
-        return max(web, _run_in_turn(paths, arguments, env))
+        return web or _run_in_turn(paths, arguments, env)
     finally:
         cluster.stop()
 
@@ -47,19 +47,17 @@ def _run_web(arguments: list[str]) -> int:
 
 
 def _run_in_turn(paths: list[str], arguments: list[str], env: dict[str, str]) -> int:
-    """The killed workers need the machine to themselves; all else goes two at a time, the browser's stories last, file by file.
-
-    Each of the two has a database of its own, and the browser's a whole stack.
+    """All in random order (pytest-randomly says its seed), several at a time, each process with a database of its own; a story's with
+    a whole stack, three at a time, because stories wait more than they compute. The killed workers need the machine to themselves.
     """
-    two = ["-n", "2", f"--ignore={FAULTS}"]
+    evenly = ["--dist", "worksteal", f"--ignore={FAULTS}"]
     stories = [path for path in paths if "browser" in path]
     others = [path for path in paths if path not in stories]
-    evenly, by_file = [*two, "--dist", "worksteal"], [*two, "--dist", "loadfile"]
     faults = [path for path in others if FAULTS.startswith(path)]
     turns = [
-        ([path for path in others if path != FAULTS], evenly),
-        ([FAULTS] if faults else [], []),
-        (stories, by_file),
+        ([path for path in others if path != FAULTS], ["-n", "2", *evenly]),
+        ([FAULTS] if faults else [], ["-n", "2"]),
+        (stories, ["-n", "3", *evenly]),
     ]
     codes = [
         subprocess.run([str(setup.PYTHON), "-m", "pytest", *some, *how, *arguments], cwd=setup.ROOT, env=env).returncode
@@ -68,4 +66,5 @@ def _run_in_turn(paths: list[str], arguments: list[str], env: dict[str, str]) ->
     ]
     # With a choice of tests (-k) some of them may find none, which is no failure while another finds some (5).
     found = [code for code in codes if code != 5]
-    return max(found) if found else 5
+    # What a signal ended is negative.
+    return next((code for code in found if code), 0) if found else 5

@@ -6,13 +6,17 @@ import uuid
 from collections.abc import Callable, Generator, Iterator
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import Any
 
 import pytest
+from demo.pictures import draw_fern, encode_picture
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 from tools.database import Cluster
 from tools.demo import load
 from tools.setup import ROOT
 from tools.stack import Stack
+
+from tests.films import film
 
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text("utf-8")
 # Long, for a machine that is starved by its neighbours: what holds is seen at once all the same.
@@ -87,12 +91,19 @@ def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestR
     return report
 
 
+_sessions: dict[str, list[Any]] = {}
+
+
 def sign_in(page: Page, who: str = "ines") -> Page:
-    page.goto("/")
-    page.get_by_label("E-mail address").fill(f"{who}@example.org")
-    page.get_by_label("Password").fill("valley-desk-demo")
-    page.get_by_role("button", name="Sign in").click()
-    expect(page.get_by_role("grid").or_(page.get_by_text("No profiles yet"))).to_be_visible()
+    """By the form the first time that anybody signs in as `who`, with that session's cookies afterwards; where the page is, is open."""
+    if who not in _sessions:
+        page.goto("/")
+        page.get_by_label("E-mail address").fill(f"{who}@example.org")
+        page.get_by_label("Password").fill("valley-desk-demo")
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_label("Password")).to_have_count(0)
+        _sessions[who] = page.context.cookies()
+    page.context.add_cookies(_sessions[who])
     return page
 
 
@@ -112,6 +123,22 @@ def someone(browser: Browser, browser_context_args: dict) -> Iterator[Callable[.
         context.close()
 
 
+@pytest.fixture(scope="session")
+def files(tmp_path_factory: pytest.TempPathFactory) -> dict[str, Path]:
+    """Real pictures and a film, by their names."""
+    folder = tmp_path_factory.mktemp("files")
+    made = {
+        "lichen.jpg": encode_picture(draw_fern((1200, 900), 61)),
+        "bark.jpg": encode_picture(draw_fern((1500, 620), 62)),
+        "gate.png": encode_picture(draw_fern((900, 900), 63), "PNG"),
+        "round.mp4": film((360, 640), 3),
+        "frost.jpg": encode_picture(draw_fern((900, 1200), 64)),
+    }
+    for name, data in made.items():
+        (folder / name).write_bytes(data)
+    return {name: folder / name for name in made}
+
+
 _ALL = "['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']"
 _COLOURS = "{type: 'rule', values: ['color-contrast', 'link-in-text-block']}"
 
@@ -124,16 +151,18 @@ SMALL_STILL = """async (target) => {
 }"""
 
 
-def violations(page: Page, both: bool = False) -> list[str]:
-    """What axe-core finds wrong with the page, as WCAG 2.2 AA has it; `both`: by night too, where only the rules of colour
-    can find anything else."""
+def violations(page: Page, both: bool = False, within: str = "html") -> list[str]:
+    """What axe-core finds wrong with the page, or with what is `within` a selector, as WCAG 2.2 AA has it; `both`: by night too,
+    where only the rules of colour can find anything else."""
     # By evaluate, not by a script element: the page's own policy forbids inline scripts.
     page.evaluate(AXE)
-    found = page.evaluate(f"axe.run(document, {{runOnly: {_ALL}, resultTypes: ['violations']}})")["violations"]
+    found = page.evaluate(f"axe.run({within!r}, {{runOnly: {_ALL}, resultTypes: ['violations']}})")["violations"]
     if both:
         page.emulate_media(color_scheme="dark")
         expect(page.locator("html")).to_have_class(re.compile("dark"))
-        found += page.evaluate(f"axe.run(document, {{runOnly: {_COLOURS}, resultTypes: ['violations']}})")["violations"]
+        found += page.evaluate(f"axe.run({within!r}, {{runOnly: {_COLOURS}, resultTypes: ['violations']}})")[
+            "violations"
+        ]
         page.emulate_media(color_scheme="light")
         expect(page.locator("html")).to_have_class(re.compile("light"))
     for rule in found:

@@ -8,11 +8,12 @@ from playwright.sync_api import Locator, Page, expect
 from tools.stack import Stack
 
 from tests.browser.conftest import sign_in, violations
+from tests.browser.desk import expect_no_sideways_scroll
 
 
 def standin(page: Page) -> str:
     """The stand-in's address, as a profile's page has it."""
-    profiles = page.evaluate("fetch('/api/brands/garden/profiles').then(r => r.json())")
+    profiles = page.request.get("/api/brands/garden/profiles").json()
     return next(p["url"] for p in profiles if p["network"] == "brisk").split("/brisk/")[0]
 
 
@@ -177,7 +178,7 @@ def test_a_lowered_price_asks_and_goes_out_with_its_banner(page: Page, stack: St
     expect(asked).to_contain_text("Rye, two kilos is now € 6.20 (it was € 7.50).")
     expect(asked.locator("img")).to_be_visible()
     page.set_viewport_size({"width": 390, "height": 844})
-    assert page.evaluate("document.documentElement.scrollWidth") <= 390
+    expect_no_sideways_scroll(page)
     page.set_viewport_size({"width": 1280, "height": 800})
     asked.get_by_role("button", name="Let it go out").click()
     page.get_by_role("link", name="Log", exact=True).click()

@@ -1,23 +1,31 @@
 """Sign-off in a browser: author, approver, client on a phone, published; many at once; and what one is told."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
 import psycopg
-from playwright.sync_api import Page, expect
+import pytest
+from playwright.sync_api import Browser, Page, expect
 from tools.stack import Stack
 
 from tests.browser.conftest import sign_in, violations
-from tests.browser.test_profiles import later, tickets, write_and_plan
+from tests.browser.desk import (
+    expect_kept,
+    expect_no_sideways_scroll,
+    move_time,
+    plan,
+    send_now,
+    tickets,
+    write,
+)
 
 PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True}
 
 
-def test_an_author_writes_the_director_sends_back_a_client_agrees_on_a_phone_and_it_is_published(
-    page: Page, someone: Callable[..., Page], stack: Stack
-) -> None:
+@pytest.fixture
+def trust(page: Page) -> Iterator[str]:
+    """The garden's rule is the director, then the trust by link; the link's address."""
     ines = sign_in(page)
-    # The garden's rule: the director, then the trust by link.
     ines.goto("/garden/sign-rules")
     ines.get_by_label("For whom").fill("The trust")
     ines.get_by_role("button", name="Make the link").click()
@@ -26,33 +34,59 @@ def test_an_author_writes_the_director_sends_back_a_client_agrees_on_a_phone_and
     rule.get_by_label("Named").select_option(label="The trust (by link)")
     rule.get_by_label("How many of them").select_option("in_order")
     ines.get_by_role("button", name="See what it does").click()
-    expect(
-        ines.get_by_text(re.compile("planned deliver.* sign-off then|Nothing that is planned changes"))
-    ).to_be_visible()
-    ines.get_by_role("button", name="Keep", exact=True).click()
-    expect(ines.get_by_text("The rules are kept.")).to_be_visible()
-    try:
-        _the_story(ines, someone, stack, address)
-    finally:
-        ines.goto("/garden/sign-rules")
-        ines.get_by_role("button", name=re.compile(r"The trust \(by link\), take out")).click()
-        ines.get_by_role("button", name="Keep", exact=True).click()
-        expect(ines.get_by_text("The rules are kept.")).to_be_visible()
+    does = re.compile("planned deliver.* sign-off then|Nothing that is planned changes")
+    expect(ines.get_by_text(does)).to_be_visible()
+    keep_rules(ines)
+    yield address
+    ines.goto("/garden/sign-rules")
+    ines.get_by_role("button", name=re.compile(r"The trust \(by link\), take out")).click()
+    keep_rules(ines)
 
 
-def _the_story(ines: Page, someone: Callable[..., Page], stack: Stack, address: str) -> None:
+def keep_rules(page: Page) -> None:
+    page.get_by_role("button", name="Keep", exact=True).click()
+    expect(page.get_by_text("The rules are kept.")).to_be_visible()
+
+
+def expect_sign_words(page: Page, words: str) -> None:
+    expect(page.get_by_test_id("sign-words")).to_have_text(words)
+
+
+def test_an_author_writes_the_director_sends_back_a_client_agrees_on_a_phone_and_it_is_published(
+    trust: str, page: Page, someone: Callable[..., Page], stack: Stack
+) -> None:
     teo, maud = someone("teo"), someone("maud")
-    # Which profile a new post begins with depends on what the stories before have connected.
-    profiles = teo.request.get("/api/brands/garden/profiles").json()
-    brisk = next(p["id"] for p in profiles if p["handle"] == "@fernhollow")
-    teo.goto(f"/garden/bench/new?profile={brisk}")
-    teo.get_by_label("Text of the master").fill("Forty mosses on one wall")
-    expect(teo.get_by_test_id("sign-words")).to_have_text("A draft: nobody is asked yet.")
+    write(teo, "garden", "Forty mosses on one wall", "@fernhollow")
+    expect_sign_words(teo, "A draft: nobody is asked yet.")
     teo.get_by_role("button", name="Put up for sign-off").click()
-    expect(teo.get_by_test_id("sign-words")).to_have_text("Waits on Maud Ellery.")
+    expect_sign_words(teo, "Waits on Maud Ellery.")
     bench = teo.url
+    post = bench.rsplit("/", 1)[1]
+    send_back_from_notices(maud)
+    expect(teo.get_by_test_id("sign-words")).to_contain_text("Sent back.")
+    mend_and_answer(teo)
+    expect_sign_words(teo, "Waits on Maud Ellery.")
+    maud.goto(f"/garden/sign?post={post}")
+    expect(maud.get_by_test_id("proof-text")).to_contain_text("Thirty-eight")
+    maud.get_by_role("button", name=re.compile("^Sign off")).click()
+    expect(maud.get_by_text("Signed off.", exact=True)).to_be_visible()
+    expect_sign_words(teo, "Waits on The trust (by link).")
+    agree_on_a_phone(page.context.browser, f"{trust}?post={post}")
+    expect_sign_words(teo, "Signed off.")
+    teo.get_by_role("button", name="Sign-off").first.click()
+    expect(teo.get_by_role("region", name="Sign-off").get_by_text(re.compile("^Amaro Leal agreed"))).to_be_visible()
 
-    # Told in her notices, and led to the spot.
+    # What was agreed to goes out; nobody is asked again.
+    page.goto(bench)
+    send_now(page)
+    expect(tickets(page, "Thirty-eight mosses.*, published")).to_be_visible()
+    sent = [p["body"]["text"] for p in stack.control("posts") if "mosses on one wall" in p["body"]["text"]]
+    assert sent == ["Thirty-eight mosses on one wall"]
+
+
+def send_back_from_notices(maud: Page) -> None:
+    """Told in her notices, and led to the spot."""
+    maud.goto("/garden/calendar")
     maud.get_by_role("button", name=re.compile("^Notices")).click()
     maud.get_by_role("button", name=re.compile("“Forty mosses on one wall” waits for you")).first.click()
     expect(maud.get_by_role("heading", name="Forty mosses on one wall")).to_be_visible()
@@ -66,8 +100,9 @@ def _the_story(ines: Page, someone: Callable[..., Page], stack: Stack, address: 
     maud.get_by_role("button", name="Send it back").click()
     expect(maud.get_by_text("Sent back, with what you said.")).to_be_visible()
 
-    # The author sees it where it waits on him, mends it and answers.
-    expect(teo.get_by_test_id("sign-words")).to_contain_text("Sent back.")
+
+def mend_and_answer(teo: Page) -> None:
+    """The author sees it where it waits on him, mends it and answers."""
     teo.goto("/waiting")
     teo.get_by_test_id("waiting-item").filter(has_text="Forty mosses").filter(has_text="sent back").click()
     talk = teo.get_by_role("dialog", name="Talk")
@@ -82,44 +117,28 @@ def _the_story(ines: Page, someone: Callable[..., Page], stack: Stack, address: 
     teo.keyboard.press("Escape")
     teo.get_by_label("Text of the master").fill("Thirty-eight mosses on one wall")
     teo.get_by_role("button", name="Put up again").click()
-    expect(teo.get_by_test_id("sign-words")).to_have_text("Waits on Maud Ellery.")
 
-    maud.goto(f"/garden/sign?post={bench.rsplit('/', 1)[1]}")
-    expect(maud.get_by_test_id("proof-text")).to_contain_text("Thirty-eight")
-    maud.get_by_role("button", name=re.compile("^Sign off")).click()
-    expect(maud.get_by_text("Signed off.", exact=True)).to_be_visible()
-    expect(teo.get_by_test_id("sign-words")).to_have_text("Waits on The trust (by link).")
 
-    # A client, on a phone, without an account.
-    context = ines.context.browser.new_context(**PHONE)  # type: ignore[union-attr]
+def agree_on_a_phone(browser: Browser | None, address: str) -> None:
+    """A client, without an account."""
+    assert browser
+    context = browser.new_context(**PHONE)
     phone = context.new_page()
-    phone.goto(f"{address}?post={bench.rsplit('/', 1)[1]}")
+    phone.goto(address)
     expect(phone.get_by_role("heading", name="Thirty-eight mosses on one wall")).to_be_visible()
     assert violations(phone) == []
-    assert phone.evaluate("document.documentElement.scrollWidth") <= 390
+    expect_no_sideways_scroll(phone)
     phone.get_by_text("You sign as The trust").click()
     phone.get_by_label("Your name").fill("Amaro Leal")
     phone.get_by_role("button", name="Sign off").click()
     expect(phone.get_by_text("Signed off.", exact=True)).to_be_visible()
     context.close()
-    expect(teo.get_by_test_id("sign-words")).to_have_text("Signed off.")
-    teo.get_by_role("button", name="Sign-off").first.click()
-    expect(teo.get_by_role("region", name="Sign-off").get_by_text(re.compile("^Amaro Leal agreed"))).to_be_visible()
-
-    # What was agreed to goes out; nobody is asked again.
-    ines.goto(bench)
-    ines.get_by_label("Now").check()
-    ines.get_by_role("button", name=re.compile("^Send 1")).click()
-    expect(tickets(ines, "Thirty-eight mosses.*, published")).to_be_visible()
-    sent = [p["body"]["text"] for p in stack.control("posts") if "mosses on one wall" in p["body"]["text"]]
-    assert sent == ["Thirty-eight mosses on one wall"]
 
 
 def test_a_week_is_signed_off_at_once_and_nothing_that_was_left_out(page: Page, someone: Callable[..., Page]) -> None:
     teo = someone("teo")
     for n in range(3):
-        teo.goto("/garden/bench/new")
-        teo.get_by_label("Text of the master").fill(f"Week of moss, part {n}")
+        write(teo, "garden", f"Week of moss, part {n}")
         teo.get_by_role("button", name="Put up for sign-off").click()
         expect(teo.get_by_test_id("sign-words")).to_have_text("Waits on Maud Ellery.")
     maud = sign_in(page, "maud")
@@ -182,7 +201,7 @@ def test_trouble_is_found_by_its_cause_mended_in_place_and_goes_out(
     stack.control("fault?network=brisk", method="DELETE")
     item.get_by_role("link", name=re.compile("^Change it")).click()
     page.get_by_label("Text of the master").fill("Fern fronds: the whole plant in one leaf.")
-    expect(page.get_by_test_id("kept")).to_contain_text("· kept")
+    expect_kept(page)
     expect(page.get_by_test_id("sign-words")).to_have_text("Waits on Maud Ellery.")
 
     # Agreed to as it is now, it is sent again from where it was found, and is trouble no more.
@@ -249,7 +268,8 @@ def test_what_one_has_in_hand_waits_while_its_words_are_not_agreed_to_and_is_the
     page: Page, someone: Callable[..., Page], stack: Stack
 ) -> None:
     sign_in(page)
-    write_and_plan(page, "garden", "A gate in the mist", "Maud at Plaza")
+    write(page, "garden", "A gate in the mist", "Maud at Plaza")
+    plan(page)
     with psycopg.connect(stack.cluster.url(stack.database)) as db:
         one = "SELECT id, post_id FROM posts_delivery WHERE headline = 'A gate in the mist'"
         ((delivery, post),) = db.execute(one).fetchall()
@@ -257,7 +277,7 @@ def test_what_one_has_in_hand_waits_while_its_words_are_not_agreed_to_and_is_the
     maud.goto(f"/garden/sign?post={post}")
     maud.get_by_role("button", name=re.compile("^Sign off")).click()
     expect(maud.get_by_text("Signed off.", exact=True)).to_be_visible()
-    later(stack, "UPDATE posts_delivery SET due_at = now() - interval '1 day' WHERE id = %s", delivery)
+    move_time(stack, "UPDATE posts_delivery SET due_at = now() - interval '1 day' WHERE id = %s", delivery)
     phone = someone("ines", viewport={"width": 390, "height": 844})
     phone.goto(f"/garden/by-hand/{delivery}")
     expect(phone.get_by_role("button", name="Say that it is done")).to_be_visible()

@@ -13,9 +13,20 @@ from uniseg.graphemecluster import grapheme_clusters
 
 from tests.browser.board import cell, drag
 from tests.browser.conftest import sign_in
+from tests.browser.desk import (
+    end_trouble,
+    expect_kept,
+    make_trouble,
+    row,
+    send_now,
+    sign_in_at_network,
+    tickets,
+    write,
+)
 
 TEXT = "Tonight the sky is clear over the ridge 🌌\nBring a scarf. Trae una bufanda. 星空"
-LANE = "@cieloalto.sky"
+PLANNED = "Tonight the sky.*, @cieloalto.sky, planned"
+PUBLISHED = "Tonight the sky.*, @cieloalto.sky, published"
 
 
 def moving() -> bytes:
@@ -39,43 +50,46 @@ def pictures(tmp_path_factory: pytest.TempPathFactory) -> dict[str, Path]:
     return {name: folder / name for name in files}
 
 
-def tickets(page: Page, words: str):
-    return page.get_by_role("grid").locator("[data-ticket]").and_(page.get_by_label(re.compile(words)))
-
-
-def connect(page: Page, answer: str) -> None:
-    page.get_by_role("button", name="Connect profiles").first.click()
-    page.get_by_role("button", name="Go to Brisk").click()
-    sign = page.get_by_role("heading", name="Sign in to Brisk")
-    choose = page.get_by_role("heading", name="Which profiles may Menudo post to?")
-    expect(sign.or_(choose)).to_be_visible()
-    if sign.is_visible():
-        page.get_by_label("Account").fill("cieloalto")
-        page.get_by_label("Password").fill("wrong")
-        page.get_by_role("button", name="Sign in").click()
-        expect(page.get_by_role("alert")).to_contain_text("don't go together")
-        page.get_by_label("Password").fill("starlight")
-        page.get_by_role("button", name="Sign in").click()
-    expect(page.get_by_role("checkbox")).to_have_count(3)
-    if answer == "Agree":
-        page.get_by_label("Sky notes").check()
-        page.get_by_label("Visits to Cielo Alto").check()
-    page.get_by_role("button", name=answer).click()
-
-
 def test_the_whole_job_once(page: Page, stack: Stack, someone: Callable[..., Page], pictures: dict[str, Path]) -> None:
-    # 1 and 2. Sign in; connect two of three profiles at the network; refuse first, and be told.
     sign_in(page)
+    connect_two_of_three(page)
+    write_with_pictures(page, pictures)
+    plan_at_times_that_are_none(page)
+    # The other is there already: Undo is offered for ten seconds, and signing in takes its time.
+    other = someone("lucia")
+    other.goto("/observatory/calendar")
+    expect(other.get_by_role("grid")).to_be_visible()
+    plan_undo_and_plan(page, other)
+    move_by_keyboard_and_mouse(page, other)
+    send_and_compare(page, other)
+
+
+def connect_two_of_three(page: Page) -> None:
+    """Refuse first, and be told."""
     page.goto("/observatory/calendar")
     expect(page.get_by_role("heading", name="No profiles yet")).to_be_visible()
     page.get_by_role("link", name="Connect profiles").click()
-    connect(page, "Refuse")
+    page.get_by_role("button", name="Connect profiles").first.click()
+    page.get_by_role("button", name="Go to Brisk").click()
+    page.get_by_label("Account").fill("cieloalto")
+    page.get_by_label("Password").fill("wrong")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("alert")).to_contain_text("don't go together")
+    sign_in_at_network(page, "cieloalto")
+    page.get_by_role("button", name="Refuse").click()
     expect(page.get_by_role("alert")).to_contain_text("You said no at Brisk")
-    connect(page, "Agree")
+    page.get_by_role("button", name="Connect profiles").first.click()
+    page.get_by_role("button", name="Go to Brisk").click()
+    expect(page.get_by_role("checkbox")).to_have_count(3)
+    page.get_by_label("Sky notes").check()
+    page.get_by_label("Visits to Cielo Alto").check()
+    page.get_by_role("button", name="Agree").click()
     expect(page.get_by_role("status").filter(has_text="Connected")).to_contain_text("@cieloalto.sky, @cieloalto.visits")
-    expect(page.get_by_role("row").filter(has_text="account")).to_have_count(2)
+    expect(row(page, "account")).to_have_count(2)
 
-    # 3. Write: the Bench, findings as one types, real pictures, the proof in true shapes.
+
+def write_with_pictures(page: Page, pictures: dict[str, Path]) -> None:
+    """The Bench, findings as one types, real pictures, the proof in true shapes."""
     page.keyboard.press("n")
     text = page.get_by_label("Text of the master")
     text.fill("x" * 301)
@@ -87,33 +101,39 @@ def test_the_whole_job_once(page: Page, stack: Stack, someone: Callable[..., Pag
     expect(page.get_by_text(f"{length} of 300")).to_be_visible()
     add = page.get_by_label("Add pictures or video", exact=True)
     add.set_input_files([pictures["turned.jpg"], pictures["not-a-picture.jpg"], pictures["square.png"]])
-    expect(page.get_by_role("alert").filter(has_text="not-a-picture.jpg")).to_contain_text(
-        "not a JPEG, PNG, WebP or GIF"
-    )
-    expect(page.locator("[data-proof-picture]")).to_have_count(2)
-    shapes = page.locator("[data-proof-picture]").evaluate_all(
-        "all => all.map(e => { const i = e.querySelector('img'); return [e.dataset.proofPicture, i.getBoundingClientRect().width / i.getBoundingClientRect().height] })"
-    )
-    for said, ratio in shapes:
-        width, height = map(int, said.split("x"))
-        assert ratio == pytest.approx(width / height, rel=0.02), "the proof shows the picture's true shape"
-    assert [s for s, _ in shapes] == ["800x450", "500x500"], "EXIF rotation was applied"
+    refused = page.get_by_role("alert").filter(has_text="not-a-picture.jpg")
+    expect(refused).to_contain_text("not a JPEG, PNG, WebP or GIF")
+    expect_true_shapes(page, ["800x450", "500x500"])
     page.get_by_label("Alt text").first.fill("Ferns against the evening sky")
     page.get_by_label("Alt text").nth(1).fill("A loaf, for the walk")
     page.get_by_label("Alt text").nth(1).press("Tab")
     expect(page.get_by_test_id("fits")).to_have_text("fits")
-    expect(page.get_by_test_id("kept")).to_contain_text("kept")
+    expect_kept(page)
     expect(page.get_by_test_id("proof-text")).to_have_text(TEXT)
     add.set_input_files([pictures["wide.webp"], pictures["moving.gif"]])
-    expect(page.locator("[data-finding='together']")).to_contain_text(
-        "doesn't take moving pictures (GIF) and pictures in the same post"
-    )
+    together = page.locator("[data-finding='together']")
+    expect(together).to_contain_text("doesn't take moving pictures (GIF) and pictures in the same post")
     page.get_by_role("button", name="Take moving.gif out of the master").click()
     page.get_by_role("button", name="Take wide.webp out of the master").click()
+    expect_kept(page)
     page.reload()
     expect(page.get_by_label("Text of the master")).to_have_value(TEXT)
 
-    # 4. Plan: a time that has passed, one that does not exist, then a good one; it is on the calendar.
+
+def expect_true_shapes(page: Page, shapes: list[str]) -> None:
+    """The proof shows each picture in its own shape, its EXIF rotation applied."""
+    proved = page.locator("[data-proof-picture]")
+    expect(proved).to_have_count(len(shapes))
+    boxes = "all => all.map(e => { const box = e.querySelector('img').getBoundingClientRect(); return [e.dataset.proofPicture, box.width / box.height]; })"
+    found = proved.evaluate_all(boxes)
+    assert [shape for shape, _ in found] == shapes
+    for shape, ratio in found:
+        width, height = map(int, shape.split("x"))
+        assert ratio == pytest.approx(width / height, rel=0.02)
+
+
+def plan_at_times_that_are_none(page: Page) -> None:
+    """A time that has passed, and one that does not exist."""
     page.get_by_label("At a day and time").check()
     page.get_by_label("Day", exact=True).fill("2020-02-02")
     page.get_by_role("button", name="Plan").click()
@@ -124,50 +144,52 @@ def test_the_whole_job_once(page: Page, stack: Stack, someone: Callable[..., Pag
     expect(page.get_by_text("the clocks go forward")).to_be_visible()
     expect(page.get_by_label("Text of the master")).to_have_value(TEXT)
     page.get_by_label("Next free slot").check()
-    # The other is there already: Undo is offered for ten seconds, and signing in takes its time.
-    other = someone("lucia")
-    other.goto("/observatory/calendar")
-    expect(other.get_by_role("grid")).to_be_visible()
+
+
+def plan_undo_and_plan(page: Page, other: Page) -> None:
+    """Both browsers see it come, go and come to where it was."""
     page.get_by_role("button", name="Plan").click()
-    ticket = tickets(page, f"Tonight the sky.*, {LANE}, planned")
+    ticket, seen_by_other = tickets(page, PLANNED), tickets(other, PLANNED)
     expect(ticket).to_be_visible()
-    seen_by_other = tickets(other, f"{LANE}, planned")
     expect(seen_by_other).to_be_visible()
-    was = ticket.get_attribute("aria-label")
+    was = ticket.get_attribute("aria-label") or ""
     page.get_by_role("button", name="Undo").click()
     expect(ticket).to_have_count(0)
     expect(seen_by_other).to_have_count(0)
     page.get_by_role("link", name=re.compile("Tonight the sky")).click()
     page.get_by_role("button", name="Plan").click()
-    expect(ticket).to_have_attribute("aria-label", was or "")
+    expect(ticket).to_have_attribute("aria-label", was)
 
-    # Move it by keyboard, one day on and a quarter of an hour later; put one back; undo with z.
+
+def move_by_keyboard_and_mouse(page: Page, other: Page) -> None:
+    """One day on and a quarter of an hour later; put back by escape and by z; dragged to another day."""
+    ticket = tickets(page, PLANNED)
+    was = ticket.get_attribute("aria-label") or ""
     ticket.focus()
     for key in ("Space", "ArrowRight", "Escape"):
         page.keyboard.press(key)
-    expect(ticket).to_have_attribute("aria-label", was or "")
+    expect(ticket).to_have_attribute("aria-label", was)
     for key in ("Space", "ArrowRight", "ArrowDown", "Enter"):
         page.keyboard.press(key)
-    expect(ticket).not_to_have_attribute("aria-label", was or "")
+    expect(ticket).not_to_have_attribute("aria-label", was)
     moved = ticket.get_attribute("aria-label") or ""
-    expect(seen_by_other).to_have_attribute("aria-label", moved)
+    expect(tickets(other, PLANNED)).to_have_attribute("aria-label", moved)
     page.keyboard.press("z")
-    expect(ticket).to_have_attribute("aria-label", was or "")
-
-    # Drag it to another day.
+    expect(ticket).to_have_attribute("aria-label", was)
     drag(page, ticket, cell(page, 0, 6))
     page.mouse.up()
     expect(cell(page, 0, 6).locator("[data-ticket]")).to_have_count(1)
 
-    # 5. Send it now: published in both browsers without reloading; the public page shows the same.
-    ticket.click()
+
+def send_and_compare(page: Page, other: Page) -> None:
+    """Published in both browsers without reloading; the public page shows the same."""
+    tickets(page, PLANNED).click()
     page.get_by_role("button", name="Back to the tray").click()
     page.get_by_role("link", name=re.compile("Tonight the sky")).click()
-    page.get_by_label("Now").check()
-    page.get_by_role("button", name="Send").click()
-    published = tickets(page, f"Tonight the sky.*, {LANE}, published")
+    send_now(page)
+    published = tickets(page, PUBLISHED)
     expect(published).to_be_visible()
-    expect(tickets(other, f"{LANE}, published")).to_be_visible()
+    expect(tickets(other, PUBLISHED)).to_be_visible()
     published.click()
     address = page.get_by_role("link", name="See it on Brisk").get_attribute("href") or ""
     page.keyboard.press("Escape")
@@ -177,31 +199,6 @@ def test_the_whole_job_once(page: Page, stack: Stack, someone: Callable[..., Pag
     expect(public.get_by_alt_text("Ferns against the evening sky")).to_be_visible()
     sizes = public.locator("article img").evaluate_all("all => all.map(i => [i.naturalWidth, i.naturalHeight])")
     assert sizes == [[800, 450], [500, 500]]
-
-
-def write_and_send(page: Page, words: str) -> None:
-    page.goto("/bakery/bench/new")
-    page.get_by_label("Text of the master").fill(words)
-    page.get_by_label("Now").check()
-    page.get_by_role("button", name="Send").click()
-    expect(page).to_have_url(re.compile("/bakery/calendar"))
-
-
-def trouble(page: Page, stack: Stack, kind: str, seconds: int = 5) -> None:
-    """On the stand-in's control page, as a person would."""
-    page.goto(f"{stack.standin_url}/control")
-    page.get_by_label("Network", exact=True).select_option("brisk")
-    page.get_by_label("Trouble", exact=True).select_option(kind)
-    page.get_by_label(re.compile("^Seconds")).fill(str(seconds))
-    page.get_by_role("button", name="Make it so").click()
-    expect(page.get_by_role("heading", name="In force")).to_be_visible()
-
-
-def calm(page: Page, stack: Stack) -> None:
-    page.goto(f"{stack.standin_url}/control")
-    page.get_by_label("Network", exact=True).select_option("brisk")
-    page.get_by_role("button", name="End its troubles").click()
-    expect(page.get_by_text("Every network behaves.")).to_be_visible()
 
 
 @pytest.mark.parametrize(
@@ -217,15 +214,16 @@ def test_break_it_and_it_mends_itself(page: Page, stack: Stack, kind: str, told:
     words = f"Bread in spite of {kind.replace('_', ' ')}"
     sign_in(page)
     control = page.context.new_page()
-    trouble(control, stack, kind)
-    write_and_send(page, words)
+    make_trouble(control, stack, kind)
+    write(page, "bakery", words, "@hogaza")
+    send_now(page)
     if told:
         waiting = tickets(page, f"{words}, @hogaza, planned")
         expect(waiting.and_(page.get_by_label(re.compile(told)))).to_be_visible()
     else:
         # A lost answer is found again within a second; that it was lost is what the stand-in was told to do.
         expect(tickets(page, f"{words}, @hogaza, published")).to_be_visible()
-    calm(control, stack)
+    end_trouble(control, stack)
     expect(tickets(page, f"{words}, @hogaza, published")).to_be_visible()
     assert sum(p["body"]["text"] == words for p in stack.control("posts")) == 1
 
@@ -233,12 +231,13 @@ def test_break_it_and_it_mends_itself(page: Page, stack: Stack, kind: str, told:
 def test_a_refusal_is_trouble_in_plain_words_and_can_be_sent_again(page: Page, stack: Stack) -> None:
     sign_in(page)
     control = page.context.new_page()
-    trouble(control, stack, "refusing")
-    write_and_send(page, "Rye, refused")
+    make_trouble(control, stack, "refusing")
+    write(page, "bakery", "Rye, refused", "@hogaza")
+    send_now(page)
     ticket = tickets(page, "Rye, refused, @hogaza, in trouble")
     ticket.click()
     expect(page.get_by_role("dialog")).to_contain_text("Brisk refused it: This post breaks the house rules.")
-    calm(control, stack)
+    end_trouble(control, stack)
     page.get_by_role("button", name="Send again").click()
     expect(page.get_by_test_id("delivery-state")).to_have_text("published")
 
@@ -246,7 +245,8 @@ def test_a_refusal_is_trouble_in_plain_words_and_can_be_sent_again(page: Page, s
 def test_a_worker_killed_while_it_sends_leaves_one_post(page: Page, stack: Stack) -> None:
     sign_in(page)
     stack.control("fault", {"network": "brisk", "kind": "hold_after", "at": "create"})
-    write_and_send(page, "Killed in the middle")
+    write(page, "bakery", "Killed in the middle", "@hogaza")
+    send_now(page)
     expect(tickets(page, "Killed in the middle, @hogaza, being sent")).to_be_visible()
     stack.kill("worker")
     stack.control("fault", method="DELETE")

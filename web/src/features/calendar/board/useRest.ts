@@ -22,6 +22,8 @@ export function useRest(peek: (at: HTMLElement | null) => void) {
       if (card) timer.current = globalThis.setTimeout(() => peek(card), RESTS_MS) as unknown as number;
       else peek(null);
     },
+    // Whoever presses a key, as to put the peek away, rests no more.
+    onKeyDownCapture: () => globalThis.clearTimeout(timer.current),
     onPointerDown: () => {
       globalThis.clearTimeout(timer.current);
       peek(null);

@@ -1,0 +1,79 @@
+"""The calendar of a brand with fifty profiles and thousands of deliveries."""
+
+import re
+from datetime import UTC, datetime, timedelta
+
+import psycopg
+import pytest
+from playwright.sync_api import Page, expect
+from tools.stack import Stack
+
+from tests.browser.board import cell, drag
+from tests.browser.conftest import sign_in
+
+_WIDE = """
+INSERT INTO people_brand (slug, name, zone, ink, needs_signoff) VALUES ('wide', 'Wide Valley', 'Europe/Madrid', 'epazote', false);
+INSERT INTO people_membership (brand_id, user_id, role, capabilities)
+    SELECT b.id, u.id, 'coordinator', m.capabilities FROM people_brand b, people_user u, people_membership m
+    WHERE b.slug = 'wide' AND u.email = 'ines@example.org' AND m.user_id = u.id AND m.brand_id = (SELECT id FROM people_brand WHERE slug = 'garden');
+INSERT INTO profiles_profile (display_name, url, site, facts, brand_id, network, remote_id, handle, name, kind, zone, state, waking_from, waking_until)
+    SELECT '', '', '', '{}', b.id, 'brisk', 'wide' || n, '@wide' || lpad(n::text, 2, '0'), 'Wide ' || n, 'account', '', 'connected', '07:00', '23:00'
+    FROM people_brand b, generate_series(1, 50) n WHERE b.slug = 'wide';
+INSERT INTO posts_post (brand_id, title, master, state, revision)
+    SELECT b.id, '', jsonb_build_object('text', 'Post ' || n, 'media', '[]'::jsonb), 'signed_off', 1
+    FROM people_brand b, generate_series(1, 3000) n WHERE b.slug = 'wide';
+INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, wall_time, zone, key, step, tries, lease_holder, held_for, reason,
+    reason_code, remote_url, headline, picture_count, revision)
+    SELECT p.id, (SELECT min(id) FROM profiles_profile WHERE brand_id = p.brand_id) + mod(p.n, 50), p.brand_id, 'planned', at, at + interval '1 hour',
+        'Europe/Madrid', gen_random_uuid(), '', 0, '', '', '', '', '', 'Post ' || p.n, 0, 1
+    FROM (SELECT *, row_number() OVER (ORDER BY id) AS n, %s::timestamptz + row_number() OVER (ORDER BY id) * interval '397 seconds' AS at
+          FROM posts_post WHERE brand_id = (SELECT id FROM people_brand WHERE slug = 'wide')) p;
+"""
+
+
+@pytest.fixture(scope="session")
+def wide(stack: Stack) -> str:
+    """A brand with fifty profiles and 3,000 deliveries in the coming fortnight."""
+    start = datetime.now(UTC).replace(hour=8, minute=12, second=0, microsecond=0) + timedelta(hours=4)
+    with psycopg.connect(stack.cluster.url(stack.database), autocommit=True) as db:
+        for statement in _WIDE.split(";\n"):
+            if statement.strip():
+                db.execute(statement, [start] if "%s" in statement else None)  # type: ignore[arg-type]
+    return "wide"
+
+
+def test_fifty_profiles_and_three_thousand_deliveries(page: Page, wide: str) -> None:
+    sign_in(page)
+    page.goto(f"/{wide}/calendar")
+    expect(page.locator("[data-ticket]").first).to_be_visible()
+    expect(page.get_by_text("50 profiles")).to_be_visible()
+    # Only the lanes in sight are drawn; the last one comes when it is scrolled to.
+    assert page.locator('[role="rowheader"]').count() < 50
+    page.mouse.move(640, 500)
+    page.mouse.wheel(0, 60_000)
+    expect(page.get_by_text("@wide50")).to_be_visible()
+    page.goto(f"/{wide}/calendar")
+    moved = cell(page, 1, 2).locator("[data-moves]").first
+    words = (moved.get_attribute("aria-label") or "")[:14]
+    drag(page, moved, cell(page, 1, 4))
+    page.mouse.up()
+    expect(page.get_by_text(re.compile("^Moved @wide02"))).to_be_visible()
+    expect(cell(page, 1, 4).locator("[data-ticket]").filter(has_text=words[:5]).first).to_be_visible()
+    page.keyboard.press("z")
+    expect(page.get_by_text(re.compile("^Undone"))).to_be_visible()
+    page.goto(f"/{wide}/calendar?words=Post%20777")
+    expect(page.locator("[data-ticket]")).to_have_count(1)
+    one = page.locator("[data-ticket]").first
+    label = one.get_attribute("aria-label") or ""
+    one.focus()
+    page.keyboard.press("Space")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text(re.compile("^Moved"))).to_be_visible()
+    page.keyboard.press("z")
+    expect(page.get_by_text(re.compile("^Undone"))).to_be_visible()
+    expect(page.locator("[data-ticket]").first).to_have_attribute("aria-label", label)
+    page.goto(f"/{wide}/calendar?view=month")
+    expect(page.get_by_role("button", name=re.compile("more on")).first).to_be_visible()
+    page.goto(f"/{wide}/calendar?view=week")
+    expect(page.locator("[data-ticket]").first).to_be_visible()
