@@ -47,17 +47,19 @@ def _run_web(arguments: list[str]) -> int:
 
 
 def _run_in_turn(paths: list[str], arguments: list[str], env: dict[str, str]) -> int:
-    """All in random order (pytest-randomly says its seed), several at a time, each process with a database of its own; a story's with
-    a whole stack, three at a time, because stories wait more than they compute. The killed workers need the machine to themselves.
+    """In random order (pytest-randomly says its seed), several at a time, each process with a database of its own. The killed workers
+    need the machine to themselves. The stories are told file by file in their order, each process with a whole stack; three at a time,
+    because they wait as much as they compute.
     """
     evenly = ["--dist", "worksteal", f"--ignore={FAULTS}"]
+    by_file = ["--dist", "loadfile", "-p", "no:randomly"]
     stories = [path for path in paths if "browser" in path]
     others = [path for path in paths if path not in stories]
     faults = [path for path in others if FAULTS.startswith(path)]
     turns = [
         ([path for path in others if path != FAULTS], ["-n", "2", *evenly]),
         ([FAULTS] if faults else [], ["-n", "2"]),
-        (stories, ["-n", "3", *evenly]),
+        (stories, ["-n", "3", *by_file]),
     ]
     codes = [
         subprocess.run([str(setup.PYTHON), "-m", "pytest", *some, *how, *arguments], cwd=setup.ROOT, env=env).returncode
