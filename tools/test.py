@@ -7,7 +7,7 @@ from tools import setup
 from tools.database import Cluster
 from tools.stack import Stack
 
-FAULTS = "tests/server/test_faults.py"
+FAULTS, CRASHES = "tests/server/test_faults.py", "tests/server/test_crashes.py"
 ROOMS = ("core", "standin", "server", "web", "browser")
 
 
@@ -47,18 +47,19 @@ def _run_web(arguments: list[str]) -> int:
 
 
 def _run_in_turn(paths: list[str], arguments: list[str], env: dict[str, str]) -> int:
-    """In random order (pytest-randomly says its seed), several at a time, each process with a database of its own. The killed workers
-    need the machine to themselves. The stories are told file by file in their order, each process with a whole stack; three at a time,
-    because they wait as much as they compute.
+    """In random order (pytest-randomly says its seed), several at a time, each process with a database of its own.
+
+    The killed workers need the machine to themselves, and what crashes the database even more so. The stories are told file by file in
+    their order, each process with a whole stack; three at a time, because they wait as much as they compute.
     """
-    evenly = ["--dist", "worksteal", f"--ignore={FAULTS}"]
+    evenly = ["--dist", "worksteal", f"--ignore={FAULTS}", f"--ignore={CRASHES}"]
     by_file = ["--dist", "loadfile", "-p", "no:randomly"]
     stories = [path for path in paths if "browser" in path]
     others = [path for path in paths if path not in stories]
-    faults = [path for path in others if FAULTS.startswith(path)]
     turns = [
-        ([path for path in others if path != FAULTS], ["-n", "2", *evenly]),
-        ([FAULTS] if faults else [], ["-n", "2"]),
+        ([path for path in others if path not in (FAULTS, CRASHES)], ["-n", "2", *evenly]),
+        ([FAULTS] if any(FAULTS.startswith(path) for path in others) else [], ["-n", "2"]),
+        ([CRASHES] if any(CRASHES.startswith(path) for path in others) else [], []),
         (stories, ["-n", "3", *by_file]),
     ]
     codes = [

@@ -18,8 +18,6 @@ from psycopg.types.json import Jsonb
 from tools.database import Cluster
 from tools.stack import Stack
 
-from bench import chaos
-
 NETWORKS = ("fine", "slow", "down", "answer_lost")
 # The wires, by a network of the stand-in's that speaks each.
 WIRES = {"micropub": ("brisk", "account"), "atompub": ("foolscap", "blog")}
@@ -205,20 +203,3 @@ def test_a_worker_killed_after_each_step_leaves_exactly_one_post(scene: Scene, s
         assert len(posts) == 1, (network, state, reason)
         assert state == "published" or reason, (network, state, reason)
         assert len(posts[0]["body"]["media"]) == 1
-
-
-def test_mishaps_at_random_lose_nothing_and_send_nothing_twice(tmp_path_factory: pytest.TempPathFactory) -> None:
-    """The short one; the long one is `./menudo bench chaos`. The count is against the stand-in's own record."""
-    cluster = Cluster()
-    cluster.start()
-    name = f"menudo_chaos_{uuid.uuid4().hex[:8]}"
-    cluster.make_database(name)
-    stack = Stack(cluster, name, Path(tmp_path_factory.mktemp("chaos")), chaos.QUICK)
-    try:
-        stack.migrate()
-        found = chaos.run_storm(stack, count=120, profiles=12, seconds=20, seed=7, crashes=1)
-        assert (found.twice, found.lost, found.published + found.trouble) == (0, 0, 120), found
-        assert found.kills and found.crashes, found
-    finally:
-        stack.stop()
-        cluster.drop_database(name)
