@@ -3,7 +3,7 @@
 import re
 from collections.abc import Callable
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.browser.conftest import sign_in, violations
 from tests.browser.desk import expect_kept
@@ -152,12 +152,36 @@ def test_eight_windows_of_one_browser_stay_alive(page: Page) -> None:
         window.close()
 
 
+class Held:
+    """What a page asks for at an address waits until it is released."""
+
+    def __init__(self, page: Page, address: str | re.Pattern[str]) -> None:
+        self.waiting: list[Route] | None = []
+        page.route(address, self._take)
+
+    def _take(self, route: Route) -> None:
+        if self.waiting is None:
+            route.continue_()
+        else:
+            self.waiting.append(route)
+
+    def release(self) -> None:
+        waiting, self.waiting = self.waiting or [], None
+        for route in waiting:
+            route.continue_()
+
+
 def test_a_new_post_left_before_it_was_kept_is_a_draft_and_leads_nobody_back(page: Page) -> None:
     sign_in(page)
     page.goto("/bakery/bench/new")
+    keeps, pages = Held(page, "**/brands/bakery/posts"), Held(page, re.compile(r"/assets/.*\.js$"))
     page.get_by_label("Text of the master").fill("Begun and left")
-    with page.expect_response(lambda r: r.url.endswith("/brands/bakery/posts") and r.request.method == "POST"):
+    # It is being kept, and the next page is on its way, when one has left.
+    with page.expect_request("**/brands/bakery/posts"), page.expect_request(re.compile(r"/assets/.*\.js$")):
         page.get_by_role("link", name="Calendar", exact=True).click()
+    with page.expect_response("**/brands/bakery/posts"):
+        keeps.release()
+    pages.release()
     expect(page.get_by_role("region", name="Tray")).to_contain_text("Begun and left")
     expect(page).to_have_url(re.compile(r"/bakery/calendar"))
     # The next new post is an empty one, also from the Bench of one that has just got its address.
