@@ -11,6 +11,7 @@ from menudo.history.sentences import SENTENCES as DONE
 from menudo.history.serializers import load_sentence
 from menudo.notices.models import Notice
 from menudo.notices.sentences import SENTENCES as TOLD
+from menudo.people.capabilities import Capability
 from tests.server.conftest import World, post_in
 
 SERVER = Path(__file__).parents[2] / "server" / "menudo"
@@ -78,6 +79,19 @@ def test_codes_that_are_put_together_are_there():
         for end in ends:
             assert f"{family}.{end}" in TOLD
     assert "task.asked_saying" in TOLD and "task.asked_until_saying" in TOLD
+    for family, ends in {
+        "may": tuple(Capability),
+        "network": ("without_edits", "without_deletes"),
+        "rule": ("signer_unknown", "profile_unknown", "label_unknown", "kind_unknown", "author_unknown"),
+    }.items():
+        for end in ends:
+            assert f"{family}.{end}" in REFUSED
+
+
+def test_what_may_not_be_done_is_said_in_words(world: World):
+    problem = world.api("lucia")("POST", "sets", {"name": "Winter", "profiles": []}, status=403)
+    assert problem["detail"] == "You may not write posts in Fernhollow. Ask its coordinator."
+    assert problem["params"]["what"] == {"code": "may.write", "params": {}}
 
 
 def test_words_are_made_of_times_titles_counts_and_other_sentences():

@@ -23,28 +23,29 @@ log = structlog.get_logger(__name__)
 class Fault:
     """One thing wrong with one field; `pointer` is a JSON pointer into what was sent (RFC 6901).
 
-    `said` is a sentence of ours (`base/refusals.py`), or the words of somebody else, as the core or a network, which have a `kind` alone.
+    `detail` is a sentence of ours (`base/refusals/`), or the words of somebody else, as the core or a network, which have a `kind` alone.
     """
 
     pointer: str
-    said: Sentence | str
+    detail: Sentence | str
     kind: str = "invalid"
 
     @property
     def message(self) -> str:
-        return words_of(self.said)
+        return render_detail(self.detail)
 
     @property
     def code(self) -> str:
-        return self.said.code if isinstance(self.said, Sentence) else self.kind
+        return self.detail.code if isinstance(self.detail, Sentence) else self.kind
 
     @property
     def params(self) -> Mapping[str, Any]:
-        return self.said.params if isinstance(self.said, Sentence) else {}
+        return self.detail.params if isinstance(self.detail, Sentence) else {}
 
 
-def words_of(said: Sentence | str) -> str:
-    return said if isinstance(said, str) else render(SENTENCES, said)
+def render_detail(detail: Sentence | str) -> str:
+    """Its words."""
+    return detail if isinstance(detail, str) else render(SENTENCES, detail)
 
 
 class ProblemError(Exception):
@@ -54,9 +55,9 @@ class ProblemError(Exception):
     code = "problem"
     title = "That can't be done."
 
-    def __init__(self, said: Sentence | str = "", faults: list[Fault] | None = None, **extra: Any) -> None:
-        self.said = said or (faults[0].said if faults else "")
-        self.words = words_of(self.said) or self.title
+    def __init__(self, detail: Sentence | str = "", faults: list[Fault] | None = None, **extra: Any) -> None:
+        self.detail = detail or (faults[0].detail if faults else "")
+        self.words = render_detail(self.detail) or self.title
         self.faults = faults or []
         self.extra = extra
         super().__init__(self.words)
@@ -66,8 +67,8 @@ class InvalidError(ProblemError):
     status, code, title = 422, "invalid", "Something that was sent isn't right."
 
     @classmethod
-    def at(cls, pointer: str, said: Sentence | str, kind: str = "invalid") -> "InvalidError":
-        return cls(faults=[Fault(pointer, said, kind)])
+    def at(cls, pointer: str, detail: Sentence | str, kind: str = "invalid") -> "InvalidError":
+        return cls(faults=[Fault(pointer, detail, kind)])
 
 
 class NotFoundError(ProblemError):
@@ -117,15 +118,19 @@ class ProblemOut(Schema):
 
 
 def problem_response(
-    status: int, kind: str, title: str, said: Sentence | str, faults: list[Fault] | None = None, **extra: Any
+    status: int, kind: str, title: str, detail: Sentence | str, faults: list[Fault] | None = None, **extra: Any
 ) -> HttpResponse:
     """A problem-details response."""
     body = {
         "type": f"urn:menudo:problem:{kind}",
         "title": title,
         "status": status,
-        "detail": words_of(said) or title,
-        **({"code": said.code, "params": said.params} if isinstance(said, Sentence) else {"code": "", "params": {}}),
+        "detail": render_detail(detail) or title,
+        **(
+            {"code": detail.code, "params": detail.params}
+            if isinstance(detail, Sentence)
+            else {"code": "", "params": {}}
+        ),
         "errors": [
             {"pointer": f.pointer, "detail": f.message, "code": f.code, "params": f.params} for f in faults or []
         ],
@@ -136,7 +141,7 @@ def problem_response(
 
 
 def on_problem(request: HttpRequest, error: ProblemError) -> HttpResponse:
-    return problem_response(error.status, error.code, error.title, error.said, error.faults, **error.extra)
+    return problem_response(error.status, error.code, error.title, error.detail, error.faults, **error.extra)
 
 
 _PLAIN_MESSAGES = {

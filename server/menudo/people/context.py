@@ -13,14 +13,6 @@ from menudo.people.capabilities import Capability
 from menudo.people.models import Brand, Membership, User
 
 _SLUG = re.compile(r"^[\w-]{1,50}$", re.ASCII)
-_NEEDS = {
-    Capability.WRITE: "write posts",
-    Capability.PUBLISH: "plan and publish",
-    Capability.MANAGE_PROFILES: "manage profiles",
-    Capability.DELETE: "delete",
-    Capability.SIGN_OFF: "sign off",
-    Capability.MANAGE_PEOPLE: "manage people",
-}
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,9 +34,7 @@ class BrandContext:
     def require(self, may: Capability) -> None:
         """Raises ForbiddenError unless this person has the capability."""
         if may not in self.capabilities:
-            raise ForbiddenError(
-                say("brand.not_allowed", what=_NEEDS.get(may, may.replace("_", " ")), brand=self.brand.name)
-            )
+            raise ForbiddenError(say("brand.not_allowed", what=say(f"may.{may}"), brand=self.brand.name))
 
 
 def current_user(request: HttpRequest) -> User:

@@ -67,7 +67,7 @@ def _text_faults(data: PostIn) -> Iterable[Fault]:
             texts += [(f"{pointer}/shown/{asset}/people/{n}", p.who) for n, p in enumerate(shown.people or [])]
     for pointer, text in texts:
         if words := storage_refusal(text):
-            yield Fault(pointer, words, "unusable")
+            yield Fault(pointer, words)
 
 
 def _media_faults(context: BrandContext, data: PostIn) -> Iterable[Fault]:

@@ -71,7 +71,7 @@ def read_link_card(context: BrandContext, link: str, pictures: bool = True) -> t
     except FetchError as error:
         raise InvalidError.at("/link", str(error), "fetch") from error
     if page.type not in ("text/html", "application/xhtml+xml"):
-        raise InvalidError.at("/link", say("page.not_web", type=page.type or "something without a type"))
+        raise InvalidError.at("/link", say("page.not_web", type=page.type) if page.type else say("page.typeless"))
     soup = BeautifulSoup(page.text, "html.parser")
     properties = {
         str(t["property"]): str(t["content"]).strip() for t in soup.find_all("meta", property=True, content=True)

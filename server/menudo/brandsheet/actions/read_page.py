@@ -42,7 +42,7 @@ def propose_from_page(context: BrandContext, address: str) -> ReadOut:
     except FetchError as error:
         raise InvalidError.at("/address", str(error), "fetch") from error
     if page.type not in ("text/html", "application/xhtml+xml"):
-        raise InvalidError.at("/address", say("page.not_web", type=page.type or "something without a type"))
+        raise InvalidError.at("/address", say("page.not_web", type=page.type) if page.type else say("page.typeless"))
     found = parse_page(page.text, page.address)
     proposals = [p for one in found if (p := _proposal_of(one))]
     logo = _find_logo(context, page.text, page.address)

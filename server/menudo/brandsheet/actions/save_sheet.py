@@ -60,7 +60,7 @@ def save_sheet(context: BrandContext, sheet: SheetIO, revision: int) -> BrandShe
 def _faults(context: BrandContext, sheet: SheetIO) -> Iterator[Fault]:
     for pointer, text in _text_values(sheet.model_dump(), ""):
         if words := storage_refusal(text):
-            yield Fault(pointer, words, "unusable")
+            yield Fault(pointer, words)
     if sheet.site and not re.match(r"^https?://[^\s/]+", sheet.site):
         yield Fault("/site", say("address.not_whole"))
     if sheet.contact.email and not _EMAIL.match(sheet.contact.email):

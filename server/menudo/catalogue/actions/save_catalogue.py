@@ -58,11 +58,11 @@ def save_catalogue(
         faults.append(Fault("/name", words))
     least, most = int(LEAST.total_seconds() // 60), int(MOST.total_seconds() // 60)
     if not least <= data.interval_minutes <= most:
-        faults.append(Fault("/interval_minutes", say("catalogue.interval", least=least, most=most)))
+        faults.append(Fault("/interval_minutes", say("reading.interval", least=least, most=most)))
     faults += [
         Fault(
             f"/rules/{n}/name",
-            say("event.nameless") if not rule.name.strip() else storage_refusal(rule.name) or "",
+            storage_refusal(rule.name) or say("event.nameless"),
         )
         for n, rule in enumerate(data.rules)
         if not rule.name.strip() or storage_refusal(rule.name)
@@ -189,8 +189,10 @@ def _apply_report(
     """How the thing stands by what is said of it. Its price before, where that fell. Raises InvalidError."""
     before = None
     if happened is core.EventKind.LOWERED:
-        if price is None or item.price is None or price >= item.price:
-            raise InvalidError.at("/price", say("thing.price", price=item.price or "what it was"))
+        if item.price is None:
+            raise InvalidError.at("/price", say("thing.priceless"))
+        if price is None or price >= item.price:
+            raise InvalidError.at("/price", say("thing.price", price=str(item.price)))
         before, item.price = item.price, price
     if happened is core.EventKind.OPEN_DAY:
         if day is None:

@@ -32,9 +32,7 @@ def take_down(context: BrandContext, delivery: Delivery, revision: int) -> Deliv
     """
     context.require(Capability.DELETE)
     row = _published(delivery, revision)
-    _act_at_network(
-        row, "deletes", "taken down", lambda adapter: adapter.take_down(row.profile.remote_id, row.remote_url)
-    )
+    _act_at_network(row, "deletes", lambda adapter: adapter.take_down(row.profile.remote_id, row.remote_url))
     with change_posts(context, deliveries=[row.pk]) as change:
         row = change.delivery(row.pk)
         schedule = change.schedule(row)
@@ -64,9 +62,7 @@ def update_at_network(context: BrandContext, delivery: Delivery, revision: int) 
     stops = [f for f in found if f.level is Level.STOPS]
     if stops:
         raise ConflictError(stops[0].message)
-    _act_at_network(
-        row, "edits", "changed", lambda adapter: adapter.edit(row.profile.remote_id, row.remote_url, content.text)
-    )
+    _act_at_network(row, "edits", lambda adapter: adapter.edit(row.profile.remote_id, row.remote_url, content.text))
     with change_posts(context, deliveries=[row.pk]) as change:
         row = change.delivery(row.pk)
         if row.state == DeliveryState.PUBLISHED:
@@ -86,10 +82,10 @@ def _published(delivery: Delivery, revision: int) -> Delivery:
     return row
 
 
-def _act_at_network(row: Delivery, flag: str, verb: str, act: Callable[[Adapter], NetworkResponse]) -> None:
+def _act_at_network(row: Delivery, flag: str, act: Callable[[Adapter], NetworkResponse]) -> None:
     sheet = sheet_for(row.brand_id, row.profile.network)
     if not getattr(sheet.wire, flag):
-        raise ConflictError(say("network.forbids", network=sheet.name, verb=verb))
+        raise ConflictError(say(f"network.without_{flag}", network=sheet.name))
     if not row.remote_url or row.profile.connection is None:
         raise ConflictError(say("network.unknown_there"))
     answer = with_connection(row.profile.connection, act)
@@ -97,4 +93,6 @@ def _act_at_network(row: Delivery, flag: str, verb: str, act: Callable[[Adapter]
         return
     if answer.outcome is Outcome.NOT_AUTHORISED:
         raise ConflictError(say("network.lets_in_no_longer", network=sheet.name))
-    raise ConflictError(say("network.did_not", network=sheet.name, reason=answer.message or "it gave no reason"))
+    if not answer.message:
+        raise ConflictError(say("network.did_not_say", network=sheet.name))
+    raise ConflictError(say("network.did_not", network=sheet.name, reason=answer.message))

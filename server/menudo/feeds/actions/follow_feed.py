@@ -113,7 +113,7 @@ def _create_feed(context: BrandContext, address: str, title: str, site: str, she
 def _validate(interval: int, title: str) -> None:
     least, most = int(LEAST.total_seconds() // 60), int(MOST.total_seconds() // 60)
     if not least <= interval <= most:
-        raise InvalidError.at("/interval_minutes", say("feed.interval", least=least, most=most))
+        raise InvalidError.at("/interval_minutes", say("reading.interval", least=least, most=most))
     if words := storage_refusal(title):
         raise InvalidError.at("/title", words)
 

@@ -66,6 +66,6 @@ def describe_asset(context: BrandContext, asset: Asset, changes: AssetDescriptio
 def _text_faults(changes: AssetDescription) -> Iterable[Fault]:
     for part, text in changes.texts.items():
         if words := storage_refusal(text):
-            yield Fault(f"/{part}", words, "unusable")
+            yield Fault(f"/{part}", words)
     if changes.name is not None and not changes.name.strip():
         yield Fault("/name", say("asset.nameless"))

@@ -30,7 +30,7 @@ def save_preferences(
     try:
         ZoneInfo(zone)
     except (ZoneInfoNotFoundError, ValueError, OSError):
-        faults.append(Fault("/zone", say("zone.none", zone=zone[:60])))
+        faults.append(Fault("/zone", say("zone.unknown", zone=zone[:60])))
     if phone.strip() and not _PHONE.match(phone.strip()):
         faults.append(Fault("/phone", say("preferences.phone")))
     begin, end = _parse_time(quiet[0], "/quiet_from", faults), _parse_time(quiet[1], "/quiet_to", faults)

@@ -91,7 +91,7 @@ def save_relays(context: BrandContext, cells: Sequence[RelayCellIn]) -> list[Rel
             except InvalidError as invalid:
                 if {fault.code for fault in invalid.faults} != {"relay.there_already"}:
                     raise InvalidError(
-                        faults=[Fault(f"/cells/{n}{f.pointer}", f.said, f.kind) for f in invalid.faults]
+                        faults=[Fault(f"/cells/{n}{f.pointer}", f.detail, f.kind) for f in invalid.faults]
                     ) from None
         if not made:
             raise InvalidError.at("/cells", say("relay.cells_filled"))
