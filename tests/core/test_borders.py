@@ -1,4 +1,5 @@
-"""What lies at a border: just at a limit, one below and one above it. All numbers are invented, or the rule's own."""
+"""What lies just at a limit, one below and one above it: insight, plans, rotas, timing, sending, writing. All numbers are invented, or
+the rule's own."""
 
 from dataclasses import replace
 from datetime import UTC, date, datetime, time, timedelta
@@ -7,39 +8,33 @@ from zoneinfo import ZoneInfo
 
 import pytest
 
+from menudo_core.almanac.public_holidays import public_holidays
 from menudo_core.catalogue.events import Availability
 from menudo_core.catalogue.mapping import Field, parse_row, with_currency
-from menudo_core.insight.posting_times import better_posting_times
+from menudo_core.insight.posting_times import SIGNIFICANCE, Cell, PostingTimes, better_posting_times, suggested_slots
 from menudo_core.insight.spacing import Kind, ScheduledItem, SpacingPreferences, spacing_advice
 from menudo_core.insight.tags import PublishedPost, TagPerformance, tag_performance
 from menudo_core.insight.top_posts import top_posts
-from menudo_core.media.facts import MediaFacts, MediaKind
-from menudo_core.media.presentation import Box, MediaPresentation, crop_to, fitted_size
-from menudo_core.media.shapes import format_bytes, format_ratio
-from menudo_core.networks.check import check_content
-from menudo_core.networks.content import Card, Content
-from menudo_core.networks.fixes import Fix, apply_fix
-from menudo_core.networks.load import shipped_sheets
-from menudo_core.networks.proof import build_proof
-from menudo_core.networks.ratios import ratio_presets
-from menudo_core.networks.sheet import KindRule, StoryRule
 from menudo_core.plans.dates import split_moment
+from menudo_core.plans.lists import split_names
+from menudo_core.plans.rows import parse_rows
+from menudo_core.plans.table import parse_table
 from menudo_core.rotas.assignment import assign_turns
-from menudo_core.rotas.rota import Rota, RotaSlot, Turn
+from menudo_core.rotas.rota import PastTurn, Rota, RotaSlot, Turn
 from menudo_core.sending.decision import Backoff
 from menudo_core.signoff.schedule import Schedule, SendStep, unschedule
 from menudo_core.signoff.states import DeliveryState, Event
 from menudo_core.timing.default_slots import default_slots
 from menudo_core.timing.slots import Slot, slots_between
 from menudo_core.timing.spread import Waking, apply_jitter
+from menudo_core.wording.builtin import BuiltInWriter
 from menudo_core.wording.suggest import TagKnowledge, suggest_hashtags
+from menudo_core.wording.writer import CannotWriteError, TaskKind, WritingTask
 
 MADRID = ZoneInfo("Europe/Madrid")
 MONDAY = datetime(2026, 11, 23, 12, tzinfo=UTC)
+FIRST = datetime(2026, 11, 23, 9, tzinfo=UTC)
 MINUTE, DAY = timedelta(minutes=1), timedelta(days=1)
-SHEETS = shipped_sheets()
-PICTURE = MediaFacts(1, MediaKind.PICTURE, "jpeg", 1600, 900, 1_000_000, alt="Moss")
-VIDEO = MediaFacts(9, MediaKind.VIDEO, "mp4", 360, 640, 1_000_000, 9.0, "Round", "h264")
 
 
 def out(*earned: float | None, profile: int = 1, start: int = 0, tags: str = "") -> list[PublishedPost]:
@@ -91,132 +86,6 @@ def test_a_repetition_is_one_within_the_days_and_none_at_their_end():
         return [a.kind for a in spacing_advice(going, wish, {1: MADRID}, date(2026, 11, 23), date(2026, 12, 6))]
 
     assert kinds(3 * DAY - MINUTE) == [Kind.MEDIA] and kinds(3 * DAY) == []
-
-
-@pytest.mark.parametrize(
-    ("size", "words"),
-    [(999, "999 bytes"), (1000, "1 kB"), (999_999, "1000 kB"), (1_000_000, "1 MB"), (1_250_000, "1.2 MB")],
-)
-def test_sizes_in_the_units_people_say(size, words):
-    assert format_bytes(size) == words
-
-
-@pytest.mark.parametrize(
-    ("shape", "words"),
-    [
-        ((1600, 900), "16:9"),
-        ((2100, 900), "21:9"),
-        ((30, 29), "30:29"),
-        ((3100, 100), "31.0:1"),
-        ((100, 3100), "1:31.0"),
-    ],
-)
-def test_ratios_as_people_say_them(shape, words):
-    assert format_ratio(*shape) == words
-
-
-def test_a_picture_is_never_fitted_to_nothing_and_a_shape_at_the_grace_stays_whole():
-    assert fitted_size(4000, 1, KindRule(1, ("jpeg",), max_width=10)) == (10, 1)
-    assert fitted_size(1, 4000, KindRule(1, ("jpeg",), max_height=10)) == (1, 10)
-    assert crop_to(995, 1000, 1.0, None).is_whole and not crop_to(994, 1000, 1.0, None).is_whole
-    assert crop_to(1005, 1000, None, 1.0).is_whole and not crop_to(1006, 1000, None, 1.0).is_whole
-
-
-def shape_stops(width: int, height: int, **rule: float) -> bool:
-    sheet = SHEETS["brisk"]
-    kinds = {**sheet.media.kinds, MediaKind.PICTURE: replace(sheet.media.kinds[MediaKind.PICTURE], **rule)}
-    narrow = replace(sheet, media=replace(sheet.media, kinds=kinds))
-    media = [replace(PICTURE, width=width, height=height)]
-    return "shape" in {f.rule for f in check_content(Content("Moss", (1,)), media, narrow)}
-
-
-def test_half_a_per_cent_beyond_a_networks_shapes_is_let_pass():
-    assert [shape_stops(w, 1000, min_ratio=1.0, max_ratio=None) for w in (995, 994)] == [False, True]
-    assert [shape_stops(w, 1000, min_ratio=None, max_ratio=1.0) for w in (1005, 1006)] == [False, True]
-
-
-def test_presets_are_the_usual_shapes_that_a_sheet_takes_or_the_middle_of_what_it_takes():
-    def labels(**rule: float | None) -> list[str]:
-        sheet = SHEETS["guildhall"]
-        kinds = {MediaKind.PICTURE: replace(sheet.media.kinds[MediaKind.PICTURE], **rule)}
-        return [p.label for p in ratio_presets(replace(sheet, story=None, media=replace(sheet.media, kinds=kinds)))]
-
-    assert labels(min_ratio=None, max_ratio=None) == ["1:1", "4:5", "3:4", "2:3", "9:16", "5:4", "4:3", "3:2", "16:9"]
-    assert labels(min_ratio=0.8, max_ratio=1.0) == ["1:1", "4:5"]
-    assert labels(min_ratio=0.803, max_ratio=1.0) == ["1:1", "4:5"], "within half a per cent"
-    assert labels(min_ratio=0.805, max_ratio=1.0) == ["1:1"]
-    assert labels(min_ratio=1.0, max_ratio=1.245) == ["1:1", "5:4"] and labels(min_ratio=1.0, max_ratio=1.24) == ["1:1"]
-    assert labels(min_ratio=2.0, max_ratio=3.0) == ["5:2"]
-    assert labels(min_ratio=2.0, max_ratio=None) == ["2:1"] and labels(min_ratio=None, max_ratio=0.5) == ["1:2"]
-
-
-@pytest.mark.parametrize(
-    ("low", "high", "shape"),
-    [
-        (None, None, (9, 16)),
-        (9 / 16, 9 / 16, (9, 16)),
-        (0.6, 0.8, (7, 10)),
-        (None, 0.5, (1, 2)),
-        (0.75, None, (3, 4)),
-    ],
-)
-def test_a_storys_shape_is_nine_to_sixteen_or_the_nearest_that_is_taken(low, high, shape):
-    story = next(sheet.story for sheet in SHEETS.values() if sheet.story is not None)
-    assert isinstance(story, StoryRule)
-    assert replace(story, min_ratio=low, max_ratio=high).shape == shape
-
-
-def test_of_tags_too_many_the_first_stay_counted_over_text_and_comment():
-    sheet = SHEETS["vitrine"]
-    most = sheet.hashtags.max_count
-    assert most
-    tags = " ".join(f"#a{n}" for n in range(most - 1))
-    content = Content(f"Moss {tags}", (1,), first_comment="#b1 #b2 #b3")
-    (finding,) = [f for f in check_content(content, [PICTURE], sheet) if f.rule == "hashtags" and f.level == "stops"]
-    assert (finding.limit, finding.actual) == (str(most), str(most + 2))
-    mended = apply_fix(Fix.FEWER_TAGS, finding, content, [PICTURE], sheet)
-    assert (mended.text, mended.first_comment) == (f"Moss {tags}", "#b1")
-    full = replace(content, text=f"Moss {tags} #last #more")
-    mended = apply_fix(Fix.FEWER_TAGS, finding, full, [PICTURE], sheet)
-    assert (mended.text, mended.first_comment) == (f"Moss {tags} #last", "")
-
-
-def test_of_two_kinds_the_first_stays_with_what_may_stand_beside_it():
-    content = Content("Moss", (1, 9, 2))
-    media = [PICTURE, VIDEO, replace(PICTURE, asset=2)]
-    for sheet in (SHEETS["brisk"], SHEETS["plaza"], SHEETS["guildhall"]):
-        (finding,) = [f for f in check_content(content, media, sheet) if f.rule == "together"]
-        assert apply_fix(Fix.ONE_KIND, finding, content, media, sheet).media == (1, 2)
-        assert apply_fix(Fix.ONE_KIND, finding, content, [VIDEO, PICTURE], sheet).media == (9,)
-
-
-def test_a_proof_has_two_pictures_a_row_one_or_a_carousel_in_one_shape():
-    five = [replace(PICTURE, asset=n, width=1000 * n, height=1000) for n in range(1, 6)]
-    content = Content("Moss", tuple(range(1, 6)))
-
-    def proof(pictures: str, crop: float | None):
-        sheet = SHEETS["plaza"]
-        return build_proof(content, five, replace(sheet, proof=replace(sheet.proof, pictures=pictures, crop=crop)))
-
-    rows = proof("rows", None).rows
-    assert [[p.asset for p in row] for row in rows] == [[1, 2], [3, 4], [5]]
-    assert [round(p.share, 3) for p in rows[0]] == [0.333, 0.667]
-    assert [[p.asset for p in row] for row in proof("one", None).rows] == [[1]]
-    (carousel,) = proof("carousel", None).rows
-    assert {(p.width, p.height) for p in carousel} == {(1000, 1000)}
-    assert {(p.width, p.height) for p in proof("carousel", 0.8).rows[0]} == {(8000, 10_000)}
-
-
-def test_a_proof_shows_no_card_where_pictures_go_and_words_at_the_foot():
-    card = Card("Moss week", "Forty kinds")
-    content = Content("Moss", link="https://example.org", card=card)
-    assert build_proof(content, [], SHEETS["brisk"]).card == card
-    assert build_proof(replace(content, link=" "), [], SHEETS["brisk"]).card is None
-    with_picture = replace(content, media=(1,), shown={1: MediaPresentation(words="Now", crop=Box(0.5, 0, 0.5, 1))})
-    proof = build_proof(with_picture, [PICTURE], SHEETS["brisk"])
-    assert proof.card is None and (proof.rows[0][0].words, proof.rows[0][0].words_at) == ("Now", "foot")
-    top = replace(with_picture, shown={1: MediaPresentation(words_at="top")})
-    assert build_proof(top, [PICTURE], SHEETS["brisk"]).rows[0][0].words_at == "top"
 
 
 def test_a_rota_lets_a_turn_go_again_when_its_rest_is_over_to_the_day():
@@ -311,3 +180,93 @@ def test_what_is_taken_off_is_in_nobodys_hand_and_keeps_how_far_sending_got():
     off = by_step[SendStep.HAND]
     assert (off.was_due, off.due_at, off.wall_time, off.delay, off.jitter, off.seed) == (MONDAY, None, None, 0, 0, None)
     assert (off.tries, off.zone) == (2, "Europe/Madrid")
+
+
+@pytest.mark.parametrize(
+    ("cell", "names"),
+    [
+        ("a", ("a",)),
+        ("a;", ("a",)),
+        (";a;;b", ("a", "b")),
+        ("a|b\na", ("a", "b")),
+        ('"a;b"; c', ("a;b", "c")),
+        ('"say ""hi"""', ('say "hi"',)),
+        ("", ()),
+    ],
+)
+def test_names_in_a_cell(cell, names):
+    assert split_names(cell) == names
+
+
+def test_a_row_may_have_fewer_cells_than_the_header_and_more_where_they_are_blank():
+    head = "date,profiles,text,labels\n"
+
+    def faults(row: str) -> list[str]:
+        (found,) = parse_rows(parse_table((head + row).encode()), [])
+        return [fault.message for fault in found.faults]
+
+    assert (
+        faults("2026-12-01,a,Moss\n")
+        == []
+        == faults("2026-12-01,a,Moss,Talks\n")
+        == faults("2026-12-01,a,Moss,Talks, ,\n")
+    )
+    assert [words[:28] for words in faults("2026-12-01,a,Moss,Talks,x\n")] == ["The row has more cells than "]
+
+
+def laid(rota: Rota, turns: list[Turn], days: int, **how) -> list:
+    slots = [RotaSlot(FIRST + n * DAY, (FIRST + n * DAY).date()) for n in range(days)]
+    return assign_turns(rota, turns, 7, slots, **how)
+
+
+def test_a_rota_goes_on_in_the_round_and_with_the_wording_it_had():
+    yesterday = (FIRST - DAY).date()
+    two = [Turn(1, wordings=2), Turn(2)]
+    on = laid(Rota(), two, 3, past=[PastTurn(1, yesterday, 3)])
+    assert [(one.turn, one.wording, one.round) for one in on] == [(2, 0, 3), (1, 1, 4), (2, 0, 4)]
+    fresh = laid(Rota(), two, 2)
+    assert [(one.turn, one.wording, one.round) for one in fresh] == [(1, 0, 0), (2, 0, 0)]
+    # Of a turn that is gone, only that something went out that day is known.
+    apart = laid(Rota(gap_days=2), two, 3, past=[PastTurn(99, yesterday, 0)])
+    assert [one.turn for one in apart] == [None, 1, None]
+
+
+def test_so_many_times_and_until_that_day_and_no_more():
+    assert [one.turn for one in laid(Rota(), [Turn(1, times=2)], 3)] == [1, 1, None]
+    until = [Turn(1, until=(FIRST + DAY).date())]
+    assert [one.turn for one in laid(Rota(), until, 3)] == [1, 1, None]
+    ends = Rota(until=(FIRST + DAY).date())
+    assert [one.turn for one in laid(ends, [Turn(1)], 3)] == [1, 1, None]
+    closed = Rota(closed=frozenset({FIRST.date()}))
+    assert [one.turn for one in laid(closed, [Turn(1)], 2)] == [None, 1]
+
+
+def test_jitter_on_a_night_of_a_clock_change_goes_by_what_the_clock_shows():
+    # IANA: Madrid goes back from +2 to +1 at 01:00 UTC on 25 October 2026.
+    at = datetime(2026, 10, 25, 1, 2, tzinfo=UTC)
+    waking = Waking(time(1, 55), time(2, 50))
+    found = {apply_jitter(at, 5, seed, MADRID, at - DAY, waking) for seed in range(200)}
+    assert found == {at + n * MINUTE for n in range(-2, 6)}, "before the change the clock shows 02:57"
+
+
+def test_a_cell_is_better_where_it_lies_above_the_usual_and_chance_seldom_does_that():
+    cell = Cell(0, 9, 5, 12.0, 12.0, 11.0, 13.0, 0.1, SIGNIFICANCE)
+    assert cell.is_significant and not replace(cell, lift=0.0).is_significant
+    assert not replace(cell, chance=SIGNIFICANCE + 0.001).is_significant
+    cells = tuple(replace(cell, weekday=day, hour=hour) for day, hour in ((0, 9), (0, 12), (0, 11), (6, 23), (6, 22)))
+    told = [(s.weekday, s.at.hour) for s in suggested_slots(PostingTimes(cells, 30), 3, 3)]
+    assert told == [(0, 9), (0, 12), (6, 23)]
+    # A week goes round: from Sunday at 23 to Monday at one it is two hours.
+    assert suggested_slots(PostingTimes(cells[3:4], 30), 3, 3, [Slot(0, time(1))]) == []
+    assert len(suggested_slots(PostingTimes(cells[3:4], 30), 3, 2, [Slot(0, time(1))])) == 1
+
+
+def test_holidays_are_told_from_the_first_year_that_laws_say_something_of():
+    christmas = [date(year, 12, 25) for year in (1899, 1900, 2026)]
+    assert [bool(public_holidays(["PT"], day, day)) for day in christmas] == [False, True, True]
+    assert public_holidays(["??"], christmas[1], christmas[1]) == []
+
+
+def test_nothing_is_written_of_a_link_that_says_nothing():
+    with pytest.raises(CannotWriteError):
+        BuiltInWriter().propose(WritingTask(TaskKind.FROM_LINK, "", link="https://a.example/x"), 1)

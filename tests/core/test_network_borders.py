@@ -1,0 +1,188 @@
+"""Media and networks just at a limit, one below and one above it. All numbers are invented, or the rule's own."""
+
+from dataclasses import replace
+
+import pytest
+
+from menudo_core.media.facts import MediaFacts, MediaKind
+from menudo_core.media.presentation import Box, MediaPresentation, crop_to, fitted_size
+from menudo_core.media.shapes import format_bytes, format_ratio
+from menudo_core.networks.check import check_content
+from menudo_core.networks.content import STORY, Card, Content
+from menudo_core.networks.fixes import Fix, apply_fix
+from menudo_core.networks.load import shipped_sheets
+from menudo_core.networks.proof import build_proof
+from menudo_core.networks.ratios import drawing_size, ratio_presets
+from menudo_core.networks.sheet import KindRule, StoryRule
+
+SHEETS = shipped_sheets()
+PICTURE = MediaFacts(1, MediaKind.PICTURE, "jpeg", 1600, 900, 1_000_000, alt="Moss")
+VIDEO = MediaFacts(9, MediaKind.VIDEO, "mp4", 360, 640, 1_000_000, 9.0, "Round", "h264")
+FRAME = MediaFacts(1, MediaKind.PICTURE, "jpeg", 900, 1600, 1_000_000, alt="Moss")
+FILM = MediaFacts(2, MediaKind.VIDEO, "mp4", 900, 1600, 1_000_000, 9.0, "Round", "h264")
+
+
+@pytest.mark.parametrize(
+    ("size", "words"),
+    [(999, "999 bytes"), (1000, "1 kB"), (999_999, "1000 kB"), (1_000_000, "1 MB"), (1_250_000, "1.2 MB")],
+)
+def test_sizes_in_the_units_people_say(size, words):
+    assert format_bytes(size) == words
+
+
+@pytest.mark.parametrize(
+    ("shape", "words"),
+    [
+        ((1600, 900), "16:9"),
+        ((2100, 900), "21:9"),
+        ((30, 29), "30:29"),
+        ((3100, 100), "31.0:1"),
+        ((100, 3100), "1:31.0"),
+    ],
+)
+def test_ratios_as_people_say_them(shape, words):
+    assert format_ratio(*shape) == words
+
+
+def test_a_picture_is_never_fitted_to_nothing_and_a_shape_at_the_grace_stays_whole():
+    assert fitted_size(4000, 1, KindRule(1, ("jpeg",), max_width=10)) == (10, 1)
+    assert fitted_size(1, 4000, KindRule(1, ("jpeg",), max_height=10)) == (1, 10)
+    assert crop_to(995, 1000, 1.0, None).is_whole and not crop_to(994, 1000, 1.0, None).is_whole
+    assert crop_to(1005, 1000, None, 1.0).is_whole and not crop_to(1006, 1000, None, 1.0).is_whole
+
+
+def shape_stops(width: int, height: int, **rule: float) -> bool:
+    sheet = SHEETS["brisk"]
+    kinds = {**sheet.media.kinds, MediaKind.PICTURE: replace(sheet.media.kinds[MediaKind.PICTURE], **rule)}
+    narrow = replace(sheet, media=replace(sheet.media, kinds=kinds))
+    media = [replace(PICTURE, width=width, height=height)]
+    return "shape" in {f.rule for f in check_content(Content("Moss", (1,)), media, narrow)}
+
+
+def test_half_a_per_cent_beyond_a_networks_shapes_is_let_pass():
+    assert [shape_stops(w, 1000, min_ratio=1.0, max_ratio=None) for w in (995, 994)] == [False, True]
+    assert [shape_stops(w, 1000, min_ratio=None, max_ratio=1.0) for w in (1005, 1006)] == [False, True]
+
+
+def test_presets_are_the_usual_shapes_that_a_sheet_takes_or_the_middle_of_what_it_takes():
+    def labels(**rule: float | None) -> list[str]:
+        sheet = SHEETS["guildhall"]
+        kinds = {MediaKind.PICTURE: replace(sheet.media.kinds[MediaKind.PICTURE], **rule)}
+        return [p.label for p in ratio_presets(replace(sheet, story=None, media=replace(sheet.media, kinds=kinds)))]
+
+    assert labels(min_ratio=None, max_ratio=None) == ["1:1", "4:5", "3:4", "2:3", "9:16", "5:4", "4:3", "3:2", "16:9"]
+    assert labels(min_ratio=0.8, max_ratio=1.0) == ["1:1", "4:5"]
+    assert labels(min_ratio=0.803, max_ratio=1.0) == ["1:1", "4:5"], "within half a per cent"
+    assert labels(min_ratio=0.805, max_ratio=1.0) == ["1:1"]
+    assert labels(min_ratio=1.0, max_ratio=1.245) == ["1:1", "5:4"] and labels(min_ratio=1.0, max_ratio=1.24) == ["1:1"]
+    assert labels(min_ratio=2.0, max_ratio=3.0) == ["5:2"]
+    assert labels(min_ratio=2.0, max_ratio=None) == ["2:1"] and labels(min_ratio=None, max_ratio=0.5) == ["1:2"]
+
+
+@pytest.mark.parametrize(
+    ("low", "high", "shape"),
+    [
+        (None, None, (9, 16)),
+        (9 / 16, 9 / 16, (9, 16)),
+        (0.6, 0.8, (7, 10)),
+        (None, 0.5, (1, 2)),
+        (0.75, None, (3, 4)),
+    ],
+)
+def test_a_storys_shape_is_nine_to_sixteen_or_the_nearest_that_is_taken(low, high, shape):
+    story = next(sheet.story for sheet in SHEETS.values() if sheet.story is not None)
+    assert isinstance(story, StoryRule)
+    assert replace(story, min_ratio=low, max_ratio=high).shape == shape
+
+
+def test_of_tags_too_many_the_first_stay_counted_over_text_and_comment():
+    sheet = SHEETS["vitrine"]
+    most = sheet.hashtags.max_count
+    assert most
+    tags = " ".join(f"#a{n}" for n in range(most - 1))
+    content = Content(f"Moss {tags}", (1,), first_comment="#b1 #b2 #b3")
+    (finding,) = [f for f in check_content(content, [PICTURE], sheet) if f.rule == "hashtags" and f.level == "stops"]
+    assert (finding.limit, finding.actual) == (str(most), str(most + 2))
+    mended = apply_fix(Fix.FEWER_TAGS, finding, content, [PICTURE], sheet)
+    assert (mended.text, mended.first_comment) == (f"Moss {tags}", "#b1")
+    full = replace(content, text=f"Moss {tags} #last #more")
+    mended = apply_fix(Fix.FEWER_TAGS, finding, full, [PICTURE], sheet)
+    assert (mended.text, mended.first_comment) == (f"Moss {tags} #last", "")
+
+
+def test_of_two_kinds_the_first_stays_with_what_may_stand_beside_it():
+    content = Content("Moss", (1, 9, 2))
+    media = [PICTURE, VIDEO, replace(PICTURE, asset=2)]
+    for sheet in (SHEETS["brisk"], SHEETS["plaza"], SHEETS["guildhall"]):
+        (finding,) = [f for f in check_content(content, media, sheet) if f.rule == "together"]
+        assert apply_fix(Fix.ONE_KIND, finding, content, media, sheet).media == (1, 2)
+        assert apply_fix(Fix.ONE_KIND, finding, content, [VIDEO, PICTURE], sheet).media == (9,)
+
+
+def test_a_proof_has_two_pictures_a_row_one_or_a_carousel_in_one_shape():
+    five = [replace(PICTURE, asset=n, width=1000 * n, height=1000) for n in range(1, 6)]
+    content = Content("Moss", tuple(range(1, 6)))
+
+    def proof(pictures: str, crop: float | None):
+        sheet = SHEETS["plaza"]
+        return build_proof(content, five, replace(sheet, proof=replace(sheet.proof, pictures=pictures, crop=crop)))
+
+    rows = proof("rows", None).rows
+    assert [[p.asset for p in row] for row in rows] == [[1, 2], [3, 4], [5]]
+    assert [round(p.share, 3) for p in rows[0]] == [0.333, 0.667]
+    assert [[p.asset for p in row] for row in proof("one", None).rows] == [[1]]
+    (carousel,) = proof("carousel", None).rows
+    assert {(p.width, p.height) for p in carousel} == {(1000, 1000)}
+    assert {(p.width, p.height) for p in proof("carousel", 0.8).rows[0]} == {(8000, 10_000)}
+
+
+def test_a_proof_shows_no_card_where_pictures_go_and_words_at_the_foot():
+    card = Card("Moss week", "Forty kinds")
+    content = Content("Moss", link="https://example.org", card=card)
+    assert build_proof(content, [], SHEETS["brisk"]).card == card
+    assert build_proof(replace(content, link=" "), [], SHEETS["brisk"]).card is None
+    with_picture = replace(content, media=(1,), shown={1: MediaPresentation(words="Now", crop=Box(0.5, 0, 0.5, 1))})
+    proof = build_proof(with_picture, [PICTURE], SHEETS["brisk"])
+    assert proof.card is None and (proof.rows[0][0].words, proof.rows[0][0].words_at) == ("Now", "foot")
+    top = replace(with_picture, shown={1: MediaPresentation(words_at="top")})
+    assert build_proof(top, [PICTURE], SHEETS["brisk"]).rows[0][0].words_at == "top"
+
+
+def story(network: str, frames: list[MediaFacts], followers: int | None = None, link: str = "") -> dict[str, str]:
+    """What stops a story, and where."""
+    content = Content("", tuple(m.asset for m in frames), link=link, form=STORY)
+    found = check_content(content, frames, shipped_sheets()[network], followers=followers)
+    return {f"{f.rule} {f.field}": f.message for f in found if f.level == "stops"}
+
+
+def test_a_storys_frames_at_their_borders():
+    rule = shipped_sheets()["vitrine"].story
+    assert rule is not None and rule.max_seconds is not None
+    frames = [replace(FRAME, asset=n) for n in range(1, rule.max_frames + 2)]
+    assert story("vitrine", frames[:-1]) == {}
+    (many,) = story("vitrine", frames).values()
+    assert f"takes {rule.max_frames} frames at a time; this has {rule.max_frames + 1}. Take out 1." in many
+    assert story("vitrine", [replace(FILM, seconds=rule.max_seconds)]) == {}
+    long = story("vitrine", [FRAME, replace(FILM, seconds=rule.max_seconds + 1)])
+    assert list(long) == ["too_long media/1"] and long["too_long media/1"].startswith("Frame 2 lasts")
+    assert list(story("vitrine", [])) == ["required media"]
+    wide = story("vitrine", [replace(FRAME, width=1600, height=900)])
+    assert list(wide) == ["shape media/0"] and wide["shape media/0"].startswith("Frame 1 is 16:9")
+
+
+def test_a_drawn_pictures_size_is_the_first_usual_shape_that_all_take():
+    sheets = shipped_sheets()
+    sheet = sheets["guildhall"]
+
+    def only(low: float, high: float):
+        kinds = {MediaKind.PICTURE: replace(sheet.media.kinds[MediaKind.PICTURE], min_ratio=low, max_ratio=high)}
+        return replace(sheet, story=None, media=replace(sheet.media, kinds=kinds))
+
+    assert drawing_size([]) == (1080, 1350) and drawing_size([only(0.5, 2)]) == (1080, 1350)
+    sizes = {
+        (w, h): drawing_size([only(w / h, w / h)])
+        for w, h in ((1, 1), (5, 4), (4, 3), (3, 4), (3, 2), (2, 3), (16, 9), (9, 16))
+    }
+    assert sizes == {(w, h): (1080, round(1080 * h / w)) for w, h in sizes}
+    assert drawing_size([only(0.9, 1.1), only(0.5, 2)]) == (1080, 1080)
+    assert drawing_size([only(2.4, 2.6)]) == (1080, 432) and drawing_size([only(2.4, 2.6), only(1, 1)]) == (1080, 1080)
