@@ -3,7 +3,12 @@ import { createToaster } from "@chakra-ui/react";
 const STAYS_MS = 10_000;
 
 /** Short messages at the foot of the page, the newest last. */
-export const toaster = createToaster({ placement: "bottom-start", duration: STAYS_MS, gap: 8 });
+export const toaster = createToaster({
+  placement: "bottom-start",
+  duration: STAYS_MS,
+  gap: 8,
+  offsets: { left: "16px", right: "16px", top: "16px", bottom: "calc(var(--foot, 0px) + 16px)" },
+});
 const AT_ONCE = 3;
 
 type More = { wrong?: boolean; undo?: () => Promise<void> };

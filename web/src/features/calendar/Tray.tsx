@@ -4,6 +4,7 @@ import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useBrandContext } from "@/app/brandContext";
 import { useNetworks } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
+import { standingFoot } from "@/ui/standingFoot";
 import type { Draft } from "./board/board";
 import { SpotBox } from "./board/SpotBox";
 import { toggleFilter } from "./filters";
@@ -18,53 +19,52 @@ export function Tray({ drafts }: { drafts: Draft[] }) {
   const chosen = (lay ?? "").split(",").filter(Boolean).map(Number);
   const set = (next: string | undefined) => navigate({ search: (s) => ({ ...s, lay: next }) });
   return (
-    <SpotBox
-      spot={{ tray: true }}
-      id="tray"
-      as="section"
-      aria-label="Tray"
-      position="sticky"
-      bottom="0"
-      borderTopWidth="2px"
-      borderColor="ink"
-      bg="wash"
-      px={{ base: "12px", md: "24px" }}
-      py="8px"
-      display="flex"
-      gap="12px"
-      alignItems="flex-start"
-      zIndex="5"
-    >
-      <Box w="172px" flex="none" display={{ base: "none", md: "block" }}>
-        <Box as="h2" fontSize="18px" lineHeight="22px">
-          Tray
+    <Box ref={standingFoot} position="sticky" bottom="0" zIndex="5">
+      <SpotBox
+        spot={{ tray: true }}
+        id="tray"
+        as="section"
+        aria-label="Tray"
+        borderTopWidth="2px"
+        borderColor="ink"
+        bg="wash"
+        px={{ base: "12px", md: "24px" }}
+        py="8px"
+        display="flex"
+        gap="12px"
+        alignItems="flex-start"
+      >
+        <Box w="172px" flex="none" display={{ base: "none", md: "block" }}>
+          <Box as="h2" fontSize="18px" lineHeight="22px">
+            Tray
+          </Box>
+          <Box fontSize="12px" lineHeight="16px" color="faded">
+            {drafts.length === 0
+              ? "Drafts without a date gather here."
+              : `${drafts.length} ${drafts.length === 1 ? "draft" : "drafts"} without a date.`}
+          </Box>
+          {drafts.length > 1 && may("publish") && (
+            <Button
+              kind="link"
+              fontSize="12px"
+              onClick={() => set(chosen.length ? undefined : drafts.map((d) => d.post).join(","))}
+            >
+              {chosen.length ? "Choose none" : "Choose all"}
+            </Button>
+          )}
         </Box>
-        <Box fontSize="12px" lineHeight="16px" color="faded">
-          {drafts.length === 0
-            ? "Drafts without a date gather here."
-            : `${drafts.length} ${drafts.length === 1 ? "draft" : "drafts"} without a date.`}
-        </Box>
-        {drafts.length > 1 && may("publish") && (
-          <Button
-            kind="link"
-            fontSize="12px"
-            onClick={() => set(chosen.length ? undefined : drafts.map((d) => d.post).join(","))}
-          >
-            {chosen.length ? "Choose none" : "Choose all"}
-          </Button>
-        )}
-      </Box>
-      <Flex as="ul" gap="12px" overflowX="auto" flex="1" listStyleType="none" pb="2px">
-        {drafts.map((draft) => (
-          <DraftCard
-            key={draft.post}
-            draft={draft}
-            chosen={chosen.includes(draft.post)}
-            choose={() => set(toggleFilter(lay, String(draft.post)))}
-          />
-        ))}
-      </Flex>
-    </SpotBox>
+        <Flex as="ul" gap="12px" overflowX="auto" flex="1" listStyleType="none" pb="2px">
+          {drafts.map((draft) => (
+            <DraftCard
+              key={draft.post}
+              draft={draft}
+              chosen={chosen.includes(draft.post)}
+              choose={() => set(toggleFilter(lay, String(draft.post)))}
+            />
+          ))}
+        </Flex>
+      </SpotBox>
+    </Box>
   );
 }
 

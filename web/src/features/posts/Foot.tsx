@@ -5,6 +5,7 @@ import { useBrandContext } from "@/app/brandContext";
 import { Button } from "@/ui/Button";
 import { Kbd } from "@/ui/Kbd";
 import { StateShape } from "@/ui/StateShape";
+import { standingFoot } from "@/ui/standingFoot";
 import type { BenchColumn } from "./draft";
 import { columnName } from "./place";
 import type { usePlan } from "./usePlan";
@@ -29,6 +30,7 @@ export function Foot({ checks, columns, chosen, deliveries, networks, plan }: Pr
   const ready = open.filter((p) => fits.has(p.id));
   return (
     <Flex
+      ref={standingFoot}
       as="section"
       aria-label="Planning"
       bg="wash"

@@ -3,6 +3,7 @@ import type { RemarkTarget } from "@/features/talk/target";
 import { Button } from "@/ui/Button";
 import { Kbd } from "@/ui/Kbd";
 import { StateShape } from "@/ui/StateShape";
+import { standingFoot } from "@/ui/standingFoot";
 import { Answer } from "./Answer";
 import type { Outcome, PendingColumn, PendingPost } from "./deck";
 
@@ -24,6 +25,7 @@ type Props = {
 export function AnswerBar({ post, outcome, asking, shown, mayEdit, busy, ask, agree, change, say }: Props) {
   return (
     <Box
+      ref={standingFoot}
       as="section"
       aria-label="Your answer"
       position="sticky"

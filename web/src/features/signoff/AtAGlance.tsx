@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Network } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { NetworkTile } from "@/ui/NetworkTile";
+import { standingFoot } from "@/ui/standingFoot";
 import { formatWallTime } from "@/ui/times";
 import type { PendingPost } from "./deck";
 
@@ -84,7 +85,7 @@ export function AtAGlance({ posts, networks, clock24, close, open, agree }: Prop
           ))}
         </Box>
       </Box>
-      <Box position="sticky" bottom="0" bg="wash" borderTopWidth="2px" borderColor="ink">
+      <Box ref={standingFoot} position="sticky" bottom="0" bg="wash" borderTopWidth="2px" borderColor="ink">
         <Box w="100%" maxW="560px" mx="auto" px="20px" py="14px">
           <Button
             w="100%"
