@@ -91,11 +91,12 @@ def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestR
     return report
 
 
+# The cookies of who has signed in before, by person.
 _sessions: dict[str, list[Any]] = {}
 
 
 def sign_in(page: Page, who: str = "ines") -> Page:
-    """By the form the first time that anybody signs in as `who`, with that session's cookies afterwards; where the page is, is open."""
+    """By the form the first time, with that session's cookies afterwards. The page stays where it is: go where you need it."""
     if who not in _sessions:
         page.goto("/")
         page.get_by_label("E-mail address").fill(f"{who}@example.org")

@@ -3,7 +3,7 @@
 import re
 
 import psycopg
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Route, expect
 from tools.stack import Stack
 
 
@@ -111,5 +111,25 @@ def end_trouble(page: Page, stack: Stack) -> None:
     expect(page.get_by_text("Every network behaves.")).to_be_visible()
 
 
-def expect_no_sideways_scroll(page: Page, width: int = 390) -> None:
-    assert page.evaluate("document.documentElement.scrollWidth") <= width
+def expect_no_sideways_scroll(page: Page) -> None:
+    """Nothing is wider than the window, as on a phone."""
+    assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
+
+
+class Held:
+    """What a page asks for at an address waits until it is released."""
+
+    def __init__(self, page: Page, address: str | re.Pattern[str]) -> None:
+        self.waiting: list[Route] | None = []
+        page.route(address, self._take)
+
+    def _take(self, route: Route) -> None:
+        if self.waiting is None:
+            route.continue_()
+        else:
+            self.waiting.append(route)
+
+    def release(self) -> None:
+        waiting, self.waiting = self.waiting or [], None
+        for route in waiting:
+            route.continue_()

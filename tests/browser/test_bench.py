@@ -10,6 +10,7 @@ from tools.stack import Stack
 
 from tests.browser.conftest import sign_in, violations
 from tests.browser.desk import (
+    Held,
     choose,
     choose_only,
     expect_kept,
@@ -232,12 +233,11 @@ def test_what_is_typed_while_a_mend_is_on_its_way_stays(page: Page, files: dict[
     choose(page, "Winter borders")
     page.locator("[data-media-cell=master] input[type=file]").set_input_files([files["frost.jpg"], files["gate.png"]])
     expect(page.locator("[data-media-cell=tackboard] li")).to_have_count(2)
-    held = []
-    page.route("**/api/brands/garden/fix", lambda route: held.append(route))
+    mends = Held(page, "**/api/brands/garden/fix")
     page.locator("[data-finding=media_count]").get_by_role("button", name="Leave out what is too many").click()
     page.get_by_label("Title for Tackboard").fill("Typed meanwhile")
     expect(page.get_by_label("Title for Tackboard")).to_have_value("Typed meanwhile")
-    assert len(held) == 1
-    held[0].continue_()
+    assert mends.waiting and len(mends.waiting) == 1
+    mends.release()
     expect(page.locator("[data-media-cell=tackboard] li")).to_have_count(1)
     expect(page.get_by_label("Title for Tackboard")).to_have_value("Typed meanwhile")

@@ -3,10 +3,10 @@
 import re
 from collections.abc import Callable
 
-from playwright.sync_api import Page, Route, expect
+from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import sign_in, violations
-from tests.browser.desk import expect_kept
+from tests.browser.desk import Held, expect_kept, write
 
 
 def test_two_people_at_one_post_see_both_wordings_and_nothing_is_lost(page: Page, someone: Callable[..., Page]) -> None:
@@ -152,25 +152,6 @@ def test_eight_windows_of_one_browser_stay_alive(page: Page) -> None:
         window.close()
 
 
-class Held:
-    """What a page asks for at an address waits until it is released."""
-
-    def __init__(self, page: Page, address: str | re.Pattern[str]) -> None:
-        self.waiting: list[Route] | None = []
-        page.route(address, self._take)
-
-    def _take(self, route: Route) -> None:
-        if self.waiting is None:
-            route.continue_()
-        else:
-            self.waiting.append(route)
-
-    def release(self) -> None:
-        waiting, self.waiting = self.waiting or [], None
-        for route in waiting:
-            route.continue_()
-
-
 def test_a_new_post_left_before_it_was_kept_is_a_draft_and_leads_nobody_back(page: Page) -> None:
     sign_in(page)
     page.goto("/bakery/bench/new")
@@ -191,3 +172,24 @@ def test_a_new_post_left_before_it_was_kept_is_a_draft_and_leads_nobody_back(pag
     page.get_by_role("link", name="New post").click()
     expect(page).to_have_url(re.compile(r"/bench/new"))
     expect(page.get_by_label("Text of the master")).to_have_value("")
+
+
+def test_who_went_elsewhere_while_it_was_being_planned_stays_there_and_is_told(page: Page) -> None:
+    sign_in(page)
+    write(page, "bakery", "Planned from afar")
+    expect_kept(page)
+    plans = Held(page, re.compile(r"/posts/\d+/plan$"))
+    with page.expect_request(re.compile(r"/posts/\d+/plan$")):
+        page.get_by_role("button", name=re.compile("^Plan")).click()
+    page.get_by_role("link", name="Library", exact=True).click()
+    expect(page.get_by_role("heading", name="Library")).to_be_visible()
+    # What it made old is read again, and only then one would be led on.
+    strips = Held(page, "**/brands/bakery/strip")
+    with page.expect_request("**/brands/bakery/strip"):
+        plans.release()
+    expect(page.get_by_role("button", name="Undo")).to_be_visible()
+    with page.expect_response("**/brands/bakery/strip"):
+        strips.release()
+    page.get_by_label("Search media").fill("loaf")
+    expect(page).to_have_url(re.compile(r"/bakery/library\?.*words=loaf"))
+    expect(page.locator("[data-asset]").first).to_be_visible()

@@ -3,6 +3,7 @@ import { Link, useNavigate } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
 import { useBrandContext } from "@/app/brandContext";
 import { BrandBlock } from "@/app/shell/BrandBlock";
+import { useHere } from "@/app/useHere";
 import { useChanged, useReadAll } from "@/data/changes";
 import { createBrand, updateBrand } from "@/data/people";
 import { followZone } from "@/data/posts";
@@ -136,11 +137,13 @@ export function BrandBasics() {
 export function NewBrandPage() {
   const changed = useChanged();
   const navigate = useNavigate();
+  const here = useHere();
   async function send(body: Values) {
+    const from = here();
     const made = await createBrand(body);
     await changed("account");
     toast(`${body.name} is there. All that follows can wait.`);
-    await navigate({ to: "/$brand/first-steps", params: { brand: made.slug }, search: {} });
+    if (here() === from) await navigate({ to: "/$brand/first-steps", params: { brand: made.slug }, search: {} });
   }
   return (
     <Box px={{ base: "12px", md: "24px" }} py="18px">

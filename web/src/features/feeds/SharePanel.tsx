@@ -2,8 +2,10 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { useBrandContext } from "@/app/brandContext";
+import { useHere } from "@/app/useHere";
 import { shareArticles } from "@/data/feeds";
 import { ProfilePicker } from "@/features/posts/ProfilePicker";
+import { trayWords } from "@/features/posts/trayWords";
 import { useNetworks, useProfiles, useSets } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { SidePanel } from "@/ui/SidePanel";
@@ -18,6 +20,7 @@ type Props = { articles: Article[]; close: () => void; done: () => void };
 export function SharePanel({ articles, close, done }: Props) {
   const { brand, may } = useBrandContext();
   const navigate = useNavigate();
+  const here = useHere();
   const form = useForm();
   const act = useFeedAction(brand.slug);
   const profiles = useProfiles(brand.slug).data ?? [];
@@ -27,6 +30,7 @@ export function SharePanel({ articles, close, done }: Props) {
   const [chosen, setChosen] = useState<number[]>([]);
   async function share(plans: boolean) {
     const body = { articles: articles.map((a) => a.id), remark, profiles: chosen, plans };
+    const from = here();
     let posts: number[] = [];
     let left: string[] = [];
     const fine = await form.send(async () => {
@@ -38,11 +42,11 @@ export function SharePanel({ articles, close, done }: Props) {
     const many = posts.length > 1;
     const words = plans
       ? `${posts.length} ${many ? "are" : "is"} planned at the next free slots.`
-      : `${posts.length} ${many ? "drafts wait" : "draft waits"} in the tray.`;
+      : trayWords(posts.length);
     await act(async () => undefined, left.length ? undefined : words);
     if (left.length) toast(left.join(" "), { wrong: true });
     done();
-    if (!plans && !many)
+    if (!plans && !many && here() === from)
       await navigate({ to: "/$brand/bench/$post", params: { brand: brand.slug, post: String(posts[0]) }, search: {} });
   }
   return (

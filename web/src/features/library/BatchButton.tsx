@@ -2,8 +2,10 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { useBrandContext } from "@/app/brandContext";
+import { useHere } from "@/app/useHere";
 import { useChanged } from "@/data/changes";
 import { createDrafts } from "@/data/posts";
+import { trayWords } from "@/features/posts/trayWords";
 import { useNetworks, useProfiles } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { NetworkTile } from "@/ui/NetworkTile";
@@ -20,16 +22,18 @@ export function BatchButton({ assets, close }: { assets: Asset[]; close: () => v
   const profiles = (useProfiles(brand.slug).data ?? []).filter((p) => p.usable);
   const changed = useChanged(brand.slug);
   const navigate = useNavigate();
+  const here = useHere();
   const form = useForm();
   const [chosen, setChosen] = useState<number[]>([]);
 
   const make = () =>
     form.send(async () => {
+      const from = here();
       const body = { ids: assets.map((a) => a.id), profiles: chosen };
       const made = await createDrafts(brand.slug, body);
       await changed("post", "asset");
-      const count = made.posts.length;
-      toast(count === 1 ? "1 draft waits in the tray." : `${count} drafts wait in the tray.`);
+      toast(trayWords(made.posts.length));
+      if (here() !== from) return;
       void navigate({
         to: "/$brand/calendar",
         params: { brand: brand.slug },

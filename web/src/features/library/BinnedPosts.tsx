@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { Problem } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useHere } from "@/app/useHere";
 import { useChanged } from "@/data/changes";
 import { postQueries, restorePost } from "@/data/posts";
 import { Button } from "@/ui/Button";
@@ -17,13 +18,16 @@ export function BinnedPosts() {
   const { brand, me, may } = useBrandContext();
   const changed = useChanged(brand.slug);
   const navigate = useNavigate();
+  const here = useHere();
   const found = useQuery(postQueries.bin(brand.slug));
   async function restore(id: number) {
+    const from = here();
     try {
       await restorePost(brand.slug, id);
       await changed("post");
       toast("Out of the bin: it waits in the tray.");
-      void navigate({ to: "/$brand/bench/$post", params: { brand: brand.slug, post: String(id) }, search: {} });
+      if (here() === from)
+        void navigate({ to: "/$brand/bench/$post", params: { brand: brand.slug, post: String(id) }, search: {} });
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       toast(error.message, { wrong: true });

@@ -3,6 +3,7 @@ import { useNavigate } from "@tanstack/react-router";
 import { type KeyboardEvent, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
 import type { Asset, BenchCheck, Delivery, Post, Profile, Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useHere } from "@/app/useHere";
 import { useNetworks, useSets } from "@/features/profiles/queries";
 import { SignBar } from "@/features/signoff/SignBar";
 import { TalkButton } from "@/features/talk/TalkButton";
@@ -45,6 +46,7 @@ export function Bench({ profiles, loaded, first, date, time, onMade }: Props) {
   const networks = useNetworks();
   const sets = useSets(brand.slug).data ?? [];
   const navigate = useNavigate();
+  const here = useHere();
   const bench = useBench(brand.slug, loaded, first, onMade);
   const { draft, change, adopt, now } = bench;
   const page = useRef<HTMLDivElement>(null);
@@ -79,9 +81,11 @@ export function Bench({ profiles, loaded, first, date, time, onMade }: Props) {
     () => ({ networks, assets, columns, change, added, now }),
     [networks, assets, columns, change, added, now],
   );
-  const plan = usePlan(bench, date, time, (deliveryDate, delivery) =>
-    navigate({ to: "/$brand/calendar", params: { brand: brand.slug }, search: { show: delivery, from: deliveryDate } }),
-  );
+  const plan = usePlan(bench, date, time, (post, deliveryDate, delivery) => {
+    const there = [`/${brand.slug}/bench/new`, `/${brand.slug}/bench/${post}`].includes(here());
+    const search = { show: delivery, from: deliveryDate };
+    if (there) void navigate({ to: "/$brand/calendar", params: { brand: brand.slug }, search });
+  });
   const times = useTimes(brand.slug, bench.id, fresh?.revision, plan.when);
   const check = useCheck(brand.slug, draft, columns, assets, plan.when.kind === "at" ? plan.when.date || null : null);
   // Nine columns of findings are drawn when no key is waiting.

@@ -1,6 +1,7 @@
-import { useNavigate, useParams, useRouter, useSearch } from "@tanstack/react-router";
+import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useCallback, useRef } from "react";
 import { useBrandContext } from "@/app/brandContext";
+import { useHere } from "@/app/useHere";
 import { useProfiles } from "@/features/profiles/queries";
 import { Loading } from "@/ui/Loading";
 import { QueryFailed } from "@/ui/QueryFailed";
@@ -14,7 +15,7 @@ export function BenchPage() {
   const { post: param } = useParams({ from: "/$brand/bench/$post" });
   const search = useSearch({ from: "/$brand/bench/$post" });
   const navigate = useNavigate();
-  const router = useRouter();
+  const here = useHere();
   const made = useRef<{ id: string; key: string } | null>(null);
   // Each new post is a Bench of its own, also when one begins the next on the Bench of the last.
   const visit = useRef({ param, count: 0 });
@@ -29,8 +30,7 @@ export function BenchPage() {
   const onMade = useCallback(
     (newId: number) => {
       // Whoever is on the way to another page, which isn't there yet, is not led back.
-      const begun = router.buildLocation({ to: "/$brand/bench/$post", params: { brand: brand.slug, post: "new" } });
-      if (router.history.location.pathname !== begun.pathname) return;
+      if (here() !== `/${brand.slug}/bench/new`) return;
       made.current = { id: String(newId), key: keyNow.current };
       void navigate({
         to: "/$brand/bench/$post",
@@ -39,7 +39,7 @@ export function BenchPage() {
         replace: true,
       });
     },
-    [brand.slug, navigate, router],
+    [brand.slug, navigate, here],
   );
 
   if (profiles.error) return <QueryFailed error={profiles.error} again={() => profiles.refetch()} />;

@@ -33,7 +33,7 @@ export function usePlan(
   bench: ReturnType<typeof useBench>,
   date: string | undefined,
   time: string | undefined,
-  done: (date: string, delivery: number) => void,
+  done: (post: number, date: string, delivery: number) => void,
 ) {
   const { brand, me } = useBrandContext();
   const changed = useChanged(brand.slug);
@@ -66,7 +66,7 @@ export function usePlan(
       if (entry !== null) toast(words(plan, me.clock24), { undo: () => undo(entry) });
       await changed("post", "delivery");
       const first = plan.post.deliveries.find((d) => plan.planned.includes(d.id));
-      if (first?.wall_time) done(first.wall_time.slice(0, 10), first.id);
+      if (first?.wall_time) done(plan.post.id, first.wall_time.slice(0, 10), first.id);
     } catch (error) {
       if (error instanceof Problem) setProblem(error);
       else throw error;

@@ -2,6 +2,7 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { useBrandContext } from "@/app/brandContext";
+import { useHere } from "@/app/useHere";
 import { deleteRota, setPlacement, swapPlacements, updateRota } from "@/data/rotas";
 import { InkMark } from "@/features/calendar/Labels";
 import { Bar } from "@/ui/Bar";
@@ -29,6 +30,7 @@ function Shown({ page }: { page: Page }) {
   const { brand, may } = useBrandContext();
   const { rota } = page;
   const navigate = useNavigate();
+  const here = useHere();
   const act = useRotaAction(brand.slug);
   const actions = useDeeds(rota.id);
   const [panel, setPanel] = useState<"settings" | "add" | null>(null);
@@ -47,11 +49,12 @@ function Shown({ page }: { page: Page }) {
     );
   }
   async function remove() {
+    const from = here();
     const gone = await act(
       () => deleteRota(brand.slug, rota.id),
       `The rota ${rota.name} is deleted. What it planned stays, its turns are drafts again.`,
     );
-    if (gone) await navigate({ to: "/$brand/rotas", params: { brand: brand.slug } });
+    if (gone && here() === from) await navigate({ to: "/$brand/rotas", params: { brand: brand.slug } });
   }
   return (
     <Box px={{ base: "12px", md: "24px" }} py="16px" w="100%" minW="0">

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useHere } from "@/app/useHere";
 import { discardStarter, keepStarter, moreStarters, starterQueries } from "@/data/starters";
 import { Thumb } from "@/features/calendar/Tray";
 import { Part } from "@/features/today/Part";
@@ -44,11 +45,13 @@ export function Starters() {
 function Row({ one }: { one: Starter }) {
   const { brand } = useBrandContext();
   const navigate = useNavigate();
+  const here = useHere();
   const act = useAction(brand.slug, ["starter", "post"]);
   const name = one.text.slice(0, 60);
   async function keep() {
+    const from = here();
     const done = await act(() => keepStarter(brand.slug, one.id));
-    if (done)
+    if (done && here() === from)
       await navigate({
         to: "/$brand/bench/$post",
         params: { brand: brand.slug, post: String(done.came.post) },

@@ -3,6 +3,7 @@ import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { Problem } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useHere } from "@/app/useHere";
 import { useChanged } from "@/data/changes";
 import { binPost, duplicatePost, restorePost } from "@/data/posts";
 import { Button } from "@/ui/Button";
@@ -16,9 +17,13 @@ export function BenchMenu({ bench, id }: { bench: ReturnType<typeof useBench>; i
   const { brand } = useBrandContext();
   const changed = useChanged(brand.slug);
   const navigate = useNavigate();
+  const here = useHere();
   const [history, setHistory] = useState(false);
   const open = (post: number) =>
     navigate({ to: "/$brand/bench/$post", params: { brand: brand.slug, post: String(post) }, search: {} });
+
+  // Only who is still at the post is led on from it.
+  const isHere = () => here() === `/${brand.slug}/bench/${id}`;
 
   async function attempt(act: () => Promise<void>) {
     try {
@@ -34,13 +39,13 @@ export function BenchMenu({ bench, id }: { bench: ReturnType<typeof useBench>; i
       const made = await duplicatePost(brand.slug, id, { times });
       await changed("post");
       toast(times ? "A copy, with the times of the first. Nothing of it is planned." : "A copy, without times.");
-      void open(made.id);
+      if (isHere()) void open(made.id);
     });
   const bin = () =>
     attempt(async () => {
       await binPost(brand.slug, id);
       await changed("post");
-      void navigate({ to: "/$brand/calendar", params: { brand: brand.slug }, search: {} });
+      if (isHere()) void navigate({ to: "/$brand/calendar", params: { brand: brand.slug }, search: {} });
       toast("In the bin, for 30 days.", {
         undo: async () => {
           await restorePost(brand.slug, id);
