@@ -20,12 +20,12 @@ _PIECE = 1 << 16
 
 
 class Network(ThreadingHTTPServer):
-    """Takes files and posts, and keeps nothing but their size. `pause`: seconds between the pieces it reads."""
+    """Takes files and posts, and keeps nothing but their size. `pause`: seconds between the pieces it reads; `begun`: one came."""
 
     def __init__(self) -> None:
         super().__init__(("127.0.0.1", 0), _Answer)
         self.pause, self.media, self.posts = 0.0, 0, 0
-        self.never = threading.Event()
+        self.begun, self.never = threading.Event(), threading.Event()
 
 
 class _Answer(BaseHTTPRequestHandler):
@@ -33,6 +33,7 @@ class _Answer(BaseHTTPRequestHandler):
     server: Network
 
     def do_POST(self) -> None:
+        self.server.begun.set()
         left = int(self.headers["Content-Length"])
         while left > 0:
             left -= len(self.rfile.read(min(left, _PIECE * 4)))
@@ -84,6 +85,8 @@ def test_an_upload_longer_than_its_lease_stays_its_workers(world, network, setti
     ended = threading.Event()
 
     def another_worker() -> None:
+        # Before that it would only be the first to take what is due.
+        network.begun.wait(60)
         while not ended.wait(0.05):
             stolen.extend(claim_due())
 
