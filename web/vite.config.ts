@@ -24,5 +24,20 @@ const emojiData: Plugin = {
 export default defineConfig({
   plugins: [drawableEmoji, emojiData, react()],
   resolve: { alias: { "@": "/src" } },
-  build: { target: "es2022", sourcemap: false, assetsInlineLimit: 0 },
+  build: {
+    target: "es2022",
+    sourcemap: false,
+    assetsInlineLimit: 0,
+    rolldownOptions: {
+      output: {
+        // What several pages share comes in two files, not in some fifty of a few lines each.
+        codeSplitting: {
+          groups: [
+            { name: "packages", test: /node_modules/, minShareCount: 2 },
+            { name: "shared", test: /\/src\//, minShareCount: 3 },
+          ],
+        },
+      },
+    },
+  },
 });
