@@ -57,6 +57,10 @@ def test_rules_for_weekdays_of_a_month_and_days_after_them():
     assert day_of("last fri of 05", 2026) == date(2026, 5, 29)
     assert day_of("easter +49", 2026) == date(2026, 5, 24)
     assert day_of("02-29", 2026) is None and day_of("02-29", 2028) == date(2028, 2, 29)
+    days = [day_of(f"{nth} sun of 03", 2026) for nth in ("first", "second", "third", "fourth", "fifth", "last")]
+    assert days == [date(2026, 3, day) for day in (1, 8, 15, 22, 29, 29)]
+    assert day_of("fifth fri of 02", 2026) is None and day_of("first thu of 01 -1", 2026) == date(2025, 12, 31)
+    assert day_of("first mon of 12", 2026) == date(2026, 12, 7) and day_of("easter", 1583) is not None
 
 
 @pytest.mark.parametrize("rule", ["", "13-01", "02-30", "sixth mon of 01", "first mon of 13", "easter 5x", "11/24"])
@@ -94,6 +98,30 @@ def test_a_brands_own_days_by_rule_and_by_date():
         (date(2026, 12, 13), "Open night"),
         (date(2027, 6, 14), "Founded"),
     ]
+
+
+def test_a_brands_own_days_from_the_first_to_the_last_and_over_the_years_end():
+    ends = [(1, "On", "2026-12-01"), (2, "After", "2026-12-02"), (3, "Yearly", "12-01"), (4, "Leap", "02-29")]
+    assert [d.name for d in custom_days(ends, date(2026, 12, 1), date(2026, 12, 1))] == ["On", "Yearly"]
+    assert [d.day.year for d in custom_days([(3, "Yearly", "01-01")], date(2025, 12, 1), date(2027, 1, 1))] == [
+        2026,
+        2027,
+    ]
+
+
+def test_holidays_speak_english_where_they_can_and_their_own_language_elsewhere():
+    new_year = {d.country: d.name for d in public_holidays(["ES", "FR", "AR"], date(2027, 1, 1), date(2027, 1, 1))}
+    assert new_year == dict.fromkeys(("AR", "ES", "FR"), "New Year's Day")
+    [own] = public_holidays(["CL"], date(2027, 9, 18), date(2027, 9, 18))
+    assert own.key == "CL:09-18" and own.country == "CL"
+    # Over the turn of a year both years' are there, and none of a day outside.
+    assert [d.day.isoformat() for d in public_holidays(["FR"], date(2026, 12, 25), date(2027, 1, 1))] == [
+        "2026-12-25",
+        "2027-01-01",
+    ]
+    assert public_holidays(["FR"], date(1900, 7, 14), date(1900, 7, 14)) and not public_holidays(
+        ["FR"], date(1899, 7, 14), date(1899, 7, 14)
+    )
 
 
 def test_a_window_over_the_years_end_has_both_years():

@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from menudo_core.catalogue.currencies import codes_by_sign
 from menudo_core.catalogue.events import (
     Availability,
     CatalogueItem,
@@ -19,7 +20,7 @@ from menudo_core.catalogue.events import (
     merge_reading,
     parse_number,
 )
-from menudo_core.catalogue.formatting import format_price
+from menudo_core.catalogue.formatting import format_day, format_price
 from menudo_core.catalogue.mapping import guess_mapping, missing_fields, parse_row
 
 TODAY = date(2026, 11, 25)
@@ -56,6 +57,8 @@ def test_nothing_has_happened_at_the_first_reading_and_nothing_when_all_is_as_it
         (LOAF, replace(LOAF, price=Decimal("3"), currency="USD"), []),
         (LOAF, replace(LOAF, price=None), []),
         (LOAF, replace(LOAF, open_day=TODAY), ["open_day"]),
+        (None, replace(LOAF, open_day=TODAY), ["new", "open_day"]),
+        (replace(LOAF, open_day=TODAY), replace(LOAF, open_day=TODAY), []),
         (LOAF, replace(LOAF, open_day=TODAY - timedelta(days=1)), []),
         (replace(LOAF, open_day=TODAY), replace(LOAF, open_day=TODAY + timedelta(days=7)), ["open_day"]),
         (LOAF, replace(LOAF, availability=Availability.RESERVED, price=Decimal(4)), ["reserved", "lowered"]),
@@ -80,6 +83,7 @@ def test_a_brands_own_events_by_what_a_field_does():
     ]
     assert happened(was, replace(LOAF, more={"left": "None", "flour": "rye"}), *rules) == ["Gone"]
     assert happened(replace(was, more={"left": "none"}), replace(was, more={"left": "None"}), *rules) == []
+    assert happened(was, replace(was, more={"left": "12.0", "flour": "rye"}), *rules) == [], "the same number"
 
 
 def test_the_same_happening_has_one_name_and_a_further_one_another():
@@ -113,6 +117,10 @@ def test_the_same_happening_has_one_name_and_a_further_one_another():
         ("-3", "-3"),
         ("€ 4", "4"),
         ("0.5", "0.5"),
+        (",5", "5"),
+        ("5.", "5"),
+        ("1,23", "1.23"),
+        ("1234.567", "1234567"),
         ("four", None),
         ("", None),
         ("1-2", None),
@@ -190,6 +198,45 @@ def test_columns_are_known_by_their_names_and_rows_are_read_by_them():
         "key": "Say which column this is.",
         "title": "There is no column “Gone”.",
     }
+
+
+def test_each_column_serves_once_and_the_likeliest_name_wins():
+    assert guess_mapping(["Name", "Title", "id", "SKU"]) == {"key": "SKU", "title": "Title"}
+    assert guess_mapping(["offer.item.price", "Offers.PriceCurrency"]) == {
+        "price": "offer.item.price",
+        "currency": "Offers.PriceCurrency",
+    }
+    # A column that is left out isn't missed; one that was named and is gone is.
+    assert missing_fields({"key": "A", "title": "B", "price": ""}, ["A", "B"]) == {}
+
+
+def test_what_a_cell_holds_too_much_of_is_cut_and_quoted_short():
+    mapping = {field: field for field in ("key", "title", "price", "currency", "standing", "open_day", "about")}
+    row = {
+        "key": "k" * 201,
+        "title": "t" * 301,
+        "price": "p" * 31,
+        "currency": "euro",
+        "standing": "s" * 31,
+        "open_day": "o" * 31,
+        "about": "a" * 4001,
+    }
+    read = parse_row(row, mapping)
+    assert (len(read.item.key), len(read.item.title), len(read.about)) == (200, 300, 4000)
+    assert read.item.currency == "EUR" and read.item.open_day is None
+    assert dict(read.faults) == {
+        "price": f"“{'p' * 30}” is no price.",
+        "standing": f"“{'s' * 30}” is no standing: free, reserved, sold or coming soon.",
+        "open_day": f"“{'o' * 30}” is no day. Write it like 2027-03-31.",
+    }
+    timed = parse_row({**row, "open_day": "2026-12-06T10:00"}, mapping)
+    assert timed.item.open_day == date(2026, 12, 6) and "open_day" not in dict(timed.faults)
+    assert parse_row({**row, "standing": "https://schema.org/Offer/SoldOut"}, mapping).item.availability == "sold"
+
+
+def test_a_day_is_said_with_its_weekday_and_none_is_nothing():
+    assert (format_day(date(2026, 12, 6)), format_day(None)) == ("Sunday 6 December", "")
+    assert codes_by_sign() == {"€": "EUR", "$": "USD", "£": "GBP", "¥": "JPY"}
 
 
 def test_prices_are_said_as_people_write_them():

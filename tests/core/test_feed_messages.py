@@ -6,8 +6,9 @@ from datetime import UTC, date, datetime, timedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.feeds.entry import Entry, new_entries
+from menudo_core.feeds.entry import Entry, new_entries, origin_key
 from menudo_core.feeds.messages import Message, fill_from_entry, next_message, unknown_placeholders
+from menudo_core.feeds.pace import LEAST, MOST, NOTIFY_AFTER_FAILURES, USUAL, next_poll_at
 
 NOW = datetime(2026, 11, 25, 12, tzinfo=UTC)
 TODAY = date(2026, 11, 25)
@@ -83,6 +84,34 @@ def test_what_an_entry_has_not_leaves_no_empty_line_and_nothing_is_filled_twice(
     )
     assert fill_from_entry("{title}", entry("{link} {title}"), TODAY) == "{link} {title}"
     assert fill_from_entry("{title 5}", entry("👩‍🌾👩‍🌾👩‍🌾👩‍🌾👩‍🌾👩‍🌾"), TODAY) == "👩‍🌾👩‍🌾👩‍🌾👩‍🌾…"
+
+
+def test_a_feed_is_asked_less_often_while_it_fails_and_no_sooner_than_its_site_asks():
+    """Waits that double up to a longest one are common practice; RFC 9110, 10.2.3 has what a site may ask (Retry-After)."""
+
+    def wait(minutes: int, failures: int = 0, asked: timedelta | None = None) -> timedelta:
+        return next_poll_at(NOW, timedelta(minutes=minutes), failures, asked) - NOW
+
+    minute, day = timedelta(minutes=1), timedelta(days=1)
+    assert [wait(at) for at in (1, 15, 16, 60, 9999)] == [15 * minute, 15 * minute, 16 * minute, 60 * minute, day]
+    assert [wait(15, n) / minute for n in (0, 1, 2, 3, 6, 7, 99)] == [15, 30, 60, 120, 960, 1440, 1440]
+    assert wait(60, 0, 59 * minute) == 60 * minute and wait(60, 0, 61 * minute) == 61 * minute
+    assert wait(60, 3, 30 * minute) == 480 * minute and wait(60, 0, 30 * day) == day
+    assert (LEAST, USUAL, MOST, NOTIFY_AFTER_FAILURES) == (15 * minute, 60 * minute, day, 5)
+
+
+def test_an_id_that_names_everywhere_is_the_same_by_any_feed():
+    assert origin_key("link:https://example.org/", 3) == "link:https://example.org/"
+    assert origin_key("id:urn:uuid:1", 3) == "id:urn:uuid:1" != origin_key("id:1", 3) == "feed:3:id:1"
+
+
+def test_of_entries_with_and_without_a_time_the_place_decides_and_lines_keep_their_ends():
+    # Both in 1970, one at its very first second.
+    then = [datetime(1970, 1, 1, tzinfo=UTC), datetime(1970, 1, 1, 0, 0, 1, tzinfo=UTC)]
+    feed = [entry(entry_id="a", at=then[0]), entry(entry_id="b", at=then[1])]
+    assert [e.id for e in new_entries(feed, (), first=False)] == ["a", "b"]
+    assert [e.id for e in new_entries(feed, (), first=True, take=1)] == ["b"]
+    assert fill_from_entry("Two spaces  \n{title}  \n\nend", entry(), TODAY) == "Two spaces  \nForty mosses\n\nend"
 
 
 @given(st.text(max_size=60), st.integers(1, 40))

@@ -8,7 +8,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from menudo_core.insight.posting_times import better_posting_times, suggested_slots, variance_components
+from menudo_core.insight.posting_times import (
+    Cell,
+    PostingTimes,
+    better_posting_times,
+    suggested_slots,
+    variance_components,
+)
 from menudo_core.insight.spacing import Kind, ScheduledItem, SpacingPreferences, spacing_advice
 from menudo_core.insight.tags import PublishedPost, TagPerformance, tag_performance
 from menudo_core.text.similarity import jaccard_similarity, shingles
@@ -148,6 +154,29 @@ def test_offered_slots_stand_apart_and_clear_of_those_there_are():
     assert suggested_slots(found, 3, 4) == [Slot(0, time(13))]
     assert suggested_slots(found, 3, 2) == [Slot(0, time(13)), Slot(0, time(15))]
     assert suggested_slots(found, 3, 4, taken=[Slot(0, time(12))]) == []
+    assert suggested_slots(found, 1, 2) == [Slot(0, time(13))] and suggested_slots(found, 0, 2) == []
+    # A week is a ring: Sunday's last hour is near Monday's first, and just so far apart is far enough.
+    times = [
+        Cell(6, 23, 9, 9, 9, 9, 9, 0.9, 0.01),
+        Cell(0, 1, 9, 8, 8, 8, 8, 0.8, 0.05),
+        Cell(3, 0, 9, 7, 7, 7, 7, 0, 0),
+    ]
+    by_hand = PostingTimes(tuple(times), 27)
+    assert suggested_slots(by_hand, 9, 2) == [Slot(6, time(23)), Slot(0, time(1))]
+    assert suggested_slots(by_hand, 9, 3) == [Slot(6, time(23))]
+
+
+def test_repetitions_say_how_many_days_apart_they_stand():
+    def said(apart: timedelta) -> str:
+        going = [ScheduledItem(n, 1, MONDAY + n * apart, frozenset({7})) for n in (0, 1)]
+        wish = {1: SpacingPreferences(repeat_days=9)}
+        [advice] = spacing_advice(going, wish, {1: MADRID}, MONDAY.date(), MONDAY.date() + 9 * DAY)
+        return advice.summary
+
+    assert said(timedelta(hours=23)) == "The same media stands on the same day."
+    assert (
+        said(DAY) == "The same media stands a day before." and said(2 * DAY) == "The same media stands 2 days before."
+    )
 
 
 def test_tags_by_what_they_earned_beside_what_their_profiles_usually_do():
@@ -167,6 +196,8 @@ def test_tags_by_what_they_earned_beside_what_their_profiles_usually_do():
     assert tag_performance(out[:10])["moss"].times_usual is None, "too few were measured to say"
     same = tag_performance([PublishedPost(n, 1, frozenset({"a"} if n % 2 else {"b"}), 5.0) for n in range(30)])
     assert {p.times_usual for p in same.values()} == {1.0}
+    alone = tag_performance([PublishedPost(n, 1, frozenset({"a"}), 5.0 + n % 2) for n in range(30)])
+    assert alone["a"].times_usual is None, "one tag has nothing to be compared with"
 
 
 def test_a_tag_that_did_well_is_proposed_and_one_that_did_badly_is_not_on_its_past_alone():

@@ -5,10 +5,11 @@ from dataclasses import replace
 import pytest
 
 from menudo_core.media.facts import MediaFacts, MediaKind
-from menudo_core.media.presentation import Box, MediaPresentation, crop_to, fitted_size
+from menudo_core.media.presentation import Box, MediaPresentation, Person, crop_to, fitted_size
 from menudo_core.media.shapes import format_bytes, format_ratio
 from menudo_core.networks.check import check_content
 from menudo_core.networks.content import STORY, Card, Content
+from menudo_core.networks.contradictions import contradictions
 from menudo_core.networks.fixes import Fix, apply_fix
 from menudo_core.networks.load import shipped_sheets
 from menudo_core.networks.proof import build_proof
@@ -35,7 +36,24 @@ def test_sizes_in_the_units_people_say(size, words):
     [
         ((1600, 900), "16:9"),
         ((2100, 900), "21:9"),
+        ((1080, 1080), "1:1"),
+        ((1010, 1000), "1:1"),
+        ((1011, 1000), "1.0:1"),
+        ((800, 1000), "4:5"),
+        ((1000, 800), "5:4"),
+        ((750, 1000), "3:4"),
+        ((1000, 750), "4:3"),
+        ((800, 1200), "2:3"),
+        ((1200, 800), "3:2"),
+        ((900, 1600), "9:16"),
+        ((2000, 1000), "2:1"),
+        ((1000, 2000), "1:2"),
+        ((3000, 1000), "3:1"),
+        ((1000, 3000), "1:3"),
         ((30, 29), "30:29"),
+        ((29, 30), "29:30"),
+        ((31, 29), "1.1:1"),
+        ((29, 31), "1:1.1"),
         ((3100, 100), "31.0:1"),
         ((100, 3100), "1:31.0"),
     ],
@@ -146,6 +164,87 @@ def test_a_proof_shows_no_card_where_pictures_go_and_words_at_the_foot():
     assert proof.card is None and (proof.rows[0][0].words, proof.rows[0][0].words_at) == ("Now", "foot")
     top = replace(with_picture, shown={1: MediaPresentation(words_at="top")})
     assert build_proof(top, [PICTURE], SHEETS["brisk"]).rows[0][0].words_at == "top"
+
+
+def test_a_piece_is_shown_whole_and_upright_around_its_middle_where_nothing_else_is_said():
+    def piece(network: str = "brisk", facts: MediaFacts = PICTURE, **how: object):
+        shown = {facts.asset: MediaPresentation(**how)} if how else {}
+        return build_proof(Content("Moss", (facts.asset,), shown=shown), [facts], SHEETS[network]).rows[0][0]
+
+    plain = piece()
+    assert (plain.turn, plain.crop, plain.focus, plain.cover, plain.people) == (0, Box(), (0.5, 0.5), None, ())
+    right = Box(0.5, 0, 0.5, 1)
+    assert [piece(crop=right, focus=(x, 0.25)).focus for x in (0.25, 0.75, 1.0)] == [(0, 0.25), (0.5, 0.25), (1, 0.25)]
+    assert piece(crop=right).crop == right and piece(crop=right).focus == (0, 0.5)
+    assert piece(turn=5).turn == 1
+    film = piece(facts=VIDEO, turn=1, crop=right, cover=7, cover_at=2.5)
+    assert (film.turn, film.crop, film.cover, film.cover_at, film.seconds) == (0, Box(), 7, 2.5, 9.0)
+    maud = (Person("maud", 0.5, 0.5),)
+    tagging = {name: piece(name, people=maud).people for name in ("brisk", "vitrine")}
+    assert tagging == {"brisk": (), "vitrine": maud}, "only where people can be tagged"
+
+
+def test_what_a_sheet_says_against_itself_just_at_its_limits():
+    def told(**raw: dict) -> list[tuple]:
+        return [path for path, _ in contradictions(raw)]
+
+    def pixels(**rule: int) -> bool:
+        return bool(told(media={"kinds": {"picture": rule}}))
+
+    assert [pixels(min_width=10, min_height=10, max_pixels=n) for n in (99, 100)] == [True, False]
+    assert [pixels(min_width=10, max_pixels=n) for n in (9, 10)] == [True, False]
+    assert [pixels(min_height=10, max_pixels=n) for n in (9, 10)] == [True, False]
+    assert [pixels(min_width=n, max_width=9) for n in (9, 10)] == [False, True]
+    kinds = {"media": {"kinds": {"picture": {}}}}
+    assert told(asks={"forbidden": ["text", "link"]}) == [("asks", "forbidden")]
+    assert told(asks={"forbidden": ["text"]}) == [] == told(asks={"forbidden": ["text", "link"]}, **kinds)
+    assert told(asks={"required": ["media"]}) == [("asks", "required")] and told(asks={"required": ["text"]}) == []
+    assert told(asks={"one_of": [["media"]]}) == [("asks", "one_of", 0)] and told(asks={"one_of": [["text"]]}) == []
+    assert told(asks={"one_of": [["media"]], "required": ["media"]}, **kinds) == []
+    assert told(hashtags={"good": 4, "most": 4}) == [] and told(hashtags={"good": 5, "most": 4}) == [
+        ("hashtags", "good")
+    ]
+
+
+def test_findings_name_the_medium_they_are_about_by_its_place():
+    def words(media: list[MediaFacts], network: str = "brisk", **more: object) -> list[str]:
+        content = Content("Moss", tuple(m.asset for m in media), **more)
+        return [f.message for f in check_content(content, media, SHEETS[network]) if f.level == "stops"]
+
+    [told] = words([PICTURE, replace(PICTURE, asset=2, format="tiff")])
+    assert told.startswith("Picture 2 is TIFF")
+    sheet = SHEETS["brisk"]
+    kinds = {
+        **sheet.media.kinds,
+        MediaKind.PICTURE: replace(sheet.media.kinds[MediaKind.PICTURE], max_pixels=1_440_000),
+    }
+    few = replace(sheet, media=replace(sheet.media, kinds=kinds))
+    assert [
+        [f.limit for f in check_content(Content("Moss", (1,)), [replace(PICTURE, width=w)], few) if f.level == "stops"]
+        for w in (1600, 1601)
+    ] == [[], ["1.44 megapixels"]]
+    [frame] = story("vitrine", [FRAME, replace(FRAME, asset=2, kind=MediaKind.ANIMATION, format="gif")]).values()
+    assert "Take frame 2 out" in frame
+
+
+def test_a_link_that_does_not_fit_is_named_by_its_first_letters():
+    def told(length: int) -> str:
+        link = f"https://a.example/{'x' * (length - 18)}"
+        sheet = SHEETS["brisk"]
+        tight = replace(sheet, text=replace(sheet.text, limit=50, link_weight=None))
+        [finding] = [f for f in check_content(Content(link), [], tight) if f.rule == "too_long"]
+        return finding.message.split("The link ")[1].split(" doesn't")[0]
+
+    assert (told(60), told(61)) == (f"https://a.example/{'x' * 42}", f"https://a.example/{'x' * 41}…")
+
+
+@pytest.mark.parametrize(
+    ("ages", "good"),
+    [("13+", True), ("12+", False), ("13-99", True), ("18-100", False), ("18–18", True), ("19-18", False)],
+)
+def test_ages_go_from_thirteen_to_ninety_nine(ages, good):
+    content = Content("Moss", fields={"ages": ages})
+    assert (not [f for f in check_content(content, [], SHEETS["plaza"]) if f.rule == "ages"]) is good
 
 
 def story(network: str, frames: list[MediaFacts], followers: int | None = None, link: str = "") -> dict[str, str]:

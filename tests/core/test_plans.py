@@ -51,6 +51,9 @@ def test_texts_of_several_lines_keep_the_line_they_began_on():
     [
         (b"", "empty"),
         (b"date,profiles\n", "no rows"),
+        (b"sep=;", "empty"),
+        (b"a,b,c\n1,2,3", "column “a” is no column"),
+        (b"x" * 41 + b",profiles\n1,2", f"column “{'x' * 40}” is no column"),
         (b"PK\x03\x04....", "spreadsheet's own file"),
         (b"\x89PNG\0\0\0", "isn't a text file"),
         (b"when,who\n1,2", "no column that Menudo knows"),
@@ -73,6 +76,9 @@ def test_a_file_that_cant_be_taken_says_why(raw, words):
         ("03/04/2026,15:00,a,,post", "date"),
         ("2026-12-01,25:00,a,,post", "time"),
         ("2026-12-01,13 pm,a,,post", "time"),
+        ("2026-12-01,0 am,a,,post", "time"),
+        ("2026-12-01,24:00,a,,post", "time"),
+        ("2026-12-01,12:60,a,,post", "time"),
         ("2026-12-01,15,a,,post", "time"),
         ("2026-12-01,15:00,,,post", "profiles"),
         ("2026-12-01,15:00,a,Mars/Olympus,post", "zone"),
@@ -89,10 +95,27 @@ def test_slashes_are_read_as_the_column_shows():
     first = parse_rows(parse_table(b"date,profiles\n03/04/2026,a\n25/04/2026,a\n"), [])
     second = parse_rows(parse_table(b"date,profiles\n03/04/2026,a\n04/25/2026,a\n"), [])
     assert (first[0].day, second[0].day) == (date(2026, 4, 3), date(2026, 3, 4))
+    # The twelfth shows nothing, the thirteenth does; and where both are the same it needn't.
+    told = [
+        parse_rows(parse_table(f"date,profiles\n03/04/2026,a\n{one},a\n".encode()), [])[0]
+        for one in ("12/04/2026", "13/04/2026", "04/13/2026")
+    ]
+    assert [one.day for one in told] == [None, date(2026, 4, 3), date(2026, 3, 4)]
+    assert parse_rows(parse_table(b"date,profiles\n04/04/2026,a\n"), [])[0].day == date(2026, 4, 4)
 
 
 @pytest.mark.parametrize(
-    ("cell", "at"), [("3 pm", time(15)), ("12:05 a.m.", time(0, 5)), ("9.30", time(9, 30)), ("15:00:00", time(15))]
+    ("cell", "at"),
+    [
+        ("3 pm", time(15)),
+        ("12:05 a.m.", time(0, 5)),
+        ("12 pm", time(12)),
+        ("1 am", time(1)),
+        ("9.30", time(9, 30)),
+        ("15:00:00", time(15)),
+        ("23:59", time(23, 59)),
+        ("0:00", time(0)),
+    ],
 )
 def test_times_as_they_are_written(cell, at):
     assert parse_rows(parse_table(f"date,profiles,time\n2026-12-01,a,{cell}\n".encode()), [])[0].at == at
@@ -224,6 +247,10 @@ def test_what_stands_where_it_cant_be_read_is_named_there():
     first, second = parse_rows(table, NETWORKS)
     assert "Column 3 has no name" in first.faults[0].message
     assert (second.faults[0].column, "200,000" in second.faults[0].message) == ("text", True)
+    (third,) = parse_rows(parse_table(f'date,profiles\n2026-12-01,a,"{long}"\n'.encode()), NETWORKS)
+    assert [f.column for f in third.faults] == ["", ""], "too long, and beside the table"
+    (blank,) = parse_rows(parse_table(b"date,profiles\n2026-12-01,a, ,\n"), NETWORKS)
+    assert not blank.faults
 
 
 def test_a_column_whose_dates_contradict_each_other_is_named_at_each():

@@ -2,6 +2,7 @@
 matching by the Unicode standard, 3.13. All graphs and items are invented."""
 
 from collections import deque
+from dataclasses import replace
 from datetime import UTC, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
@@ -83,6 +84,8 @@ def test_why_something_does_not_fire():
     assert evaluate_relay(relay, item(), {"a"}, 0) is Verdict.TWICE
     assert evaluate_relay(relay, item(), set(), 2) is Verdict.TOO_MANY
     assert evaluate_relay(RelayState("p1", 2, NOW, paused=True), item(), set(), 0) is Verdict.PAUSED
+    plain = RelayState("p1", 2, since=NOW)
+    assert [evaluate_relay(plain, item(), set(), n) for n in (9, 10)] == [Verdict.FIRES, Verdict.TOO_MANY]
 
 
 def test_the_board_shows_rings_and_doubles():
@@ -91,6 +94,12 @@ def test_the_board_shows_rings_and_doubles():
     found = find_duplicates([("f1", 1), ("f1", 2), ("p1", 2), ("p2", 3)])
     assert found == {("f1", 2): ["f1", "p1"]}
     assert find_duplicates([("p1", 2), ("p2", 1)]) == {}
+    # By way of the profile itself nothing comes to it twice.
+    assert find_duplicates([("f1", 2), ("p2", 3), ("p3", 2)]) == {}
+    assert find_duplicates([("f1", 2), ("f1", 3), ("p2", 3), ("p3", 2)]) == {
+        ("f1", 2): ["f1", "p3"],
+        ("f1", 3): ["f1", "p2"],
+    }
 
 
 cells = st.sets(
@@ -168,6 +177,8 @@ def test_starting_points_know_what_a_network_is_good_for():
     good = lambda rule: {name for name, sheet in sheets.items() if rule(sheet)}  # noqa: E731
     assert good(defaults.lives_on_pictures) == {"vitrine"} and good(defaults.is_board) == {"tackboard"}
     assert good(defaults.is_short) == {"brisk"}
+    sized = {n: replace(sheets["brisk"], text=replace(sheets["brisk"].text, limit=n)) for n in (499, 500, 501)}
+    assert [n for n, sheet in sized.items() if defaults.is_short(sheet)] == [499, 500]
     assert good(defaults.text_suffices) == {"brisk", "plaza", "guildhall", "waypost", "foolscap", "open-site"}
     assert defaults.default_fields(sheets["tackboard"]) == {"title": "{title 90}", "board": "Notes"}
     assert defaults.default_link(sheets["tackboard"]) == "{address}" and defaults.default_link(sheets["brisk"]) == ""

@@ -75,6 +75,19 @@ def test_a_turn_stops_after_so_many_times_and_the_rota_says_when_it_runs_dry():
     assert find_exhaustion(assign_turns(Rota(), turns(1), 7, spots(30)), FIRST) is None
     assert find_exhaustion(assign_turns(Rota(rest_days=30), turns(*range(21)), 7, spots(60)), FIRST).weeks == 3
     assert find_exhaustion(assign_turns(Rota(until=FIRST), turns(1), 7, spots(5)), FIRST) is None
+    dry_days = {n: find_exhaustion(laid[4:], FIRST + n * DAY) for n in (-10, -3, -2, 4, 9)}
+    assert {n: one.weeks for n, one in dry_days.items() if one} == {-10: 2, -3: 1, -2: 0, 4: 0, 9: 0}
+
+
+def test_what_went_in_a_later_round_takes_the_profile_there():
+    # Two of three went in a second round, on other days: what is left of it comes first, then the third.
+    past = [PastTurn(1, FIRST - 2 * DAY, 1), PastTurn(2, FIRST - DAY, 1)]
+    laid = assign_turns(Rota(), turns(1, 2, 3), 7, spots(4), past=past)
+    assert [(one.turn, one.round) for one in laid] == [(3, 1), (1, 2), (2, 2), (3, 2)]
+    # Put there by a person it has had its turn in the round; left out by one, nothing has.
+    fixed = {spots(1)[0].at: 2}
+    assert which(assign_turns(Rota(), turns(1, 2, 3), 7, spots(4), fixed=fixed)) == [2, 1, 3, 1]
+    assert [one.wording for one in assign_turns(Rota(), turns(1, wordings=2), 7, spots(3))] == [0, 1, 0]
 
 
 def test_every_second_day_once_a_week_and_at_most_once_a_day():

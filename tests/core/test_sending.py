@@ -49,6 +49,14 @@ def test_a_network_that_asks_to_wait_is_waited_for_as_told():
     )
 
 
+def test_a_network_that_names_no_time_is_waited_for_as_at_a_first_try():
+    waits = [
+        decide_next_step(NetworkResponse(Outcome.TOO_MANY), "Brisk", tried, NOW, dice, BACKOFF).at - NOW
+        for tried, dice in ((1, 0), (1, 1), (7, 1))
+    ]
+    assert waits == [timedelta(seconds=10), timedelta(seconds=20), timedelta(seconds=20)]
+
+
 def test_a_network_that_stays_down_ends_in_trouble_after_the_last_try():
     down = NetworkResponse(Outcome.DOWN, "it took too long to answer")
     assert decide_next_step(down, "Brisk", 7, NOW, 0.5, BACKOFF).step is Step.WAIT

@@ -64,3 +64,9 @@ def test_every_opening_leaves_a_blank_that_only_a_person_fills():
         ]
         assert all(count_blanks(text) >= 1 and "{" not in text for text in openings)
     assert texts.with_tags("Moss", ["#a", "b"]) == "Moss\n\n#a #b" and texts.with_tags("Moss", []) == "Moss"
+
+
+def test_a_thing_without_a_price_is_offered_without_one():
+    said = {price: {texts.item_text("The loaf", price, seed) for seed in range(60)} for price in ("€ 4", "")}
+    assert any("for € 4" in text for text in said["€ 4"]) and len(said["€ 4"]) == 3
+    assert not any(" for " in text for text in said[""]) and len(said[""]) == 2

@@ -14,7 +14,7 @@ from menudo_core.text.links import links, weighted_length
 from menudo_core.wording.builtin import BuiltInWriter
 from menudo_core.wording.compare import Change, compare_words
 from menudo_core.wording.sentences import split_sentences
-from menudo_core.wording.shorten import links_beyond, shorten
+from menudo_core.wording.shorten import cut_at_word, links_beyond, shorten
 from menudo_core.wording.suggest import TagKnowledge, suggest_hashtags
 from menudo_core.wording.tables import CLOSINGS, SALES
 from menudo_core.wording.writer import CannotWriteError, TaskKind, Voice, WritingTask
@@ -177,12 +177,51 @@ def test_suggestions_say_why_and_offer_nothing_the_text_has():
     assert "wall" not in found
 
 
+def test_suggestions_are_weighed_by_where_they_come_from():
+    known = TagKnowledge(
+        topics=("fern", "roses"),
+        standing=("garden",),
+        rising={"wall": 12, "sea": 9},
+        campaign=("Spring", ("spring", "garden")),
+    )
+    found = {s.tag: s.weight for s in suggest_hashtags("Ferns on walls, lichen by lichen, moss by moss", known)}
+    assert found == {"garden": 8, "spring": 5, "fern": 4, "wall": 2, "lichen": 1}, "a short word isn't one's own"
+    assert [s.tag for s in suggest_hashtags("Ferns, lichen by lichen", known, 2)] == ["garden", "spring"]
+
+
+def test_a_tags_past_counts_from_just_beyond_the_usual():
+    past = {
+        "worse": TagPerformance(2, 1.0, 0.85),
+        "level": TagPerformance(2, 1.4, 0.86),
+        "better": TagPerformance(2, 2.5, 1.16),
+        "once": TagPerformance(1, 9.0, 1.5),
+        "often": TagPerformance(30, 9.0, 9.0),
+        "ferns": TagPerformance(1, 3.0, 0.0),
+    }
+    found = {s.tag: s for s in suggest_hashtags("Ferns", TagKnowledge(past=past))}
+    assert {tag: round(s.weight, 2) for tag, s in found.items()} == {
+        "level": 0.42,
+        "better": 1.02,
+        "often": 3.5,
+        "ferns": 0.1,
+    }
+    assert {tag: s.why[0] for tag, s in found.items()} == {
+        "level": "used in 2 published posts, 1 reaction each",
+        "better": "used in 2 published posts, 2 reactions each: 1.2 times what their profiles usually earn",
+        "often": "used in 30 published posts, 9 reactions each: 9.0 times what their profiles usually earn",
+        "ferns": "used in 1 published post, 3 reactions each: 0.0 times what their profiles usually earn",
+    }
+
+
 def test_a_link_that_cannot_fit_is_said_not_lost():
     long = f"https://fernhollow.example/{'moss' * 30}"
     with pytest.raises(CannotWriteError, match="no room for the link"):
         BuiltInWriter().propose(
             WritingTask(TaskKind.SHORTEN, f"All about moss, and where it grows best: {long}", 60), 1
         )
+
+
+LINK = "https://a.example/x"
 
 
 @pytest.mark.parametrize(
@@ -195,6 +234,15 @@ def test_a_link_that_cannot_fit_is_said_not_lost():
         ("See https://a.example/x and https://b.example/y now", 30, "See and… https://a.example/x"),
         ("Moss grows on the wall all year. #moss #fern #wall", 30, "Moss grows… #moss #fern #wall"),
         ("One. https://a.example/abc Two.", 22, "https://a.example/abc"),
+        ("One. Two and three. Four five six.", 19, "One. Two and three."),
+        (f"Words here {LINK}aaaa {LINK}bbbb", 54, f"Words… {LINK}aaaa {LINK}bbbb"),
+        (f"Words here {LINK}aaaa {LINK}bbbb", 47, f"{LINK}aaaa {LINK}bbbb"),
+        (f"Words here {LINK}aaaa {LINK}bbbb", 46, f"Words here {LINK}aaaa"),
+        ("Say #moss twice: #moss and then some more words here", 30, "Say twice: and then… #moss"),
+        ("Moss on the walls #aa #bb", 17, "Moss on… #aa #bb"),
+        ("abcd efgh", 6, "abcd…"),
+        ("abcd efgh", 4, "abc…"),
+        ("ab cdefghijklmnop", 10, "ab cdefgh…"),
         ("abcdefghij klm", 8, "abcdefg…"),
         ("ab", 1, ""),
     ],
@@ -204,9 +252,41 @@ def test_shortening_in_examples(text, limit, short):
     assert links_beyond(text, limit, size) == [one for one in links(text) if one not in short]
 
 
+@pytest.mark.parametrize(
+    ("text", "limit", "cut"),
+    [
+        # A hashtag and a link are whole or not there, also at the very start.
+        ("#abcdef moss", 4, ""),
+        ("#abcdef moss", 8, "#abcdef…"),
+        ("moss #abc def", 8, "moss…"),
+        ("moss #abc def", 10, "moss #abc…"),
+        ("One – two three", 7, "One…"),
+        ("One, two three", 5, "One…"),
+        ("a\nb\nc d", 5, "a\nb…"),
+        ("ab", 1, ""),
+        ("abc", 3, "abc"),
+    ],
+)
+def test_a_cut_is_at_a_border(text, limit, cut):
+    assert cut_at_word(text, limit, size) == cut
+
+
 PLAIN_VOICE = Voice("Fernhollow", "A botanic garden. It has four glasshouses.", ("moss",), emoji=0, salesy=0)
 SPANISH = Voice("F", "Un jardín. Otro.", ("musgo",), language="es", emoji=0)
-LINK = "https://a.example/x"
+
+
+def test_small_pictures_go_with_the_words_as_many_as_the_brand_sheet_asks_for():
+    card = Card("Moss, gardens and seeds in winter", "Snow.")
+
+    def added(emoji: int, **card_words: str) -> str:
+        task = WritingTask(
+            TaskKind.FROM_LINK, "", card=replace(card, **card_words), voice=replace(SPANISH, emoji=emoji)
+        )
+        return BuiltInWriter().propose(task, 1)[0].split("Snow. ")[-1]
+
+    assert added(1) == "Moss, gardens and seeds in winter. Snow."
+    assert [added(n) for n in (2, 3, 4, 9)] == ["🌿", "🌿 🌱", "🌿 🌱 ❄️", "🌿 🌱 ❄️"]
+    assert added(2, title="Moss 🍞") == "Moss 🍞. Snow.", "one that has some gets no more"
 
 
 @pytest.mark.parametrize(

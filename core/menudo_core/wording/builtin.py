@@ -206,6 +206,6 @@ def _add_emoji(text: str, voice: Voice) -> str:
     """With as many small pictures as the brand sheet asks for, where the words give cause."""
     if voice.emoji < 2 or _EMOJI.search(text):
         return text
-    stems = [w.rstrip("s") for w in split_words(text)]
-    fitting = list(dict.fromkeys(p for w in stems if (p := tables.PICTURES.get(w))))
+    known = (tables.PICTURES.get(w) or tables.PICTURES.get(w.removesuffix("s")) for w in split_words(text))
+    fitting = list(dict.fromkeys(picture for picture in known if picture))
     return " ".join([text, *fitting[: voice.emoji - 1]])

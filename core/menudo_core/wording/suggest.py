@@ -136,7 +136,8 @@ def suggest_hashtags(text: str, known: TagKnowledge, most: int = 12) -> list[Sug
         add(tag, 3.0, "stands in the brand sheet")
     for tag, past in known.past.items():
         near = _stem(tag_key(tag)) in stems
-        better = min(max((past.times_usual or 1.0) - 1, -1.0), 1.0)
+        usual = 1.0 if past.times_usual is None else past.times_usual
+        better = min(max(usual - 1, -1.0), 1.0)
         # What did worse than usual isn't proposed on its past alone.
         if near or (past.posts > 1 and better > -_WORSE):
             add(tag, (2.0 if near else 0.5) + min(past.posts, 10) / 10 + 2 * better, _reason(past))
@@ -154,7 +155,7 @@ def _reason(past: TagPerformance) -> str:
     """A tag's past in words."""
     reason = f"used in {past.posts} published post{'s' if past.posts != 1 else ''}"
     if past.earned is not None:
-        reason += f", {past.earned:.0f} reactions each"
+        reason += f", {past.earned:.0f} reaction{'s' if round(past.earned) != 1 else ''} each"
     if past.times_usual is not None and abs(past.times_usual - 1) >= _WORSE:
         reason += f": {past.times_usual:.1f} times what their profiles usually earn"
     return reason
