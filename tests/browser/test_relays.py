@@ -257,8 +257,12 @@ def test_starting_points_fill_cells_that_stay_off(page: Page) -> None:
     start.click()
     expect(page.get_by_text("all switched off")).to_be_visible()
     assert violations(page, both=True) == []
-    # What is emptied can be had back, off.
-    emptied = cell(page, "Garden journal to @fernhollow")
+    # What is emptied can be had back, off, with all that was said of it.
+    emptied = cell(page, "Garden journal to Fernhollow Trust")
+    emptied.click()
+    dialog.get_by_label("In one of these categories").fill("moss, pond")
+    dialog.get_by_role("button", name="Keep, switched off").click()
+    expect(emptied).to_have_accessible_name(re.compile("tagged moss or pond"))
     emptied.click()
     dialog.get_by_role("button", name="Empty the cell").click()
     dialog.get_by_role("button", name="Yes, empty it").click()

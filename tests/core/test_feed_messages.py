@@ -97,7 +97,7 @@ def test_a_feed_is_asked_less_often_while_it_fails_and_no_sooner_than_its_site_a
     assert [wait(15, n) / minute for n in (0, 1, 2, 3, 6, 7, 99)] == [15, 30, 60, 120, 960, 1440, 1440]
     assert wait(60, 0, 59 * minute) == 60 * minute and wait(60, 0, 61 * minute) == 61 * minute
     assert wait(60, 3, 30 * minute) == 480 * minute and wait(60, 0, 30 * day) == day
-    assert (LEAST, USUAL, MOST, NOTIFY_AFTER_FAILURES) == (15 * minute, 60 * minute, day, 5)
+    assert (15 * minute, 60 * minute, day, 5) == (LEAST, USUAL, MOST, NOTIFY_AFTER_FAILURES)
 
 
 def test_an_id_that_names_everywhere_is_the_same_by_any_feed():

@@ -79,6 +79,8 @@ def test_likeness_is_jaccards_index():
     assert jaccard_similarity(frozenset("abc"), frozenset("bcd")) == 0.5
     assert jaccard_similarity(shingles(""), shingles("")) == 0
     assert shingles("¡Hola!") == {"hola"}
+    assert shingles("One two") == {"one two"} and shingles("One two three") == {"one two three"}
+    assert shingles("One two three four") == {"one two three", "two three four"}
 
 
 @given(st.lists(st.integers(0, 60 * 24 * 20), max_size=40), st.integers(0, 300))
@@ -108,6 +110,11 @@ def test_variance_components_of_the_dyestuff_example():
     assert found.mean == pytest.approx(1527.5)
     assert found.within == pytest.approx(2451.25)
     assert found.between == pytest.approx(1764.05)
+
+
+def test_of_groups_of_one_nothing_is_within():
+    found = variance_components([[1.0], [3.0], []])
+    assert (found.mean, found.between, found.within) == (2.0, 2.0, 0.0)
 
 
 def _results(many, good=50.0, else_=10.0):

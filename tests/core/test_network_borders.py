@@ -82,6 +82,21 @@ def test_half_a_per_cent_beyond_a_networks_shapes_is_let_pass():
     assert [shape_stops(w, 1000, min_ratio=None, max_ratio=1.0) for w in (1005, 1006)] == [False, True]
 
 
+def test_a_shape_hardly_wrong_is_told_in_figures_that_show_it():
+    def told(width: int) -> tuple[str, str]:
+        sheet = SHEETS["brisk"]
+        rule = replace(sheet.media.kinds[MediaKind.PICTURE], min_ratio=0.8, max_ratio=None)
+        one = replace(sheet, media=replace(sheet.media, kinds={MediaKind.PICTURE: rule}))
+        [finding] = [
+            f
+            for f in check_content(Content("Moss", (1,)), [replace(PICTURE, width=width, height=1000)], one)
+            if f.rule == "shape"
+        ]
+        return finding.actual, finding.limit
+
+    assert told(793) == ("0.793:1", "0.800:1 to any") and told(700) == ("7:10", "4:5 to any")
+
+
 def test_presets_are_the_usual_shapes_that_a_sheet_takes_or_the_middle_of_what_it_takes():
     def labels(**rule: float | None) -> list[str]:
         sheet = SHEETS["guildhall"]

@@ -16,6 +16,7 @@ from menudo_core.quotations.collection import (
     find_quotations,
     quotation_text,
     quotations_by_id,
+    topic_score,
 )
 from menudo_core.text.storable import unstorable_reason
 
@@ -44,6 +45,13 @@ def test_there_are_enough_by_twelve_subjects_and_all_are_out_of_copyright():
 def test_well_known_ones_are_where_they_belong(words, author, work, year):
     (one,) = find_quotations(words)
     assert (one.author, one.work, one.year) == (author, work, year)
+
+
+def test_a_topics_short_words_are_too_common_to_go_by():
+    plain = find_quotations("garden")
+    assert find_quotations("garden", topics=["the sea"]) == plain
+    scores = [topic_score(one, frozenset({"moss", "planted"})) for one in find_quotations("planted a garden")]
+    assert scores == [2], "a word of its own counts twice"
 
 
 def test_looking_by_words_subject_and_what_the_brand_speaks_of():

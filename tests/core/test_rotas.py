@@ -101,6 +101,10 @@ def test_every_second_day_once_a_week_and_at_most_once_a_day():
         days = [one.slot.day for one in laid if one.turn]
         assert len(days) == count
         assert all(b - a >= apart * DAY for a, b in pairwise(days))
+    # Also before what a person put there: just far enough is far enough.
+    fixed = {spots(4)[3].at: 9}
+    assert which(assign_turns(Rota(gap_days=3), turns(1, 2), 7, spots(4), fixed=fixed)) == [1, None, None, 9]
+    assert which(assign_turns(Rota(gap_days=4), turns(1, 2), 7, spots(4), fixed=fixed)) == [None, None, None, 9]
 
 
 def test_what_is_fixed_stays_and_rest_is_kept_to_it_before_and_after():

@@ -247,6 +247,8 @@ def test_a_digest_goes_once_a_day_and_one_that_was_overslept_still_goes():
     assert digest_due(at, MADRID, time(8), at - timedelta(hours=20))
     assert not digest_due(at, MADRID, time(10), at - timedelta(hours=20))
     assert digest_due(at, MADRID, time(10), at - timedelta(hours=30))
+    # At its very minute it is due, and sent then it isn't any more.
+    assert digest_due(at, MADRID, time(9), at - timedelta(minutes=1)) and not digest_due(at, MADRID, time(9), at)
 
 
 def test_every_kind_of_notice_says_what_it_is_about():

@@ -1,5 +1,7 @@
 """Which starters are proposed. Seeds and answers are invented."""
 
+from dataclasses import replace
+
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -33,6 +35,11 @@ def test_what_people_make_of_them_changes_what_comes():
     moss = [Seed(Kind.TOPIC, "1", "moss"), Seed(Kind.TOPIC, "2", "ferns")]
     assert [s.topic for s in choose_seeds(moss, [Answer(Kind.TOPIC, "Moss", Reason.NOT_US)], [], 6)] == ["ferns"]
     assert [s.topic for s in choose_seeds(moss, [Answer(Kind.TOPIC, "Moss", Reason.SAID)], [], 6)] == ["ferns", "moss"]
+    # What was said of it already comes for half of what it would, which is more than a third.
+    lean = [Seed(Kind.TOPIC, "1", "moss", 1.0), Seed(Kind.TOPIC, "2", "ferns", 0.3)]
+    said = [Answer(Kind.TOPIC, "Moss", Reason.SAID)]
+    assert [s.topic for s in choose_seeds(lean, said, [], 6)] == ["ferns", "moss"]
+    assert [s.topic for s in choose_seeds([lean[0], replace(lean[1], weight=0.2)], said, [], 6)] == ["moss", "ferns"]
     # A wording that wasn't liked says nothing of its kind.
     assert choose_seeds(both, [Answer(Kind.ARTICLE, "x", Reason.WORDING)] * 9, [], 1)[0].kind is Kind.ARTICLE
 

@@ -117,6 +117,20 @@ def test_text_that_cant_be_kept_is_told_where(text):
     assert "Character" in (unstorable_reason(text) or "")
 
 
+@pytest.mark.parametrize(
+    ("text", "told"),
+    [
+        ("ab\0\x07", "Character 3 is NUL"),
+        ("\ud800", "Character 1 is half of a character"),
+        ("a\udfff", "Character 2 is half of a character"),
+        ("\x1f", "Character 1 is an invisible control character (U+001F)"),
+        ("é\x9f", "Character 2 is an invisible control character (U+009F)"),
+    ],
+)
+def test_what_cant_be_kept_is_named_by_its_place_and_kind(text, told):
+    assert (unstorable_reason(text) or "").startswith(told)
+
+
 @pytest.mark.parametrize("text", ["", "tab\t and\nlines\r\n", "emoji 👩‍🌾 عربى"])
 def test_all_other_text_can(text):
     assert unstorable_reason(text) is None
