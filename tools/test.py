@@ -53,7 +53,7 @@ def _run_in_turn(paths: list[str], arguments: list[str], env: dict[str, str]) ->
     each process with a whole stack; three at a time, because they wait as much as they compute.
     """
     evenly = ["--dist", "worksteal", f"--ignore={FAULTS}", f"--ignore={CRASHES}"]
-    by_file = ["--dist", "loadfile"]
+    by_file = ["--dist", "loadfile", "--no-loadscope-reorder"]
     stories = [path for path in paths if "browser" in path]
     others = [path for path in paths if path not in stories]
     turns = [

@@ -105,6 +105,14 @@ def test_a_text_folds_after_lines_or_clusters_and_never_inside_one():
     assert fold_text("short", 100, 5).hidden == ""
 
 
+def test_links_one_behind_another_are_all_found_however_many_there_are():
+    """Each letter is looked at once: this took a minute when each link was first read to the end of all of them."""
+    assert links("http://a/)" * 10_000) == ["http://a/"] * 10_000
+    assert links("http://a/(" * 10_000) == ["http://a/(" * 10_000]
+    assert links("http://a/(b)]c " * 5000) == ["http://a/(b)"] * 5000
+    assert links("http://" + ")" * 99_900) == []
+
+
 @given(st.text(), st.integers(1, 20), st.integers(1, 5))
 def test_folding_loses_nothing(text, after_clusters, after_lines):
     folded = fold_text(text, after_clusters, after_lines)

@@ -289,6 +289,12 @@ def test_small_pictures_go_with_the_words_as_many_as_the_brand_sheet_asks_for():
     assert added(2, title="Moss 🍞") == "Moss 🍞. Snow.", "one that has some gets no more"
 
 
+def test_ten_thousand_links_at_the_end_stay_there():
+    tail = " ".join([LINK] * 10_000)
+    [more] = BuiltInWriter().propose(WritingTask(TaskKind.LENGTHEN, f"Musgo.\n{tail}", voice=SPANISH), 1)
+    assert more == f"Musgo. Un jardín. {tail}"
+
+
 @pytest.mark.parametrize(
     ("task", "proposals"),
     [

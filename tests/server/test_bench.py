@@ -163,6 +163,14 @@ def test_a_mend_changes_the_version_as_it_is_written_not_as_it_is_filled_in(worl
     assert pointers(world.api()("POST", "fix", {**asked, "columns": []}, status=422)) == {"/columns"}
 
 
+def test_so_much_is_checked_at_a_time_and_no_more(world):
+    master = {"text": "m" * 100_000}
+    assert len(check(world, master, columns=[{"network": "brisk"}] * 10)) == 10
+    asked = {"master": master, "versions": [], "columns": [{"network": "brisk"}] * 11}
+    problem = world.api()("POST", "check", asked, status=422)
+    assert pointers(problem) == {"/columns"} and "1,100,000 characters" in problem["detail"]
+
+
 def test_a_mend_crops_for_one_column_and_the_check_sees_it(world):
     wide = world.api().upload(picture((1500, 600))).json()["id"]
     master, columns = {"text": "Moss", "media": [wide]}, [{"network": "vitrine"}]

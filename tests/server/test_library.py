@@ -237,6 +237,46 @@ def test_a_zip_that_swells_or_holds_too_much_or_points_elsewhere_is_not_unpacked
     assert bring(world, out.getvalue()).status_code == 422
 
 
+def test_what_stands_outside_a_zip_or_is_packed_to_swell_is_left_and_makes_no_folder(world):
+    entries = {
+        "../evil.jpg": picture(),
+        "..\\sly.jpg": picture(),
+        "Moss\\one.jpg": picture(),
+        "two.jpg": picture((300, 300)),
+    }
+    said = bring(world, zipped(entries)).json()
+    assert sorted(a["name"] for a in said["added"]) == ["one.jpg", "two.jpg"]
+    assert [x["reason"] for x in said["left"]] == [
+        "“evil.jpg” stands outside its ZIP.",
+        "“sly.jpg” stands outside its ZIP.",
+    ]
+    assert [folder.name for folder in Folder.objects.all()] == ["Moss"]
+    # A caption of a hundred megabytes in fifteen thousand bytes; its picture comes without it.
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as archive:
+        archive.writestr("wall.jpg", picture((310, 300)))
+        archive.writestr("wall.txt", b"\0" * 100_000_000, compress_type=zipfile.ZIP_LZMA)
+    said = bring(world, out.getvalue()).json()
+    assert [a["name"] for a in said["added"]] == ["wall.jpg"] and not Asset.objects.get(name="wall.jpg").caption
+    assert [(x["name"], x["reason"]) for x in said["left"]] == [
+        ("wall.txt", "“wall.txt” is packed in an unusual way. Pack it again, as a plain ZIP.")
+    ]
+
+
+def test_a_caption_is_unpacked_once_however_many_pictures_have_its_name(world, monkeypatch):
+    pictures = {f"a.{end}": picture((300 + n, 300)) for n, end in enumerate(("jpg", "jpeg", "png"))}
+    data, opened, whole = zipped({"a.txt": b"Soft", **pictures}), [], zipfile.ZipFile.open
+
+    def opens(archive: zipfile.ZipFile, entry: zipfile.ZipInfo, **how):
+        opened.append(entry.filename)
+        return whole(archive, entry, **how)
+
+    monkeypatch.setattr(zipfile.ZipFile, "open", opens)
+    said = bring(world, data)
+    assert len(said.json()["added"]) == 3 and {a.caption for a in Asset.objects.all()} == {"Soft"}
+    assert opened.count("a.txt") == 1
+
+
 def test_a_bundle_is_copied_made_ones_own_and_laid_out_as_drafts(world):
     api = world.api()
     bundle = api("POST", "folders", {"name": "Six loaves", "bundle": True}, status=201)["id"]

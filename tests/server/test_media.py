@@ -3,7 +3,7 @@
 import io
 
 import pytest
-from PIL import Image
+from PIL import Image, ImageSequence
 
 from menudo.library.media_preparation import UnreadableMediaError, prepare_picture
 from menudo.library.models import Asset
@@ -54,13 +54,27 @@ def test_the_type_is_found_by_content_whatever_the_name_says(world, kind, file_f
     assert (answer["format"], answer["kind"]) == (file_format, "picture")
 
 
-def test_a_moving_gif_keeps_its_frames_and_its_length():
-    frames = [Image.new("RGB", (30, 20), colour) for colour in ("red", "green", "blue")]
+def moving(kind: str, *colours: str, size: tuple[int, int] = (30, 20)) -> bytes:
+    frames = [Image.new("RGB", size, colour) for colour in colours]
     out = io.BytesIO()
-    frames[0].save(out, "GIF", save_all=True, append_images=frames[1:], duration=200)
-    kept = prepare_picture(out.getvalue(), "a.gif")
-    assert (kept.kind, kept.format, kept.seconds) == ("animation", "gif", pytest.approx(0.6))
-    assert Image.open(io.BytesIO(kept.source)).n_frames == 3
+    frames[0].save(out, kind, save_all=True, append_images=frames[1:], duration=200)
+    return out.getvalue()
+
+
+@pytest.mark.parametrize("kind", ["GIF", "PNG", "WEBP"])
+def test_a_moving_picture_keeps_its_frames_and_its_length(kind):
+    kept = prepare_picture(moving(kind, "red", "green", "blue"), "a")
+    assert (kept.kind, kept.format, kept.seconds) == ("animation", kind.lower(), pytest.approx(0.6))
+    image = Image.open(io.BytesIO(kept.source))
+    seen = [frame.convert("RGB").getpixel((9, 9)) for frame in ImageSequence.Iterator(image)]
+    assert [max(range(3), key=colour.__getitem__) for colour in seen] == [0, 1, 2]
+
+
+def test_a_moving_picture_has_so_many_pixels_in_all_its_frames(settings):
+    settings.UPLOAD_MOST_FRAME_PIXELS = 3 * 30 * 20
+    assert prepare_picture(moving("GIF", "red", "green", "blue"), "a.gif").seconds
+    with pytest.raises(UnreadableMediaError, match="All its frames together are too large"):
+        prepare_picture(moving("GIF", "red", "green", "blue", "red"), "a.gif")
 
 
 def test_transparency_is_kept_and_cmyk_and_palettes_are_read():

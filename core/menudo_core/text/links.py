@@ -18,11 +18,13 @@ _LATIN_END = regex.compile(r"(?=[0-9-]*+[A-Za-z])[A-Za-z0-9-]++(?=[^\x00-\x7f])"
 # What never stands in an address as people write it: spaces, controls, marks of direction (joiners do: Persian and Indic words
 # have them), and the stops, quotation marks and brackets of every script (Unicode, PropList.txt: Terminal_Punctuation and
 # Quotation_Mark), but for those of ASCII, which may, and the apostrophe.
-_REST = regex.compile(
+_PIECE = (
     r"[[^\s<>\"`^|\\\p{Cc}\p{Cs}\p{Zl}\p{Zp}\u00ad\u061c\u200b\u200e\u200f\u202a-\u202e\u2060-\u206f\ufeff\ufff9-\uffff"
-    r"…¿¡\p{Terminal_Punctuation}\p{Quotation_Mark}\p{Ps}\p{Pe}\p{Pi}\p{Pf}]||[!,.:;?'()\[\]{}’]]+",
-    regex.VERSION1,
+    r"…¿¡\p{Terminal_Punctuation}\p{Quotation_Mark}\p{Ps}\p{Pe}\p{Pi}\p{Pf}]||[!,.:;?'’]]"
 )
+_REST = regex.compile(rf"(?:{_PIECE}|[()\[\]{{}}])+", regex.VERSION1)
+# The same up to a bracket, which may be the first that closes what wasn't opened.
+_UP_TO_BRACKET = regex.compile(rf"{_PIECE}*+", regex.VERSION1)
 _TRAILING = ".,;:!?'’*\u200c\u200d"
 _CLOSES = {")": "(", "]": "[", "}": "{"}
 
@@ -87,23 +89,29 @@ def _link_end(text: str, match: regex.Match[str]) -> int:
     end = match.end()
     if text[end : end + 1] not in ("/", "?", "#"):
         return end
-    rest = _REST.match(text, end)
-    assert rest is not None
-    stop = _closing_bracket(text, end, rest.end())
+    stop = _end_of_rest(text, end)
     while stop > end and text[stop - 1] in _TRAILING:
         stop -= 1
     return stop
 
 
-def _closing_bracket(text: str, start: int, end: int) -> int:
-    """The place of the first bracket from `start` on that closes what wasn't opened; else `end`."""
+def _end_of_rest(text: str, start: int) -> int:
+    """Where what may stand in an address ends, from `start` on: at the latest before the first bracket that closes what wasn't
+    opened. No letter is looked at twice, however many links follow one another."""
     opened = dict.fromkeys(_CLOSES.values(), 0)
-    for place in range(start, end):
+    place = start
+    while (place := _up_to_bracket(text, place)) < len(text):
         char = text[place]
         if char in opened:
             opened[char] += 1
-        elif char in _CLOSES:
-            if not opened[_CLOSES[char]]:
-                return place
+        elif char in _CLOSES and opened[_CLOSES[char]]:
             opened[_CLOSES[char]] -= 1
-    return end
+        else:
+            break
+        place += 1
+    return place
+
+
+def _up_to_bracket(text: str, start: int) -> int:
+    found = _UP_TO_BRACKET.match(text, start)
+    return found.end() if found else start

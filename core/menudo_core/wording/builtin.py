@@ -37,7 +37,8 @@ class BuiltInWriter:
         given = links(task.text) if task.kind is not TaskKind.FROM_LINK else []
         for proposal in _MAKERS[task.kind](task, choices, english):
             text = self._fit_to_limit(task, proposal)
-            if beyond := [link for link in (*given, *links(proposal)) if link not in links(text)]:
+            kept = set(links(text))
+            if beyond := [link for link in (*given, *links(proposal)) if link not in kept]:
                 lost = beyond
                 continue
             if text and text != task.text and text not in out:
@@ -155,14 +156,13 @@ _MAKERS = {
 def _split_tail(text: str) -> tuple[str, list[str]]:
     """The words of a text, and the links and hashtags that stand at its end."""
     tail: list[str] = []
-    rest = text.rstrip()
-    while rest:
-        last = rest.split()[-1] if rest.split() else ""
+    end = len(text)
+    for last in reversed(text.split()):
         if links(last) != [last] and not (last.startswith("#") and hashtags(last) == [last[1:]]):
             break
-        tail.insert(0, last)
-        rest = rest[: len(rest) - len(last)].rstrip()
-    return rest, tail
+        tail.append(last)
+        end = text.rindex(last, 0, end)
+    return text[:end].rstrip(), tail[::-1]
 
 
 def _join_tail(text: str, tail: list[str]) -> str:

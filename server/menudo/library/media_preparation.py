@@ -2,7 +2,9 @@
 
 import io
 import warnings
+from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import islice
 from pathlib import Path
 
 from django.conf import settings
@@ -131,30 +133,37 @@ def _prepare_still(image: Image.Image) -> PreparedMedia:
     )
 
 
+def _frame_milliseconds(frame: Image.Image) -> int:
+    """How long a frame stands. A WebP says so only once the frame is read."""
+    frame.load()
+    return max(int(frame.info.get("duration", 100)), 20)
+
+
+@dataclass(frozen=True, slots=True)
+class _Frames:
+    """The frames of a moving picture from one on, each drawn when it is asked for, as often as they are: not all at once."""
+
+    image: Image.Image
+    start: int = 0
+
+    def __iter__(self) -> Iterator[Image.Image]:
+        return (frame.convert("RGBA") for frame in islice(ImageSequence.Iterator(self.image), self.start, None))
+
+
 def _prepare_animation(image: Image.Image) -> PreparedMedia:
     if getattr(image, "n_frames", 1) > _MAX_FRAMES:
         raise UnreadableMediaError(f"It has {image.n_frames} frames; Menudo takes {_MAX_FRAMES}.")  # type: ignore[attr-defined]
-    if image.width * image.height * image.n_frames > settings.UPLOAD_MOST_PIXELS * 10:  # type: ignore[attr-defined]
+    if image.width * image.height * image.n_frames > settings.UPLOAD_MOST_FRAME_PIXELS:  # type: ignore[attr-defined]
         raise UnreadableMediaError("All its frames together are too large. Make it smaller or shorter.")
-    frames, times = [], []
-    for frame in ImageSequence.Iterator(image):
-        frames.append(frame.convert("RGBA"))
-        times.append(max(int(frame.info.get("duration", 100)), 20))
+    times = [_frame_milliseconds(frame) for frame in ImageSequence.Iterator(image)]
     fmt = "webp" if image.format == "WEBP" else "png" if image.format == "PNG" else "gif"
-    out = io.BytesIO()
-    loop = int(image.info.get("loop", 0))
-    frames[0].save(
-        out,
-        fmt.upper(),
-        save_all=True,
-        append_images=frames[1:],
-        duration=times,
-        loop=loop,
-        disposal=2 if fmt == "gif" else None,
-    )
-    (width, height), data = frames[0].size, out.getvalue()
+    out, loop = io.BytesIO(), int(image.info.get("loop", 0))
+    first = next(iter(_Frames(image)))
+    how = {"disposal": 2} if fmt == "gif" else {}
+    first.save(out, fmt.upper(), save_all=True, append_images=_Frames(image, 1), duration=times, loop=loop, **how)
+    (width, height), data = first.size, out.getvalue()
     return PreparedMedia(
-        data, len(data), MediaKind.ANIMATION, fmt, width, height, sum(times) / 1000, _make_thumbnail(frames[0])
+        data, len(data), MediaKind.ANIMATION, fmt, width, height, sum(times) / 1000, _make_thumbnail(first)
     )
 
 

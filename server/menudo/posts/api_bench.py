@@ -92,6 +92,10 @@ def _campaign_of(context: BrandContext, campaign_id: int | None) -> Campaign | N
     return Campaign.objects.filter(brand=context.brand, pk=campaign_id).first() if campaign_id else None
 
 
+# Ten columns of the longest text that any network takes.
+_MOST_CHARACTERS = 1_000_000
+
+
 class _Bench:
     """The columns of a Bench as they would go out."""
 
@@ -111,6 +115,8 @@ class _Bench:
         self.contents: list[Content] = [
             renderer.render(c.network, c.profile, self._example_handle(c), day) for c in data.columns
         ]
+        if (length := sum(len(c.text) + len(c.first_comment) for c in self.contents)) > _MOST_CHARACTERS:
+            raise InvalidError.at("/columns", say("check.long", count=length, most=_MOST_CHARACTERS))
 
     def _profiles_of(self, column: schemas_check.ColumnIn) -> list[Profile]:
         return [self._profiles[profile_id] for profile_id in column.profiles if profile_id in self._profiles]

@@ -119,6 +119,8 @@ BRANDS: dict[str, Template] = {
     "zip.large": "“{name}” unpacks to {size}; Menudo takes {most} at a time.",
     "zip.many": "“{name}” holds {count:,} files; Menudo takes {most} at a time.",
     "zip.nothing": "Nothing in “{name}” could be taken. {reason}",
+    "zip.outside": "“{name}” stands outside its ZIP.",
+    "zip.packing": "“{name}” is packed in an unusual way. Pack it again, as a plain ZIP.",
     "zip.unreadable": "“{name}” is not a ZIP, or it is damaged. Pack it again.",
     "zone.hold": "Say whether the wall time or the moment holds.",
     "zone.unknown": "There is no time zone “{zone}”. Choose one like Europe/Madrid.",

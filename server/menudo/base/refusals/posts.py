@@ -24,6 +24,7 @@ POSTS: dict[str, Template] = {
     "campaign.nameless": "Give the campaign a name.",
     "campaign.order": "It ends before it starts.",
     "caption.blanks": "There are blanks to fill in still: {names}.",
+    "check.long": "That is {count:,} characters in all columns together; Menudo checks {most:,} at a time.",
     "comment.not_in_trouble": "Its first comment isn't in trouble.",
     "delivery.cannot_move": "It can't be moved. {reason}",
     "delivery.cannot_resend": "It can't be sent again. {reason}",

@@ -3,8 +3,10 @@
 import stat
 import zipfile
 from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path, PurePosixPath
+from typing import IO
 
 from django.conf import settings
 
@@ -19,6 +21,8 @@ from menudo_core.media.shapes import format_bytes
 
 _SKIPPED = ("__MACOSX/", ".DS_Store", "Thumbs.db")
 _MOST_CAPTION, _PIECE = 20_000, 1_000_000
+# Of the other ways to pack, a few bytes may make a hundred megabytes in one step.
+_PACKINGS = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)
 
 
 @dataclass
@@ -38,23 +42,20 @@ def import_zip(context: BrandContext, source: Path, name: str) -> ImportedMedia:
         raise InvalidError.at("/file", say("zip.unreadable", name=name)) from error
     with archive:
         entries = list(_checked_entries(archive, name))
-        captions = {_stem(e.filename): e for e in entries if e.filename.lower().endswith(".txt")}
         out = ImportedMedia()
+        texts = [entry for entry in entries if entry.filename.lower().endswith(".txt")]
+        # Each once, however many pictures have its name.
+        captions = {_stem(entry.filename): _read_caption(archive, entry, out) for entry in texts}
         for entry in entries:
-            if entry.filename.lower().endswith(".txt"):
+            if entry in texts:
                 continue
-            path = PurePosixPath(entry.filename)
-            try:
+            with _left_out(entry, out):
+                path = _path_of(entry)
                 folder = _folder_for(context, str(path.parent)) if str(path.parent) != "." else None
-                caption = captions.get(_stem(entry.filename))
-                text = _read_caption(archive, caption) if caption else ""
                 with files.workspace() as workspace:
                     file = _unpack(archive, entry, workspace)
-                    out.added.append(add_asset(context, file, path.name, folder=folder, caption=text))
-            except InvalidError as error:
-                out.left.append((entry.filename, error.words))
-            except (zipfile.BadZipFile, RuntimeError, NotImplementedError, OSError, EOFError, ValueError):
-                out.left.append((entry.filename, f"“{path.name}” can't be unpacked: it is damaged or has a password."))
+                    caption = captions.get(_stem(entry.filename), "")
+                    out.added.append(add_asset(context, file, path.name, folder=folder, caption=caption))
     if not out.added and not out.left:
         raise InvalidError.at("/file", say("zip.empty", name=name))
     if not out.added:
@@ -75,10 +76,36 @@ def _checked_entries(archive: zipfile.ZipFile, name: str) -> Iterator[zipfile.Zi
     yield from found
 
 
+@contextmanager
+def _left_out(entry: zipfile.ZipInfo, out: ImportedMedia) -> Iterator[None]:
+    """What can't be taken is left, with its reason."""
+    try:
+        yield
+    except InvalidError as error:
+        out.left.append((entry.filename, error.words))
+    except (zipfile.BadZipFile, RuntimeError, NotImplementedError, OSError, EOFError, ValueError):
+        name = PurePosixPath(entry.filename).name
+        out.left.append((entry.filename, f"“{name}” can't be unpacked: it is damaged or has a password."))
+
+
+def _path_of(entry: zipfile.ZipInfo) -> PurePosixPath:
+    """Where it stands in the ZIP. Raises InvalidError when that is outside of it."""
+    path = PurePosixPath(entry.filename.replace("\\", "/"))
+    if path.is_absolute() or ".." in path.parts:
+        raise InvalidError.at("/file", say("zip.outside", name=path.name))
+    return path
+
+
+def _open(archive: zipfile.ZipFile, entry: zipfile.ZipInfo) -> IO[bytes]:
+    if entry.compress_type not in _PACKINGS:
+        raise InvalidError.at("/file", say("zip.packing", name=PurePosixPath(entry.filename).name))
+    return archive.open(entry)
+
+
 def _unpack(archive: zipfile.ZipFile, entry: zipfile.ZipInfo, workspace: Path) -> Path:
     """The entry as a file. Raises ValueError when it is larger than it says."""
     left, out = min(entry.file_size, settings.UPLOAD_MOST_VIDEO_BYTES), workspace / "unpacked"
-    with archive.open(entry) as file, out.open("wb") as target:
+    with _open(archive, entry) as file, out.open("wb") as target:
         while piece := file.read(_PIECE):
             left -= len(piece)
             if left < 0:
@@ -87,9 +114,10 @@ def _unpack(archive: zipfile.ZipFile, entry: zipfile.ZipInfo, workspace: Path) -
     return out
 
 
-def _read_caption(archive: zipfile.ZipFile, entry: zipfile.ZipInfo) -> str:
-    with archive.open(entry) as file:
+def _read_caption(archive: zipfile.ZipFile, entry: zipfile.ZipInfo, out: ImportedMedia) -> str:
+    with _left_out(entry, out), _open(archive, entry) as file:
         return file.read(_MOST_CAPTION).decode("utf-8", "replace").strip().replace("\0", "")
+    return ""
 
 
 def _stem(name: str) -> str:
