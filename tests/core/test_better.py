@@ -71,18 +71,21 @@ def test_intervals_are_morriss_worked_out_plainly(many):
     """Morris, “Parametric empirical Bayes inference”, Journal of the American Statistical Association 78, 1983, from memory, by
     numpy and scipy. Of three groups his divisor would be nothing: there it is one."""
     rng = np.random.default_rng(many)
-    groups = [rng.normal(10 + 20 * g, 1, 6) for g in range(many)]
+    # Noise enough that groups are drawn far, and the mean's own doubt counts.
+    groups = [rng.normal(20 + 3 * g, 4, 12) for g in range(many)]
     results = [
         (MONDAY + timedelta(days=g + 7 * n), float(v)) for g, some in enumerate(groups) for n, v in enumerate(some)
     ]
     k, n, mean = len(groups), sum(map(len, groups)), np.concatenate(groups).mean()
     within = sum(((g - g.mean()) ** 2).sum() for g in groups) / (n - k)
-    between = (sum(len(g) * (g.mean() - mean) ** 2 for g in groups) / (k - 1) - within) / 6
-    for cell in better_posting_times(results, UTC_ZONE).cells:
+    between = (sum(len(g) * (g.mean() - mean) ** 2 for g in groups) / (k - 1) - within) / 12
+    cells = better_posting_times(results, UTC_ZONE).cells
+    assert len(cells) == many
+    for cell in cells:
         seen = groups[cell.weekday].mean()
-        drawn = within / (6 * between + within)
+        drawn = within / (12 * between + within)
         variance = (
-            between * drawn + drawn**2 * (between + within / 6) / k + 2 / max(k - 3, 1) * (drawn * (seen - mean)) ** 2
+            between * drawn + drawn**2 * (between + within / 12) / k + 2 / max(k - 3, 1) * (drawn * (seen - mean)) ** 2
         )
         half = stats.t.ppf(0.975, n - k) * variance**0.5
         assert cell.estimate == pytest.approx(seen - drawn * (seen - mean)) and cell.lift == pytest.approx(

@@ -36,6 +36,12 @@ def test_any_encoding_and_separator_a_spreadsheet_writes(raw, separator):
     assert row.profiles == ("@fernhollow", "Shops") and row.media == ("rose.jpg", "leaf.jpg") and not row.faults
 
 
+def test_a_quotation_mark_is_told_at_the_line_people_see():
+    for before, line in ((b"", 3), (b"sep=,\n", 4)):
+        with pytest.raises(InvalidTableError, match=f"Line {line} can't be read"):
+            parse_table(before + b'date,profiles\n2026-12-01,a\n2026-12-02,"a"b\n')
+
+
 def test_letters_of_the_west_without_a_mark():
     assert parse_rows(parse_table("date;profiles;text\n1.12.2026;a;Mañana".encode("cp1252")), [])[0].text == "Mañana"
 

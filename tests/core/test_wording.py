@@ -6,7 +6,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from menudo_core.insight.tags import TagPerformance
 from menudo_core.networks.content import Card
 from menudo_core.text.clusters import Unit, clusters, measure
 from menudo_core.text.hashtags import append_hashtags, extract_hashtags, hashtags, remove_hashtags
@@ -15,7 +14,6 @@ from menudo_core.wording.builtin import BuiltInWriter
 from menudo_core.wording.compare import Change, compare_words
 from menudo_core.wording.sentences import split_sentences
 from menudo_core.wording.shorten import cut_at_word, links_beyond, shorten
-from menudo_core.wording.suggest import TagKnowledge, suggest_hashtags
 from menudo_core.wording.tables import CLOSINGS, SALES
 from menudo_core.wording.writer import CannotWriteError, TaskKind, Voice, WritingTask
 
@@ -161,56 +159,6 @@ def test_a_text_keeps_its_words_when_its_tags_are_moved(text):
     left, tags = extract_hashtags(text)
     assert hashtags(left) == [] or measure(left, Unit.CLUSTERS) <= measure(text, Unit.CLUSTERS)
     assert {t.lstrip("#") for t in tags} == set(hashtags(text))
-
-
-def test_suggestions_say_why_and_offer_nothing_the_text_has():
-    known = TagKnowledge(
-        ["moss", "night sky"],
-        ["fernhollow"],
-        {"mosses": TagPerformance(4), "bread": TagPerformance(1)},
-        {"glasshouse": 41, "closeup": 500},
-    )
-    found = {s.tag: s.why for s in suggest_hashtags("Mosses on the glasshouse wall #wall", known)}
-    assert set(found) == {"moss", "fernhollow", "glasshouse"}
-    assert any("topic" in why for why in found["moss"]) and any("4 published posts" in why for why in found["moss"])
-    assert found["glasshouse"] == ("rising: 41 posts in the last days",)
-    assert "wall" not in found
-
-
-def test_suggestions_are_weighed_by_where_they_come_from():
-    known = TagKnowledge(
-        topics=("fern", "roses"),
-        standing=("garden",),
-        rising={"wall": 12, "sea": 9},
-        campaign=("Spring", ("spring", "garden")),
-    )
-    found = {s.tag: s.weight for s in suggest_hashtags("Ferns on walls, lichen by lichen, moss by moss", known)}
-    assert found == {"garden": 8, "spring": 5, "fern": 4, "wall": 2, "lichen": 1}, "a short word isn't one's own"
-    assert [s.tag for s in suggest_hashtags("Ferns, lichen by lichen", known, 2)] == ["garden", "spring"]
-
-
-def test_a_tags_past_counts_from_just_beyond_the_usual():
-    past = {
-        "worse": TagPerformance(2, 1.0, 0.85),
-        "level": TagPerformance(2, 1.4, 0.86),
-        "better": TagPerformance(2, 2.5, 1.16),
-        "once": TagPerformance(1, 9.0, 1.5),
-        "often": TagPerformance(30, 9.0, 9.0),
-        "ferns": TagPerformance(1, 3.0, 0.0),
-    }
-    found = {s.tag: s for s in suggest_hashtags("Ferns", TagKnowledge(past=past))}
-    assert {tag: round(s.weight, 2) for tag, s in found.items()} == {
-        "level": 0.42,
-        "better": 1.02,
-        "often": 3.5,
-        "ferns": 0.1,
-    }
-    assert {tag: s.why[0] for tag, s in found.items()} == {
-        "level": "used in 2 published posts, 1 reaction each",
-        "better": "used in 2 published posts, 2 reactions each: 1.2 times what their profiles usually earn",
-        "often": "used in 30 published posts, 9 reactions each: 9.0 times what their profiles usually earn",
-        "ferns": "used in 1 published post, 3 reactions each: 0.0 times what their profiles usually earn",
-    }
 
 
 def test_a_link_that_cannot_fit_is_said_not_lost():
