@@ -49,11 +49,11 @@ def _run_web(arguments: list[str]) -> int:
 def _run_in_turn(paths: list[str], arguments: list[str], env: dict[str, str]) -> int:
     """In random order (pytest-randomly says its seed), several at a time, each process with a database of its own.
 
-    The killed workers need the machine to themselves, and what crashes the database even more so. The stories are told file by file,
-    each process with a whole stack; three at a time, because they wait as much as they compute.
+    The killed workers need the machine to themselves, and what crashes the database even more so. The stories are told file by file in
+    their order, each process with a whole stack; three at a time, because they wait as much as they compute.
     """
     evenly = ["--dist", "worksteal", f"--ignore={FAULTS}", f"--ignore={CRASHES}"]
-    by_file = ["--dist", "loadfile", "--no-loadscope-reorder"]
+    by_file = ["--dist", "loadfile", "--no-loadscope-reorder", "-p", "no:randomly"]
     stories = [path for path in paths if "browser" in path]
     others = [path for path in paths if path not in stories]
     turns = [
