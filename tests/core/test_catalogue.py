@@ -4,6 +4,7 @@ from dataclasses import replace
 from datetime import date, timedelta
 from decimal import Decimal
 
+import pycountry
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -236,7 +237,12 @@ def test_what_a_cell_holds_too_much_of_is_cut_and_quoted_short():
 
 def test_a_day_is_said_with_its_weekday_and_none_is_nothing():
     assert (format_day(date(2026, 12, 6)), format_day(None)) == ("Sunday 6 December", "")
-    assert codes_by_sign() == {"€": "EUR", "$": "USD", "£": "GBP", "¥": "JPY"}
+
+
+def test_signs_stand_for_currencies_by_their_numbers():
+    """ISO 4217, from memory: euro, dollar of the United States, pound sterling, yen."""
+    numbers = {sign: pycountry.currencies.get(alpha_3=code).numeric for sign, code in codes_by_sign().items()}
+    assert numbers == {"€": "978", "$": "840", "£": "826", "¥": "392"}
 
 
 def test_prices_are_said_as_people_write_them():
