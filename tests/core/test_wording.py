@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from menudo_core.networks.content import Card
 from menudo_core.text.clusters import Unit, clusters, measure
-from menudo_core.text.hashtags import append_hashtags, extract_hashtags, hashtags, remove_hashtags
+from menudo_core.text.hashtags import extract_hashtags, hashtags
 from menudo_core.text.links import links, weighted_length
 from menudo_core.wording.builtin import BuiltInWriter
 from menudo_core.wording.compare import Change, compare_words
@@ -141,17 +141,6 @@ def test_differences_put_together_are_both_texts(before, after):
     found = compare_words(before, after)
     assert "".join(s.text for s in found if s.change is not Change.NEW) == before
     assert "".join(s.text for s in found if s.change is not Change.GONE) == after
-
-
-def test_a_tag_goes_in_at_most_once_whatever_its_case():
-    assert append_hashtags("Moss #Moss", ["moss", "#wall", "wall", ""]) == "Moss #Moss #wall"
-    assert append_hashtags("", ["moss"]) == "#moss" and append_hashtags("Line\n", ["moss"]) == "Line\n#moss"
-    assert append_hashtags("Moss #moss", ["moss"]) == "Moss #moss"
-
-
-def test_tags_at_the_end_go_and_tags_in_a_sentence_lose_their_sign():
-    assert extract_hashtags("Our #moss wall. #green #wall") == ("Our moss wall.", ["#moss", "#green", "#wall"])
-    assert remove_hashtags("a #b c #d #e", 1) == ("a #b c", 1)
 
 
 @given(texts)

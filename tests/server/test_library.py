@@ -256,11 +256,14 @@ def test_what_stands_outside_a_zip_or_is_packed_to_swell_is_left_and_makes_no_fo
     with zipfile.ZipFile(out, "w") as archive:
         archive.writestr("wall.jpg", picture((310, 300)))
         archive.writestr("wall.txt", b"\0" * 100_000_000, compress_type=zipfile.ZIP_LZMA)
+        archive.writestr("Ferns/odd.jpg", picture((320, 300)), compress_type=zipfile.ZIP_BZIP2)
     said = bring(world, out.getvalue()).json()
     assert [a["name"] for a in said["added"]] == ["wall.jpg"] and not Asset.objects.get(name="wall.jpg").caption
     assert [(x["name"], x["reason"]) for x in said["left"]] == [
-        ("wall.txt", "“wall.txt” is packed in an unusual way. Pack it again, as a plain ZIP.")
+        (name, f"“{name.split('/')[-1]}” is packed in an unusual way. Pack it again, as a plain ZIP.")
+        for name in ("wall.txt", "Ferns/odd.jpg")
     ]
+    assert not Folder.objects.filter(name="Ferns").exists()
 
 
 def test_a_caption_is_unpacked_once_however_many_pictures_have_its_name(world, monkeypatch):

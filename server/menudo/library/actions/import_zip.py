@@ -51,9 +51,9 @@ def import_zip(context: BrandContext, source: Path, name: str) -> ImportedMedia:
                 continue
             with _left_out(entry, out):
                 path = _path_of(entry)
-                folder = _folder_for(context, str(path.parent)) if str(path.parent) != "." else None
                 with files.workspace() as workspace:
                     file = _unpack(archive, entry, workspace)
+                    folder = _folder_for(context, str(path.parent)) if str(path.parent) != "." else None
                     caption = captions.get(_stem(entry.filename), "")
                     out.added.append(add_asset(context, file, path.name, folder=folder, caption=caption))
     if not out.added and not out.left:
