@@ -5,8 +5,11 @@ from datetime import timedelta
 from django.test import Client
 from django.utils import timezone
 
+from menudo.history.models import HistoryEvent
 from menudo.people.models import Membership, User
+from menudo.posts.models import Version
 from menudo.signoff.models import SignOff
+from menudo.talk.models import Remark
 from tests.server.conftest import picture
 from tests.server.test_signoff import garden, ids, planned, states, told
 
@@ -42,7 +45,7 @@ def test_a_client_signs_off_by_link_and_sees_nothing_else(garden):
     after = client.post(f"{url}/approve", {**body, "changes": []}, "application/json").json()
     assert after["posts"] == []
     answer = SignOff.objects.get()
-    assert (answer.name, answer.signer[0], answer.verdict) == ("Amaro", "l", "agreed")
+    assert (answer.name, answer.signer[0], answer.verdict) == ("The director (says: Amaro)", "l", "agreed")
     assert states(garden.api()("GET", f"posts/{post['id']}")) == {"brisk": "planned", "plaza": "held"}
     # What isn't waiting for the link isn't there for it.
     assert client.post(f"{url}/send-back", {"revision": 1, "words": "No"}, "application/json").status_code == 404
@@ -86,4 +89,34 @@ def test_a_client_asks_for_a_change_and_a_week_is_agreed_to_at_once(garden):
     assert [p["state"] for p in back["posts"]] == ["sent_back", "up_for_signoff", "up_for_signoff"]
     rest = [{"id": p["post"], "revision": p["revision"]} for p in back["posts"][1:]]
     assert client.post(f"/api/sign/{token}/approve", {"posts": rest}, "application/json").json()["done"] == 2
-    assert told("teo", "back") == ["Amaro sent “Forty kinds of moss” back: Not on Monday"]
+    assert told("teo", "back") == ["The director (says: Amaro) sent “Forty kinds of moss” back: Not on Monday"]
+
+
+def test_a_link_changes_only_what_it_shows(garden, nursery):
+    garden.plaza = nursery
+    post = planned(garden)
+    token, client = link(garden, profiles=[garden.profile.pk], may_edit=True), Client()
+    revision = client.get(f"/api/sign/{token}").json()["posts"][0]["revision"]
+    body = {"revision": revision, "changes": [{"network": "brisk", "text": "Mine"}]}
+    url = f"/api/sign/{token}/posts/{post['id']}/approve"
+    other = {**body, "changes": [{"network": "brisk", "profile": nursery.pk, "text": "Yours"}]}
+    assert client.post(url, other, "application/json").status_code == 404
+    assert client.post(url, body, "application/json").status_code == 200
+    versions = Version.objects.filter(post=post["id"]).values_list("network", "profile_id", "overrides__text")
+    assert set(versions) == {("brisk", garden.profile.pk, "Mine")}
+
+
+def test_whoever_has_a_link_is_named_by_it_whatever_they_type(garden):
+    planned(garden)
+    token, client = link(garden), Client()
+    page = client.get(f"/api/sign/{token}").json()["posts"][0]
+    url = f"/api/sign/{token}/posts/{page['post']}"
+    body = {"revision": page["revision"], "words": "Ask @Ines", "name": " Maud\u202e\n(Fernhollow) "}
+    assert client.post(f"{url}/send-back", body, "application/json").status_code == 200
+    said = "The director (says: Maud (Fernhollow))"
+    assert Remark.objects.get().name == said
+    assert [words.split(" mentions")[0].split(" named")[0] for words in told("ines", "mention")][0].startswith(said)
+    assert HistoryEvent.objects.filter(verb="send_back").values_list("actor_id", "actor_name").get() == (
+        None,
+        "The director (by link, says: Maud (Fernhollow))",
+    )

@@ -185,7 +185,16 @@ def on_data_error(request: HttpRequest, error: DataError) -> HttpResponse:
 
 def on_too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
     """A body beyond what is read at all."""
+    return _too_big()
+
+
+def _too_big() -> HttpResponse:
     return problem_response(413, "too_big", "That is too much at once.", "What was sent is too big. Send less at once.")
+
+
+def too_big_body() -> bytes:
+    """The same, for what is refused before there is a request."""
+    return _too_big().content
 
 
 def _pointer(loc: tuple[Any, ...]) -> str:

@@ -12,7 +12,7 @@ class HistoryEvent(models.Model):
 
     brand_id = models.BigIntegerField()
     actor_id = models.BigIntegerField(null=True)
-    actor_name = models.CharField(max_length=120)
+    actor_name = models.CharField(max_length=300)
     verb = models.CharField(max_length=40)
     kind = models.CharField(max_length=20)
     object_id = models.BigIntegerField()

@@ -11,7 +11,7 @@ from menudo.brandsheet.queries import brand_sheet
 from menudo.people.capabilities import Capability
 from menudo.people.context import brand_context
 from menudo.rotas import schemas
-from menudo.rotas.actions.import_turns import add_quotations, add_table
+from menudo.rotas.actions.import_turns import MAX_TABLE_BYTES, add_quotations, add_table
 from menudo.rotas.actions.save_rota import rota_of
 from menudo.rotas.queries import card_of, rota_top_posts
 from menudo_core.quotations.collection import SOURCES, Quotation, Subject, find_quotations
@@ -61,7 +61,7 @@ def create_quotation_turns(
 def upload_table(request: HttpRequest, brand: str, rota_id: int, file: File[UploadedFile]) -> Status[schemas.AddedOut]:
     """A turn for each row of a CSV file: text (several are wordings), picture, link, times, until. All or none."""
     context = brand_context(request, brand, Capability.PUBLISH)
-    return Status(201, schemas.AddedOut(turns=add_table(context, rota_of(context, rota_id), file.read(2_000_001))))
+    return Status(201, schemas.AddedOut(turns=add_table(context, rota_of(context, rota_id), file.read(MAX_TABLE_BYTES + 1))))
 
 
 @router.get("/brands/{brand}/top-posts", response=list[schemas.TopPostOut], operation_id="topPosts")

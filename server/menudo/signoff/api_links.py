@@ -95,7 +95,7 @@ def add_remark(request: HttpRequest, token: str, post_id: int, data: schemas.Lin
         signer.brand,
         post,
         None,
-        signer.name,
+        signer.label,
         validate_text(data.text),
         RemarkTarget(data.network, data.profile, data.field),
     )

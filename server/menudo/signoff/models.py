@@ -38,7 +38,7 @@ class SignOff(models.Model):
     delivery = models.ForeignKey("posts.Delivery", on_delete=models.CASCADE, related_name="signoffs")
     profile_id = models.BigIntegerField()
     signer = models.CharField(max_length=20)
-    name = models.CharField(max_length=120)
+    name = models.CharField(max_length=300)
     verdict = models.CharField(max_length=8, choices=[(v.value, v.value) for v in Verdict])
     fingerprint = models.CharField(max_length=32)
     content = models.JSONField(help_text="the wording that was answered")

@@ -1,5 +1,6 @@
 """Who signs off: a person of the brand, or a client by their link. And who is told that it waits on them."""
 
+import unicodedata
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
@@ -13,7 +14,8 @@ from menudo.signoff.models import SignLink
 @dataclass(frozen=True, slots=True)
 class Signer:
     """`key` is what rules name; `profiles` narrows what they see (None: everything); `may_edit`: a small change of the
-    wording; `user` None: a link that answers as itself."""
+    wording; `user` None: a link that answers as itself. `claimed_name`: what whoever has the link says they are called, which nobody
+    has looked at: it never stands alone."""
 
     key: str
     name: str
@@ -22,10 +24,18 @@ class Signer:
     may_edit: bool = False
     profiles: frozenset[int] | None = None
     by_link: bool = False
+    claimed_name: str = ""
+
+    @property
+    def label(self) -> str:
+        """How others are told of them."""
+        return f"{self.name} (says: {self.claimed_name})" if self.claimed_name else self.name
 
     @property
     def actor(self) -> Actor:
-        return Actor(None if self.by_link else self.user, f"{self.name} (by link)" if self.by_link else self.name)
+        if not self.by_link:
+            return Actor(self.user, self.name)
+        return Actor(None, f"{self.name} (by link{f', says: {self.claimed_name}' if self.claimed_name else ''})")
 
 
 def signer_of_person(context: BrandContext) -> Signer:
@@ -39,7 +49,23 @@ def signer_of_link(link: SignLink, name: str = "") -> Signer:
     """The client of a link; `name` is what they call themselves, if they said."""
     key = f"u{link.user_id}" if link.user_id else f"l{link.pk}"
     seen = frozenset(link.profiles) or None
-    return Signer(key, name.strip() or link.display_name, link.brand, link.user_id, link.may_edit, seen, by_link=True)
+    claimed = _clean_name(name)
+    return Signer(
+        key,
+        link.display_name,
+        link.brand,
+        link.user_id,
+        link.may_edit,
+        seen,
+        by_link=True,
+        claimed_name="" if claimed.casefold() == link.display_name.casefold() else claimed,
+    )
+
+
+def _clean_name(name: str) -> str:
+    """On one line, and without what turns the words around it (Unicode's control and format characters, but joiners)."""
+    kept = (c for c in name if c in "\u200c\u200d" or c.isspace() or unicodedata.category(c) not in ("Cc", "Cf"))
+    return " ".join("".join(kept).split())
 
 
 @dataclass(frozen=True, slots=True)

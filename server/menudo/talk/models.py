@@ -15,7 +15,7 @@ class Remark(models.Model):
 
     post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="remarks")
     user = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
-    name = models.CharField(max_length=120)
+    name = models.CharField(max_length=300)
     text = models.TextField()
     network = models.CharField(max_length=32, blank=True)
     profile_id = models.BigIntegerField(null=True)

@@ -11,6 +11,7 @@ AUTOMATIC: dict[str, Template] = {
     "event.unknown": "The catalogue has no event of that name.",
     "feed.followed_already": "This feed is followed already.",
     "feed.many": "A brand follows {most} feeds at most.",
+    "opml.large": "An OPML file is 2 MB at most. Split it.",
     "opml.other_xml": "That is XML, but no OPML.",
     "opml.unreadable": "That can't be read as OPML: it is no XML, or it declares entities.",
     "page.many_feeds": "That page has {count} feeds. Choose one.",

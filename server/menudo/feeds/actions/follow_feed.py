@@ -28,6 +28,7 @@ from menudo_core.feeds.pace import LEAST, MOST
 
 _MAX_FEEDS = 300
 _MAX_OFFERS = 10
+MAX_OPML_BYTES = 2_000_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -164,6 +165,8 @@ def import_opml(context: BrandContext, raw: bytes) -> tuple[int, list[str]]:
     """Follow every feed that an OPML 2.0 file names; each is read soon. How many, and those left out with why. Raises
     InvalidError when it is no OPML at all."""
     context.require(Capability.WRITE)
+    if len(raw) > MAX_OPML_BYTES:
+        raise InvalidError.at("/file", say("opml.large"))
     try:
         tree = ElementTree.fromstring(raw)
     except (ET.ParseError, DefusedXmlException, ValueError) as error:

@@ -24,6 +24,7 @@ from menudo_core.plans.table import InvalidTableError, parse_table
 from menudo_core.quotations.collection import Quotation, quotation_text, quotations_by_id
 from menudo_core.text.storable import unstorable_reason
 
+MAX_TABLE_BYTES = 2_000_000
 _TIMES = 1000
 _WORDINGS = 20
 
@@ -113,7 +114,7 @@ def add_table(context: BrandContext, rota: Rota, raw: bytes) -> int:
     """A turn for each row of a CSV file; all of them or none. Its columns: text (more of them are further wordings),
     picture (a name in the library), link, times, until. How many. Raises InvalidError with every bad row."""
     context.require(Capability.PUBLISH)
-    if len(raw) > 2_000_000:
+    if len(raw) > MAX_TABLE_BYTES:
         raise InvalidError.at("/file", say("rota.table_large"))
     try:
         table = parse_table(raw)

@@ -56,7 +56,7 @@ def approve(
         change.record("agree", "post", row.pk, sentence)
         key = f"agreed:{row.pk}:{row.revision}"
         done = row.state == PostState.SIGNED
-        message = say("post.agreed_last" if done else "post.agreed", name=signer.name, what=sentence)
+        message = say("post.agreed_last" if done else "post.agreed", name=signer.label, what=sentence)
         notify_watchers(signer.brand, row, "agreed", key, message, but=[signer.user])
     return row
 
@@ -95,11 +95,11 @@ def send_back(
             mine = [s for s in mine if s.delivery.profile_id == on.profile]
         if not mine:
             raise ConflictError(_nothing_asked_message(row))
-        save_remark(signer.brand, row, None if signer.by_link else signer.user, signer.name, words, on)
+        save_remark(signer.brand, row, None if signer.by_link else signer.user, signer.label, words, on)
         change.apply(Decision(answers=_build_answers(signer, change, mine, Verdict.CHANGE)))
         change.record("send_back", "post", row.pk, say("signoff.sent_back", post=title_of(row), words=words[:120]))
         key = f"back:{row.pk}:{row.revision}"
-        message = say("post.sent_back", name=signer.name, post=title_of(row), words=words)
+        message = say("post.sent_back", name=signer.label, post=title_of(row), words=words)
         notify_watchers(signer.brand, row, "back", key, message, but=[signer.user])
     return row
 
@@ -159,7 +159,7 @@ def _build_answers(
             delivery=s.delivery,
             profile_id=s.delivery.profile_id,
             signer=signer.key,
-            name=signer.name,
+            name=signer.label,
             verdict=verdict,
             fingerprint=s.fingerprint,
             content={**store_content(s.content), "link_tags": s.content.link_tags},
@@ -174,17 +174,18 @@ def _change_texts(signer: Signer, change: PostChange, post: Post, changes: Seque
     if not signer.may_edit:
         raise ForbiddenError(say("signoff.not_wording"))
     before = change.content(post)
-    there = {(d.profile.network, d.profile_id) for d in change.deliveries_of(post)}
-    seen = {pair for pair in there if signer.profiles is None or pair[1] in signer.profiles}
     versions = dict(before.versions)
     for number, one in enumerate(changes):
         if bad := storage_refusal(one.text):
             raise InvalidError.at(f"/changes/{number}/text", bad)
-        if not any(network == one.network and one.profile in (None, profile) for network, profile in seen):
+        profiles = _changed_profiles(signer, change, post, one)
+        if not profiles:
             raise NotFoundError()
-        key = (one.network, one.profile)
-        # A profile that is split off by this keeps what its network's version has.
-        versions[key] = replace(versions.get(key) or versions.get((one.network, None)) or Overrides(), text=one.text)
+        for profile in profiles:
+            key = (one.network, profile)
+            # A profile that is split off by this keeps what its network's version has.
+            version = versions.get(key) or before.versions.get((one.network, None)) or Overrides()
+            versions[key] = replace(version, text=one.text)
     after: PostContent = replace(before, versions=versions)
     change.apply(Decision(contents={post.pk: after}))
     states = {"before": store_post_content(before), "after": store_post_content(after)}
@@ -196,6 +197,26 @@ def _change_texts(signer: Signer, change: PostChange, post: Post, changes: Seque
         before=states["before"],
         after=states["after"],
     )
+
+
+def _changed_profiles(
+    signer: Signer, change: PostChange, post: Post, one: TextChange
+) -> list[int] | list[None]:
+    """Whose versions a change writes: those of profiles, or the network's own (None), which is for all that have none of their own.
+
+    A link changes no more than it shows: where others of the network say the same and aren't shown, what is shown is split off.
+    """
+    there = [d for d in change.deliveries_of(post) if d.profile.network == one.network]
+    if not signer.by_link:
+        return [one.profile] if one.profile in {None, *(d.profile_id for d in there)} and there else []
+    shown = {s.delivery.profile_id for s in _signoffs_for(signer, change, post, None, asked=False)}
+    if one.profile is not None:
+        return [one.profile] if one.profile in shown & {d.profile_id for d in there} else []
+    own = {profile for network, profile in change.content(post).versions if network == one.network}
+    together = {d.profile_id for d in there if d.state not in _FINAL_STATES} - own
+    if together <= shown:
+        return [None] if together else []
+    return sorted(together & shown)
 
 
 def _profiles_of(mine: Sequence[DeliverySignoff], change: PostChange, post: Post) -> list[str]:

@@ -59,10 +59,14 @@ export function LinkSignPage() {
             <Box asChild>
               <details>
                 <Box asChild cursor="pointer" color="faded" minH="24px">
-                  <summary>You sign as {name || page.data.display_name}</summary>
+                  <summary>
+                    You sign as {page.data.display_name}
+                    {name && ` (says: ${name})`}
+                  </summary>
                 </Box>
                 <Field
                   label="Your name"
+                  hint="Stands beside the name that this link was made for."
                   value={name}
                   maxLength={120}
                   autoComplete="name"
