@@ -1,6 +1,5 @@
 """The brand sheet, reading a page, and the guarded way out."""
 
-import io
 import socket
 import threading
 from http.server import BaseHTTPRequestHandler, HTTPServer
@@ -10,7 +9,8 @@ import pytest
 from PIL import Image
 
 from menudo.base.fetch import FetchError, fetch
-from menudo.brandsheet.page_parser import logo_candidates, main_colours, parse_page
+from menudo.brandsheet.logo_colours import main_colours
+from menudo.brandsheet.page_parser import logo_candidates, parse_page
 
 PAGE = """<!doctype html><html lang="es-ES"><head><title>Hogaza | pan de Valdemora</title>
 <meta name="description" content="Pan con nombre."><meta name="theme-color" content="#B57">
@@ -53,15 +53,16 @@ def test_any_page_is_read_without_falling_over(html):
     assert all(f.value for f in parse_page(html, "https://example.org/"))
 
 
-def test_the_main_colours_of_a_logo_leave_out_paper_and_ink():
+def test_the_main_colours_of_a_logo_leave_out_paper_and_ink(tmp_path):
     image = Image.new("RGB", (100, 100), "#ffffff")
     image.paste("#2f6b4a", (0, 0, 100, 60))
     image.paste("#b57a06", (0, 60, 100, 80))
     image.paste("#000000", (0, 80, 100, 85))
-    out = io.BytesIO()
-    image.save(out, "PNG")
-    assert main_colours(out.getvalue()) == ["#2f6b4a", "#b57a06"]
-    assert main_colours(b"no picture") == []
+    logo, other = tmp_path / "logo", tmp_path / "other"
+    image.save(logo, "PNG")
+    other.write_bytes(b"no picture")
+    assert main_colours(str(logo)) == ["#2f6b4a", "#b57a06"]
+    assert main_colours(str(other)) == []
 
 
 def test_reading_the_brands_own_page_proposes_and_keeps_nothing_but_the_logo(world, standin):

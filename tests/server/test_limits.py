@@ -46,7 +46,8 @@ def ask(path: str, length: int | None, cookie: str = "", method: str = "POST") -
 
 
 @pytest.mark.parametrize(
-    ("path", "most"), [("/health", 64_000), ("/api/brands/garden/posts", 2_000_000), ("/api/brands/garden/zips", 2_000_000)]
+    ("path", "most"),
+    [("/health", 64_000), ("/api/brands/garden/posts", 2_000_000), ("/api/brands/garden/zips", 2_000_000)],
 )
 def test_nobody_in_particular_has_a_large_body_kept(database, path, most):
     """RFC 9110, 15.5.14: refused, and the rest isn't read."""

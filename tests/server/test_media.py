@@ -1,15 +1,22 @@
 """Files that people send: read by content, turned upright, cleaned, and refused with a reason."""
 
 import io
+from collections.abc import Callable
 
 import pytest
-from PIL import Image, ImageSequence
+from PIL import Image, ImageCms, ImageSequence
 
-from menudo.library.media_preparation import UnreadableMediaError, prepare_picture
+from menudo.library.media_preparation import PreparedMedia, UnreadableMediaError, prepare_media
 from menudo.library.models import Asset
 from tests.server.conftest import picture
 
+SRGB = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
 ORIENTATION, GPS = 0x0112, 0x8825
+
+
+@pytest.fixture
+def prepare(tmp_path) -> Callable[..., PreparedMedia]:
+    return lambda data, name: prepare_media(data, name, tmp_path)
 
 
 def turned(orientation: int) -> bytes:
@@ -38,9 +45,9 @@ def turned(orientation: int) -> bytes:
 
 
 @pytest.mark.parametrize("orientation", range(1, 9))
-def test_every_exif_orientation_ends_upright_and_without_its_metadata(settings, orientation):
-    kept = prepare_picture(turned(orientation), "moss.jpg")
-    image = Image.open(io.BytesIO(kept.source))
+def test_every_exif_orientation_ends_upright_and_without_its_metadata(prepare, orientation):
+    kept = prepare(turned(orientation), "moss.jpg")
+    image = Image.open(kept.source)
     assert (kept.width, kept.height) == image.size == (60, 40)
     red, green, _ = image.convert("RGB").getpixel((8, 8))
     assert red > 150 > green
@@ -62,31 +69,57 @@ def moving(kind: str, *colours: str, size: tuple[int, int] = (30, 20)) -> bytes:
 
 
 @pytest.mark.parametrize("kind", ["GIF", "PNG", "WEBP"])
-def test_a_moving_picture_keeps_its_frames_and_its_length(kind):
-    kept = prepare_picture(moving(kind, "red", "green", "blue"), "a")
+def test_a_moving_picture_keeps_its_frames_and_its_length(prepare, kind):
+    kept = prepare(moving(kind, "red", "green", "blue"), "a")
     assert (kept.kind, kept.format, kept.seconds) == ("animation", kind.lower(), pytest.approx(0.6))
-    image = Image.open(io.BytesIO(kept.source))
+    image = Image.open(kept.source)
     seen = [frame.convert("RGB").getpixel((9, 9)) for frame in ImageSequence.Iterator(image)]
     assert [max(range(3), key=colour.__getitem__) for colour in seen] == [0, 1, 2]
 
 
-def test_a_moving_picture_has_so_many_pixels_in_all_its_frames(settings):
+def test_a_moving_picture_has_so_many_pixels_in_all_its_frames(settings, prepare):
     settings.UPLOAD_MOST_FRAME_PIXELS = 3 * 30 * 20
-    assert prepare_picture(moving("GIF", "red", "green", "blue"), "a.gif").seconds
+    assert prepare(moving("GIF", "red", "green", "blue"), "a.gif").seconds
     with pytest.raises(UnreadableMediaError, match="All its frames together are too large"):
-        prepare_picture(moving("GIF", "red", "green", "blue", "red"), "a.gif")
+        prepare(moving("GIF", "red", "green", "blue", "red"), "a.gif")
 
 
-def test_transparency_is_kept_and_cmyk_and_palettes_are_read():
+def test_transparency_is_kept_and_cmyk_and_palettes_are_read(prepare):
     out = io.BytesIO()
     Image.new("RGBA", (30, 20), (10, 20, 30, 40)).save(out, "PNG")
-    assert Image.open(io.BytesIO(prepare_picture(out.getvalue(), "a.png").source)).mode == "RGBA"
+    assert Image.open(prepare(out.getvalue(), "a.png").source).mode == "RGBA"
     out = io.BytesIO()
     Image.new("CMYK", (30, 20)).save(out, "JPEG")
-    assert Image.open(io.BytesIO(prepare_picture(out.getvalue(), "a.jpg").source)).mode == "RGB"
+    assert Image.open(prepare(out.getvalue(), "a.jpg").source).mode == "RGB"
     out = io.BytesIO()
     Image.new("P", (30, 20), 3).save(out, "PNG", transparency=3)
-    assert Image.open(io.BytesIO(prepare_picture(out.getvalue(), "a.png").source)).mode == "RGBA"
+    assert Image.open(prepare(out.getvalue(), "a.png").source).mode == "RGBA"
+
+
+def test_what_is_said_in_a_moving_picture_goes(prepare):
+    """GIF89a, 24: a comment extension; WebP's and PNG's own text."""
+    out, frames = io.BytesIO(), [Image.new("RGB", (30, 20), colour) for colour in ("red", "green")]
+    frames[0].save(out, "GIF", save_all=True, append_images=frames[1:], comment=b"taken at home")
+    assert b"taken at home" in out.getvalue()
+    assert b"taken at home" not in prepare(out.getvalue(), "a.gif").source.read_bytes()
+
+
+def test_a_profile_of_colours_goes_and_its_colours_stay(prepare):
+    """ICC.1:2022, 7.2: a header of 128 bytes, of which any may hold what somebody put there, and tags of text."""
+    out = io.BytesIO()
+    Image.new("RGB", (30, 20), "#2f6b4a").save(out, "PNG", icc_profile=SRGB)
+    image = Image.open(prepare(out.getvalue(), "a.png").source)
+    assert "icc_profile" not in image.info
+    assert image.getpixel((9, 9)) == (0x2F, 0x6B, 0x4A)
+    # Where red and green have changed their names, what is stored as green is red (ICC.1:2022, 9.2: rXYZ, gXYZ).
+    swapped = SRGB.replace(b"rXYZ", b"tmp_").replace(b"gXYZ", b"rXYZ").replace(b"tmp_", b"gXYZ")
+    out = io.BytesIO()
+    Image.new("RGB", (30, 20), (0, 255, 0)).save(out, "PNG", icc_profile=swapped)
+    assert Image.open(prepare(out.getvalue(), "a.png").source).getpixel((9, 9)) == (255, 0, 0)
+    for bad in (b"no profile", SRGB[:200]):
+        out = io.BytesIO()
+        Image.new("RGB", (30, 20), "#2f6b4a").save(out, "PNG", icc_profile=bad)
+        assert "icc_profile" not in Image.open(prepare(out.getvalue(), "a.png").source).info
 
 
 def bomb() -> bytes:
@@ -117,10 +150,10 @@ def test_what_cant_be_read_is_refused_at_its_field_and_nothing_is_kept(world, da
     assert Asset.objects.count() == 0
 
 
-def test_a_file_over_the_limit_says_both_sizes(settings):
+def test_a_file_over_the_limit_says_both_sizes(settings, prepare):
     settings.UPLOAD_MOST_BYTES = 1000
     with pytest.raises(UnreadableMediaError, match=r"is 5 kB; Menudo takes 1 kB"):
-        prepare_picture(b"x" * 5000, "big.jpg")
+        prepare(b"x" * 5000, "big.jpg")
 
 
 def test_the_same_picture_twice_is_one_asset_and_alt_text_is_kept(world):

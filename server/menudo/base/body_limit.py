@@ -1,14 +1,15 @@
 """How much a request may send, judged before any of it is kept: Django itself writes a body to disk before it asks anybody."""
 
-from collections.abc import Awaitable, Callable
+from collections.abc import Awaitable, Callable, Mapping
 from typing import Any
 
 from menudo.base.problems import too_big_body
 
-_Message = dict[str, Any]
+_Scope = dict[str, Any]
+_Message = Mapping[str, Any]
 _Receive = Callable[[], Awaitable[_Message]]
 _Send = Callable[[_Message], Awaitable[None]]
-_App = Callable[[_Message, _Receive, _Send], Awaitable[None]]
+_App = Callable[[_Scope, _Receive, _Send], Awaitable[None]]
 
 
 class _BodyTooLargeError(Exception):
@@ -21,10 +22,10 @@ class BodyLimit:
     By the length that the request says it has, and by what comes where it says none (or less).
     """
 
-    def __init__(self, app: _App, limit: Callable[[_Message], Awaitable[int]]) -> None:
+    def __init__(self, app: _App, limit: Callable[[_Scope], Awaitable[int]]) -> None:
         self._app, self._limit = app, limit
 
-    async def __call__(self, scope: _Message, receive: _Receive, send: _Send) -> None:
+    async def __call__(self, scope: _Scope, receive: _Receive, send: _Send) -> None:
         if scope["type"] != "http":
             await self._app(scope, receive, send)
             return
@@ -56,7 +57,7 @@ class BodyLimit:
                 await _refuse(send)
 
 
-def _content_length(scope: _Message) -> int | None:
+def _content_length(scope: _Scope) -> int | None:
     """The bytes it says it sends: 0 where it sends no body, None where it doesn't say how much."""
     headers: dict[bytes, bytes] = dict(scope["headers"])
     if b"transfer-encoding" in headers:

@@ -1,6 +1,5 @@
 """What a brand's own page says of it: title, description, Open Graph, schema.org, colours, contact, feeds."""
 
-import io
 import json
 import re
 from collections.abc import Iterable, Iterator
@@ -9,14 +8,12 @@ from typing import Any
 from urllib.parse import urljoin, urlsplit
 
 from bs4 import BeautifulSoup
-from PIL import Image
 
 _ORGANISATIONS = re.compile(
     r"(Organization|Business|Store|Restaurant|Bakery|Museum|Park|Corporation|Attraction|Place|Garden|School|NGO)$"
 )
 _HEX = re.compile(r"^#?([0-9a-f]{3}|[0-9a-f]{6})$", re.IGNORECASE)
 _PHONE = re.compile(r"^\+?[\d\s().-]{6,30}$")
-_MAX_PIXELS = 8_000_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,32 +47,6 @@ def logo_candidates(html: str, address: str) -> list[str]:
         out += [str(tag["href"]) for tag in soup.find_all("link", rel=rel, href=True)]
     out += [str(tag["content"]) for tag in soup.find_all("meta", property="og:image", content=True)]
     return list(dict.fromkeys(urljoin(address, one) for one in out))
-
-
-def main_colours(data: bytes, most: int = 5) -> list[str]:
-    """The main colours of a picture as #rrggbb, most used first; white and black aren't told. Empty when it can't be read."""
-    try:
-        with Image.open(io.BytesIO(data)) as image:
-            if image.width * image.height > _MAX_PIXELS:
-                return []
-            small = image.convert("RGBA")
-            # Nearest: no colours between colours come up at the seams.
-            small.thumbnail((128, 128), Image.Resampling.NEAREST)
-    except (OSError, ValueError, SyntaxError):
-        return []
-    flat = Image.new("RGB", small.size, "#ffffff")
-    flat.paste(small, mask=small.getchannel("A"))
-    few = flat.quantize(12, method=Image.Quantize.MEDIANCUT)
-    palette = few.getpalette() or []
-    area = small.width * small.height
-    out: list[tuple[int, int, int]] = []
-    for count, index in sorted(few.getcolors() or [], key=lambda c: -c[0]):
-        r, g, b = palette[index * 3 : index * 3 + 3]  # type: ignore[operator]
-        plain = max(r, g, b) < 24 or min(r, g, b) > 236
-        if count * 50 < area or plain or any(abs(r - x) + abs(g - y) + abs(b - z) < 48 for x, y, z in out):
-            continue
-        out.append((r, g, b))
-    return [f"#{r:02x}{g:02x}{b:02x}" for r, g, b in out[:most]]
 
 
 def _organisations(soup: BeautifulSoup) -> Iterator[dict[str, Any]]:

@@ -8,9 +8,11 @@ from typing import BinaryIO
 
 from django.conf import settings
 
-from menudo.library import files, rendering, video
+from menudo.library import files, rendering
+from menudo.library.media_preparation import UnreadableMediaError
 from menudo.library.models import Asset
 from menudo.library.rendering import RenderedFile
+from menudo.library.video_frames import draw_frame
 from menudo.networks.protocol import Adapter, Attachment, LinkCard, OutgoingPost
 from menudo.posts.models import Delivery
 from menudo_core.media.facts import MediaKind
@@ -131,8 +133,11 @@ class _MediaSender:
             return self.give(RenderedFile(self._file(cover), cover.format), cover.sha256, "image")
         if showing.cover_at is None:
             return ""
-        frame = video.frame_at(self._file(asset), showing.cover_at)
-        return self.give(RenderedFile(video.encode_jpeg(frame, _COVER), "jpeg"), f"{asset.sha256}-cover", "image")
+        try:
+            frame = draw_frame(self._file(asset), showing.cover_at, "JPEG", _COVER)
+        except UnreadableMediaError as error:
+            raise NotSentError(NetworkResponse(Outcome.DOWN, str(error))) from error
+        return self.give(RenderedFile(frame, "jpeg"), f"{asset.sha256}-cover", "image")
 
     def card(self, card: Card, assets: Assets) -> LinkCard:
         picture = assets.by_id.get(card.picture or 0)

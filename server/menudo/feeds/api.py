@@ -65,7 +65,9 @@ def download_opml(request: HttpRequest, brand: str) -> HttpResponse:
 @router.post("/brands/{brand}/feeds/opml", response=schemas.OpmlOut, operation_id="importOpml")
 def upload_opml(request: HttpRequest, brand: str, file: File[UploadedFile]) -> schemas.OpmlOut:
     """Follow every feed that an OPML file names; each is read soon."""
-    made, left = following.import_opml(brand_context(request, brand, Capability.WRITE), file.read(following.MAX_OPML_BYTES + 1))
+    made, left = following.import_opml(
+        brand_context(request, brand, Capability.WRITE), file.read(following.MAX_OPML_BYTES + 1)
+    )
     return schemas.OpmlOut(feeds=made, left=left)
 
 

@@ -7,6 +7,7 @@ from pathlib import Path
 
 from PIL import Image, ImageDraw, ImageFont, ImageOps
 
+from menudo.library.picture_cleaning import FORMATS
 from menudo_core.media.contrast import readable_pair
 
 _FONTS = Path(__file__).parent / "fonts"
@@ -53,7 +54,7 @@ def draw_banner(photo: bytes | None, event: str, title: str, price: str, colours
     width, height = size
     foot = height // 4
     if photo is not None:
-        with Image.open(io.BytesIO(photo)) as opened:
+        with Image.open(io.BytesIO(photo), formats=list(FORMATS)) as opened:
             whole = ImageOps.exif_transpose(opened).convert("RGB")
             image.paste(ImageOps.fit(whole, (width, height - foot), Image.Resampling.LANCZOS), (0, 0))
     draw, edge = ImageDraw.Draw(image), width // 16

@@ -5,10 +5,12 @@ import io
 from django.http import FileResponse, HttpRequest, HttpResponseBase
 
 from menudo.base.problems import NotFoundError
-from menudo.library import files, video
+from menudo.library import files
+from menudo.library.media_preparation import UnreadableMediaError
 from menudo.library.models import Asset
 from menudo.library.queries import asset_of
 from menudo.library.rendering import render_preview
+from menudo.library.video_frames import draw_frame
 from menudo.people.context import brand_context
 from menudo_core.media.facts import MediaKind
 from menudo_core.media.presentation import Box
@@ -74,4 +76,7 @@ def _query_number(request: HttpRequest, name: str, least: float, most: float, ot
 
 
 def _video_frame(found: Asset, at: float, width: int) -> bytes:
-    return video.encode_webp(video.frame_at(files.file_path(found.sha256), at), (width, _MAX_WIDTH * 2))
+    try:
+        return draw_frame(files.file_path(found.sha256), at, "WEBP", (width, _MAX_WIDTH * 2))
+    except UnreadableMediaError as error:
+        raise NotFoundError() from error

@@ -9,6 +9,7 @@ from PIL import Image
 
 from menudo.library import files
 from menudo.library.models import Asset
+from menudo.library.picture_cleaning import FORMATS
 from menudo_core.media.facts import MediaKind
 from menudo_core.media.presentation import Box, MediaPresentation, cropped_size, fitted_size, needs_rendering
 from menudo_core.networks.sheet import KindRule
@@ -35,7 +36,7 @@ def render_outgoing(asset: Asset, showing: MediaPresentation, rule: KindRule | N
     whole = files.file_path(asset.sha256)
     if asset.kind != MediaKind.PICTURE or not needs_rendering(showing):
         return RenderedFile(whole, asset.format)
-    with Image.open(whole) as image:
+    with Image.open(whole, formats=list(FORMATS)) as image:
         image.load()
         profile = image.info.get("icc_profile")
         drawn = apply_presentation(image, showing.turn or 0, showing.crop)
@@ -61,7 +62,7 @@ def apply_presentation(image: Image.Image, turn: int, crop: Box | None) -> Image
 
 def render_preview(asset: Asset, turn: int, crop: Box | None, width: int) -> bytes:
     """A WebP of the picture as shown, at most `width` pixels wide; never wider than it is."""
-    with Image.open(files.file_path(asset.sha256)) as image:
+    with Image.open(files.file_path(asset.sha256), formats=list(FORMATS)) as image:
         image.draft("RGB", (width * 2, width * 2))
         # A draft keeps the shape, so that parts are parts of the same picture.
         drawn = apply_presentation(image.convert("RGBA" if _has_transparency(image) else "RGB"), turn, crop)

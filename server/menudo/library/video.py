@@ -1,14 +1,19 @@
-"""Reading videos with PyAV: what they are, their frames, and a copy without what tells where it was taken."""
+"""Reading videos with PyAV: what they are, their frames, and a copy without what tells where it was taken.
 
-import io
+What decodes runs in a process of its own (base/apart.py): see clean_video and save_frame.
+"""
+
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import Any
 
 import av
 from av.container import InputContainer
 from PIL import Image
+
+from menudo.base.apart import RefusedApartError
+from menudo.library.picture_cleaning import THUMB
 
 _FORMATS = {"mov,mp4,m4a,3gp,3g2,mj2": "mp4", "matroska,webm": "webm"}
 _KEPT = {"video", "audio"}
@@ -27,11 +32,6 @@ class VideoFacts:
     width: int
     height: int
     seconds: float
-
-
-def looks_like_video(head: bytes) -> bool:
-    """Whether the first bytes are those of a container that we look into (ISO base media, Matroska)."""
-    return head[4:8] in (b"ftyp", b"moov", b"mdat", b"wide", b"free") or head[:4] == b"\x1a\x45\xdf\xa3"
 
 
 def video_facts(path: Path) -> VideoFacts:
@@ -131,17 +131,34 @@ def _timed_packets(packets: Iterable["av.Packet[Any]"]) -> Iterator["av.Packet[A
         yield packet
 
 
-def encode_webp(image: Image.Image, most: tuple[int, int]) -> bytes:
-    small = image.convert("RGB")
-    small.thumbnail(most)
-    out = io.BytesIO()
-    small.save(out, "WEBP", quality=80)
-    return out.getvalue()
+def clean_video(source: str, out: str, thumb: str, name: str, most_pixels: int, most_seconds: float) -> dict[str, Any]:
+    """Copy the video `source` to `out` without its metadata, and a picture of it (WebP) to `thumb`. Its facts. Raises RefusedApartError."""
+    path, clean = Path(source), Path(out)
+    try:
+        facts = video_facts(path)
+        if facts.seconds > most_seconds:
+            raise RefusedApartError(
+                f"“{name}” lasts {facts.seconds / 3600:.1f} hours; Menudo takes {most_seconds / 3600:g}. Make it shorter."
+            )
+        if facts.width * facts.height > most_pixels:
+            raise RefusedApartError(f"“{name}” is {facts.width} × {facts.height} pixels. Make it smaller.")
+        remux_clean(path, clean)
+        kept = video_facts(clean)
+        _save_small(frame_at(clean, min(1.0, kept.seconds / 3)), thumb, "WEBP", THUMB)
+    except InvalidVideoError as error:
+        raise RefusedApartError(f"“{name}” {error}") from error
+    return {"kind": "video", **asdict(kept)}
 
 
-def encode_jpeg(image: Image.Image, most: tuple[int, int]) -> bytes:
+def save_frame(source: str, out: str, seconds: float, fmt: str, most: tuple[int, int]) -> None:
+    """The frame shown at `seconds`, as WEBP or JPEG, no larger than `most`. Raises RefusedApartError."""
+    try:
+        _save_small(frame_at(Path(source), seconds), out, fmt, most)
+    except InvalidVideoError as error:
+        raise RefusedApartError(f"The video {error}") from error
+
+
+def _save_small(image: Image.Image, out: str, fmt: str, most: tuple[int, int]) -> None:
     small = image.convert("RGB")
     small.thumbnail(most)
-    out = io.BytesIO()
-    small.save(out, "JPEG", quality=88)
-    return out.getvalue()
+    small.save(out, fmt, quality=80 if fmt == "WEBP" else 88)

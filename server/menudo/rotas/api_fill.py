@@ -61,7 +61,9 @@ def create_quotation_turns(
 def upload_table(request: HttpRequest, brand: str, rota_id: int, file: File[UploadedFile]) -> Status[schemas.AddedOut]:
     """A turn for each row of a CSV file: text (several are wordings), picture, link, times, until. All or none."""
     context = brand_context(request, brand, Capability.PUBLISH)
-    return Status(201, schemas.AddedOut(turns=add_table(context, rota_of(context, rota_id), file.read(MAX_TABLE_BYTES + 1))))
+    return Status(
+        201, schemas.AddedOut(turns=add_table(context, rota_of(context, rota_id), file.read(MAX_TABLE_BYTES + 1)))
+    )
 
 
 @router.get("/brands/{brand}/top-posts", response=list[schemas.TopPostOut], operation_id="topPosts")

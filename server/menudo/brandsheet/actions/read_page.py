@@ -1,10 +1,13 @@
 """Read a first version of the brand sheet from the brand's own page: proposals, nothing more."""
 
+import tempfile
+
+from menudo.base.apart import BrokenApartError, Limits, call_apart
 from menudo.base.fetch import FetchError, fetch
 from menudo.base.problems import ForbiddenError, InvalidError
 from menudo.base.sentences import say
 from menudo.brandsheet.countries import COUNTRIES
-from menudo.brandsheet.page_parser import PageFact, logo_candidates, main_colours, parse_page
+from menudo.brandsheet.page_parser import PageFact, logo_candidates, parse_page
 from menudo.brandsheet.schemas import Proposal, ReadOut
 from menudo.library.actions.add_asset import add_asset
 from menudo.people.capabilities import Capability
@@ -25,6 +28,7 @@ _LABELS = {
     "contact/address": "Address",
     "logo": "Logo",
 }
+_LIMITS = Limits(memory=1_000_000_000, file_size=1_000_000, seconds=20)
 _MAX_BYTES = {"about": 4000, "name": 120, "contact/address": 300, "contact/email": 254, "contact/phone": 60}
 
 
@@ -47,8 +51,7 @@ def propose_from_page(context: BrandContext, address: str) -> ReadOut:
     proposals = [p for one in found if (p := _proposal_of(one))]
     logo = _find_logo(context, page.text, page.address)
     if logo is not None:
-        data, source = logo
-        colours = main_colours(data)
+        data, source, colours = logo
         known = next((p for p in proposals if p.part == "colours"), None)
         if colours and known is not None and isinstance(known.value, list):
             known.value = list(dict.fromkeys([*known.value, *colours]))[:8]
@@ -81,13 +84,24 @@ def _proposal_of(one: PageFact) -> Proposal | None:
     return Proposal(part=one.part, label=_LABELS[one.part], value=value, shown=shown, source=one.source)
 
 
-def _find_logo(context: BrandContext, html: str, address: str) -> tuple[bytes, str] | None:
-    """The first picture that can be read, of the likeliest three."""
+def _find_logo(context: BrandContext, html: str, address: str) -> tuple[bytes, str, list[str]] | None:
+    """The first picture that can be read, of the likeliest three: it, where it stands, and its colours."""
     for one in logo_candidates(html, address)[:3]:
         try:
             picture = fetch(one, "image/*")
         except FetchError:
             continue
-        if picture.type.startswith("image/") and main_colours(picture.body):
-            return picture.body, one
+        if picture.type.startswith("image/") and (colours := _main_colours(picture.body)):
+            return picture.body, one, colours
     return None
+
+
+def _main_colours(data: bytes) -> list[str]:
+    with tempfile.NamedTemporaryFile() as file:
+        file.write(data)
+        file.flush()
+        try:
+            found: list[str] = call_apart("menudo.brandsheet.logo_colours:main_colours", file.name, limits=_LIMITS)
+        except BrokenApartError:
+            return []
+    return found

@@ -1,9 +1,9 @@
 """Look once whether an article's page and picture are there, and keep a small copy of the picture to show."""
 
-import io
+import tempfile
+from pathlib import Path
 
-from PIL import Image, ImageOps
-
+from menudo.base.apart import BrokenApartError, Limits, RefusedApartError, call_apart
 from menudo.base.engine import enqueue_outward
 from menudo.base.fetch import FetchError, fetch
 from menudo.base.live import publish_change
@@ -11,9 +11,8 @@ from menudo.feeds.models import Article
 
 # So many are put in line at once; what is left waits two minutes.
 _BATCH_SIZE = 200
-_THUMB = (360, 240)
-_MOST_BYTES, _MOST_PIXELS = 8_000_000, 60_000_000
-_SMALL = 100
+_MAX_BYTES = 8_000_000
+_LIMITS = Limits(memory=1_500_000_000, file_size=5_000_000, seconds=20)
 
 
 def enqueue_checks() -> int:
@@ -66,14 +65,14 @@ def is_reachable(address: str) -> bool:
 def _fetch_thumbnail(address: str) -> bytes | None:
     """A small copy, None when it can't be fetched or read, or is too small to be a picture of anything."""
     try:
-        data = fetch(address, "image/*", _MOST_BYTES).body
-        with Image.open(io.BytesIO(data)) as image:
-            if min(image.size) < _SMALL or image.width * image.height > _MOST_PIXELS:
-                return None
-            image.draft("RGB", (_THUMB[0] * 2, _THUMB[1] * 2))
-            whole = ImageOps.exif_transpose(image).convert("RGB")
-    except (FetchError, OSError, ValueError, SyntaxError):
+        data = fetch(address, "image/*", _MAX_BYTES).body
+    except FetchError:
         return None
-    out = io.BytesIO()
-    ImageOps.fit(whole, _THUMB).save(out, "WEBP", quality=78)
-    return out.getvalue()
+    with tempfile.TemporaryDirectory() as folder:
+        source, out = Path(folder) / "picture", Path(folder) / "thumb"
+        source.write_bytes(data)
+        try:
+            call_apart("menudo.feeds.thumbnails:make_thumbnail", str(source), str(out), limits=_LIMITS)
+        except (RefusedApartError, BrokenApartError):
+            return None
+        return out.read_bytes()

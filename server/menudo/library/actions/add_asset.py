@@ -9,15 +9,8 @@ from menudo.base.problems import InvalidError
 from menudo.base.sentences import say
 from menudo.history.actions.record_event import record_event
 from menudo.library import files
-from menudo.library.media_preparation import (
-    PreparedMedia,
-    UnreadableMediaError,
-    prepare_picture,
-    prepare_video,
-    require_size,
-)
+from menudo.library.media_preparation import PreparedMedia, UnreadableMediaError, prepare_media
 from menudo.library.models import Asset, Folder
-from menudo.library.video import looks_like_video
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 
@@ -38,7 +31,7 @@ def add_asset(
     name = "".join(c for c in name if c.isprintable() and not "\ud800" <= c <= "\udfff")[-120:] or "picture"
     with files.workspace() as workspace:
         try:
-            readied = _prepare_file(source, name, workspace)
+            readied = prepare_media(source, name, workspace)
         except UnreadableMediaError as error:
             raise InvalidError.at("/file", str(error), "unreadable") from error
         sha = files.sha256_of(readied.source)
@@ -81,18 +74,3 @@ def _save_asset(
         record_event(context.brand.pk, context.actor, "add", "asset", asset.pk, say("asset.added", name=name))
         publish_change(context.brand.pk, "asset", asset.pk)
     return asset
-
-
-def _prepare_file(source: bytes | Path, name: str, workspace: Path) -> PreparedMedia:
-    if isinstance(source, Path):
-        with source.open("rb") as file:
-            head = file.read(16)
-        if looks_like_video(head):
-            return prepare_video(source, name, workspace)
-        require_size(source.stat().st_size, name)
-        return prepare_picture(source.read_bytes(), name)
-    if not looks_like_video(source[:16]):
-        return prepare_picture(source, name)
-    arrived = workspace / "arrived.video"
-    arrived.write_bytes(source)
-    return prepare_video(arrived, name, workspace)

@@ -199,9 +199,7 @@ def _change_texts(signer: Signer, change: PostChange, post: Post, changes: Seque
     )
 
 
-def _changed_profiles(
-    signer: Signer, change: PostChange, post: Post, one: TextChange
-) -> list[int] | list[None]:
+def _changed_profiles(signer: Signer, change: PostChange, post: Post, one: TextChange) -> Sequence[int | None]:
     """Whose versions a change writes: those of profiles, or the network's own (None), which is for all that have none of their own.
 
     A link changes no more than it shows: where others of the network say the same and aren't shown, what is shown is split off.
