@@ -57,6 +57,38 @@ def test_an_address_with_an_account_must_sign_in_first(world):
     assert Membership.objects.filter(brand=world.garden, user__email="bruno@example.org").exists()
 
 
+def test_who_is_signed_in_with_another_address_joins_only_if_they_say_so(world):
+    token, bruno = invite(world), world.api("bruno").client
+    refused = bruno.post(f"/api/invitations/{token}/accept", {}, JSON)
+    assert (refused.status_code, "new@example.org was invited" in refused.json()["detail"]) == (409, True)
+    assert not Membership.objects.filter(brand=world.garden, user__email="bruno@example.org").exists()
+    assert bruno.post(f"/api/invitations/{token}/accept", {"email": "ines@example.org"}, JSON).status_code == 409
+    assert bruno.post(f"/api/invitations/{token}/accept", {"email": "Bruno@example.org"}, JSON).status_code == 200
+    said = [event["summary"] for event in world.api()("GET", "history")["events"]]
+    assert said[0] == "joined Fernhollow as author with bruno@example.org, by an invitation to another address"
+
+
+def test_another_site_has_nobody_join(world):
+    """Without the write token that only a page of ours has (OWASP ASVS 5.0, 3.5.1); a client's links are guarded the same way."""
+    token, ines = invite(world, "bruno@example.org"), Client(enforce_csrf_checks=True)
+    ines.force_login(
+        User.objects.get(email="bruno@example.org"), backend="allauth.account.auth_backends.AuthenticationBackend"
+    )
+    assert ines.post(f"/api/invitations/{token}/accept", {}, JSON).status_code == 403
+    assert ines.post(f"/api/sign/{token}/approve", {"posts": []}, JSON).status_code == 403
+    assert ines.get(f"/api/invitations/{token}").status_code == 200
+
+
+def test_who_was_invited_is_told_to_those_who_manage_people_alone(world):
+    invite(world, "new@example.org")
+    for path in ("history", "history.csv"):
+        told = {
+            who: b"new@example.org" in world.api(who).client.get(f"/api/brands/garden/{path}").content
+            for who in ("ines", "lucia")
+        }
+        assert told == {"ines": True, "lucia": False}
+
+
 def test_invitations_end_are_replaced_and_are_taken_back(world):
     first = invite(world)
     second = invite(world)

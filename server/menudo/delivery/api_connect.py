@@ -7,6 +7,7 @@ from django.http import HttpRequest, HttpResponseRedirect
 from ninja import Router, Status
 
 from menudo.base.limits import count_attempt
+from menudo.base.open_routes import open_to_all
 from menudo.base.problems import NotFoundError
 from menudo.base.tokens import hash_token
 from menudo.delivery.actions.disconnect import release_profile
@@ -30,13 +31,13 @@ def _open_link(request: HttpRequest, token: str) -> ConnectLink:
     return open_link(token)
 
 
-@router.get("/links/{token}", response=LinkPage, operation_id="linkPage", auth=None)
+@router.get("/links/{token}", response=LinkPage, operation_id="linkPage", auth=open_to_all)
 def get_connect_page(request: HttpRequest, token: str) -> LinkPage:
     """What a client's link asks for, and what stands connected by it."""
     return link_page(_open_link(request, token))
 
 
-@router.post("/links/{token}/connections", response=GoTo, operation_id="connectByLink", auth=None)
+@router.post("/links/{token}/connections", response=GoTo, operation_id="connectByLink", auth=open_to_all)
 def begin_connecting(request: HttpRequest, token: str, data: ConnectIn) -> GoTo:
     """Begin connecting by a link; send the client to the address given."""
     address, trip = begin_by_link(_open_link(request, token), data.network, data.address)
@@ -49,7 +50,7 @@ def begin_connecting(request: HttpRequest, token: str, data: ConnectIn) -> GoTo:
     "/links/{token}/profiles/{profile_id}",
     response={204: None},
     operation_id="withdrawProfileByLink",
-    auth=None,
+    auth=open_to_all,
 )
 def withdraw_profile(request: HttpRequest, token: str, profile_id: int) -> Status[None]:
     """The client withdraws a profile that was connected by their link; what was planned for it becomes drafts."""

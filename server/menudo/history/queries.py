@@ -22,9 +22,17 @@ WHAT: dict[str, tuple[str, ...]] = {
 }
 
 
-def matching_events(brand_id: int, zone: ZoneInfo, wanted: schemas.HistoryFilter) -> QuerySet[HistoryEvent]:
-    """The events that fit, newest first; `zone` is the brand's, in which days are meant."""
+# Whoever is invited isn't of the brand yet: their addresses are for those who manage people.
+_OF_PEOPLE = "invitation"
+
+
+def matching_events(
+    brand_id: int, zone: ZoneInfo, wanted: schemas.HistoryFilter, manages_people: bool
+) -> QuerySet[HistoryEvent]:
+    """The events that fit, newest first; `zone` is the brand's, in which days are meant. Invitations only for who `manages_people`."""
     found = HistoryEvent.objects.filter(brand_id=brand_id).order_by("-id")
+    if not manages_people:
+        found = found.exclude(kind=_OF_PEOPLE)
     if wanted.who is not None:
         found = found.filter(actor_id=wanted.who or None)
     if wanted.what:
@@ -39,10 +47,10 @@ def matching_events(brand_id: int, zone: ZoneInfo, wanted: schemas.HistoryFilter
 
 
 def history_page(
-    brand_id: int, zone: ZoneInfo, wanted: schemas.HistoryFilter, before: int | None
+    brand_id: int, zone: ZoneInfo, wanted: schemas.HistoryFilter, manages_people: bool, before: int | None
 ) -> schemas.HistoryOut:
     """A page of entries, older than entry `before`; `more` is what to ask for next, None at the end. Two statements."""
-    found = matching_events(brand_id, zone, wanted)
+    found = matching_events(brand_id, zone, wanted, manages_people)
     rows = list((found.filter(pk__lt=before) if before else found)[: PAGE + 1])
     who = (
         HistoryEvent.objects.filter(brand_id=brand_id)
@@ -73,10 +81,10 @@ def history_page(
     )
 
 
-def history_csv(brand_id: int, zone: ZoneInfo, wanted: schemas.HistoryFilter) -> bytes:
+def history_csv(brand_id: int, zone: ZoneInfo, wanted: schemas.HistoryFilter, manages_people: bool) -> bytes:
     """The same as CSV, oldest last; times on the wall of the brand's zone, with their offset."""
     # What each thing was before and after isn't told here, and needn't be read.
-    rows = matching_events(brand_id, zone, wanted).defer("before", "after")[:_MAX_ROWS]
+    rows = matching_events(brand_id, zone, wanted, manages_people).defer("before", "after")[:_MAX_ROWS]
     return write_csv(
         ("at", "who", "what", "on", "words", "undone"),
         (

@@ -111,6 +111,7 @@ SENTENCES: dict[str, Template] = {
     "invitation.taken_back": "took the invitation of {email} back",
     "member.changed": "changed what {name} may do",
     "member.joined": "joined {brand} as {role}",
+    "member.joined_otherwise": "joined {brand} as {role} with {own}, by an invitation to another address",
     "member.removed": "took {name} out of {brand}",
     "sheet.changed": "changed the brand sheet",
     # What there is to plan with

@@ -6,6 +6,7 @@ from django.http import HttpRequest
 from ninja import Router, Status
 
 from menudo.base.limits import count_attempt
+from menudo.base.open_routes import open_to_all
 from menudo.base.problems import ForbiddenError
 from menudo.base.sentences import say
 from menudo.installation.actions.issue_access_link import issue_access_link_to
@@ -34,13 +35,13 @@ router = Router(tags=["installation"])
 _SHOWN = 60
 
 
-@router.get("/public-status", response=PublicStatusOut, operation_id="publicStatus", auth=None)
+@router.get("/public-status", response=PublicStatusOut, operation_id="publicStatus", auth=open_to_all)
 def get_public_status(request: HttpRequest) -> PublicStatusOut:
     """What there is to know before one is in."""
     return PublicStatusOut(mail=can_send_mail(), begun=User.objects.exists())
 
 
-@router.get("/set-up/{token}", response=AccessLinkOut, operation_id="accessLink", auth=None)
+@router.get("/set-up/{token}", response=AccessLinkOut, operation_id="accessLink", auth=open_to_all)
 def get_access_link(request: HttpRequest, token: str) -> AccessLinkOut:
     """What a one-time address leads to."""
     count_attempt(request, "set_up")
@@ -49,7 +50,7 @@ def get_access_link(request: HttpRequest, token: str) -> AccessLinkOut:
     return AccessLinkOut(kind=kind, email=row.email, name=row.user.name if row.user else "")
 
 
-@router.post("/set-up/{token}", response=RedeemedOut, operation_id="redeemAccessLink", auth=None)
+@router.post("/set-up/{token}", response=RedeemedOut, operation_id="redeemAccessLink", auth=open_to_all)
 def redeem_link(request: HttpRequest, token: str, data: RedeemIn) -> RedeemedOut:
     """Make the account, or choose a new password; one is signed in then."""
     count_attempt(request, "set_up")

@@ -4,6 +4,7 @@ from django.conf import settings
 from django.http import HttpRequest
 from ninja import Router, Status
 
+from menudo.base.open_routes import open_to_all
 from menudo.base.problems import NotFoundError
 from menudo.notices.actions.mark_read import mark_read
 from menudo.notices.actions.save_preferences import save_preferences
@@ -74,7 +75,7 @@ def _preferences_out(user: int) -> PreferencesOut:
     )
 
 
-@router.get("/mail-tray", response=list[MailOut], operation_id="sentMail", auth=None)
+@router.get("/mail-tray", response=list[MailOut], operation_id="sentMail", auth=open_to_all)
 def list_sent_mail(request: HttpRequest) -> list[SentMail]:
     """Mail the demo would have sent, newest first. There is none outside the demo."""
     if not settings.DEMO:

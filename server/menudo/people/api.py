@@ -7,6 +7,7 @@ from django.http import HttpRequest
 from ninja import Router, Status
 
 from menudo.base.limits import count_attempt
+from menudo.base.open_routes import open_to_all
 from menudo.base.problems import InvalidError
 from menudo.base.sentences import say
 from menudo.base.storable import storage_refusal
@@ -184,7 +185,7 @@ def destroy_invitation(request: HttpRequest, brand: str, invitation_id: int) -> 
     return Status(204, None)
 
 
-@router.get("/invitations/{token}", response=InvitationPage, operation_id="invitation", auth=None)
+@router.get("/invitations/{token}", response=InvitationPage, operation_id="invitation", auth=open_to_all)
 def get_invitation(request: HttpRequest, token: str) -> InvitationPage:
     """What an invitation is to."""
     count_attempt(request, "invitation")
@@ -200,13 +201,13 @@ def get_invitation(request: HttpRequest, token: str) -> InvitationPage:
     )
 
 
-@router.post("/invitations/{token}/accept", response=CreatedBrandOut, operation_id="acceptInvitation", auth=None)
+@router.post("/invitations/{token}/accept", response=CreatedBrandOut, operation_id="acceptInvitation", auth=open_to_all)
 def join_by_invitation(request: HttpRequest, token: str, data: AcceptIn) -> CreatedBrandOut:
     """Join the brand, as the person who is signed in or as a new one, who is then signed in."""
     count_attempt(request, "invitation")
     present = request.user if isinstance(request.user, User) else None
     slug = open_invitation(token).brand.slug
-    user = accept_invitation(token, present, data.name, data.password)
+    user = accept_invitation(token, present, data.name, data.password, data.email)
     if present is None:
         login(request, user, backend="allauth.account.auth_backends.AuthenticationBackend")
     return CreatedBrandOut(slug=slug)

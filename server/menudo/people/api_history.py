@@ -7,7 +7,8 @@ from ninja import Query, Router
 
 from menudo.history.queries import history_csv, history_page
 from menudo.history.schemas import HistoryFilter, HistoryOut
-from menudo.people.context import brand_context
+from menudo.people.capabilities import Capability
+from menudo.people.context import BrandContext, brand_context
 
 router = Router(tags=["history"])
 
@@ -21,13 +22,20 @@ def list_history(
 ) -> HistoryOut:
     """Who did what when, newest first, a hundred at a time."""
     context = brand_context(request, brand)
-    return history_page(context.brand.pk, context.zone, asked, before)
+    return history_page(context.brand.pk, context.zone, asked, _manages_people(context), before)
 
 
 @router.get("/brands/{brand}/history.csv", response={200: None}, operation_id="historyCsv")
 def export_history(request: HttpRequest, brand: str, asked: Query[HistoryFilter]) -> HttpResponse:
     """The same as CSV."""
     context = brand_context(request, brand)
-    response = HttpResponse(history_csv(context.brand.pk, context.zone, asked), content_type="text/csv; charset=utf-8")
+    response = HttpResponse(
+        history_csv(context.brand.pk, context.zone, asked, _manages_people(context)),
+        content_type="text/csv; charset=utf-8",
+    )
     response["Content-Disposition"] = f'attachment; filename="{context.brand.slug}-history.csv"'
     return response
+
+
+def _manages_people(context: BrandContext) -> bool:
+    return Capability.MANAGE_PEOPLE in context.capabilities

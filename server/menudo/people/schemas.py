@@ -102,10 +102,11 @@ class InvitationPage(Schema):
 
 
 class AcceptIn(InputSchema):
-    """For a new person; who is signed in needs neither."""
+    """For a new person: a name and a password. For who is signed in, `email`: the address of their account, which they were shown."""
 
     name: str = Field(default="", max_length=120)
     password: str = Field(default="", max_length=200)
+    email: str = Field(default="", max_length=254)
 
 
 class TotpIn(InputSchema):

@@ -7,6 +7,7 @@ from ninja import Router
 
 from menudo.base import clock
 from menudo.base.limits import count_attempt
+from menudo.base.open_routes import open_to_all
 from menudo.base.problems import InvalidError, NotFoundError
 from menudo.base.sentences import say
 from menudo.base.storable import storage_refusal
@@ -34,7 +35,7 @@ def _signer_of(request: HttpRequest, token: str, name: str) -> Signer:
     return signer_of_link(_open_link(request, token), name)
 
 
-@router.get("/sign/{token}", response=schemas.PendingOut, operation_id="signPage", auth=None)
+@router.get("/sign/{token}", response=schemas.PendingOut, operation_id="signPage", auth=open_to_all)
 def get_page(request: HttpRequest, token: str) -> schemas.PendingOut:
     """Every post that waits on the client, as followers will see it."""
     link = _open_link(request, token)
@@ -46,7 +47,7 @@ def get_page(request: HttpRequest, token: str) -> schemas.PendingOut:
     "/sign/{token}/posts/{post_id}/approve",
     response=schemas.PendingOut,
     operation_id="approveByLink",
-    auth=None,
+    auth=open_to_all,
 )
 def approve_by_link(request: HttpRequest, token: str, post_id: int, data: schemas.LinkApproveIn) -> schemas.PendingOut:
     """Agree to a post in its revision, or with a small change where the link allows it. What still waits."""
@@ -56,7 +57,7 @@ def approve_by_link(request: HttpRequest, token: str, post_id: int, data: schema
     return queries.pending_signoffs(signer)
 
 
-@router.post("/sign/{token}/approve", response=schemas.AnsweredOut, operation_id="approveAllByLink", auth=None)
+@router.post("/sign/{token}/approve", response=schemas.AnsweredOut, operation_id="approveAllByLink", auth=open_to_all)
 def approve_all_by_link(request: HttpRequest, token: str, data: schemas.LinkApproveAllIn) -> schemas.AnsweredOut:
     """Agree to many posts at once."""
     signer = _signer_of(request, token, data.name)
@@ -69,7 +70,7 @@ def approve_all_by_link(request: HttpRequest, token: str, data: schemas.LinkAppr
     "/sign/{token}/posts/{post_id}/send-back",
     response=schemas.PendingOut,
     operation_id="sendBackByLink",
-    auth=None,
+    auth=open_to_all,
 )
 def send_back_by_link(
     request: HttpRequest, token: str, post_id: int, data: schemas.LinkSendBackIn
@@ -85,7 +86,7 @@ def send_back_by_link(
     "/sign/{token}/posts/{post_id}/remarks",
     response=schemas.PendingOut,
     operation_id="remarkByLink",
-    auth=None,
+    auth=open_to_all,
 )
 def add_remark(request: HttpRequest, token: str, post_id: int, data: schemas.LinkRemarkIn) -> schemas.PendingOut:
     """Say something at a post without sending it back."""

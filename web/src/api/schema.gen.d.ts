@@ -3267,8 +3267,10 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
  schemas: {
-  /** @description For a new person; who is signed in needs neither. */
+  /** @description For a new person: a name and a password. For who is signed in, `email`: the address of their account, which they were shown. */
   AcceptIn: {
+   /** @default  */
+   email: string;
    /** @default  */
    name: string;
    /** @default  */

@@ -30,6 +30,7 @@ BRANDS: dict[str, Template] = {
     "installation.not_yours": "Only whoever manages the installation may do that.",
     "invitation.has_account": "{email} has an account. Sign in with it, then accept.",
     "invitation.no_mail": "The mail could not be sent just now, so nobody was invited. Try again.",
+    "invitation.other_address": "{email} was invited, and you are signed in as {own}. Join with that account, or sign out first.",
     "invitation.over": "This invitation has ended, was taken back, or has been used. Ask for a new one.",
     "link.ended": "This link has ended or was taken back. Ask for a new one.",
     "link.nameless": "Say whom the link is for.",

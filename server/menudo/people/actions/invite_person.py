@@ -122,16 +122,20 @@ def open_invitation(token: str) -> Invitation:
     return row
 
 
-def accept_invitation(token: str, signed_in: User | None, name: str, password: str) -> User:
+def accept_invitation(token: str, signed_in: User | None, name: str, password: str, email: str = "") -> User:
     """Join the brand: as the person who is signed in, or as a new person with a name and a password. Who joined.
 
-    An address that has an account must sign in first: the mail alone doesn't open an account that is there.
+    An address that has an account must sign in first: the mail alone doesn't open an account that is there. Whoever is signed in with
+    another address than the one that was invited says so with `email`, their own. Raises ConflictError, InvalidError, NotFoundError.
     """
     with transaction.atomic():
         row = Invitation.objects.select_for_update(of=("self",)).get(pk=open_invitation(token).pk)
-        user = signed_in or _create_account(row, name, password)
         if row.accepted_at is not None:
             raise NotFoundError()
+        user = signed_in or _create_account(row, name, password)
+        own, invited = user.email.lower(), row.email.lower()
+        if own not in (invited, email.strip().lower()):
+            raise ConflictError(say("invitation.other_address", email=row.email, own=user.email))
         member, new = Membership.objects.get_or_create(
             brand=row.brand, user=user, defaults={"role": row.role, "capabilities": row.capabilities}
         )
@@ -144,7 +148,9 @@ def accept_invitation(token: str, signed_in: User | None, name: str, password: s
                 "join",
                 "member",
                 user.pk,
-                say("member.joined", brand=row.brand.name, role=member.role),
+                say("member.joined", brand=row.brand.name, role=member.role)
+                if own == invited
+                else say("member.joined_otherwise", brand=row.brand.name, role=member.role, own=user.email),
             )
         publish_change(row.brand_id, "people", user.pk)
     return user

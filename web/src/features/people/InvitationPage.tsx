@@ -12,6 +12,7 @@ import { useForm } from "@/ui/useForm";
 import { DoorPage } from "./DoorPage";
 import { useMe } from "./queries";
 import { SignIn } from "./SignIn";
+import { useSignOut } from "./useSignOut";
 
 /** Where an invitation's link leads: join as who one is, or as a new person. */
 export function InvitationPage() {
@@ -22,6 +23,7 @@ export function InvitationPage() {
   const me = useMe();
   const [signing, setSigning] = useState(false);
   const page = useQuery(peopleQueries.invitation(token));
+  const { leave, question } = useSignOut(() => location.reload());
   const signedOut = me.error instanceof Problem && me.error.status === 401;
   if (page.error)
     return (
@@ -33,11 +35,18 @@ export function InvitationPage() {
   const { brand, ink, invited_by: by, role, email, has_account: known } = page.data;
   if (signing && signedOut) return <SignIn said={`Sign in as ${email} to join ${brand}.`} />;
 
+  // By an account with another address than the one that was invited: that is said, and whoever joins says so too.
+  const other = me.data !== undefined && me.data.email.toLowerCase() !== email.toLowerCase();
+
   function join(event: FormEvent<HTMLFormElement>) {
     event.preventDefault();
     const data = new FormData(event.currentTarget);
     void form.send(async () => {
-      const body = { name: String(data.get("name") ?? ""), password: String(data.get("password") ?? "") };
+      const body = {
+        name: String(data.get("name") ?? ""),
+        password: String(data.get("password") ?? ""),
+        email: me.data?.email ?? "",
+      };
       const made = await acceptInvitation(token, body);
       await readAll();
       void navigate({ to: "/$brand/calendar", params: { brand: made.slug }, search: {} });
@@ -62,7 +71,9 @@ export function InvitationPage() {
         <chakra.form onSubmit={join}>
           {me.data ? (
             <Box mb="12px">
+              {other && <>The invitation went to {email}. </>}
               You are signed in as <b>{me.data.name}</b> ({me.data.email}).
+              {other && <> Join with this account, or sign out first.</>}
             </Box>
           ) : (
             <>
@@ -85,9 +96,13 @@ export function InvitationPage() {
               />
             </>
           )}
-          <Button kind="main" type="submit" disabled={form.busy}>
-            Join {brand}
-          </Button>
+          <Flex gap="8px" wrap="wrap">
+            <Button kind="main" type="submit" disabled={form.busy}>
+              {other ? `Join ${brand} as ${me.data?.email}` : `Join ${brand}`}
+            </Button>
+            {other && <Button onClick={leave}>Sign out first</Button>}
+          </Flex>
+          {question}
           {form.loose("/name", "/password") && (
             <Box role="alert" color="pimenton" mt="8px">
               {form.loose("/name", "/password")}

@@ -1,4 +1,5 @@
 import type { Post, PostIn, Profile, Schemas } from "@/api/client";
+import { draftKey } from "@/data/storedDrafts";
 
 export type Overrides = Schemas["OverridesIO"];
 export type Master = PostIn["master"];
@@ -168,8 +169,6 @@ export function isEmpty(draft: Draft): boolean {
     !draft.title && !text && !link && !first_comment && !media?.length && Object.keys(draft.overrides).length === 0
   );
 }
-
-const draftKey = (brand: string, id: number | null) => `menudo-bench:${brand}:${id ?? "new"}`;
 
 /** What could not be kept at the server stays in the browser, until it can. */
 export function storeDraft(brand: string, id: number | null, draft: Draft): void {

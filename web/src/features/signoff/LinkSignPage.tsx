@@ -66,7 +66,6 @@ export function LinkSignPage() {
                 </Box>
                 <Field
                   label="Your name"
-                  hint="Stands beside the name that this link was made for."
                   value={name}
                   maxLength={120}
                   autoComplete="name"
@@ -75,6 +74,9 @@ export function LinkSignPage() {
                     localStorage.setItem(kept, e.currentTarget.value);
                   }}
                 />
+                <Box color="faded" fontSize="12px">
+                  It stands beside the name that this link was made for.
+                </Box>
               </details>
             </Box>
           </Box>
