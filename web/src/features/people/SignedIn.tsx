@@ -1,7 +1,7 @@
 import { Dialog, Portal } from "@chakra-ui/react";
 import { type ReactNode, useRef } from "react";
 import { Problem } from "@/api/client";
-import { claimDrafts } from "@/data/storedDrafts";
+import { claimDrafts } from "@/features/posts/storedDrafts";
 import { Loading } from "@/ui/Loading";
 import { QueryFailed } from "@/ui/QueryFailed";
 import { useMe } from "./queries";

@@ -1,6 +1,6 @@
 import { type ReactNode, useState } from "react";
 import { signOut } from "@/data/account";
-import { countStoredDrafts, forgetDrafts } from "@/data/storedDrafts";
+import { countStoredDrafts, forgetDrafts } from "@/features/posts/storedDrafts";
 import { Confirm } from "@/ui/Confirm";
 
 /** Sign out, and leave nothing behind: asks first where drafts of this browser couldn't be saved. `question` stands on the page. */

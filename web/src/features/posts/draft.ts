@@ -1,5 +1,5 @@
 import type { Post, PostIn, Profile, Schemas } from "@/api/client";
-import { draftKey } from "@/data/storedDrafts";
+import { draftKey } from "./storedDrafts";
 
 export type Overrides = Schemas["OverridesIO"];
 export type Master = PostIn["master"];
