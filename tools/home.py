@@ -95,6 +95,8 @@ class Home:
         networks = self.folder / "networks.toml"
         default_networks = {"MENUDO_NETWORKS": str(networks)} if networks.is_file() else {}
         return {
+            # It is opened by either name of this machine, and watched by its address.
+            "MENUDO_HOSTS": "localhost,127.0.0.1",
             **default_networks,
             **{name: value for name, value in os.environ.items() if name not in ("MENUDO_DEMO", "MENUDO_STANDIN_URL")},
             "PYTHONPATH": os.pathsep.join(str(ROOT / part) for part in ("core", "server")),

@@ -3,7 +3,22 @@
 import sys
 from collections.abc import Callable
 
-from tools import backup, bench, build, check, demo, invite, lock, migrate, restore, serve, shots, start, test
+from tools import (
+    backup,
+    bench,
+    build,
+    check,
+    demo,
+    invite,
+    lock,
+    migrate,
+    restore,
+    rotate_keys,
+    serve,
+    shots,
+    start,
+    test,
+)
 
 COMMANDS: dict[str, tuple[Callable[[list[str]], int], str]] = {
     "demo": (demo.run, "set up, load the demo's world, start everything, print the address and the sign-ins [--fresh]"),
@@ -21,6 +36,7 @@ COMMANDS: dict[str, tuple[Callable[[list[str]], int], str]] = {
     "lock": (lock.run, "resolve the Python packages anew, for every Python that Menudo runs on [uv's arguments]"),
     "build": (build.run, "make all that serve needs; or a release to unpack elsewhere [--release FILE.tar.gz]"),
     "migrate": (migrate.run, "bring the database of serve to this version, beside what runs"),
+    "rotate-keys": (rotate_keys.run, "seal every secret of serve again with the first of MENUDO_TOKEN_KEYS"),
     "serve": (
         serve.run,
         "production: starts, and does nothing else; settings from the environment [--web N] [--workers N] [--bind HOST:PORT]",
@@ -32,7 +48,7 @@ def main() -> int:
     if len(sys.argv) < 2 or sys.argv[1] not in COMMANDS:
         print("usage: ./menudo COMMAND\n")
         for name, (_, words) in COMMANDS.items():
-            print(f"  {name:7} {words}")
+            print(f"  {name:11} {words}")
         return 0 if len(sys.argv) < 2 or sys.argv[1] in ("-h", "--help", "help") else 2
     try:
         return COMMANDS[sys.argv[1]][0](sys.argv[2:])

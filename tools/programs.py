@@ -95,7 +95,7 @@ def gunicorn(bind: str, workers: int, *more: str) -> list[str]:
         "gunicorn",
         "menudo.asgi:application",
         "-k",
-        "uvicorn_worker.UvicornWorker",
+        "menudo.base.web_worker.WebWorker",
         "--bind",
         bind,
         "--workers",

@@ -8,7 +8,7 @@ from urllib.parse import unquote, urlsplit
 
 from django.core.exceptions import ImproperlyConfigured
 
-from menudo.environment import read_environment
+from menudo.environment import bracketed, read_environment
 from menudo.networks.networks_file import InvalidNetworksFileError, read_networks
 from menudo_core.networks.load import shipped_sheets
 
@@ -29,7 +29,12 @@ TOKEN_KEYS = _env["MENUDO_TOKEN_KEYS"] or [_DEMO_KEY.format("menudo_token_keys")
 PUBLIC_URL = _env["MENUDO_PUBLIC_URL"]
 _public = urlsplit(PUBLIC_URL)
 SECURE = _public.scheme == "https"
-ALLOWED_HOSTS = [_public.hostname or "127.0.0.1", "127.0.0.1", "localhost"]
+# The public one and what a setting adds; the demo is opened by either name of this machine.
+ALLOWED_HOSTS = [
+    bracketed(_public.hostname or ""),
+    *_env["MENUDO_HOSTS"],
+    *(["127.0.0.1", "localhost"] if DEMO else []),
+]
 CSRF_TRUSTED_ORIGINS = [PUBLIC_URL]
 
 INSTALLED_APPS = [
@@ -108,7 +113,15 @@ DATABASES = {
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
-CACHES = {"default": {"BACKEND": "django.core.cache.backends.db.DatabaseCache", "LOCATION": "menudo_cache"}}
+# What is counted against guessing is kept here: never so little room that others' entries push it out. What has ended goes by the
+# clock (notices/cache_upkeep.py).
+CACHES = {
+    "default": {
+        "BACKEND": "django.core.cache.backends.db.DatabaseCache",
+        "LOCATION": "menudo_cache",
+        "OPTIONS": {"MAX_ENTRIES": 1_000_000},
+    }
+}
 
 AUTH_USER_MODEL = "people.User"
 AUTHENTICATION_BACKENDS = ["allauth.account.auth_backends.AuthenticationBackend"]
@@ -137,6 +150,7 @@ ACCOUNT_RATE_LIMITS = {
     "sign_media": "1200/m/ip",
 }
 ACCOUNT_EMAIL_SUBJECT_PREFIX = ""
+MFA_ADAPTER = "menudo.people.second_factor.MfaAdapter"
 MFA_SUPPORTED_TYPES = ["totp", "recovery_codes"]
 MFA_TOTP_ISSUER = "Menudo"
 # A code is good for one step more on either side, as RFC 6238, 5.2 has it: one typed at its last second still counts.

@@ -7,7 +7,7 @@ from tools.stack import Stack
 
 from tests.browser.conftest import sign_in, violations
 from tests.browser.desk import row
-from tests.server.test_people import totp
+from tests.server.test_account import totp
 
 PASSWORD = "quite-another-phrase"
 

@@ -2,6 +2,7 @@
 
 import csv
 import io
+import re
 from dataclasses import replace
 from datetime import date, time
 
@@ -131,11 +132,22 @@ def test_a_slot_instead_of_a_time():
     assert parse_rows(parse_table(b"date,profiles,time\n2026-12-01,a,slot\n"), [])[0].at is None
 
 
-@pytest.mark.parametrize("cell", ["=1+1", "+34 600", "-3", "@fernhollow", "\tx", '=HYPERLINK("a")'])
+@pytest.mark.parametrize("cell", ["=1+1", "+34 600", "-3", "@fernhollow", "\tx", '=HYPERLINK("a")', "  =1+1"])
 def test_no_cell_is_taken_for_a_formula(cell):
     """OWASP, CSV injection."""
-    assert not escape_formula(cell).startswith(("=", "+", "-", "@", "\t", "\r"))
+    assert not escape_formula(cell).lstrip(" ").startswith(("=", "+", "-", "@", "\t", "\r"))
     assert unescape_formula(escape_formula(cell)) == cell
+
+
+@pytest.mark.parametrize("cell", ["moss;=1+1", "moss\n=1+1", "moss\t@SUM(A1)", "moss\r\n+1", "moss; -1", "a;'=1"])
+def test_no_part_of_a_cell_is_either_where_a_spreadsheet_parts_at_other_marks(cell):
+    parts = re.split(r"[;\t\r\n]", escape_formula(cell))
+    assert not [part for part in parts if part.strip(" ").startswith(("=", "+", "-", "@"))]
+    assert unescape_formula(escape_formula(cell)) == cell
+
+
+def test_a_list_in_a_text_stays_as_it_is():
+    assert escape_formula("Today:\n- moss\n- fern") == "Today:\n- moss\n- fern"
 
 
 @given(

@@ -403,11 +403,10 @@ def test_places_are_found_by_name_and_code(world):
     ],
 )
 def test_a_cards_picture_is_where_its_page_says_it_is(said, full):
-    from bs4 import BeautifulSoup
-
+    from menudo.base.html import parse_html
     from menudo.posts.writing import picture_addresses
 
-    page = BeautifulSoup("", "html.parser")
+    page = parse_html("")
     assert picture_addresses(page, {"og:image": said}, "http://a/b/c/d;p?q") == ([full] if said else [])
 
 

@@ -213,6 +213,10 @@ def test_a_links_secret_is_in_no_log():
         mask_tokens(None, "warning", {"event": "request.refused", "path": f"/api/sign/{token}"})["path"]
         == "/api/sign/…"
     )
+    said = mask_tokens(None, "error", {"error": "GET /connect/back?code=abc&state=def 500", "request_id": "a" * 44})
+    assert said == {"error": "GET /connect/back?code=…&state=… 500", "request_id": "a" * 44}
+    said = mask_tokens(None, "error", {"exception": f"Traceback\n  state = 1\nAuthorization: Bearer {token[:20]}"})
+    assert said["exception"] == "Traceback\n  state = 1\nAuthorization: Bearer …"
 
 
 def test_a_browser_remembers_no_end_of_trips():

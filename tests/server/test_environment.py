@@ -61,5 +61,23 @@ def test_the_demo_needs_nothing():
     assert read_environment({"MENUDO_DEMO": "1"})["MENUDO_DEMO"] is True
 
 
+@pytest.mark.parametrize("address", ["http://localhost:8600", "http://127.0.0.1:8600", "http://[::1]:8600"])
+def test_the_demo_is_for_this_machine_alone_unless_that_is_said_twice(address):
+    assert read_environment({"MENUDO_DEMO": "1", "MENUDO_PUBLIC_URL": address})
+    public = {"MENUDO_DEMO": "1", "MENUDO_PUBLIC_URL": "https://menudo.example.org"}
+    with pytest.raises(ImproperlyConfigured, match="set MENUDO_DEMO_PUBLIC=1 too"):
+        read_environment(public)
+    assert read_environment({**public, "MENUDO_DEMO_PUBLIC": "1"})
+
+
+def test_further_hosts_are_named_as_addresses_have_them():
+    """RFC 3986, 3.2.2: IPv6 stands in brackets."""
+    found = read_environment({**NEEDED, "MENUDO_HOSTS": "localhost, 127.0.0.1,[::1],fe80::1,Watch.Example"})
+    assert found["MENUDO_HOSTS"] == ["localhost", "127.0.0.1", "[::1]", "[fe80::1]", "watch.example"]
+    for bad in ("http://a.example", "a.example:80", "a b", "*"):
+        with pytest.raises(ImproperlyConfigured, match="MENUDO_HOSTS holds names of hosts"):
+            read_environment({**NEEDED, "MENUDO_HOSTS": bad})
+
+
 def test_the_page_tells_every_variable_as_it_is():
     assert settings_table() in PAGE.read_text("utf-8")

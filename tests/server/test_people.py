@@ -1,18 +1,12 @@
 """People, brands, sets, rule sheets of one's own, and signing in with a second factor."""
 
-import hmac
-import json
 import re
-import struct
-import time
-from base64 import b32decode
 
 import pytest
 from django.core import mail
 from django.test import Client
 from django.utils import timezone
 
-from menudo.notices.models import SentMail
 from menudo.people.capabilities import ROLES
 from menudo.people.models import Brand, Invitation, Membership, User
 from menudo.profiles.models import Profile
@@ -342,82 +336,3 @@ def test_a_profiles_zone_must_be_one_and_its_keeper_of_the_brand(world):
     assert world.api()("PATCH", path, {"zone": "Mars/Olympus"}, status=422)["errors"][0]["pointer"] == "/zone"
     bruno = User.objects.get(email="bruno@example.org").pk
     assert world.api()("PATCH", path, {"keeper": bruno}, status=422)["errors"][0]["pointer"] == "/keeper"
-
-
-# The account.
-def totp(secret: str, at: float) -> str:
-    """RFC 6238 with SHA-1, 30 seconds, six digits, written here anew; checked with the RFC's vector below."""
-    digest = hmac.new(b32decode(secret + "=" * (-len(secret) % 8)), struct.pack(">Q", int(at // 30)), "sha1").digest()
-    place = digest[-1] & 15
-    return f"{(struct.unpack('>I', digest[place : place + 4])[0] & 0x7FFFFFFF) % 1_000_000:06d}"
-
-
-def test_our_reckoning_of_codes_is_the_standards():
-    # RFC 6238, appendix B, SHA-1 at 59 s, the last six digits of 94287082.
-    assert totp("GEZDGNBVGY3TQOJQGEZDGNBVGY3TQOJQ", 59) == "287082"
-
-
-def auth(client: Client, method: str, path: str, body: dict | None = None):
-    return client.generic(method, f"/_allauth/browser/v1/{path}", json.dumps(body or {}), JSON)
-
-
-def test_a_second_factor_is_set_up_asked_for_and_switched_off(world):
-    client = Client()
-    login = {"email": "ines@example.org", "password": "a-long-password"}
-    assert auth(client, "POST", "auth/login", login).status_code == 200
-    meta = client.get("/_allauth/browser/v1/account/authenticators/totp").json()["meta"]
-    svg = client.post("/api/me/totp-picture", {"address": meta["totp_url"]}, JSON)
-    assert svg.status_code == 200 and "<svg" in svg.json()
-    assert auth(client, "POST", "account/authenticators/totp", {"code": "000000"}).status_code == 400
-    right = {"code": totp(meta["secret"], time.time())}
-    asked = auth(client, "POST", "account/authenticators/totp", right)
-    assert asked.status_code == 401 and "reauthenticate" in asked.content.decode(), (
-        "the password is asked for once more"
-    )
-    assert auth(client, "POST", "auth/reauthenticate", {"password": "a-long-password"}).status_code == 200
-    assert auth(client, "POST", "account/authenticators/totp", right).status_code == 200
-    other = Client()
-    asked = auth(other, "POST", "auth/login", login)
-    assert asked.status_code == 401 and other.get("/api/me").status_code == 401
-    code = client.get("/_allauth/browser/v1/account/authenticators/recovery-codes").json()["data"]["unused_codes"][0]
-    assert auth(other, "POST", "auth/2fa/authenticate", {"code": code}).status_code == 200
-    assert other.get("/api/me").json()["name"] == "Ines"
-    assert auth(client, "DELETE", "account/authenticators/totp").status_code == 200
-
-
-def test_a_forgotten_password_is_set_anew_by_mail_and_nobody_learns_who_has_an_account(world):
-    client = Client()
-    for email in ("ines@example.org", "nobody@example.org"):
-        assert auth(client, "POST", "auth/password/request", {"email": email}).status_code == 200
-    body = next(m.body for m in mail.outbox if m.to == ["ines@example.org"])
-    key = re.search(r"/reset/(\S+)", body).group(1)
-    assert auth(client, "POST", "auth/password/reset", {"key": key, "password": PASSWORD}).status_code in (200, 401)
-    assert auth(Client(), "POST", "auth/login", {"email": "ines@example.org", "password": PASSWORD}).status_code == 200
-    assert auth(client, "POST", "auth/password/reset", {"key": key, "password": PASSWORD + "x"}).status_code == 400
-
-
-def test_sessions_are_listed_and_another_is_ended_from_here(world):
-    login = {"email": "ines@example.org", "password": "a-long-password"}
-    here, there = Client(), Client()
-    for client in (here, there):
-        auth(client, "POST", "auth/login", login)
-    sessions = here.get("/_allauth/browser/v1/auth/sessions").json()["data"]
-    other = next(s["id"] for s in sessions if not s["is_current"])
-    assert auth(here, "DELETE", "auth/sessions", {"sessions": [other]}).status_code == 200
-    assert (here.get("/api/me").status_code, there.get("/api/me").status_code) == (200, 401)
-
-
-def test_guessing_a_password_is_slowed_down(world):
-    wrong = {"email": "ines@example.org", "password": "guess-guess-guess"}
-    answers = [auth(Client(), "POST", "auth/login", wrong).json() for _ in range(12)]
-    assert answers[0]["errors"][0]["code"] == "email_password_mismatch"
-    assert answers[-1]["errors"][0]["code"] == "too_many_login_attempts"
-
-
-def test_the_mail_tray_is_the_demos_alone(world, settings):
-    settings.EMAIL_BACKEND = "menudo.notices.mail_tray.Backend"
-    mail.send_mail("Hello", "There", None, ["a@example.org"])
-    assert SentMail.objects.get().to == "a@example.org"
-    assert Client().get("/api/mail-tray").json()[0]["subject"] == "Hello"
-    settings.DEMO = False
-    assert Client().get("/api/mail-tray").status_code == 404

@@ -57,6 +57,7 @@ def test_what_has_no_brand_is_for_the_signed_in_but_for_what_a_link_opens(databa
         "acceptInvitation",
         "linkPage",
         "connectByLink",
+        "connectOutcome",
         "withdrawProfileByLink",
         "publicStatus",
         "accessLink",

@@ -2,20 +2,28 @@
 
 import csv
 import io
+import re
 from collections.abc import Iterable, Sequence
 
-_FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
+# What begins a formula at a cell's start; and within it, where a spreadsheet that parts at other marks would begin a cell. Of these a
+# line of a list (“- moss”) is none.
+_AT_START = re.compile(r"^( *)('*)(?=[=+\-@\t\r])")
+_WITHIN = re.compile(r"([;\t\r\n] *)('*)(?=[=+@]|-[^ ])")
 
 
 def escape_formula(cell: str) -> str:
-    """A cell that no spreadsheet takes for a formula: what would begin one gets an apostrophe before it (OWASP, CSV
+    """A cell that no spreadsheet takes for a formula, whole or in part: what would begin one gets an apostrophe before it (OWASP, CSV
     injection); so does what has one there already, that it isn't taken for ours."""
-    return f"'{cell}" if cell.lstrip("'").startswith(_FORMULA_STARTS) else cell
+    return _AT_START.sub(r"\1'\2", _WITHIN.sub(r"\1'\2", cell))
 
 
 def unescape_formula(cell: str) -> str:
     """A cell as it was before `escape_formula`."""
-    return cell[1:] if cell.startswith("'") and cell.lstrip("'").startswith(_FORMULA_STARTS) else cell
+    return _AT_START.sub(_without_one, _WITHIN.sub(_without_one, cell))
+
+
+def _without_one(found: re.Match[str]) -> str:
+    return found[1] + found[2][1:]
 
 
 def write_csv(header: Sequence[str], rows: Iterable[Sequence[str]]) -> bytes:

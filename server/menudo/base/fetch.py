@@ -5,6 +5,7 @@ goes to the address that was checked, so that a name can't answer twice. Redirec
 the same; sizes and times are limited. The demo opens nothing but the stand-in's own address.
 """
 
+import http.cookiejar
 import ipaddress
 import socket
 import threading
@@ -107,6 +108,11 @@ class GuardedTransport(httpx2.BaseTransport):
         self._inner.close()
 
 
+def no_cookies() -> http.cookiejar.CookieJar:
+    """A jar that keeps none: what a site gave for one brand is never shown to it for another."""
+    return http.cookiejar.CookieJar(http.cookiejar.DefaultCookiePolicy(allowed_domains=[]))
+
+
 @cache
 def guarded_client() -> httpx2.Client:
     """The client for addresses that people name. It doesn't follow redirects: see `fetch`."""
@@ -115,6 +121,7 @@ def guarded_client() -> httpx2.Client:
         timeout=settings.FETCH_TIMEOUT,
         follow_redirects=False,
         trust_env=False,
+        cookies=no_cookies(),
         headers={"User-Agent": _AGENT},
     )
 
@@ -144,7 +151,7 @@ def fetch(
             headers |= {name: mark for name, mark in zip(_MAX_CONCURRENT, validators, strict=True) if mark}
             with guarded_client().stream("GET", address, headers=headers) as response:
                 if response.status_code in _REDIRECT_STATUSES and response.headers.get("Location"):
-                    address = urljoin(address, response.headers.get("Location", ""))
+                    address = _redirected(address, response.headers.get("Location", ""))
                     # Moved for good only as far as every step before was (RFC 9110, 15.4.2 and 15.4.9).
                     for_good = for_good and response.status_code in (301, 308)
                     moved = address if for_good else moved
@@ -165,6 +172,13 @@ def fetch(
         except (httpx2.HTTPError, httpx2.InvalidURL, UnicodeError) as error:
             raise FetchError(f"There is no way through to {parts.hostname}.") from error
     raise FetchError("The address leads on and on to other addresses.")
+
+
+def _redirected(address: str, location: str) -> str:
+    try:
+        return urljoin(address, location)
+    except ValueError as error:
+        raise FetchError("The address leads on to something that is no address.") from error
 
 
 def _split_address(address: str) -> SplitResult:

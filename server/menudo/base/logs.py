@@ -8,16 +8,25 @@ from typing import Any
 
 import structlog
 
-# As long as those of links are (base/tokens.py).
+# As long as those of links are (base/tokens.py), and as the key of a mail's link to set a password is.
 _TOKEN = re.compile(r"[A-Za-z0-9_-]{40,}")
+# What an address asks with, and a header shows.
+_SECRET_QUERY = re.compile(
+    r"([?&](?:code|state|token|key|signature|sig|verifier|password|secret)=)[^&\s\"']+", re.IGNORECASE
+)
+_SECRET_HEADER = re.compile(r"\b(Bearer|Basic) [A-Za-z0-9._~+/=-]{8,}", re.IGNORECASE)
 
 
 def mask_tokens(logger: Any, method: str, event: MutableMapping[str, Any]) -> MutableMapping[str, Any]:
-    """A structlog processor: masks what may be a link's secret in an event and in the path it names."""
-    for name in ("event", "path"):
-        if name in event:
-            event[name] = _TOKEN.sub("…", str(event[name]))
+    """A structlog processor: masks what may be a secret in all that an event says, a traceback among it."""
+    for name, value in event.items():
+        if isinstance(value, str) and name not in _OURS:
+            event[name] = _SECRET_HEADER.sub(r"\1 …", _SECRET_QUERY.sub(r"\1…", _TOKEN.sub("…", value)))
     return event
+
+
+# What we name ourselves.
+_OURS = frozenset({"request_id", "logger", "level", "timestamp"})
 
 
 def configure(settings: dict[str, Any]) -> None:

@@ -2,17 +2,22 @@
 
 import json
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
-from urllib.parse import urljoin, urlsplit
 
-from bs4 import BeautifulSoup
+from lxml.html import HtmlElement
+
+from menudo.base.html import elements, named_metadata, parse_html, words_of
+from menudo.base.web_addresses import absolute_address
 
 _ORGANISATIONS = re.compile(
     r"(Organization|Business|Store|Restaurant|Bakery|Museum|Park|Corporation|Attraction|Place|Garden|School|NGO)$"
 )
 _HEX = re.compile(r"^#?([0-9a-f]{3}|[0-9a-f]{6})$", re.IGNORECASE)
+# Where the address ends and what is asked of it begins (RFC 6068, 2; RFC 3966, 3).
+_MAIL_PARTS = re.compile(r"[?#]")
+_FEEDS = re.compile(r"application/(rss\+xml|atom\+xml|feed\+json)")
 _PHONE = re.compile(r"^\+?[\d\s().-]{6,30}$")
 
 
@@ -25,43 +30,53 @@ class PageFact:
     source: str
 
 
-def parse_page(html: str, address: str) -> list[PageFact]:
+def parse_page(page: HtmlElement | str, address: str) -> list[PageFact]:
     """Everything of use on the page, the best source of each part first found; nothing is guessed."""
-    soup = BeautifulSoup(html, "html.parser")
+    document = parse_html(page) if isinstance(page, str) else page
     found: dict[str, PageFact] = {}
-    for one in (*_schema_facts(soup), *_open_graph_facts(soup), *_head_facts(soup, address), *_body_facts(soup)):
+    for one in (
+        *_schema_facts(document),
+        *_open_graph_facts(document),
+        *_head_facts(document, address),
+        *_body_facts(document),
+    ):
         if one.value and one.part not in found:
             found[one.part] = one
     return list(found.values())
 
 
-def logo_candidates(html: str, address: str) -> list[str]:
+def logo_candidates(page: HtmlElement | str, address: str) -> list[str]:
     """Addresses of what may be the logo, likeliest first."""
-    soup = BeautifulSoup(html, "html.parser")
+    document = parse_html(page) if isinstance(page, str) else page
     out = [
         str(o["logo"]["url"] if isinstance(o.get("logo"), dict) else o["logo"])
-        for o in _organisations(soup)
+        for o in _organisations(document)
         if o.get("logo")
     ]
     for rel in ("apple-touch-icon", "icon"):
-        out += [str(tag["href"]) for tag in soup.find_all("link", rel=rel, href=True)]
-    out += [str(tag["content"]) for tag in soup.find_all("meta", property="og:image", content=True)]
-    return list(dict.fromkeys(urljoin(address, one) for one in out))
+        out += [e.get("href", "") for e in elements(document, "link", having=("href",)) if rel in words_of(e, "rel")]
+    out += [
+        e.get("content", "")
+        for e in elements(document, "meta", having=("property", "content"))
+        if e.get("property") == "og:image"
+    ]
+    found = (absolute_address(address, str(one)) for one in out)
+    return list(dict.fromkeys(one for one in found if one))
 
 
-def _organisations(soup: BeautifulSoup) -> Iterator[dict[str, Any]]:
-    for tag in soup.find_all("script", type="application/ld+json"):
-        try:
-            document = json.loads(tag.string or "")
-        except ValueError:
-            continue
-        queue = (
-            document
-            if isinstance(document, list)
-            else document.get("@graph", [document])
-            if isinstance(document, dict)
-            else []
-        )
+def linked_data(document: HtmlElement) -> Iterator[Any]:
+    """What the page's JSON-LD says, as far as it can be read."""
+    for element in elements(document, "script", having=("type",)):
+        if element.get("type", "").strip().lower() == "application/ld+json":
+            try:
+                yield json.loads(element.text or "")
+            except (ValueError, RecursionError):
+                continue
+
+
+def _organisations(document: HtmlElement) -> Iterator[dict[str, Any]]:
+    for said in linked_data(document):
+        queue = said if isinstance(said, list) else said.get("@graph", [said]) if isinstance(said, dict) else []
         for one in queue if isinstance(queue, list) else []:
             if not isinstance(one, dict):
                 continue
@@ -70,8 +85,8 @@ def _organisations(soup: BeautifulSoup) -> Iterator[dict[str, Any]]:
                 yield one
 
 
-def _schema_facts(soup: BeautifulSoup) -> Iterator[PageFact]:
-    for one in _organisations(soup):
+def _schema_facts(document: HtmlElement) -> Iterator[PageFact]:
+    for one in _organisations(document):
         source = f"schema.org {one.get('@type')}"
         for part, key in (
             ("name", "name"),
@@ -92,44 +107,42 @@ def _schema_facts(soup: BeautifulSoup) -> Iterator[PageFact]:
             yield PageFact("contact/address", address, source)
 
 
-def _open_graph_facts(soup: BeautifulSoup) -> Iterator[PageFact]:
-    properties = {
-        str(t["property"]): str(t["content"]).strip() for t in soup.find_all("meta", property=True, content=True)
-    }
+def _open_graph_facts(document: HtmlElement) -> Iterator[PageFact]:
+    properties = named_metadata(document, "property")
     yield PageFact("name", properties.get("og:site_name", ""), "Open Graph")
     yield PageFact("about", properties.get("og:description", ""), "Open Graph")
 
 
-def _head_facts(soup: BeautifulSoup, address: str) -> Iterator[PageFact]:
-    named = {
-        str(t["name"]).lower(): str(t["content"]).strip()
-        for t in soup.find_all("meta", attrs={"name": True}, content=True)
-    }
+def _head_facts(document: HtmlElement, address: str) -> Iterator[PageFact]:
+    named = {name.lower(): said for name, said in named_metadata(document, "name").items()}
     yield PageFact("site", address, "the address")
     yield PageFact("about", named.get("description", ""), "the page's description")
-    title = soup.title.get_text(strip=True) if soup.title else ""
+    title = " ".join((document.findtext(".//title") or "").split())
     yield PageFact("name", re.split(r"\s[|–—·-]\s", title)[0].strip(), "the page's title")
     keywords = [w.strip() for w in named.get("keywords", "").split(",") if w.strip()]
     yield PageFact("topics", keywords[:20], "the page's keywords")
     colour = _hex_colour(named.get("theme-color", ""))
     yield PageFact("colours", [colour] if colour else [], "the page's theme colour")
-    lang = str(soup.html.get("lang", "")) if soup.html else ""
+    lang = document.get("lang", "")
     yield PageFact(
         "language", lang if re.fullmatch(r"[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*", lang) else "", "the page's language"
     )
-    kinds = re.compile(r"application/(rss\+xml|atom\+xml|feed\+json)")
-    feeds = [urljoin(address, str(t["href"])) for t in soup.find_all("link", rel="alternate", type=kinds, href=True)]
-    yield PageFact("feeds", list(dict.fromkeys(feeds)), "the page's feeds")
+    feeds = (
+        absolute_address(address, e.get("href", ""))
+        for e in elements(document, "link", having=("href", "type"))
+        if "alternate" in words_of(e, "rel") and _FEEDS.match(e.get("type", ""))
+    )
+    yield PageFact("feeds", list(dict.fromkeys(one for one in feeds if one)), "the page's feeds")
 
 
-def _body_facts(soup: BeautifulSoup) -> Iterator[PageFact]:
-    yield PageFact("contact/email", _first_link(soup, "mailto:", lambda v: "@" in v), "a mail link")
-    yield PageFact("contact/phone", _first_link(soup, "tel:", lambda v: bool(_PHONE.match(v))), "a telephone link")
+def _body_facts(document: HtmlElement) -> Iterator[PageFact]:
+    yield PageFact("contact/email", _first_link(document, "mailto:", lambda v: "@" in v), "a mail link")
+    yield PageFact("contact/phone", _first_link(document, "tel:", lambda v: bool(_PHONE.match(v))), "a telephone link")
 
 
-def _first_link(soup: BeautifulSoup, scheme: str, good: Any) -> str:
-    links: Iterable[str] = (str(a["href"]) for a in soup.find_all("a", href=True))
-    values = (urlsplit(h).path.strip() for h in links if h.lower().startswith(scheme))
+def _first_link(document: HtmlElement, scheme: str, good: Any) -> str:
+    links = (element.get("href", "") for element in elements(document, "a", having=("href",)))
+    values = (_MAIL_PARTS.split(h[len(scheme) :])[0].strip() for h in links if h.lower().startswith(scheme))
     return next((v for v in values if good(v)), "")
 
 

@@ -5,8 +5,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from bs4 import BeautifulSoup
-
+from menudo.base.html import elements, parse_html
 from menudo_core.plans.table import InvalidTableError, parse_table
 
 MAX_ROWS = 2000
@@ -71,13 +70,13 @@ def _find_list(document: Any) -> list[dict[str, Any]]:
 
 
 def _parse_page(body: bytes) -> Rows:
-    soup = BeautifulSoup(body, "html.parser")
     found: list[dict[str, Any]] = []
-    for tag in soup.find_all("script", type="application/ld+json"):
-        try:
-            found += _linked_data_items(json.loads(tag.string or ""))
-        except (ValueError, RecursionError):
-            continue
+    for element in elements(parse_html(body), "script", having=("type",)):
+        if element.get("type", "").strip().lower() == "application/ld+json":
+            try:
+                found += _linked_data_items(json.loads(element.text or ""))
+            except (ValueError, RecursionError):
+                continue
     if not found:
         raise NotACatalogueError("That page tells of no things in a form that can be read (JSON-LD of schema.org).")
     return _flatten_all(found)

@@ -1,5 +1,7 @@
 """Where networks send people back to, and a client's link: pages and routes for browsers that may have no account."""
 
+import secrets
+from typing import Any
 from urllib.parse import urlencode
 
 from django.db import transaction
@@ -20,10 +22,11 @@ from menudo.profiles.actions.create_link import open_link
 from menudo.profiles.actions.finish_connecting import ConnectFailedError, ConnectResult, finish_connecting
 from menudo.profiles.links import link_page
 from menudo.profiles.models import ConnectLink, Profile
-from menudo.profiles.schemas import ConnectIn, GoTo, LinkPage
+from menudo.profiles.schemas import ConnectIn, ConnectOutcome, GoTo, LinkPage
 
 router = Router(tags=["links"])
 _SESSION_KEY = "trips"
+_OUTCOMES = "connect_outcomes"
 
 
 def _open_link(request: HttpRequest, token: str) -> ConnectLink:
@@ -62,6 +65,15 @@ def withdraw_profile(request: HttpRequest, token: str, profile_id: int) -> Statu
     return Status(204, None)
 
 
+@router.get("/connect-outcomes/{outcome}", response=ConnectOutcome, operation_id="connectOutcome", auth=open_to_all)
+def get_outcome(request: HttpRequest, outcome: str) -> ConnectOutcome:
+    """What came of a trip from this browser. Its words are never in an address, which anybody can make up."""
+    kept: dict[str, dict[str, Any]] = request.session.get(_OUTCOMES, {})
+    if outcome not in kept:
+        raise NotFoundError()
+    return ConnectOutcome(**kept[outcome])
+
+
 def oauth_callback(request: HttpRequest) -> HttpResponseRedirect:
     """Where networks send people back to (not part of the API: a page they land on)."""
     trips: dict[str, str] = request.session.get(_SESSION_KEY, {})
@@ -77,20 +89,30 @@ def oauth_callback(request: HttpRequest) -> HttpResponseRedirect:
         # A trip serves once, whatever comes of it.
         request.session[_SESSION_KEY] = {known: path for known, path in trips.items() if known != trip}
     if user is None and home == "/":
-        return HttpResponseRedirect("/?" + urlencode({"said": "Sign in, then connect again."}))
+        # Nothing is kept for strangers.
+        return HttpResponseRedirect("/?connect=true")
     try:
         arrived = finish_connecting(user, trips, params)
     except ConnectFailedError as failed:
         if home == "/" and failed.brand and not failed.by_link:
             home = f"/{failed.brand}/{page}"
-        return HttpResponseRedirect(f"{home}?" + urlencode({"refused": failed.words}))
+        return HttpResponseRedirect(
+            f"{home}?" + urlencode(_keep_outcome(request, ConnectOutcome(refused=failed.words)))
+        )
     _resume_profiles(arrived)
     if arrived.link is None:
         home = f"/{arrived.brand.slug}/{page}"
     query = {"connected": ",".join(str(p.pk) for p in arrived.kept)}
     if arrived.left:
-        query["left"] = ", ".join(arrived.left)
+        query |= _keep_outcome(request, ConnectOutcome(left=arrived.left))
     return HttpResponseRedirect(f"{home}?" + urlencode(query))
+
+
+def _keep_outcome(request: HttpRequest, outcome: ConnectOutcome) -> dict[str, str]:
+    """In this browser's session; what its address says of it."""
+    name = secrets.token_urlsafe(9)
+    request.session[_OUTCOMES] = add_pending(request.session.get(_OUTCOMES, {}), name, outcome.model_dump())
+    return {"outcome": name}
 
 
 def _resume_profiles(arrived: ConnectResult) -> None:

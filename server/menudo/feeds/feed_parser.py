@@ -7,14 +7,15 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Any
-from urllib.parse import urljoin, urlsplit
+from urllib.parse import urlsplit
 
 import feedparser
 import feedparser.mixin
-from bs4 import BeautifulSoup, Tag
 
 from menudo.base.fetch import Page
+from menudo.base.html import elements, parse_html, words_of
 from menudo.base.numbers import parse_whole_number
+from menudo.base.web_addresses import absolute_address
 from menudo.feeds.html_text import collapse_whitespace, html_to_text
 from menudo_core.feeds.entry import Entry
 
@@ -66,7 +67,7 @@ def parse_feed(page: Page, now: datetime) -> ParsedFeed:
     ttl = parse_whole_number(about.get("ttl", ""), _MAX_TTL)
     return ParsedFeed(
         _text_of(about, "title") or (urlsplit(page.address).hostname or "A feed"),
-        _absolute_address(page.address, about.get("link", "")),
+        absolute_address(page.address, about.get("link", "")),
         str(about.get("language", ""))[:35],
         tuple(one for one in entries if one is not None),
         None if ttl is None else timedelta(minutes=ttl),
@@ -102,16 +103,15 @@ def _first_mark(text: str, start: int, marks: str) -> int | None:
 def advertised_feeds(page: Page) -> list[tuple[str, str]]:
     """The feeds that a web page names by `link rel=alternate`, each with its title: the usual autodiscovery. Addresses go by the
     page's first `base` (HTML, 2.4.3), types in any case and with parameters (RFC 9110, 8.3.1)."""
-    soup = BeautifulSoup(page.text, "html.parser")
-    named = soup.find("base", href=True)
-    base = _absolute_address(page.address, str(named["href"])) if isinstance(named, Tag) else ""
+    document = parse_html(page.text)
+    named = next(elements(document, "base", having=("href",)), None)
+    base = absolute_address(page.address, named.get("href", "")) if named is not None else ""
     found: dict[str, str] = {}
-    for tag in soup.find_all("link", href=True):
-        rel = {word.lower() for word in tag.get_attribute_list("rel") if word}
-        kind = str(tag.get("type") or "").partition(";")[0].strip().lower()
-        address = _absolute_address(base or page.address, str(tag["href"]))
-        if "alternate" in rel and kind in _KINDS and address:
-            found.setdefault(address, str(tag.get("title") or ""))
+    for element in elements(document, "link", having=("href",)):
+        kind = element.get("type", "").partition(";")[0].strip().lower()
+        address = absolute_address(base or page.address, element.get("href", ""))
+        if "alternate" in words_of(element, "rel") and kind in _KINDS and address:
+            found.setdefault(address, element.get("title", ""))
     return list(found.items())
 
 
@@ -129,12 +129,12 @@ def _parse_entry(one: Any, base: str, now: datetime, author: str) -> Entry | Non
     entry = Entry(
         id=str(one.get("id", ""))[:500],
         title=_text_of(one, "title")[:500],
-        link=_absolute_address(base, one.get("link", "")),
+        link=absolute_address(base, one.get("link", "")),
         summary=text[:4000],
         author=(_author_of(one) or author)[:200],
         at=_published_at(one.get("published_parsed") or one.get("updated_parsed"), now),
         tags=_tag_names(tag.get("term", "") for tag in one.get("tags", ())),
-        picture=_absolute_address(base, _picture_of(one, contents)),
+        picture=absolute_address(base, _picture_of(one, contents)),
     )
     return entry if entry.title or entry.link or entry.summary else None
 
@@ -163,9 +163,9 @@ def _picture_of(one: Any, contents: Any) -> str:
         return str(image["href"])
     for html in (one.get("summary", ""), contents[0].get("value", "")):
         if "<img" in str(html):
-            tag = BeautifulSoup(str(html), "html.parser").find("img", src=True)
-            if tag is not None:
-                return str(tag["src"])
+            picture = next(elements(parse_html(str(html)), "img", having=("src",)), None)
+            if picture is not None:
+                return str(picture.get("src"))
     return ""
 
 
@@ -198,7 +198,7 @@ def _parse_json_feed(page: Page, now: datetime) -> ParsedFeed:
     ]
     return ParsedFeed(
         collapse_whitespace(_text_or_empty(document.get("title"))) or "A feed",
-        _absolute_address(page.address, _text_or_empty(document.get("home_page_url"))),
+        absolute_address(page.address, _text_or_empty(document.get("home_page_url"))),
         _text_or_empty(document.get("language"))[:35],
         tuple(one for one in entries if one is not None),
     )
@@ -214,12 +214,12 @@ def _parse_json_entry(one: Any, base: str, now: datetime, authors: str) -> Entry
     entry = Entry(
         id=str(entry_id)[:500] if isinstance(entry_id, str | int | float) else "",
         title=collapse_whitespace(_text_or_empty(one.get("title")))[:500],
-        link=_absolute_address(base, link),
+        link=absolute_address(base, link),
         summary=body[:4000],
         author=(_json_author_names(one) or authors)[:200],
         at=_json_published_at(_text_or_empty(one.get("date_published")), now),
         tags=_tag_names(tags if isinstance(tags, list) else ()),
-        picture=_absolute_address(base, _text_or_empty(one.get("image")) or _text_or_empty(one.get("banner_image"))),
+        picture=absolute_address(base, _text_or_empty(one.get("image")) or _text_or_empty(one.get("banner_image"))),
     )
     return entry if entry.title or entry.link or entry.summary else None
 
@@ -254,12 +254,3 @@ def _text_or_empty(value: Any) -> str:
 def _tag_names(value: Iterable[Any]) -> tuple[str, ...]:
     found = (html_to_text(one)[:100] for one in value if isinstance(one, str))
     return tuple(dict.fromkeys(one for one in found if one))[:30]
-
-
-def _absolute_address(base: str, value: str) -> str:
-    """The whole address (RFC 3986, 5) if one is said, it is one of the web's, and it can be kept."""
-    try:
-        address = urljoin(base, value.strip()) if value.strip() else ""
-    except ValueError:
-        return ""
-    return address if address.startswith(("http://", "https://")) and len(address) <= 2000 else ""

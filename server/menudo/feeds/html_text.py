@@ -3,8 +3,9 @@
 import unicodedata
 from typing import Any
 
-from bs4 import BeautifulSoup, CData, Tag
-from bs4.element import NavigableString
+from lxml import html
+
+from menudo.base.html import parse_html
 
 # What stands by itself on a page (HTML, 15.3: display block, table and list items); all else is in the run of a line.
 _BLOCKS = frozenset(
@@ -71,14 +72,13 @@ _KEPT_CONTROLS = frozenset({"\u200c", "\u200d", "\u200e", "\u200f", "\u061c", *m
 _AS_SPACE = frozenset({"Cc", "Zl", "Zp", "Zs"})
 
 
-def html_to_text(html: Any) -> str:
+def html_to_text(markup: Any) -> str:
     """Its words in one line. Elements of a line make no spaces (`H<sub>2</sub>O`), blocks and breaks do."""
-    text = str(html)
+    text = str(markup)
     if "<" not in text and "&" not in text:
         return collapse_whitespace(text)
     out: list[str] = []
-    # A line end behind it: an ampersand that is the last of all would be lost.
-    _collect_text(BeautifulSoup(f"{text}\n", "html.parser"), out)
+    _collect_text(parse_html(text), out)
     return collapse_whitespace("".join(out))
 
 
@@ -96,20 +96,21 @@ def _clean_char(char: str) -> str:
     return "" if kind == "Cs" or (kind == "Cf" and char not in _KEPT_CONTROLS) else char
 
 
-def _collect_text(top: Tag, out: list[str]) -> None:
+def _collect_text(top: html.HtmlElement, out: list[str]) -> None:
     """The text below an element; without recursion, since markup from elsewhere may be nested as deep as it likes."""
-    waiting: list[Any] = [top]
+    waiting: list[html.HtmlElement | str] = [top]
     while waiting:
         node = waiting.pop()
-        if isinstance(node, str) and not isinstance(node, NavigableString):
+        if isinstance(node, str):
             out.append(node)
-        elif isinstance(node, Tag):
-            if node.name in _UNSEEN:
-                continue
-            block = node.name in _BLOCKS
-            if block:
-                out.append(" ")
-                waiting.append(" ")
-            waiting.extend(reversed(node.contents))
-        elif type(node) in (NavigableString, CData):
-            out.append(str(node))
+            continue
+        behind = [node.tail or ""]
+        if node.tag in _UNSEEN:
+            waiting += behind
+            continue
+        if node.tag in _BLOCKS:
+            out.append(" ")
+            behind.append(" ")
+        waiting += behind
+        waiting.extend(reversed(node))
+        waiting.append(node.text or "")

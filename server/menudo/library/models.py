@@ -4,6 +4,7 @@ from django.db import models
 from django.db.models.functions import Now
 
 from menudo.base import clock
+from menudo.base.sealing import SealedField
 from menudo.labels.models import Label
 from menudo.people.models import Brand, User
 from menudo_core.media.facts import MediaFacts, MediaKind
@@ -132,7 +133,7 @@ class Store(models.Model):
     name = models.CharField(max_length=80)
     address = models.CharField(max_length=500)
     user = models.CharField(max_length=120, blank=True)
-    password = models.TextField(blank=True)
+    password = SealedField(blank=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["brand", "name"], name="a_store_once")]

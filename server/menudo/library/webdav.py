@@ -4,7 +4,7 @@ import io
 from dataclasses import dataclass
 from pathlib import Path
 from typing import BinaryIO
-from urllib.parse import quote, unquote, urljoin, urlsplit
+from urllib.parse import quote, unquote, urlsplit
 from xml.etree.ElementTree import Element
 
 import httpx2
@@ -14,6 +14,7 @@ from django.conf import settings
 
 from menudo.base.fetch import FetchError, guarded_client
 from menudo.base.numbers import parse_whole_number
+from menudo.base.web_addresses import absolute_address
 
 _DAV = "{DAV:}"
 _PROPFIND_BODY = (
@@ -71,7 +72,7 @@ class WebDav:
 
     def _entry(self, response: Element, asked: str) -> StoreEntry | None:
         href = response.findtext(f"{_DAV}href") or ""
-        full = urljoin(asked, href.strip())
+        full = absolute_address(asked, href)
         # What lies elsewhere is not this store's, whatever it says.
         if urlsplit(full).netloc != urlsplit(self._root).netloc or full.rstrip("/") == asked.rstrip("/"):
             return None

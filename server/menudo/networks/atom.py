@@ -9,11 +9,11 @@ from datetime import UTC, datetime
 from urllib.parse import urljoin
 from xml.etree.ElementTree import Element, ParseError, SubElement, register_namespace, tostring
 
-from bs4 import BeautifulSoup
 from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 
 from menudo.base import clock
+from menudo.base.html import elements, parse_html
 from menudo.networks.protocol import OutgoingPost
 
 ATOM, APP = "{http://www.w3.org/2005/Atom}", "{http://www.w3.org/2007/app}"
@@ -147,17 +147,15 @@ def member_content(member: Member) -> tuple[str, tuple[tuple[str, str, str], ...
         return element_text(member.entry.find(f"{ATOM}summary")), ()
     if content.get("type", "text") == "text":
         return (content.text or "").strip()[:20_000], ()
-    soup = BeautifulSoup(
-        content.text or "" if content.get("type") == "html" else tostring(content, "unicode"), "html.parser"
-    )
+    document = parse_html(content.text or "" if content.get("type") == "html" else tostring(content, "unicode"))
     media = [
         (
-            resolve_address(member.url, str(tag["src"]))[:2000],
-            "video" if tag.name == "video" else "picture",
-            str(tag.get("alt", ""))[:1000],
+            resolve_address(member.url, element.get("src", ""))[:2000],
+            "video" if element.tag == "video" else "picture",
+            element.get("alt", "")[:1000],
         )
-        for tag in soup.find_all(["img", "video"], src=True)
+        for element in elements(document, "img", "video", having=("src",))
     ]
-    for gap in soup.find_all("br"):
-        gap.replace_with("\n")
-    return soup.get_text().strip()[:20_000], tuple(one for one in media if one[0])[:20]
+    for gap in elements(document, "br"):
+        gap.text = "\n"
+    return str(document.text_content()).strip()[:20_000], tuple(one for one in media if one[0])[:20]

@@ -4,7 +4,6 @@ What a network answers is read as far as the limit and unpacked no further. Cook
 was given is never shown with another's. Sites that people name are reached by the guarded way: see base/fetch.py.
 """
 
-import http.cookiejar
 import socket
 from datetime import UTC, datetime, timedelta
 from email.utils import parsedate_to_datetime
@@ -15,7 +14,7 @@ import httpx2
 from django.conf import settings
 
 from menudo.base import clock
-from menudo.base.fetch import FetchError, GuardedTransport, read_body
+from menudo.base.fetch import FetchError, GuardedTransport, no_cookies, read_body
 from menudo.base.numbers import parse_whole_number
 from menudo_core.sending.decision import NetworkResponse, Outcome
 
@@ -55,7 +54,6 @@ def client_for(endpoints: dict[str, str]) -> httpx2.Client:
 @cache
 def _client(guarded: bool, timeout: float) -> httpx2.Client:
     """Kept for the process, so that connections are used again."""
-    no_cookies = http.cookiejar.CookieJar(http.cookiejar.DefaultCookiePolicy(allowed_domains=[]))
     transport = (
         GuardedTransport(socket_options=_SOCKET)
         if guarded
@@ -66,7 +64,7 @@ def _client(guarded: bool, timeout: float) -> httpx2.Client:
         timeout=timeout,
         follow_redirects=False,
         trust_env=False,
-        cookies=no_cookies,
+        cookies=no_cookies(),
         headers={"Accept-Encoding": "identity"},
     )
 

@@ -13,16 +13,20 @@ from django.conf import settings
 from menudo.base import clock
 from menudo.base.fetch import FetchError, GuardedTransport
 from menudo.base.numbers import parse_whole_number
+from menudo.base.web_addresses import split_address
 from menudo.networks.client import BoundedTransport, client_for, request
 from menudo.networks.networks_file import Network
 from menudo.networks.registry import endpoint_names, queried_address
 
 SCOPE = "create update delete media"
+WELL_KNOWN = "/.well-known/oauth-authorization-server"
 REDIRECT_PATH = "/connect/back"
 # Ten years: what a network says beyond that says nothing.
 _MAX_LIFETIME_SECONDS = 10 * 366 * 24 * 3600
 
 
+# What people are sent to, and what is posted to.
+_ADDRESSES = ("authorize", "token", "revoke")
 _NOT_ANSWERING = "The network is not answering. Try again in a few minutes."
 _NOT_SET_UP = "The network's sign-in is not set up the way Menudo needs it."
 
@@ -67,7 +71,7 @@ def discover(network: str) -> dict[str, str]:
     """A network's endpoints, by its server metadata (RFC 8414, 3), and which adapter they are for. Raises NetworkError."""
     known = _network_by_name(network)
     parts = urlsplit(known.address)
-    address = urlunsplit((parts.scheme, parts.netloc, f"/.well-known/oauth-authorization-server{parts.path}", "", ""))
+    address = urlunsplit((parts.scheme, parts.netloc, f"{WELL_KNOWN}{parts.path}", "", ""))
     try:
         response = request(client_for({}), "GET", address)
         response.raise_for_status()
@@ -95,7 +99,12 @@ def read_metadata(response: httpx2.Response, adapter: str = "micropub") -> dict[
         "revoke": "revocation_endpoint",
         **endpoint_names(adapter),
     }
-    return {"adapter": adapter, **{name: str(found[key]) for name, key in names.items() if key in found}}
+    endpoints = {"adapter": adapter, **{name: str(found[key]) for name, key in names.items() if key in found}}
+    if any(not split_address(endpoints[name]) for name in _ADDRESSES if name in endpoints):
+        raise NetworkError(_NOT_SET_UP)
+    # RFC 9207, 2.3: who says that their answers say whose they are is held to it.
+    says = found.get("authorization_response_iss_parameter_supported") is True
+    return {**endpoints, "says_issuer": "yes"} if says else endpoints
 
 
 def authorization_address(endpoints: dict[str, str], state: str, verifier: str) -> str:

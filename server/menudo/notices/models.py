@@ -7,6 +7,7 @@ from django.db import models
 from django.db.models.functions import Now
 
 from menudo.base import clock
+from menudo.base.sealing import SealedField
 from menudo_core.notices.timing import Channel
 
 
@@ -93,7 +94,7 @@ class MailServer(models.Model):
     port = models.PositiveIntegerField()
     security = models.CharField(max_length=8)
     user = models.CharField(max_length=254, blank=True)
-    password = models.TextField(blank=True)
+    password = SealedField(blank=True)
     sender = models.CharField(max_length=254)
     updated_at = models.DateTimeField(default=clock.now, db_default=Now())
 

@@ -6,6 +6,7 @@ from procrastinate.contrib.django import app
 from menudo.base import clock
 from menudo.notices.actions.mail import mail_notice as mail_now
 from menudo.notices.actions.mail import send_digests
+from menudo.notices.cache_upkeep import delete_expired_entries
 from menudo.notices.failures import delete_old_failures
 from menudo.notices.periodic import register_periodic
 
@@ -17,4 +18,5 @@ def mail_notice(notice: int) -> None:
 
 
 register_periodic("digests", "*/5 * * * *", send_digests)
+register_periodic("empty_cache", "17 * * * *", delete_expired_entries)
 register_periodic("forget_mishaps", "51 3 * * *", lambda: delete_old_failures(clock.now()))

@@ -1,5 +1,6 @@
 """How signing in and one's account differ from allauth's defaults."""
 
+import hashlib
 import json
 import re
 from collections.abc import Callable
@@ -9,15 +10,19 @@ from typing import Any
 import structlog
 from allauth.account.adapter import DefaultAccountAdapter
 from allauth.account.models import EmailAddress
+from django.core.cache import cache
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
 
 from menudo.notices.mail_server import can_send_mail
+from menudo.people.second_factor import CodeUsedError
 
 log = structlog.get_logger(__name__)
 _ADDRESS = re.compile(r"^/_allauth/\w+/v1/account/email$")
 # What would send a mail that somebody waits for.
 _MAILS = re.compile(r"^/_allauth/\w+/v1/(account/email|auth/password/request)$")
+_UNKNOWN_ACCOUNT = "account/email/unknown_account"
+_DAY_SECONDS = 24 * 3600
 _NO_MAIL = "This installation sends no mail. Ask whoever manages it."
 
 
@@ -26,6 +31,14 @@ class AccountAdapter(DefaultAccountAdapter):  # type: ignore[misc]  # allauth is
 
     def is_open_for_signup(self, request: HttpRequest) -> bool:
         return False
+
+    def send_mail(self, template_prefix: str, email: str, context: dict[str, Any]) -> None:
+        """To an address that nobody has an account with, a note goes once a day at most: nobody is pestered by way of Menudo."""
+        if template_prefix == _UNKNOWN_ACCOUNT:
+            address = hashlib.sha256(email.strip().lower().encode()).hexdigest()
+            if not cache.add(f"unknown-account:{address}", "told", _DAY_SECONDS):
+                return
+        super().send_mail(template_prefix, email, context)
 
 
 class AtomicAccountRequestsMiddleware:
@@ -53,6 +66,13 @@ class AtomicAccountRequestsMiddleware:
         try:
             with transaction.atomic():
                 return view(request, *args, **kwargs)
+        except CodeUsedError:
+            error = {
+                "param": "code",
+                "code": "incorrect_code",
+                "message": "That code has served. Wait for the next one.",
+            }
+            return JsonResponse({"status": 400, "errors": [error]}, status=400)
         except (SMTPException, OSError) as error:
             log.warning("mail.failed", error=str(error)[:200])
             words = "The mail could not be sent just now, so nothing was changed. Try again in a moment."

@@ -2,15 +2,16 @@
 
 from collections.abc import Iterable
 from functools import cache
-from urllib.parse import urljoin
 
-from bs4 import BeautifulSoup
 from django.conf import settings
 from django.utils.module_loading import import_string
+from lxml.html import HtmlElement
 
 from menudo.base.fetch import FetchError, fetch
+from menudo.base.html import elements, named_metadata, parse_html, words_of
 from menudo.base.problems import InvalidError
 from menudo.base.sentences import say
+from menudo.base.web_addresses import absolute_address
 from menudo.brandsheet.page_parser import parse_page
 from menudo.brandsheet.queries import brand_sheet
 from menudo.library.actions.fetch_asset import try_fetch_asset
@@ -72,27 +73,26 @@ def read_link_card(context: BrandContext, link: str, pictures: bool = True) -> t
         raise InvalidError.at("/link", str(error), "fetch") from error
     if page.type not in ("text/html", "application/xhtml+xml"):
         raise InvalidError.at("/link", say("page.not_web", type=page.type) if page.type else say("page.typeless"))
-    soup = BeautifulSoup(page.text, "html.parser")
-    properties = {
-        str(t["property"]): str(t["content"]).strip() for t in soup.find_all("meta", property=True, content=True)
-    }
-    parts = {f.part: f.value for f in parse_page(page.text, page.address)}
+    document = parse_html(page.text)
+    properties = named_metadata(document, "property")
+    parts = {f.part: f.value for f in parse_page(document, page.address)}
     title = (
         properties.get("og:title")
-        or (soup.title.get_text(strip=True) if soup.title else "")
+        or " ".join((document.findtext(".//title") or "").split())
         or str(parts.get("name", ""))
     )
     about = properties.get("og:description") or str(parts.get("about", ""))
-    picture = _fetch_picture(context, picture_addresses(soup, properties, page.address)) if pictures else None
+    picture = _fetch_picture(context, picture_addresses(document, properties, page.address)) if pictures else None
     card = Card(_clean_text(title)[:300], _clean_text(about)[:1000], picture.pk if picture else None)
     return card, _clean_text(str(properties.get("og:site_name") or parts.get("name", "")))[:120]
 
 
-def picture_addresses(soup: BeautifulSoup, properties: dict[str, str], base: str) -> list[str]:
+def picture_addresses(document: HtmlElement, properties: dict[str, str], base: str) -> list[str]:
     found = [properties[name] for name in ("og:image:secure_url", "og:image:url", "og:image") if properties.get(name)]
     for rel in ("image_src", "apple-touch-icon", "icon"):
-        found += [str(tag["href"]) for tag in soup.find_all("link", rel=rel, href=True)]
-    return list(dict.fromkeys(urljoin(base, one) for one in found))
+        found += [e.get("href", "") for e in elements(document, "link", having=("href",)) if rel in words_of(e, "rel")]
+    addresses = (absolute_address(base, one) for one in found)
+    return list(dict.fromkeys(one for one in addresses if one))
 
 
 def _fetch_picture(context: BrandContext, addresses: Iterable[str]) -> Asset | None:

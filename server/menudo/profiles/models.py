@@ -6,6 +6,7 @@ from django.db import models
 from django.db.models.functions import Lower, Now
 
 from menudo.base import clock
+from menudo.base.sealing import SealedField
 from menudo.labels.models import Label
 from menudo.people.models import Brand, User
 
@@ -22,8 +23,8 @@ class Connection(models.Model):
     network = models.CharField(max_length=32)
     account = models.CharField(max_length=200)
     state = models.CharField(max_length=12, choices=State, default=State.CONNECTED)
-    access_token = models.TextField()
-    refresh_token = models.TextField(blank=True)
+    access_token = SealedField()
+    refresh_token = SealedField(blank=True)
     access_expires_at = models.DateTimeField()
     expires_at = models.DateTimeField(null=True)
     endpoints = models.JSONField(default=dict)
@@ -44,7 +45,7 @@ class PendingConnection(models.Model):
     """A trip to a network that has begun, by a person or through a client's link. Its state is kept as a hash, and it serves once."""
 
     state_hash = models.CharField(max_length=64, unique=True)
-    verifier = models.TextField()
+    verifier = SealedField()
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
     user = models.ForeignKey(User, on_delete=models.CASCADE, null=True)
     link = models.ForeignKey("ConnectLink", on_delete=models.CASCADE, null=True)

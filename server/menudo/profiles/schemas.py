@@ -184,6 +184,13 @@ class GoTo(Schema):
     go_to: str
 
 
+class ConnectOutcome(Schema):
+    """Why nothing was connected, or what was chosen at the network and isn't taken, since a link didn't ask for it."""
+
+    refused: str = ""
+    left: list[str] = Field(default_factory=list)
+
+
 class RequestedNetwork(InputSchema):
     network: str = Field(max_length=32)
     kinds: list[str] = Field(max_length=20)

@@ -2872,6 +2872,21 @@ export interface paths {
   patch?: never;
   trace?: never;
  };
+ "/api/connect-outcomes/{outcome}": {
+  parameters: { query?: never; header?: never; path?: never; cookie?: never };
+  /**
+   * Get Outcome
+   * @description What came of a trip from this browser. Its words are never in an address, which anybody can make up.
+   */
+  get: operations["connectOutcome"];
+  put?: never;
+  post?: never;
+  delete?: never;
+  options?: never;
+  head?: never;
+  patch?: never;
+  trace?: never;
+ };
  "/api/installation": {
   parameters: { query?: never; header?: never; path?: never; cookie?: never };
   /**
@@ -3767,6 +3782,12 @@ export interface components {
     */
    address: string;
    network: string;
+  };
+  /** @description Why nothing was connected, or what was chosen at the network and isn't taken, since a link didn't ask for it. */
+  ConnectOutcome: {
+   left?: string[];
+   /** @default  */
+   refused: string;
   };
   Contact: {
    /** @default  */
@@ -5908,6 +5929,7 @@ export interface components {
   item_id: number;
   label_id: number;
   link_id: number;
+  outcome: string;
   pause_id: number;
   post_id: number;
   preset_id: number;
@@ -8876,6 +8898,18 @@ export interface operations {
   responses: {
    /** @description OK */
    200: { headers: { [name: string]: unknown }; content: { "application/json": components["schemas"]["AllOut"] } };
+   "4XX": components["responses"]["Problem"];
+  };
+ };
+ connectOutcome: {
+  parameters: { query?: never; header?: never; path: { outcome: components["parameters"]["outcome"] }; cookie?: never };
+  requestBody?: never;
+  responses: {
+   /** @description OK */
+   200: {
+    headers: { [name: string]: unknown };
+    content: { "application/json": components["schemas"]["ConnectOutcome"] };
+   };
    "4XX": components["responses"]["Problem"];
   };
  };

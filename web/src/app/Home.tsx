@@ -12,9 +12,9 @@ export function rememberBrand(slug: string): void {
 
 /** The bare address: the brand one was in last, else the first. */
 export function Home() {
-  const { said, refused } = useSearch({ from: "/" });
+  const { connect } = useSearch({ from: "/" });
   return (
-    <SignedIn said={said ?? refused}>
+    <SignedIn said={connect ? "Sign in, then connect again." : undefined}>
       <ToBrand />
     </SignedIn>
   );
@@ -22,6 +22,7 @@ export function Home() {
 
 function ToBrand() {
   const me = useMe();
+  const { outcome } = useSearch({ from: "/" });
   const brands = me.data?.brands ?? [];
   const brand = brands.find((b) => b.slug === localStorage.getItem(LAST)) ?? brands[0];
   if (!brand)
@@ -35,6 +36,8 @@ function ToBrand() {
         </Button>
       </EmptyState>
     );
+  // A way back from a network that leads to no brand is told where profiles are connected.
+  if (outcome) return <Navigate to="/$brand/profiles" params={{ brand: brand.slug }} search={{ outcome }} replace />;
   return <Navigate to="/$brand/calendar" params={{ brand: brand.slug }} search={{}} replace />;
 }
 

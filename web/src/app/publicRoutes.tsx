@@ -42,10 +42,9 @@ const link = createRoute({
   getParentRoute: () => root,
   path: "/link/$token",
   component: lazyRouteComponent(() => import("@/features/links/LinkPage"), "LinkPage"),
-  validateSearch: (s: Search): { connected?: string; refused?: string; left?: string } => ({
+  validateSearch: (s: Search): { connected?: string; outcome?: string } => ({
     connected: listed(s.connected),
-    refused: optional(s.refused),
-    left: optional(s.left),
+    outcome: optional(s.outcome),
   }),
 });
 

@@ -27,9 +27,9 @@ const home = createRoute({
   getParentRoute: () => root,
   path: "/",
   component: Home,
-  validateSearch: (s: Search): { said?: string; refused?: string } => ({
-    said: optional(s.said),
-    refused: optional(s.refused),
+  validateSearch: (s: Search): { connect?: boolean; outcome?: string } => ({
+    connect: s.connect === true || undefined,
+    outcome: optional(s.outcome),
   }),
 });
 export const brandRoute = createRoute({
@@ -65,9 +65,9 @@ export const profilesRoute = createRoute({
   getParentRoute: () => brandRoute,
   path: "/profiles",
   component: lazyRouteComponent(() => import("@/features/profiles/ProfilesPage"), "ProfilesPage"),
-  validateSearch: (s: Search): { connected?: string; refused?: string; by?: "network" | "set" } => ({
+  validateSearch: (s: Search): { connected?: string; outcome?: string; by?: "network" | "set" } => ({
     connected: listed(s.connected),
-    refused: optional(s.refused),
+    outcome: optional(s.outcome),
     by: s.by === "set" ? "set" : undefined,
   }),
 });
@@ -235,11 +235,10 @@ export const firstStepsRoute = createRoute({
   getParentRoute: () => brandRoute,
   path: "/first-steps",
   component: lazyRouteComponent(() => import("@/features/installation/FirstStepsPage"), "FirstStepsPage"),
-  validateSearch: (s: Search): { step?: string; connected?: string; refused?: string; left?: string } => ({
+  validateSearch: (s: Search): { step?: string; connected?: string; outcome?: string } => ({
     step: optional(s.step),
     connected: listed(s.connected),
-    refused: optional(s.refused),
-    left: optional(s.left),
+    outcome: optional(s.outcome),
   }),
 });
 

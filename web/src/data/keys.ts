@@ -53,6 +53,7 @@ export type OwnFamily =
   | "addresses"
   | "all-brands"
   | "assigned"
+  | "connect-outcome"
   | "emoji"
   | "factors"
   | "installation"

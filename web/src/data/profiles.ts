@@ -1,6 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { api, type Network, type Schemas, unwrap } from "@/api/client";
-import { brandKey } from "./keys";
+import { brandKey, ownKey } from "./keys";
 
 const byName = (found: Network[]) => new Map(found.map((network) => [network.network, network]));
 
@@ -19,6 +19,14 @@ export const profileQueries = {
       staleTime: 600_000,
       select: byName,
     }),
+  /** What came of a trip to a network, kept in this browser's session. */
+  connectOutcome: (outcome: string) =>
+    queryOptions({
+      queryKey: ownKey("connect-outcome", outcome),
+      queryFn: () => fetchConnectOutcome(outcome),
+      staleTime: Number.POSITIVE_INFINITY,
+      retry: false,
+    }),
   connectLinks: (brand: string) =>
     queryOptions({ queryKey: brandKey("connect-links", brand), queryFn: () => fetchConnectLinks(brand) }),
 };
@@ -26,6 +34,9 @@ export const profileQueries = {
 /** Add a profile that a person publishes to. Its id. */
 export const createManualProfile = (brand: string, body: Schemas["ByHandIn"]) =>
   unwrap(api.POST("/api/brands/{brand}/profiles/by-hand", { params: { path: { brand } }, body }));
+
+const fetchConnectOutcome = (outcome: string) =>
+  unwrap(api.GET("/api/connect-outcomes/{outcome}", { params: { path: { outcome } } }));
 
 /** The links that ask clients to connect their own profiles. */
 const fetchConnectLinks = (brand: string) =>

@@ -2,8 +2,11 @@
 
 import tempfile
 
+from lxml.html import HtmlElement
+
 from menudo.base.apart import BrokenApartError, Limits, call_apart
 from menudo.base.fetch import FetchError, fetch
+from menudo.base.html import parse_html
 from menudo.base.problems import ForbiddenError, InvalidError
 from menudo.base.sentences import say
 from menudo.brandsheet.countries import COUNTRIES
@@ -47,9 +50,10 @@ def propose_from_page(context: BrandContext, address: str) -> ReadOut:
         raise InvalidError.at("/address", str(error), "fetch") from error
     if page.type not in ("text/html", "application/xhtml+xml"):
         raise InvalidError.at("/address", say("page.not_web", type=page.type) if page.type else say("page.typeless"))
-    found = parse_page(page.text, page.address)
+    document = parse_html(page.text)
+    found = parse_page(document, page.address)
     proposals = [p for one in found if (p := _proposal_of(one))]
-    logo = _find_logo(context, page.text, page.address)
+    logo = _find_logo(document, page.address)
     if logo is not None:
         data, source, colours = logo
         known = next((p for p in proposals if p.part == "colours"), None)
@@ -84,9 +88,9 @@ def _proposal_of(one: PageFact) -> Proposal | None:
     return Proposal(part=one.part, label=_LABELS[one.part], value=value, shown=shown, source=one.source)
 
 
-def _find_logo(context: BrandContext, html: str, address: str) -> tuple[bytes, str, list[str]] | None:
+def _find_logo(document: HtmlElement, address: str) -> tuple[bytes, str, list[str]] | None:
     """The first picture that can be read, of the likeliest three: it, where it stands, and its colours."""
-    for one in logo_candidates(html, address)[:3]:
+    for one in logo_candidates(document, address)[:3]:
         try:
             picture = fetch(one, "image/*")
         except FetchError:

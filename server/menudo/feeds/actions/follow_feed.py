@@ -3,7 +3,6 @@
 import xml.etree.ElementTree as ET
 from collections.abc import Iterator
 from dataclasses import dataclass
-from urllib.parse import urlsplit
 
 from defusedxml import ElementTree
 from defusedxml.common import DefusedXmlException
@@ -18,6 +17,7 @@ from menudo.base.revisions import require_unchanged
 from menudo.base.rows import first_or_404
 from menudo.base.sentences import say
 from menudo.base.storable import storage_refusal
+from menudo.base.web_addresses import split_address
 from menudo.feeds.actions.poll_feed import apply_reading
 from menudo.feeds.feed_parser import ACCEPT, NotAFeedError, ParsedFeed, advertised_feeds, parse_feed
 from menudo.feeds.models import Feed
@@ -175,13 +175,12 @@ def import_opml(context: BrandContext, raw: bytes) -> tuple[int, list[str]]:
         raise InvalidError.at("/file", say("opml.other_xml"))
     made, left = 0, []
     for address, title in _opml_outlines(tree):
-        if urlsplit(address).scheme not in ("http", "https"):
+        parts = split_address(address)
+        if parts is None:
             left.append(f"{title or address or 'a line'}: it has no web address.")
             continue
         try:
-            _create_feed(
-                context, address, title or urlsplit(address).hostname or "A feed", "", shelved=True, interval=60
-            )
+            _create_feed(context, address, title or parts.hostname or "A feed", "", shelved=True, interval=60)
             made += 1
         except InvalidError as invalid:
             left.append(f"{title or address}: {invalid.words}")

@@ -2,6 +2,7 @@
 
 import secrets
 from datetime import timedelta
+from typing import TypeVar
 
 from django.conf import settings
 
@@ -19,6 +20,7 @@ from menudo.profiles.models import ConnectLink, PendingConnection
 from menudo.profiles.sheets import can_connect
 from menudo_core.networks.load import shipped_sheets
 
+_Kept = TypeVar("_Kept")
 SESSION_KEY = timedelta(minutes=20)
 SITE = settings.OPEN_SITE
 # In the session: which of the brand's pages each trip comes back to.
@@ -27,7 +29,7 @@ RETURN_PAGES = "return_pages"
 MAX_PENDING = 20
 
 
-def add_pending(trips: dict[str, str], trip: str, page: str) -> dict[str, str]:
+def add_pending(trips: dict[str, _Kept], trip: str, page: _Kept) -> dict[str, _Kept]:
     """The trips that a session remembers, with another; the oldest give way."""
     return dict([*trips.items(), (trip, page)][-MAX_PENDING:])
 

@@ -45,7 +45,8 @@ def finish_connecting(user: User | None, state_hashes: Collection[str], params: 
     pending = _pending_connection(user, state_hashes, params.get("state", ""))
     name = shipped_sheets()[pending.network].name
     issuer = pending.endpoints.get("issuer", "")
-    if issuer and params.get("iss") not in (None, issuer):
+    unsaid = () if pending.endpoints.get("says_issuer") else (None,)
+    if issuer and params.get("iss") not in (*unsaid, issuer):
         raise ConnectFailedError("The answer came from another network than the one you went to. Start again.", pending)
     if error_code := params.get("error"):
         if error_code == "access_denied":

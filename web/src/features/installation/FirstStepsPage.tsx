@@ -9,6 +9,7 @@ import { ByHandPanel } from "@/features/profiles/ByHandPanel";
 import { ConnectList } from "@/features/profiles/ConnectPanel";
 import { useProfiles } from "@/features/profiles/queries";
 import { TimetablePanel } from "@/features/profiles/TimetablePanel";
+import { useConnectOutcome } from "@/features/profiles/useConnectOutcome";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
 import { Loading } from "@/ui/Loading";
@@ -38,11 +39,12 @@ export function FirstStepsPage() {
 function Guide({ steps }: { steps: Steps }) {
   const { brand, may } = useBrandContext();
   const search = useSearch({ from: "/$brand/first-steps" });
+  const { refused } = useConnectOutcome(search.outcome);
   const navigate = useNavigate({ from: "/$brand/first-steps" });
   // A step stays open when it is done: one goes on oneself.
   const [first] = useState(STEPS.find((s) => !steps[s]) ?? "post");
   // Back from a network, one is at the profiles still, to connect the next.
-  const came = search.connected || search.refused ? "profiles" : undefined;
+  const came = search.connected || search.outcome ? "profiles" : undefined;
   const at = STEPS.find((s) => s === (search.step ?? came)) ?? first;
   const next = STEPS[STEPS.indexOf(at) + 1];
   const go = (step: Step) => navigate({ search: { step } });
@@ -74,10 +76,10 @@ function Guide({ steps }: { steps: Steps }) {
           </Box>
         </Box>
         <Box as="section" flex="1" minW="0" maxW="680px" aria-label={NAMES[at]}>
-          {search.refused && at === "profiles" && (
+          {refused && at === "profiles" && (
             <Box mb="14px">
               <Bar tone="pimenton" role="alert">
-                {search.refused}
+                {refused}
               </Bar>
             </Box>
           )}

@@ -7,6 +7,7 @@ import { BrandBlock } from "@/app/shell/BrandBlock";
 import { useChanged } from "@/data/changes";
 import { connectByLink, deliveryQueries, withdrawProfileByLink } from "@/data/delivery";
 import { Conditions } from "@/features/profiles/Conditions";
+import { useConnectOutcome } from "@/features/profiles/useConnectOutcome";
 import { Bar } from "@/ui/Bar";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
@@ -23,7 +24,8 @@ const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 /** For a client, on a phone, without an account: connect one's own profiles, see what is connected, withdraw it. */
 export function LinkPage() {
   const { token } = useParams({ from: "/link/$token" });
-  const { refused, connected, left } = useSearch({ from: "/link/$token" });
+  const { connected, outcome } = useSearch({ from: "/link/$token" });
+  const { refused, left } = useConnectOutcome(outcome);
   const page = useQuery(deliveryQueries.linkPage(token));
   return (
     <Box as="main" w="100%" maxW="480px" mx="auto" p="18px 16px 60px">
@@ -58,7 +60,7 @@ export function LinkPage() {
             <Box mb="14px">
               <Bar tone="epazote" role="status">
                 Thank you. It is connected; you can close this page, or withdraw it below at any time.
-                {left && ` Not taken, since it wasn't asked for: ${left}.`}
+                {left.length > 0 && ` Not taken, since it wasn't asked for: ${left.join(", ")}.`}
               </Bar>
             </Box>
           )}

@@ -20,6 +20,7 @@ import { ProfileTable } from "./ProfileTable";
 import { useNetworks, useProfileCounts, useSets } from "./queries";
 import { SetsPanel } from "./SetsPanel";
 import { TimetablePanel } from "./TimetablePanel";
+import { useConnectOutcome } from "./useConnectOutcome";
 
 /** Which panel is open, and for which profile. */
 export type Open = {
@@ -30,7 +31,8 @@ export type Open = {
 /** Every profile of the brand, how it stands, and what can be done with it. */
 export function ProfilesPage() {
   const { brand, may } = useBrandContext();
-  const { connected, refused, by = "network" } = useSearch({ from: "/$brand/profiles" });
+  const { connected, outcome, by = "network" } = useSearch({ from: "/$brand/profiles" });
+  const { refused } = useConnectOutcome(outcome);
   const navigate = useNavigate({ from: "/$brand/profiles" });
   const profiles = useProfileCounts(brand.slug);
   const sets = useSets(brand.slug).data ?? [];
@@ -87,7 +89,7 @@ export function ProfilesPage() {
       {(refused || came.length > 0) && (
         <Box mb="14px">
           <Bar tone={refused ? "pimenton" : "epazote"} role={refused ? "alert" : "status"}>
-            <Box flex="1">{refused ?? <Arrived came={came} />}</Box>
+            <Box flex="1">{refused || <Arrived came={came} />}</Box>
             <Button kind="quiet" aria-label="Dismiss" onClick={() => navigate({ search: { by }, replace: true })}>
               ✕
             </Button>
