@@ -414,3 +414,8 @@ def test_pace_cap_and_life_follow_it():
     assert soon is not None and (soon.code, soon.at) == ("pace", NOW + timedelta(minutes=6))
     assert ends_at(KELP.life_days, NOW) == NOW + timedelta(days=2)
     assert default_slots(KELP.use)
+
+
+def test_a_sheet_nested_too_deep_is_told_as_any_other_fault():
+    with pytest.raises(InvalidSheetError, match="nested too deep"):
+        parse_sheet("a = " + "[" * 50_000)

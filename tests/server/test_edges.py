@@ -219,6 +219,13 @@ def test_a_links_secret_is_in_no_log():
     assert said["exception"] == "Traceback\n  state = 1\nAuthorization: Bearer …"
 
 
+def test_what_a_network_says_nested_too_deep_is_no_answer():
+    answer = read_response(httpx2.Response(400, content=b"[" * 100_000))
+    assert (answer.outcome.value, answer.message) == ("refused", "it answered 400")
+    with pytest.raises(sign_in.NetworkError):
+        sign_in.read_metadata(httpx2.Response(200, content=b'{"a":' * 50_000))
+
+
 def test_a_browser_remembers_no_end_of_trips():
     trips: dict[str, str] = {}
     for n in range(100):

@@ -233,12 +233,21 @@ def test_odd_addresses_are_no_server_errors(world, path):
         b'{"master": 3}',
         b'{"master": {"media": [0, -1, 1e30, "x"]}}',
         b'{"master": {"media": [99999999999999999999999]}}',
+        b"[" * 100_000,
+        b'{"a":' * 50_000,
     ],
 )
 def test_odd_bodies_are_problems_with_pointers(world, body):
     answer = world.api().client.generic("POST", "/api/brands/garden/posts", body, "application/json")
     assert answer.status_code in (400, 422)
     assert answer["Content-Type"] == "application/problem+json"
+
+
+def test_odd_bodies_are_no_server_errors_where_one_signs_in(world):
+    for body in (b"[" * 100_000, b"[]", b"{", b'{"email": {"a": 1}, "password": []}', b'{"email": "\\u0000"}'):
+        for path in ("auth/login", "account/email", "auth/2fa/authenticate", "auth/password/request"):
+            answer = world.api().client.post(f"/_allauth/browser/v1/{path}", body, "application/json")
+            assert answer.status_code < 500, (path, body[:40])
 
 
 def test_a_body_beyond_what_is_read_is_a_problem_too(world):

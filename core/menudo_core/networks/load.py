@@ -69,6 +69,8 @@ def parse_sheet(toml: str) -> RuleSheet:
         found = _LINE.search(str(error))
         line = int(found.group(1)) if found else toml.count("\n") + 1
         raise InvalidSheetError([SheetFault("", f"Not readable as TOML: {error}", line)]) from error
+    except RecursionError as error:
+        raise InvalidSheetError([SheetFault("", "Its tables are nested too deep.", 1)]) from error
     violations = [one for error in _validator().iter_errors(raw) for one in _schema_faults(error)] + contradictions(raw)
     faults = {_sheet_fault(toml, path, words) for path, words in violations}
     if faults:

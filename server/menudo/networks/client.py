@@ -85,6 +85,14 @@ def request(client: httpx2.Client, method: str, url: str, **more: Any) -> httpx2
 _HOP_HEADERS = frozenset({"content-encoding", "content-length", "transfer-encoding"})
 
 
+def read_json(response: httpx2.Response) -> Any:
+    """The answer as JSON. Raises ValueError, also for what is nested too deep to be read."""
+    try:
+        return response.json()
+    except RecursionError as error:
+        raise ValueError("nested too deep") from error
+
+
 def request_outcome(
     client: httpx2.Client, method: str, url: str, **more: Any
 ) -> tuple[NetworkResponse, httpx2.Response | None]:
@@ -114,7 +122,7 @@ def read_response(response: httpx2.Response) -> NetworkResponse:
 def _network_message(response: httpx2.Response) -> str:
     """Why, in the network's own words: problem details (RFC 9457), OAuth's, else the status."""
     try:
-        body = response.json()
+        body = read_json(response)
     except ValueError:
         body = {}
     if isinstance(body, dict):

@@ -8,7 +8,7 @@ from urllib.parse import urlsplit
 import httpx2
 from django.conf import settings
 
-from menudo.networks.client import request_outcome
+from menudo.networks.client import read_json, request_outcome
 from menudo.networks.protocol import (
     Attachment,
     Destination,
@@ -139,7 +139,7 @@ class Micropub:
         if whole is None or response.outcome is not Outcome.DONE:
             return response, {}
         try:
-            body = whole.json()
+            body = read_json(whole)
         except ValueError:
             return NetworkResponse(Outcome.DOWN, "it answered in a form that can't be read"), {}
         return response, body if isinstance(body, dict) else {}

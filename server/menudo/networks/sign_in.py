@@ -14,7 +14,7 @@ from menudo.base import clock
 from menudo.base.fetch import FetchError, GuardedTransport
 from menudo.base.numbers import parse_whole_number
 from menudo.base.web_addresses import split_address
-from menudo.networks.client import BoundedTransport, client_for, request
+from menudo.networks.client import BoundedTransport, client_for, read_json, request
 from menudo.networks.networks_file import Network
 from menudo.networks.registry import endpoint_names, queried_address
 
@@ -87,7 +87,7 @@ def read_metadata(response: httpx2.Response, adapter: str = "micropub") -> dict[
     """The endpoints that server metadata name (RFC 8414, 2), the adapter's among them. Raises NetworkError; S256 is asked
     for (RFC 7636, 4.2)."""
     try:
-        found = response.json()
+        found = read_json(response)
     except ValueError as error:
         raise NetworkError(_NOT_ANSWERING) from error
     if not isinstance(found, dict) or "S256" not in found.get("code_challenge_methods_supported", []):
@@ -140,7 +140,7 @@ def revoke_token(endpoints: dict[str, str], token: str) -> None:
     session = open_session(endpoints)
     try:
         session.revoke_token(endpoints["revoke"], token=token, token_type_hint="refresh_token")  # noqa: S106
-    except (httpx2.HTTPError, OAuthError, FetchError, ValueError):
+    except (httpx2.HTTPError, OAuthError, FetchError, ValueError, RecursionError):
         return
     finally:
         session.close()
@@ -167,7 +167,7 @@ def request_tokens(endpoints: dict[str, str], ask: Any) -> Tokens:
         if error.error == "invalid_grant":
             raise ConnectionEndedError("The network has ended this connection.") from error
         raise NetworkError(f"The network said no: {error.description or error.error}.") from error
-    except (httpx2.HTTPError, FetchError, ValueError) as error:
+    except (httpx2.HTTPError, FetchError, ValueError, RecursionError) as error:
         raise NetworkError(_NOT_ANSWERING) from error
     finally:
         session.close()

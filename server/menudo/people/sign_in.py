@@ -10,6 +10,7 @@ from typing import Any
 import structlog
 from allauth.account.adapter import DefaultAccountAdapter
 from allauth.account.models import EmailAddress
+from allauth.core.exceptions import ImmediateHttpResponse
 from django.core.cache import cache
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
@@ -21,6 +22,7 @@ log = structlog.get_logger(__name__)
 _ADDRESS = re.compile(r"^/_allauth/\w+/v1/account/email$")
 # What would send a mail that somebody waits for.
 _MAILS = re.compile(r"^/_allauth/\w+/v1/(account/email|auth/password/request)$")
+_UNREADABLE = {"code": "invalid", "message": "What was sent can't be read."}
 _UNKNOWN_ACCOUNT = "account/email/unknown_account"
 _DAY_SECONDS = 24 * 3600
 _NO_MAIL = "This installation sends no mail. Ask whoever manages it."
@@ -59,6 +61,8 @@ class AtomicAccountRequestsMiddleware:
     ) -> HttpResponseBase | None:
         if not request.path.startswith("/_allauth/"):
             return None
+        if _is_too_deep(request):
+            return JsonResponse({"status": 400, "errors": [_UNREADABLE]}, status=400)
         if request.method == "POST" and _MAILS.match(request.path) and not can_send_mail():
             return JsonResponse({"status": 503, "errors": [{"code": "mail", "message": _NO_MAIL}]}, status=503)
         if taken := _address_taken_response(request):
@@ -66,6 +70,10 @@ class AtomicAccountRequestsMiddleware:
         try:
             with transaction.atomic():
                 return view(request, *args, **kwargs)
+        except ImmediateHttpResponse as answered:
+            # allauth's own middleware looks for it around views alone, and this one is called before.
+            response: HttpResponseBase = answered.response
+            return response
         except CodeUsedError:
             error = {
                 "param": "code",
@@ -77,6 +85,17 @@ class AtomicAccountRequestsMiddleware:
             log.warning("mail.failed", error=str(error)[:200])
             words = "The mail could not be sent just now, so nothing was changed. Try again in a moment."
             return JsonResponse({"status": 503, "errors": [{"code": "mail", "message": words}]}, status=503)
+
+
+def _is_too_deep(request: HttpRequest) -> bool:
+    """Whether its JSON is nested deeper than it can be read: what else is wrong with it, allauth says itself."""
+    try:
+        json.loads(request.body or b"{}")
+    except RecursionError:
+        return True
+    except ValueError:
+        return False
+    return False
 
 
 def _address_taken_response(request: HttpRequest) -> JsonResponse | None:
