@@ -11,11 +11,13 @@ from pathlib import Path
 from bench.result import Result
 
 NAMES = ("window", "slots", "rotas", "check", "deliveries", "batch", "streams", "keystrokes", "month", "lag", "chaos")
+# Only when it is asked for: it needs packages of its own.
+BY_NAME = ("fuzz",)
 
 
 def main() -> int:
     parser = argparse.ArgumentParser(prog="./menudo bench")
-    parser.add_argument("name", nargs="?", choices=NAMES)
+    parser.add_argument("name", nargs="?", choices=(*NAMES, *BY_NAME))
     parser.add_argument("--json", action="store_true")
     parser.add_argument("--long", action="store_true", help="chaos alone: on both wires, with long uploads")
     given = parser.parse_args()
@@ -64,6 +66,13 @@ def _run_benchmark(name: str, long: bool = False) -> Result:
         from bench.rotas import measure as laid_out
 
         return laid_out()
+    if name == "fuzz":
+        import django
+
+        django.setup()
+        from bench.fuzz import measure as pumped
+
+        return pumped()
     if name == "slots":
         from bench.slots import measure
 

@@ -9,7 +9,7 @@ from tools.database import Cluster
 
 def run(arguments: list[str]) -> int:
     setup.install_debian("postgresql")
-    setup.install_python("demo", "dev")
+    setup.install_python("demo", "dev", *(["fuzz"] if "fuzz" in arguments else []))
     # What is measured in the browser is what the sources say now.
     setup.install_web()
     cluster = Cluster()

@@ -13,6 +13,7 @@ SOURCES: dict[str, tuple[list[str], list[str]]] = {
     "packages": (["pyproject.toml"], []),
     "demo": (["--group", "demo"], ["packages"]),
     "dev": (["--group", "dev"], ["packages", "demo"]),
+    "fuzz": (["--group", "fuzz"], ["packages", "dev"]),
     "node": (["--group", "node"], []),
 }
 

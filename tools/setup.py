@@ -18,6 +18,7 @@ LOCKS = {
     "packages": ROOT / "requirements.txt",
     "demo": ROOT / "requirements-demo.txt",
     "dev": ROOT / "requirements-dev.txt",
+    "fuzz": ROOT / "requirements-fuzz.txt",
     "node": ROOT / "requirements-node.txt",
 }
 

@@ -4,7 +4,7 @@ import re
 from collections.abc import Iterable
 
 # A quoted name, doubled marks inside; or anything up to what parts names.
-_NAME = re.compile(r'\s*"((?:[^"]|"")*)"\s*(?=[;\n|]|$)|([^;\n|]*)')
+_NAME = re.compile(r'[^\S\n]*"((?:[^"]|"")*)"[^\S\n]*(?=[;\n|]|$)|([^;\n|]*)')
 _PARTS = ";\n|"
 
 

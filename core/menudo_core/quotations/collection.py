@@ -1,7 +1,7 @@
 """The collection that ships: who said what where, by subject, and what to look for in it."""
 
 import csv
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Sequence, Set
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cache
@@ -118,15 +118,17 @@ def _search_key(text: str) -> str:
 
 def find_quotations(words: str = "", subject: Subject | None = None, topics: Sequence[str] = ()) -> list[Quotation]:
     """Those with every one of the words in text, author or work; what is near to the brand's topics comes first."""
-    wanted = _search_key(words).split()
-    found = [
-        one
-        for one in all_quotations()
-        if (subject is None or one.subject is subject)
-        and all(word in _search_key(f"{one.text} {one.author} {one.work}") for word in wanted)
-    ]
+    wanted = set(_search_key(words).split())
+    found = [one for one in all_quotations() if (subject is None or one.subject is subject) and _has_words(one, wanted)]
     near = _topic_words(topics)
     return sorted(found, key=lambda one: -topic_score(one, near)) if near else found
+
+
+def _has_words(one: Quotation, wanted: Set[str]) -> bool:
+    if not wanted:
+        return True
+    key = _search_key(f"{one.text} {one.author} {one.work}")
+    return all(word in key for word in wanted)
 
 
 def _topic_words(topics: Sequence[str]) -> frozenset[str]:

@@ -1,6 +1,6 @@
 """Shorten a text to a limit at sentence and word borders, keeping its links and hashtags."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 
 from menudo_core.text.clusters import clusters
 from menudo_core.text.hashtags import hashtag_spans
@@ -9,6 +9,8 @@ from menudo_core.wording.sentences import Sentence, split_sentences
 
 Measure = Callable[[str], int]
 _CUT = "…"
+# What a character of space measures at most: its bytes in UTF-8.
+_WIDEST = 4
 
 
 def shorten(text: str, limit: int, measure: Measure, order: Sequence[int] | None = None) -> str:
@@ -22,12 +24,21 @@ def shorten(text: str, limit: int, measure: Measure, order: Sequence[int] | None
     if measure(text) <= limit:
         return text
     parts = split_sentences(text)
-    keep = list(range(len(parts)))
+    keep, first, last = dict.fromkeys(range(len(parts))), 0, len(parts) - 1
+    # What is kept measures no less than the whole without what was left out, but for the space at its ends: so it is put together
+    # only when it may fit.
+    left = measure(text)
     for at in order if order is not None else range(len(parts) - 1, 0, -1):
-        if measure(_joined(parts, keep)) <= limit:
+        space = sum(len(parts[end].text) - len(parts[end].bare) for end in (first, last))
+        if left - _WIDEST * space <= limit and measure(_joined(parts, keep)) <= limit:
             break
-        if len(keep) > 1 and not parts[at].links and not parts[at].tags:
-            keep.remove(at)
+        if at in keep and len(keep) > 1 and not parts[at].links and not parts[at].tags:
+            del keep[at]
+            left -= measure(parts[at].text)
+            while first not in keep:
+                first += 1
+            while last not in keep:
+                last -= 1
     whole = _joined(parts, keep)
     if measure(whole) <= limit:
         return whole
@@ -51,7 +62,7 @@ def _kept_links(text: str, limit: int, measure: Measure) -> list[str]:
     return kept
 
 
-def _joined(parts: list[Sentence], keep: list[int]) -> str:
+def _joined(parts: list[Sentence], keep: Iterable[int]) -> str:
     return "".join(parts[at].text for at in keep).strip()
 
 
@@ -110,7 +121,10 @@ def cut_at_word(text: str, limit: int, measure: Measure) -> str:
     # A weight may make a longer beginning the lighter one, so that what was found needn't be the last that fits.
     for at in range(low, 0, -1):
         out = _cut_to(text, _at_border(text, ends, ends[at - 1]), held)
-        if out != _CUT and measure(out) <= limit:
+        if out == _CUT:
+            # Nothing but marks stands there, and before it.
+            break
+        if measure(out) <= limit:
             return out
     return ""
 

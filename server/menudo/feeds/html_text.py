@@ -69,12 +69,14 @@ _BLOCKS = frozenset(
 _UNSEEN = frozenset({"script", "style", "template", "noscript", "head"})
 # Format characters that letters and emoji need: joiners, marks of direction, the tags of flags.
 _KEPT_CONTROLS = frozenset({"\u200c", "\u200d", "\u200e", "\u200f", "\u061c", *map(chr, range(0xE0020, 0xE0080))})
+# Of which a few thousand characters are kept at most.
+_MAX_MARKUP = 60_000
 _AS_SPACE = frozenset({"Cc", "Zl", "Zp", "Zs"})
 
 
 def html_to_text(markup: Any) -> str:
     """Its words in one line. Elements of a line make no spaces (`H<sub>2</sub>O`), blocks and breaks do."""
-    text = str(markup)
+    text = str(markup)[:_MAX_MARKUP]
     if "<" not in text and "&" not in text:
         return collapse_whitespace(text)
     out: list[str] = []

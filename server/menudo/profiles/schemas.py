@@ -155,7 +155,7 @@ class ByHandIn(InputSchema):
 
 
 class RuleSheetIn(InputSchema):
-    toml: str = Field(max_length=60_000)
+    toml: str = Field(max_length=30_000)
 
 
 class SetOut(Schema):
