@@ -8,6 +8,7 @@ from typing import Any
 from asgiref.sync import sync_to_async
 from django.conf import settings
 from django.contrib.auth import SESSION_KEY
+from django.db import connections
 
 from menudo.catalogue.actions.save_catalogue import MAX_BYTES as CATALOGUE_BYTES
 from menudo.feeds.actions.follow_feed import MAX_OPML_BYTES
@@ -59,5 +60,8 @@ def _is_signed_in(scope: dict[str, Any]) -> bool:
     found = cookies.get(settings.SESSION_COOKIE_NAME)
     if found is None:
         return False
-    session = import_module(settings.SESSION_ENGINE).SessionStore(found.value)
-    return SESSION_KEY in session
+    try:
+        return SESSION_KEY in import_module(settings.SESSION_ENGINE).SessionStore(found.value)
+    finally:
+        # Before there is a request, nobody gives its connection back.
+        connections.close_all()

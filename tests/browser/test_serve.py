@@ -68,6 +68,10 @@ def test_a_server_is_migrated_then_served_and_told_what_is_wrong(server, tmp_pat
         assert page.status_code == 200 and "<div id=" in page.text
         counts = httpx2.get(f"{server['MENUDO_PUBLIC_URL']}/metrics", headers={"Authorization": "Bearer scrape"}).text
         assert 'menudo_request_seconds_count{method="GET"' in counts and "menudo_worker_hearts" in counts
+        # No program of this machine can say that it asks for another, where no proxy is named.
+        forged = [{"X-Forwarded-For": f"192.0.2.{n}", "X-Real-IP": f"192.0.2.{n}"} for n in range(31)]
+        asked = [httpx2.get(f"{server['MENUDO_PUBLIC_URL']}/api/invitations/x", headers=one) for one in forged]
+        assert [answer.status_code for answer in asked] == [404] * 30 + [429]
         # Beside what runs it does no harm.
         assert run(server, "migrate").returncode == 0
     finally:

@@ -142,6 +142,19 @@ def test_keys_are_rotated_and_the_old_one_can_go(world, settings):
     assert unseal(world.connection.access_token) and unseal(world.connection.refresh_token)
 
 
+def test_what_comes_of_signing_in_is_logged_without_who_was_guessed(world, caplog):
+    """OWASP ASVS 5.0, 16.3.1 and 16.2.5."""
+    caplog.set_level("INFO")
+    right = {"email": "ines@example.org", "password": "a-long-password"}
+    client = Client()
+    auth(client, "POST", "auth/login", {**right, "password": "guess-guess-guess"})
+    auth(client, "POST", "auth/login", right)
+    auth(client, "DELETE", "auth/session")
+    told = [words for words in ("sign_in.refused", "sign_in.done", "sign_in.ended") if words in caplog.text]
+    assert told == ["sign_in.refused", "sign_in.done", "sign_in.ended"]
+    assert "ines@example.org" not in caplog.text and "guess-guess" not in caplog.text and "127.0.0.1" in caplog.text
+
+
 def test_sessions_are_listed_and_another_is_ended_from_here(world):
     login = {"email": "ines@example.org", "password": "a-long-password"}
     here, there = Client(), Client()

@@ -9,5 +9,6 @@ class PeopleConfig(AppConfig):
     name = "menudo.people"
 
     def ready(self) -> None:
-        # It listens to what allauth tells.
+        # They listen to what allauth tells.
         import_module("menudo.people.second_factor")
+        import_module("menudo.people.sign_in_log")

@@ -46,7 +46,7 @@ export class Problem extends Error {
 }
 
 function csrf(): string {
-  return document.cookie.match(/(?:^|; )csrftoken=([^;]+)/)?.[1] ?? "";
+  return document.cookie.match(/(?:^|; )(?:__Host-)?csrftoken=([^;]+)/)?.[1] ?? "";
 }
 
 /** The token that writes carry. Fetched anew when the cookie is gone, so that a cleared browser is not a dead end. */
