@@ -277,3 +277,12 @@ def test_serving_without_keys_is_refused_outside_the_demo():
 def test_every_page_says_where_its_scripts_may_come_from(world):
     policy = Client().get("/health")["Content-Security-Policy"]
     assert "script-src 'self';" in policy and "frame-ancestors 'none'" in policy
+
+
+def test_what_one_is_told_is_kept_by_no_cache(world):
+    """OWASP ASVS 5.0, 14.3.2; what never changes under its address may be, in the browser alone."""
+    client = world.api().client
+    for path in ("/api/me", "/api/brands/garden/history.csv", "/api/none", "/_allauth/browser/v1/auth/session"):
+        assert client.get(path)["Cache-Control"] == "no-store", path
+    asset = world.api().upload(picture()).json()["id"]
+    assert client.get(f"/media/garden/{asset}/thumb")["Cache-Control"].startswith("private")
