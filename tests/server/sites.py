@@ -15,6 +15,8 @@ class Site(ThreadingHTTPServer):
         super().__init__(("127.0.0.1", 0), _Answer)
         self.pages: dict[str, Any] = {}
         self.headers: dict[str, str] = {}
+        # Where it is set, what it says of itself drips, a byte each time, until it is set again.
+        self.drip: threading.Event | None = None
         self.asked: list[dict[str, str]] = []
 
     @property
@@ -31,6 +33,9 @@ class _Answer(BaseHTTPRequestHandler):
 
     def do_GET(self) -> None:
         self.server.asked.append(dict(self.headers))
+        if self.server.drip is not None:
+            self._drip(self.server.drip)
+            return
         page = self.server.pages.get(self.path)
         body = page if isinstance(page, bytes) else json.dumps(page).encode()
         self.send_response(404 if page is None else 200)
@@ -40,6 +45,15 @@ class _Answer(BaseHTTPRequestHandler):
         self.send_header("Content-Length", str(len(body)))
         self.end_headers()
         self.wfile.write(body)
+
+    def _drip(self, ended: threading.Event) -> None:
+        try:
+            for byte in b"HTTP/1.1 200 OK\r\nX-Moss: " + b"a" * 10_000:
+                self.wfile.write(bytes([byte]))
+                if ended.wait(0.05):
+                    return
+        except OSError:
+            return
 
     def log_message(self, *_: object) -> None:
         pass

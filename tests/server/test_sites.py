@@ -1,8 +1,10 @@
 """Open sites that say of their sign-in what isn't so, and sites that would know whoever reads them again."""
 
+import threading
+
 import pytest
 
-from menudo.base.fetch import fetch
+from menudo.base.fetch import FetchError, fetch
 from menudo.networks import sign_in
 from menudo.networks.sites import discover_site
 from tests.server.sites import Site, running_site
@@ -87,3 +89,14 @@ def test_no_cookie_is_kept_of_what_is_read(site):
     for _ in range(2):
         fetch(f"{site.url}/")
     assert len(site.asked) == 2 and all("Cookie" not in asked for asked in site.asked)
+
+
+def test_a_site_that_drips_is_given_up_in_all_the_time_that_a_page_has(site, settings):
+    """Each byte comes in time; what it says of itself never ends."""
+    settings.FETCH_SECONDS, site.drip = 0.5, threading.Event()
+    try:
+        with pytest.raises(FetchError, match="took too long to answer"):
+            fetch(f"{site.url}/")
+        assert not site.drip.is_set()
+    finally:
+        site.drip.set()

@@ -20,6 +20,7 @@ import httpcore2
 import httpx2
 from django.conf import settings
 
+from menudo.base.deadline import TimedStream, deadline
 from menudo.base.numbers import parse_whole_number
 
 _REDIRECTS = 5
@@ -76,7 +77,8 @@ class _GuardedBackend(httpcore2.SyncBackend):
 
     def connect_tcp(self, host: str, port: int, *args: Any, **named: Any) -> httpcore2.NetworkStream:
         known: dict[tuple[str, int], str] = getattr(self.judged, "addresses", {})
-        return super().connect_tcp(known.get((host, port)) or _resolve_public(host, port), port, *args, **named)
+        place = known.get((host, port)) or _resolve_public(host, port)
+        return TimedStream(super().connect_tcp(place, port, *args, **named))
 
 
 class GuardedTransport(httpx2.BaseTransport):
@@ -149,7 +151,10 @@ def fetch(
         try:
             headers = {"Accept": accept, "Accept-Encoding": "identity"}
             headers |= {name: mark for name, mark in zip(_MAX_CONCURRENT, validators, strict=True) if mark}
-            with guarded_client().stream("GET", address, headers=headers) as response:
+            with (
+                deadline(ends - time.monotonic()),
+                guarded_client().stream("GET", address, headers=headers) as response,
+            ):
                 if response.status_code in _REDIRECT_STATUSES and response.headers.get("Location"):
                     address = _redirected(address, response.headers.get("Location", ""))
                     # Moved for good only as far as every step before was (RFC 9110, 15.4.2 and 15.4.9).
