@@ -117,6 +117,11 @@ def sign_in(page: Page, who: str = "ines") -> Page:
     return page
 
 
+def note_signed_out(who: str) -> None:
+    """Whoever is signed in next by this name signs in by the form."""
+    _sessions.pop(who, None)
+
+
 @pytest.fixture
 def someone(browser: Browser, browser_context_args: dict) -> Iterator[Callable[..., Page]]:
     """Another person, or another browser: signed in, in a context of their own."""

@@ -1,11 +1,12 @@
 """People in a browser: invited, with a second factor, a new password and address; the brand sheet; what one may not do."""
 
 import re
+from collections.abc import Callable
 
 from playwright.sync_api import Browser, Page, expect
 from tools.stack import Stack
 
-from tests.browser.conftest import sign_in, violations
+from tests.browser.conftest import note_signed_out, sign_in, violations
 from tests.browser.desk import row
 from tests.server.test_account import totp
 
@@ -47,6 +48,30 @@ def test_a_person_is_invited_joins_sets_up_a_second_factor_and_a_new_password(
     expect(guest.get_by_role("grid")).to_be_visible()
     change_address(guest, "nuria.sol@example.org", taken="ines@example.org")
     guest.context.close()
+
+
+def test_an_invitation_to_another_address_says_so_and_signing_out_asks_for_what_is_unsaved(
+    page: Page, someone: Callable[..., Page]
+) -> None:
+    sign_in(page)
+    invite_author(page, "marta@example.org")
+    bruno = someone("bruno")
+    follow_mail(bruno, "invitation")
+    expect(bruno.get_by_text("The invitation went to marta@example.org.")).to_be_visible()
+    expect(bruno.get_by_role("button", name="as bruno@example.org")).to_be_visible()
+    assert violations(bruno) == []
+    bruno.evaluate("localStorage.setItem('menudo-bench:bakery:1', '{}')")
+    bruno.get_by_role("button", name="Sign out first").click()
+    asked = bruno.get_by_role("alertdialog")
+    expect(asked).to_contain_text("One post could not be saved yet")
+    assert violations(bruno) == []
+    asked.get_by_role("button", name="Stay").click()
+    expect(asked).to_have_count(0)
+    bruno.get_by_role("button", name="Sign out first").click()
+    note_signed_out("bruno")
+    asked.get_by_role("button", name="Sign out and lose it").click()
+    expect(bruno.get_by_label("What you are called")).to_be_visible()
+    assert bruno.evaluate("localStorage.getItem('menudo-bench:bakery:1')") is None
 
 
 def invite_author(page: Page, email: str) -> None:

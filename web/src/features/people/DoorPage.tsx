@@ -5,7 +5,7 @@ import { Wordmark } from "@/ui/Wordmark";
 /** A page before one is in: the wordmark, a line, and one form. */
 export function DoorPage({ title, said, children }: { title: string; said?: string; children: ReactNode }) {
   return (
-    <Flex minH="100vh" align="center" justify="center" p="6" asChild>
+    <Flex minH="100vh" align="center" justify="center" p="24px 16px" asChild>
       <main>
         <Box w="100%" maxW="380px">
           <Wordmark size="44px" />

@@ -21,7 +21,7 @@ export function useSignOut(away: () => void): { leave: () => Promise<void>; ques
       title="Sign out all the same?"
       open={unsaved > 0}
       leave="Stay"
-      go="Sign out and lose them"
+      go={unsaved === 1 ? "Sign out and lose it" : "Sign out and lose them"}
       close={() => setUnsaved(0)}
       act={go}
     >

@@ -5,7 +5,9 @@ import { StateShape } from "@/ui/StateShape";
 export function NothingPending({ link }: { link: boolean }) {
   return (
     <Box px="20px" py="48px" textAlign="center" w="100%" maxW="560px" mx="auto" role="status">
-      <StateShape state="published" size={32} />
+      <Box display="flex" justifyContent="center">
+        <StateShape state="published" size={32} />
+      </Box>
       <Box as="h2" fontSize="22px" lineHeight="28px" mt="10px" mb="6px">
         Nothing waits for you
       </Box>
