@@ -22,7 +22,9 @@ def run(arguments: list[str]) -> int:
         setup.install_web(build="browser" in rooms)
     if room == "web":
         return _run_web(arguments)
-    env = {**os.environ, "MENUDO_DEMO": "1"}
+    # Some hundred programs are started: each would compile all our modules anew, a second of a core.
+    env = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
+    env["MENUDO_DEMO"] = "1"
     chosen = [argument for argument in arguments if (setup.ROOT / argument.split("::")[0]).is_file()]
     paths = chosen or [f"tests/{one}" for one in rooms if one != "web"]
     arguments = [argument for argument in arguments if argument not in chosen]
