@@ -39,8 +39,9 @@ class Programs:
         self.processes[name] = process
         return process
 
-    def wait_for(self, url: str, name: str, seconds: float = 60) -> None:
-        """Until the address answers, whatever it says; ends early when the program does."""
+    def wait_for(self, url: str, name: str, seconds: float = 150) -> None:
+        """Until the address answers, whatever it says; ends early when the program does. On a machine that starts several at once, each
+        of serve's programs takes a minute."""
         until = time.monotonic() + seconds
         while time.monotonic() < until:
             if self.processes[name].poll() is not None:
@@ -100,6 +101,9 @@ def gunicorn(bind: str, workers: int, *more: str) -> list[str]:
         bind,
         "--workers",
         str(workers),
+        # A process that is still starting on a starved machine isn't ended for it.
+        "--timeout",
+        "120",
         "--graceful-timeout",
         "3",
         "--no-control-socket",

@@ -74,7 +74,9 @@ def test_an_author_writes_the_director_sends_back_a_client_agrees_on_a_phone_and
     agree_on_a_phone(page.context.browser, f"{trust}?post={post}")
     expect_sign_words(teo, "Signed off.")
     teo.get_by_role("button", name="Sign-off").first.click()
-    expect(teo.get_by_role("region", name="Sign-off").get_by_text(re.compile("^Amaro Leal agreed"))).to_be_visible()
+    expect(
+        teo.get_by_role("region", name="Sign-off").get_by_text(re.compile(r"^The trust \(says: Amaro Leal\) agreed"))
+    ).to_be_visible()
 
     # What was agreed to goes out; nobody is asked again.
     page.goto(bench)
