@@ -114,5 +114,5 @@ TARGETS: dict[str, Callable[[str], Any]] = {
 SECONDS = {"feed": 5.0}
 MOST_SECONDS = 0.25
 # The longest that the API takes of each; of all else MOST_LENGTH.
-LENGTHS = {"sheet": 30_000, "quotations": 200, **{f"write {kind.value}": 30_000 for kind in TaskKind}}
+LENGTHS = {"sheet": 30_000, "quotations": 200, **{f"write {kind.value}": 10_000 for kind in TaskKind}}
 MOST_LENGTH = 100_000

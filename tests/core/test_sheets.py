@@ -416,6 +416,12 @@ def test_pace_cap_and_life_follow_it():
     assert default_slots(KELP.use)
 
 
+def test_a_line_of_dots_is_told_at_its_line():
+    with pytest.raises(InvalidSheetError) as told:
+        parse_sheet("version = 1\n" + "a." * 10_000)
+    assert [(fault.line, "too many dots" in fault.message) for fault in told.value.errors] == [(2, True)]
+
+
 def test_a_sheet_nested_too_deep_is_told_as_any_other_fault():
     with pytest.raises(InvalidSheetError, match="nested too deep"):
         parse_sheet("a = " + "[" * 50_000)

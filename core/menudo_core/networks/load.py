@@ -35,6 +35,7 @@ from menudo_core.networks.sheet import (
 from menudo_core.text.clusters import Unit
 
 _FOLDER = files("menudo_core.networks")
+_MAX_DOTS = 500
 _LINE = re.compile(r"at line (\d+)")
 
 
@@ -63,6 +64,12 @@ def sheet_schema() -> dict[str, Any]:
 
 def parse_sheet(toml: str) -> RuleSheet:
     """The rule sheet written in `toml`. Raises InvalidSheetError with every fault at once."""
+    # Each part of a name costs Python's own reader as much as all before it.
+    for number, line in enumerate(toml.splitlines(), 1):
+        if line.count(".") > _MAX_DOTS:
+            raise InvalidSheetError(
+                [SheetFault("", "This line is no line of a rule sheet: it has too many dots.", number)]
+            )
     try:
         raw = tomllib.loads(toml)
     except tomllib.TOMLDecodeError as error:

@@ -1,7 +1,7 @@
 """A text taken apart into sentences, for those who shorten and vary."""
 
-from dataclasses import dataclass
 from itertools import pairwise
+from typing import NamedTuple
 
 import regex
 
@@ -13,10 +13,10 @@ _END = regex.compile(r"(?:(?<![.!?…])[.!?…]+[\"'”’»)\]]*(?=\s)|[。！�
 _SHORT = regex.compile(r"(?:\b(?:Mr|Mrs|Ms|Dr|St|no|No|vs|etc|e\.g|i\.e|a\.m|p\.m)\.)$")
 
 _LONGEST_SHORT = 6
+_WORD = regex.compile(r"[\p{L}\p{M}\p{N}’'-]+")
 
 
-@dataclass(frozen=True, slots=True)
-class Sentence:
+class Sentence(NamedTuple):
     """One sentence with the space after it, and what in it must not get lost."""
 
     text: str
@@ -40,33 +40,33 @@ def split_sentences(text: str) -> list[Sentence]:
         while at < len(kept) and kept[at][1] <= end.start():
             at += 1
         inside = at < len(kept) and kept[at][0] < end.start()
-        if inside or _SHORT.search(text, max(start, end.end() - _LONGEST_SHORT), end.end()):
+        stop = end.end()
+        if inside or (text[stop - 1] == "." and _SHORT.search(text, max(start, stop - _LONGEST_SHORT), stop)):
             continue
-        start = end.end()
+        start = stop
         while start < len(text) and text[start].isspace():
             start += 1
         borders.append(start)
     if start < len(text):
         borders.append(len(text))
-    links_there, tags_there = _by_part(in_links, borders), _by_part(in_tags, borders)
+    found_links, found_tags = _by_part(text, in_links, borders), _by_part(text, in_tags, borders)
     return [
-        Sentence(text[a:b], tuple(text[slice(*s)] for s in found), tuple(text[slice(*s)] for s in tags))
-        for (a, b), found, tags in zip(pairwise(borders), links_there, tags_there, strict=True)
+        Sentence(text[a:b], tuple(found_links.get(a, ())), tuple(found_tags.get(a, ()))) for a, b in pairwise(borders)
     ]
 
 
-def _by_part(spans: list[tuple[int, int]], borders: list[int]) -> list[list[tuple[int, int]]]:
-    """The spans, which are in order, by the part between two borders in which each begins."""
-    found: list[list[tuple[int, int]]] = [[] for _ in borders[1:]]
+def _by_part(text: str, spans: list[tuple[int, int]], borders: list[int]) -> dict[int, list[str]]:
+    """What the spans (which are in order) hold, by where the part begins in which each of them does."""
+    found: dict[int, list[str]] = {}
     part = 0
-    for span in spans:
-        while span[0] >= borders[part + 1]:
+    for start, end in spans:
+        while start >= borders[part + 1]:
             part += 1
-        found[part].append(span)
+        found.setdefault(borders[part], []).append(text[start:end])
     return found
 
 
 def split_words(text: str) -> list[str]:
     """The words of a text in lower case, links and hashtags' signs left out."""
     bare = replace_spans(text, link_spans(text), " ")
-    return [w.casefold() for w in regex.findall(r"[\p{L}\p{M}\p{N}’'-]+", bare)]
+    return [w.casefold() for w in _WORD.findall(bare)]

@@ -27,22 +27,28 @@ def shorten(text: str, limit: int, measure: Measure, order: Sequence[int] | None
     keep, first, last = dict.fromkeys(range(len(parts))), 0, len(parts) - 1
     # What is kept measures no less than the whole without what was left out, but for the space at its ends: so it is put together
     # only when it may fit.
-    left = measure(text)
+    left, before, behind = measure(text), _space_of(parts[first]), _space_of(parts[last])
     for at in order if order is not None else range(len(parts) - 1, 0, -1):
-        space = sum(len(parts[end].text) - len(parts[end].bare) for end in (first, last))
-        if left - _WIDEST * space <= limit and measure(_joined(parts, keep)) <= limit:
+        if left - _WIDEST * (before + behind) <= limit and measure(_joined(parts, keep)) <= limit:
             break
         if at in keep and len(keep) > 1 and not parts[at].links and not parts[at].tags:
             del keep[at]
             left -= measure(parts[at].text)
             while first not in keep:
                 first += 1
+                before = _space_of(parts[first])
             while last not in keep:
                 last -= 1
+                behind = _space_of(parts[last])
     whole = _joined(parts, keep)
     if measure(whole) <= limit:
         return whole
     return _with_tail(whole, limit, measure)
+
+
+def _space_of(part: Sentence) -> int:
+    """The characters of space about it."""
+    return len(part.text) - len(part.text.strip())
 
 
 def links_beyond(text: str, limit: int, measure: Measure) -> list[str]:

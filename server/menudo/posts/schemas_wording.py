@@ -15,7 +15,7 @@ class WordingIn(InputSchema):
     """What is wished for. With `network` the proposals keep to its limit; the same seed gives the same proposals."""
 
     task: TaskKind
-    text: Annotated[str, Field(max_length=30_000)] = ""
+    text: Annotated[str, Field(max_length=10_000)] = ""
     network: str = Field(default="", max_length=32)
     link: Link = ""
     card: CardIO | None = None
