@@ -65,8 +65,8 @@ def sheet_schema() -> dict[str, Any]:
 def parse_sheet(toml: str) -> RuleSheet:
     """The rule sheet written in `toml`. Raises InvalidSheetError with every fault at once."""
     # Each part of a name costs Python's own reader as much as all before it.
-    for number, line in enumerate(toml.splitlines(), 1):
-        if line.count(".") > _MAX_DOTS:
+    for number, written in enumerate(toml.splitlines(), 1):
+        if written.count(".") > _MAX_DOTS:
             raise InvalidSheetError(
                 [SheetFault("", "This line is no line of a rule sheet: it has too many dots.", number)]
             )
