@@ -53,6 +53,8 @@ def test_an_address_with_an_account_must_sign_in_first(world):
 
 def test_who_is_signed_in_with_another_address_joins_only_if_they_say_so(world):
     token, bruno = invite(world), world.api("bruno").client
+    shown = [one.get(f"/api/invitations/{token}").json()["other_account"] for one in (bruno, Client())]
+    assert shown == ["bruno@example.org", ""]
     refused = bruno.post(f"/api/invitations/{token}/accept", {}, JSON)
     assert (refused.status_code, "new@example.org was invited" in refused.json()["detail"]) == (409, True)
     assert not Membership.objects.filter(brand=world.garden, user__email="bruno@example.org").exists()

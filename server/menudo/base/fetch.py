@@ -14,7 +14,7 @@ import zlib
 from dataclasses import dataclass
 from functools import cache
 from typing import Any
-from urllib.parse import SplitResult, urljoin, urlsplit
+from urllib.parse import urljoin
 
 import httpcore2
 import httpx2
@@ -22,6 +22,7 @@ from django.conf import settings
 
 from menudo.base.deadline import TimedStream, deadline
 from menudo.base.numbers import parse_whole_number
+from menudo.base.web_addresses import split_address
 
 _REDIRECTS = 5
 # The redirects that may be followed without asking (RFC 9110, 15.4).
@@ -145,8 +146,8 @@ def fetch(
     max_bytes, for_good, moved = max_bytes or settings.FETCH_MOST_BYTES, True, ""
     ends = time.monotonic() + settings.FETCH_SECONDS
     for _ in range(_REDIRECTS + 1):
-        parts = _split_address(address)
-        if parts.scheme not in ("http", "https") or not parts.hostname:
+        parts = split_address(address)
+        if parts is None:
             raise FetchError("That is not a whole web address. Write it with https:// in front.")
         try:
             headers = {"Accept": accept, "Accept-Encoding": "identity"}
@@ -184,15 +185,6 @@ def _redirected(address: str, location: str) -> str:
         return urljoin(address, location)
     except ValueError as error:
         raise FetchError("The address leads on to something that is no address.") from error
-
-
-def _split_address(address: str) -> SplitResult:
-    try:
-        parts = urlsplit(address)
-        parts.port  # noqa: B018 (a port that is none is found out only when it is asked for)
-    except ValueError as error:
-        raise FetchError("That is not a web address.") from error
-    return parts
 
 
 def read_body(response: httpx2.Response, max_bytes: int, seconds: float) -> bytes:

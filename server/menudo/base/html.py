@@ -1,7 +1,9 @@
 """Pages of others, read in time that grows with their length and no faster (libxml2's HTML tokenizer), and as far as a limit."""
 
+import json
 import re
 from collections.abc import Iterator
+from typing import Any
 
 from lxml import etree, html
 
@@ -50,6 +52,16 @@ def words_of(element: html.HtmlElement, name: str) -> list[str]:
 
 
 def named_metadata(document: html.HtmlElement, attribute: str) -> dict[str, str]:
-    """What the page's `meta` elements say, by their name or property; the last of each, as it was before."""
+    """What the page's `meta` elements say, by their name or property; the last of each counts."""
     found = elements(document, "meta", having=(attribute, "content"))
     return {element.get(attribute, ""): element.get("content", "").strip() for element in found}
+
+
+def linked_data(document: html.HtmlElement) -> Iterator[Any]:
+    """What the page says in JSON-LD, one document after another; what can't be read is passed over."""
+    for element in elements(document, "script", having=("type",)):
+        if element.get("type", "").strip().lower() == "application/ld+json":
+            try:
+                yield json.loads(element.text or "")
+            except (ValueError, RecursionError):
+                continue

@@ -1,6 +1,5 @@
 """What a brand's own page says of it: title, description, Open Graph, schema.org, colours, contact, feeds."""
 
-import json
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -8,7 +7,7 @@ from typing import Any
 
 from lxml.html import HtmlElement
 
-from menudo.base.html import elements, named_metadata, parse_html, words_of
+from menudo.base.html import elements, linked_data, named_metadata, parse_html, words_of
 from menudo.base.web_addresses import absolute_address
 
 _ORGANISATIONS = re.compile(
@@ -62,16 +61,6 @@ def logo_candidates(page: HtmlElement | str, address: str) -> list[str]:
     ]
     found = (absolute_address(address, str(one)) for one in out)
     return list(dict.fromkeys(one for one in found if one))
-
-
-def linked_data(document: HtmlElement) -> Iterator[Any]:
-    """What the page's JSON-LD says, as far as it can be read."""
-    for element in elements(document, "script", having=("type",)):
-        if element.get("type", "").strip().lower() == "application/ld+json":
-            try:
-                yield json.loads(element.text or "")
-            except (ValueError, RecursionError):
-                continue
 
 
 def _organisations(document: HtmlElement) -> Iterator[dict[str, Any]]:

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from menudo.base.html import elements, parse_html
+from menudo.base.html import linked_data, parse_html
 from menudo_core.plans.table import InvalidTableError, parse_table
 
 MAX_ROWS = 2000
@@ -71,12 +71,8 @@ def _find_list(document: Any) -> list[dict[str, Any]]:
 
 def _parse_page(body: bytes) -> Rows:
     found: list[dict[str, Any]] = []
-    for element in elements(parse_html(body), "script", having=("type",)):
-        if element.get("type", "").strip().lower() == "application/ld+json":
-            try:
-                found += _linked_data_items(json.loads(element.text or ""))
-            except (ValueError, RecursionError):
-                continue
+    for said in linked_data(parse_html(body)):
+        found += _linked_data_items(said)
     if not found:
         raise NotACatalogueError("That page tells of no things in a form that can be read (JSON-LD of schema.org).")
     return _flatten_all(found)

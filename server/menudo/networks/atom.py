@@ -6,7 +6,6 @@ What comes from a network is never trusted to be well formed: what can't be read
 import html
 from dataclasses import dataclass
 from datetime import UTC, datetime
-from urllib.parse import urljoin
 from xml.etree.ElementTree import Element, ParseError, SubElement, register_namespace, tostring
 
 from defusedxml import DefusedXmlException
@@ -14,6 +13,7 @@ from defusedxml.ElementTree import fromstring
 
 from menudo.base import clock
 from menudo.base.html import elements, parse_html
+from menudo.base.web_addresses import absolute_address
 from menudo.networks.protocol import OutgoingPost
 
 ATOM, APP = "{http://www.w3.org/2005/Atom}", "{http://www.w3.org/2007/app}"
@@ -56,14 +56,6 @@ def element_text(element: Element | None) -> str:
     return " ".join("".join(element.itertext()).split()) if element is not None else ""
 
 
-def resolve_address(base: str, address: str) -> str:
-    """An address as it stands in a document at `base`; empty where it is none."""
-    try:
-        return urljoin(base, address) if address else ""
-    except ValueError:
-        return ""
-
-
 def link_address(element: Element | None, rel: str) -> str:
     """The address of a link; one that says no relation is an alternate (RFC 4287, 4.2.7.2)."""
     links = element.findall(f"{ATOM}link") if element is not None else []
@@ -94,8 +86,8 @@ def member_of(entry: Element, base: str) -> Member:
     published = parse_instant(entry.find(f"{ATOM}published")) or parse_instant(entry.find(f"{ATOM}updated"))
     edited = parse_instant(entry.find(f"{APP}edited")) or parse_instant(entry.find(f"{ATOM}updated"))
     url, edit = (
-        resolve_address(base, link_address(entry, "alternate")),
-        resolve_address(base, link_address(entry, "edit")),
+        absolute_address(base, link_address(entry, "alternate")),
+        absolute_address(base, link_address(entry, "edit")),
     )
     return Member(element_text(entry.find(f"{ATOM}id")), url, edit, published, edited, draft, entry)
 
@@ -150,7 +142,7 @@ def member_content(member: Member) -> tuple[str, tuple[tuple[str, str, str], ...
     document = parse_html(content.text or "" if content.get("type") == "html" else tostring(content, "unicode"))
     media = [
         (
-            resolve_address(member.url, element.get("src", ""))[:2000],
+            absolute_address(member.url, element.get("src", "")),
             "video" if element.tag == "video" else "picture",
             element.get("alt", "")[:1000],
         )

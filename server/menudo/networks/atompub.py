@@ -16,6 +16,7 @@ from xml.etree.ElementTree import Element
 import httpx2
 from django.conf import settings
 
+from menudo.base.web_addresses import absolute_address
 from menudo.networks import atom
 from menudo.networks.atom import APP, ATOM, ENTRY_TYPE, Member
 from menudo.networks.client import request_outcome
@@ -65,9 +66,7 @@ class AtomPub:
             name = next((title for title in titles if title), address)
             url = atom.link_address(collection, "alternate") or atom.link_address(workspace, "alternate")
             found.append(
-                Destination(
-                    address, name[:120], name[:200], "blog", (atom.resolve_address(address, url) or address)[:500]
-                )
+                Destination(address, name[:120], name[:200], "blog", (absolute_address(address, url) or address)[:500])
             )
         return found
 
@@ -85,7 +84,7 @@ class AtomPub:
             return response
         entry = atom.parse_document(whole.content)
         content = entry.find(f"{ATOM}content") if entry is not None else None
-        source = atom.resolve_address(target, content.get("src", "")) if content is not None else ""
+        source = absolute_address(target, content.get("src", "")) if content is not None else ""
         return NetworkResponse(Outcome.DONE, url=source) if source else _UNREADABLE
 
     def publish(self, destination: str, key: str, post: OutgoingPost) -> NetworkResponse:
@@ -95,7 +94,7 @@ class AtomPub:
         )
         if whole is None or response.outcome is not Outcome.DONE:
             return response
-        url = atom.resolve_address(destination, atom.link_address(atom.parse_document(whole.content), "alternate"))
+        url = absolute_address(destination, atom.link_address(atom.parse_document(whole.content), "alternate"))
         return NetworkResponse(Outcome.DONE, url=url or response.url)
 
     def find_by_key(self, destination: str, key: str, since: datetime) -> KeyLookup:
@@ -197,7 +196,7 @@ class AtomPub:
                 yield workspace, collection
 
     def _address(self, collection: Element) -> str:
-        return atom.resolve_address(self._service, collection.get("href", ""))
+        return absolute_address(self._service, collection.get("href", ""))
 
     def _media_collection(self, destination: str, content_type: str) -> str:
         """The collection for files in the workspace of a place; empty where none takes the type. Raises UnreachableError."""
@@ -219,7 +218,7 @@ class AtomPub:
             feed, _ = self._get(address)
             for entry in feed.iter(f"{ATOM}entry"):
                 yield atom.member_of(entry, address)
-            address = atom.resolve_address(address, atom.link_address(feed, "next"))
+            address = absolute_address(address, atom.link_address(feed, "next"))
 
     def _find(self, destination: str, url: str) -> Member | None:
         """The member that people read at an address. Raises UnreachableError."""

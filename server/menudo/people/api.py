@@ -12,7 +12,13 @@ from menudo.base.problems import InvalidError
 from menudo.base.sentences import say
 from menudo.base.storable import storage_refusal
 from menudo.people.actions.change_member import change_member, remove_member
-from menudo.people.actions.invite_person import accept_invitation, invite_person, open_invitation, withdraw_invitation
+from menudo.people.actions.invite_person import (
+    accept_invitation,
+    invite_person,
+    is_invited,
+    open_invitation,
+    withdraw_invitation,
+)
 from menudo.people.actions.save_brand import change_brand, make_brand
 from menudo.people.capabilities import ROLES, Capability
 from menudo.people.context import BrandContext, brand_context, current_user
@@ -190,6 +196,7 @@ def get_invitation(request: HttpRequest, token: str) -> InvitationPage:
     """What an invitation is to."""
     count_attempt(request, "invitation")
     row = open_invitation(token)
+    present = request.user if isinstance(request.user, User) else None
     known = User.objects.filter(email__iexact=row.email).exists()
     return InvitationPage(
         brand=row.brand.name,
@@ -198,6 +205,7 @@ def get_invitation(request: HttpRequest, token: str) -> InvitationPage:
         email=row.email,
         invited_by=row.created_by.name if row.created_by else row.brand.name,
         has_account=known,
+        other_account=present.email if present and not is_invited(row, present) else "",
     )
 
 

@@ -99,6 +99,7 @@ class InvitationPage(Schema):
     email: str
     invited_by: str
     has_account: bool
+    other_account: str = Field(description="the address of who is signed in, where another one was invited; else empty")
 
 
 class AcceptIn(InputSchema):

@@ -4222,7 +4222,16 @@ export interface components {
    role: string;
   };
   /** @description What an invitation shows before one is signed in. */
-  InvitationPage: { brand: string; email: string; has_account: boolean; ink: string; invited_by: string; role: string };
+  InvitationPage: {
+   brand: string;
+   email: string;
+   has_account: boolean;
+   ink: string;
+   invited_by: string;
+   /** @description the address of who is signed in, where another one was invited; else empty */
+   other_account: string;
+   role: string;
+  };
   InviteIn: { capabilities: string[]; email: string; role: string };
   IssuedLinkOut: { address: string };
   JobFailureOut: {

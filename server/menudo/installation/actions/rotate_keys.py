@@ -32,7 +32,7 @@ def _rotate_table(
     total, done, lost = model._default_manager.count(), 0, 0
     for ids in _batches(model):
         with transaction.atomic():
-            rows = list(model._default_manager.select_for_update(no_key=True).filter(pk__in=ids))
+            rows = list(model._default_manager.select_for_update(no_key=True).filter(pk__in=ids).order_by("pk"))
             lost += sum(not act(row) for row in rows)
             model._default_manager.bulk_update(rows, names)
         done += len(ids)

@@ -122,6 +122,11 @@ def open_invitation(token: str) -> Invitation:
     return row
 
 
+def is_invited(row: Invitation, user: User) -> bool:
+    """Whether the invitation went to this person's own address."""
+    return user.email.lower() == row.email.lower()
+
+
 def accept_invitation(token: str, signed_in: User | None, name: str, password: str, email: str = "") -> User:
     """Join the brand: as the person who is signed in, or as a new person with a name and a password. Who joined.
 
@@ -133,8 +138,7 @@ def accept_invitation(token: str, signed_in: User | None, name: str, password: s
         if row.accepted_at is not None:
             raise NotFoundError()
         user = signed_in or _create_account(row, name, password)
-        own, invited = user.email.lower(), row.email.lower()
-        if own not in (invited, email.strip().lower()):
+        if not is_invited(row, user) and user.email.lower() != email.strip().lower():
             raise ConflictError(say("invitation.other_address", email=row.email, own=user.email))
         member, new = Membership.objects.get_or_create(
             brand=row.brand, user=user, defaults={"role": row.role, "capabilities": row.capabilities}
@@ -149,7 +153,7 @@ def accept_invitation(token: str, signed_in: User | None, name: str, password: s
                 "member",
                 user.pk,
                 say("member.joined", brand=row.brand.name, role=member.role)
-                if own == invited
+                if is_invited(row, user)
                 else say("member.joined_otherwise", brand=row.brand.name, role=member.role, own=user.email),
             )
         publish_change(row.brand_id, "people", user.pk)

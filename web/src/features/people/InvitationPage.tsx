@@ -32,11 +32,8 @@ export function InvitationPage() {
       </DoorPage>
     );
   if (!page.data || (!me.data && !signedOut)) return null;
-  const { brand, ink, invited_by: by, role, email, has_account: known } = page.data;
+  const { brand, ink, invited_by: by, role, email, has_account: known, other_account: other } = page.data;
   if (signing && signedOut) return <SignIn said={`Sign in as ${email} to join ${brand}.`} />;
-
-  // By an account with another address than the one that was invited: that is said, and whoever joins says so too.
-  const other = me.data !== undefined && me.data.email.toLowerCase() !== email.toLowerCase();
 
   function join(event: FormEvent<HTMLFormElement>) {
     event.preventDefault();
@@ -45,7 +42,7 @@ export function InvitationPage() {
       const body = {
         name: String(data.get("name") ?? ""),
         password: String(data.get("password") ?? ""),
-        email: me.data?.email ?? "",
+        email: other,
       };
       const made = await acceptInvitation(token, body);
       await readAll();
@@ -98,7 +95,7 @@ export function InvitationPage() {
           )}
           <Flex gap="8px" wrap="wrap">
             <Button kind="main" type="submit" disabled={form.busy}>
-              {other ? `Join ${brand} as ${me.data?.email}` : `Join ${brand}`}
+              {other ? `Join ${brand} as ${other}` : `Join ${brand}`}
             </Button>
             {other && <Button onClick={leave}>Sign out first</Button>}
           </Flex>
