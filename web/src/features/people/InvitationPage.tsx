@@ -94,8 +94,17 @@ export function InvitationPage() {
             </>
           )}
           <Flex gap="8px" wrap="wrap">
-            <Button kind="main" type="submit" disabled={form.busy}>
-              {other ? `Join ${brand} as ${other}` : `Join ${brand}`}
+            <Button
+              kind="main"
+              type="submit"
+              disabled={form.busy}
+              h="auto"
+              py="8px"
+              maxW="100%"
+              whiteSpace="normal"
+              overflowWrap="anywhere"
+            >
+              {other ? `Join as ${other}` : `Join ${brand}`}
             </Button>
             {other && <Button onClick={leave}>Sign out first</Button>}
           </Flex>
