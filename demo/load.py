@@ -19,6 +19,7 @@ from django.db import transaction
 
 from demo import library
 from demo.automatic import add_automatic
+from demo.connecting import accounts_of, connect_profiles
 from demo.library_load import Pictures, add_library, add_pictures
 from demo.networks import BY_HAND, PROFILES, SETS, SITES
 from demo.planned import Planned
@@ -28,16 +29,12 @@ from demo.rotas import add_rota
 from demo.signing import add_signing
 from demo.standin import URL as STANDIN_URL
 from demo.standin import post_to_standin, publish_in_the_past
-from demo.world import BRANDS, PASSWORD, PEOPLE, STANDIN_PASSWORD
+from demo.world import BRANDS, PASSWORD, PEOPLE, BrandOf
 from menudo.base import clock
 from menudo.base.rows import write_fields
-from menudo.base.sealing import seal
 from menudo.base.sentences import say
 from menudo.history.actions.record_event import Actor, record_event
 from menudo.library.models import Asset
-from menudo.networks.registry import open_adapter
-from menudo.networks.sign_in import discover
-from menudo.networks.sites import discover_site
 from menudo.people.capabilities import ROLES
 from menudo.people.models import Brand, Membership, User
 from menudo.posts.actions.enqueue_delivery import enqueue_delivery
@@ -45,9 +42,8 @@ from menudo.posts.actions.watch import title_of
 from menudo.posts.change.cards import CARD_FIELDS, refresh_cards, write_uses
 from menudo.posts.models import Delivery, Post, Version
 from menudo.posts.rendering import PostRenderer
-from menudo.profiles.actions.save_profiles import connection_state
 from menudo.profiles.actions.set_timetable import create_default_timetable
-from menudo.profiles.models import Connection, Profile, ProfileSet
+from menudo.profiles.models import Profile, ProfileSet
 from menudo_core.signoff.states import DeliveryState
 from menudo_core.timing.walltimes import resolve_wall_time
 
@@ -70,7 +66,7 @@ def main() -> None:
                 Membership.objects.create(
                     brand=Brand.objects.get(slug=slug), user=user, role=role, capabilities=sorted(ROLES[role])
                 )
-        tokens = {key: token for brand in BRANDS for key, token in _connect_profiles(brand.slug, brand.login).items()}
+        tokens = {key: token for brand in BRANDS for key, token in _connect_brand(brand).items()}
         _add_manual_profiles_and_sets()
         pictures = add_pictures()
         for slug in library.FOLDERS:
@@ -82,32 +78,19 @@ def main() -> None:
         add_signing()
         add_rota("garden", "ines@example.org")
         add_automatic("garden", "ines@example.org")
+        if "--large" in sys.argv:
+            from demo.large import add_large_office
+
+            add_large_office()
 
 
 def _seed_standin() -> None:
-    login = {brand.slug: brand.login for brand in BRANDS}
-    name = {brand.slug: brand.name for brand in BRANDS}
-    accounts: dict[tuple[str, str], dict[str, Any]] = {}
-    for p in PROFILES:
-        account = accounts.setdefault(
-            (p.network, p.brand),
-            {
-                "network": p.network,
-                "login": login[p.brand],
-                "password": STANDIN_PASSWORD,
-                "name": name[p.brand],
-                "profiles": [],
-            },
-        )
-        profile_data = {
-            key: getattr(p, key) for key in ("uid", "handle", "name", "kind", "colour", "followers", "facts")
-        }
-        account["profiles"].append(profile_data)
+    logins, names = {b.slug: b.login for b in BRANDS}, {b.slug: b.name for b in BRANDS}
     post_to_standin(
         "control/api/seed",
         {
             "empty": True,
-            "accounts": list(accounts.values()),
+            "accounts": accounts_of(PROFILES, logins, names),
             "rising": library.RISING,
             "shared": library.shared_files(),
             "sites": [{**site, "pages": library.PAGES[site["name"]]} for site in SITES],
@@ -115,48 +98,11 @@ def _seed_standin() -> None:
     )
 
 
-def _connect_profiles(slug: str, login: str) -> dict[tuple[str, str], str]:
-    """The brand's connected profiles, with tokens as if somebody had agreed at each network. Access tokens by brand and network."""
-    brand, now, tokens = Brand.objects.get(slug=slug), clock.now(), {}
-    wanted = [p for p in PROFILES if p.brand == slug and p.connected]
-    for network in dict.fromkeys(p.network for p in wanted):
-        mine = [p for p in wanted if p.network == network]
-        given = post_to_standin(
-            "control/api/grant",
-            {"network": network, "login": login, "profiles": [p.uid for p in mine], "days": mine[0].days},
-        ).json()
-        site = f"{STANDIN_URL}/site/{login}/"
-        connection = Connection.objects.create(
-            brand=brand,
-            network=network,
-            account=login,
-            access_token=seal(given["access_token"]),
-            refresh_token=seal(given["refresh_token"]),
-            access_expires_at=now + timedelta(seconds=given["expires_in"]),
-            expires_at=now + timedelta(seconds=given["connection_expires_in"]),
-            endpoints=discover_site(site) if network == "open-site" else discover(network),
-            address=site if network == "open-site" else "",
-        )
-        destinations = open_adapter(connection.endpoints, given["access_token"]).destinations()
-        connection.save(update_fields=["endpoints"])
-        for one in destinations:
-            profile = Profile.objects.create(
-                brand=brand,
-                network=network,
-                connection=connection,
-                site=connection.address,
-                remote_id=one.remote_id,
-                handle=one.handle,
-                name=one.name,
-                kind=one.kind,
-                url=one.url,
-                followers=one.followers,
-                facts=dict(one.facts),
-                state=connection_state(network, one),
-            )
-            create_default_timetable(profile)
-        tokens[slug, network] = str(given["access_token"])
-    return tokens
+def _connect_brand(brand: BrandOf) -> dict[tuple[str, str], str]:
+    """The brand's connected profiles; access tokens by brand and network."""
+    wanted = [p for p in PROFILES if p.brand == brand.slug and p.connected]
+    tokens = connect_profiles(Brand.objects.get(slug=brand.slug), brand.login, wanted)
+    return {(brand.slug, network): token for network, token in tokens.items()}
 
 
 def _add_manual_profiles_and_sets() -> None:

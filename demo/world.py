@@ -30,6 +30,8 @@ BRANDS = [
     BrandOf("bakery", "Hogaza Bakery", "Europe/Madrid", "maize", "hogaza"),
     BrandOf("observatory", "Cielo Alto Observatory", "Atlantic/Canary", "anil", "cieloalto"),
 ]
+# The large office beside them: see large.py.
+LEAGUE = BrandOf("league", "Ribera Market League", "Europe/Madrid", "anil", "league")
 PEOPLE = [
     Person(
         "ines@example.org",

@@ -17,18 +17,21 @@ PORTS = (8600, 8601)
 QUICK = {"MENUDO_LEASE_SECONDS": "30", "MENUDO_BACKOFF_BASE": "5", "MENUDO_WIRE_TIMEOUT": "10"}
 
 
-def load(stack: Stack, fresh: bool) -> None:
-    """The demo's world into the stack's database and its stand-in, unless it is there already."""
+def load(stack: Stack, fresh: bool, large: bool = False) -> None:
+    """The demo's world into the stack's database and its stand-in, unless it is there already; `large` with an office of 400
+    profiles beside it."""
     if not fresh and stack.cluster.sql("SELECT 1 FROM people_brand LIMIT 1", stack.database).strip():
         return
-    command = [str(setup.PYTHON), "demo/load.py", *(["--fresh"] if fresh else [])]
+    command = [str(setup.PYTHON), "demo/load.py", *(["--fresh"] if fresh else []), *(["--large"] if large else [])]
     ran = subprocess.run(command, cwd=setup.ROOT, env=stack.env)
     if ran.returncode:
         raise setup.SetupError("the demo's world could not be loaded")
 
 
 def run(arguments: list[str]) -> int:
-    fresh = "--fresh" in arguments
+    fresh, large = "--fresh" in arguments, "--large" in arguments
+    # The large office has a database and a folder of its own: the demo's world stays as it was left.
+    database, folder = ("menudo_large", setup.VAR / "demo-large") if large else ("menudo", setup.VAR / "demo")
     setup.install_debian("postgresql")
     setup.install_python("demo")
     setup.install_web()
@@ -36,11 +39,11 @@ def run(arguments: list[str]) -> int:
     cluster.start()
     stack = None
     try:
-        cluster.make_database(fresh=fresh)
-        stack = Stack(cluster, "menudo", setup.VAR / "demo", {**QUICK, **offset_env()}, PORTS)
+        cluster.make_database(database, fresh=fresh)
+        stack = Stack(cluster, database, folder, {**QUICK, **offset_env()}, PORTS)
         stack.migrate()
         stack.start_standin()
-        load(stack, fresh)
+        load(stack, fresh, large)
         stack.start_web()
         stack.start_worker()
         _print_sign_ins(stack)

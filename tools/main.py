@@ -21,7 +21,10 @@ from tools import (
 )
 
 COMMANDS: dict[str, tuple[Callable[[list[str]], int], str]] = {
-    "demo": (demo.run, "set up, load the demo's world, start everything, print the address and the sign-ins [--fresh]"),
+    "demo": (
+        demo.run,
+        "set up, load the demo's world, start everything, print the address and the sign-ins [--fresh] [--large]",
+    ),
     "start": (start.run, "Menudo for one's own use: everything in one folder, MENUDO_HOME [--port N]"),
     "backup": (backup.run, "keep everything of ./menudo start in one file: FILE"),
     "restore": (restore.run, "make everything as it was when the backup was made: FILE"),
