@@ -302,7 +302,7 @@ def test_gaps_and_crowds_stand_in_the_lane_and_advice_proposes_a_time(world):
         planned(world, f"{tomorrow()[:11]}12:{minute:02d}", text=f"At {minute}")
     lane = api("GET", "calendar", status=200)["lanes"][0]
     assert [len(c["ids"]) for c in lane["crowds"]] == [2] and lane["gaps"][0]["last"] == 13
-    found = {a["kind"]: a for a in api("GET", "calendar/advice", status=200)}
+    found = {a["kind"]: a for a in api("GET", "calendar/advice", status=200)["advice"]}
     assert found["close"]["proposed"] > tomorrow() and found["close"]["subject"]
     assert "near_text" not in found
     wishes = {

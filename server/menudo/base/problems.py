@@ -9,7 +9,7 @@ import structlog
 from django.core.exceptions import RequestDataTooBig
 from django.db import DataError
 from django.http import HttpRequest, HttpResponse
-from ninja import Schema
+from menudo.base.schemas import Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from pydantic import Field
 

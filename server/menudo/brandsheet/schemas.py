@@ -1,6 +1,6 @@
 from typing import Annotated
 
-from ninja import Schema
+from menudo.base.schemas import Schema
 from pydantic import Field
 
 from menudo.base.schemas import InputSchema

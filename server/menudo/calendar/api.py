@@ -15,7 +15,7 @@ from menudo.calendar.all_brands import all_brand_lanes
 from menudo.calendar.filters import FilterParams
 from menudo.calendar.pending import pending_items
 from menudo.calendar.schemas import (
-    AdviceOut,
+    AdvicePage,
     AllBrandsWindow,
     AllOut,
     CalendarWindow,
@@ -56,13 +56,20 @@ def _json_response(window: CalendarWindow | AllBrandsWindow) -> HttpResponse:
     return HttpResponse(dump_window(window), content_type="application/json")
 
 
-@router.get("/brands/{brand}/calendar/advice", response=list[AdviceOut], operation_id="spacing")
+@router.get("/brands/{brand}/calendar/advice", response=AdvicePage, operation_id="spacing")
 def list_advice(
-    request: HttpRequest, brand: str, first: date | None = None, days: Annotated[int, Field(ge=1, le=MAX_DAYS)] = 14
-) -> list[AdviceOut]:
-    """Gaps, crowding and repetition among what is still to come, each with why and a proposed time."""
+    request: HttpRequest,
+    brand: str,
+    narrow: Query[FilterIn],
+    first: date | None = None,
+    days: Annotated[int, Field(ge=1, le=MAX_DAYS)] = 14,
+    after: Annotated[int, Field(ge=0, le=1_000_000, description="how many lanes to pass over")] = 0,
+) -> AdvicePage:
+    """Gaps, crowding and repetition among what is still to come, each with why and a proposed time; a few lanes at a time. Of the
+    filter, what it says of profiles counts."""
     context, now = brand_context(request, brand), clock.now()
-    return with_advice(context, require_in_range(first or now.astimezone(context.zone).date()), days, now)
+    first = require_in_range(first or now.astimezone(context.zone).date())
+    return with_advice(context, first, days, now, FilterParams(**narrow.model_dump()).to_filter(context), after)
 
 
 def require_in_range(first: date) -> date:

@@ -1,6 +1,7 @@
 """What waits on a person, in every brand of theirs: one list, the most urgent first."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 from datetime import datetime
 
 from django.db.models import Min
@@ -21,56 +22,86 @@ _MAX_ITEMS = 300
 
 
 def pending_items(user: User) -> AssignedOut:
-    """Everything, brand by brand: what to sign, what came back, what one was asked, mentions that are open, and what is to
-    be published by hand."""
+    """Everything: what to sign, what came back, what one was asked, mentions that are open, and what is to be published by
+    hand. A fixed number of statements, and a few more for each brand where something waits for a sign-off."""
     now = clock.now()
-    members = Membership.objects.filter(user=user).select_related("brand").order_by("brand__name")
-    items = [item for m in members for item in _pending_in(BrandContext(user, m.brand, frozenset(m.capabilities)), now)]
+    members = {m.brand_id: m for m in Membership.objects.filter(user=user).select_related("brand")}
+    kinds = (_to_sign, _sent_back, _tasks, _mentions, _by_hand)
+    rows = [row for kind in kinds for row in kind(user, members)]
+    # Within a brand as the kinds come; what is due first, first.
+    rows.sort(key=lambda row: members[row.brand].brand.name)
+    items = [
+        AssignedItem(
+            kind=row.kind,
+            brand=members[row.brand].brand.slug,
+            summary=row.summary,
+            headline=row.headline,
+            due_at=row.due_at,
+            late=row.due_at is not None and row.due_at < now,
+            path=row.path,
+        )
+        for row in rows
+    ]
     items.sort(key=lambda i: (i.due_at is None, i.due_at or now))
     return AssignedOut(count=len(items), items=items[:_MAX_ITEMS])
 
 
-def _pending_in(context: BrandContext, now: datetime) -> Iterable[AssignedItem]:
-    brand, me = context.brand, context.user.pk
+@dataclass(frozen=True, slots=True)
+class _Row:
+    """One thing that waits, in the brand of that id."""
 
-    def item(
-        kind: str, words: str, headline: str, due: datetime | None, path: str, late: bool | None = None
-    ) -> AssignedItem:
-        over = (due is not None and due < now) if late is None else late
-        return AssignedItem(
-            kind=kind, brand=brand.slug, summary=words, headline=headline, due_at=due, late=over, path=path
-        )
+    brand: int
+    kind: str
+    summary: str
+    headline: str
+    due_at: datetime | None
+    path: str
 
-    if Capability.SIGN_OFF in context.capabilities and brand.needs_signoff:
+
+Members = Mapping[int, Membership]
+
+
+def _to_sign(user: User, members: Members) -> Iterable[_Row]:
+    may = [pk for pk, m in members.items() if Capability.SIGN_OFF in m.capabilities and m.brand.needs_signoff]
+    up = Post.objects.filter(brand__in=may, state__in=[PostState.UP, PostState.BACK], deleted_at__isnull=True)
+    for pk in up.values_list("brand", flat=True).order_by("brand").distinct():
+        member = members[pk]
+        context = BrandContext(user, member.brand, frozenset(member.capabilities))
         for post, until in pending_signoffs_brief(signer_of_person(context)):
-            yield item("sign", "Sign it off", title_for(post), until, f"/{brand.slug}/sign?post={post.pk}")
-    mine = Post.objects.filter(brand=brand, deleted_at__isnull=True)
-    for post in (
-        mine.filter(author=me, state=PostState.BACK).annotate(first_due=Min("deliveries__due_at")).order_by("pk")
-    ):
-        yield item(
-            "back", "It was sent back to you", title_for(post), post.first_due, bench_path(brand, post.pk, "talk")
-        )
-    for task in Task.objects.filter(
-        user=me, done_at=None, post__brand=brand, post__deleted_at__isnull=True
-    ).select_related("post", "assigned_by"):
+            path = f"/{member.brand.slug}/sign?post={post.pk}"
+            yield _Row(pk, "sign", "Sign it off", title_for(post), until, path)
+
+
+def _sent_back(user: User, members: Members) -> Iterable[_Row]:
+    mine = Post.objects.filter(brand__in=members, author=user, state=PostState.BACK, deleted_at__isnull=True)
+    for post in mine.annotate(first_due=Min("deliveries__due_at")).order_by("pk"):
+        path = bench_path(members[post.brand_id].brand, post.pk, "talk")
+        yield _Row(post.brand_id, "back", "It was sent back to you", title_for(post), post.first_due, path)
+
+
+def _tasks(user: User, members: Members) -> Iterable[_Row]:
+    mine = Task.objects.filter(user=user, done_at=None, post__brand__in=members, post__deleted_at__isnull=True)
+    for task in mine.select_related("post", "assigned_by"):
         asked = f"{task.assigned_by.name if task.assigned_by else 'Somebody'} asks: {task.summary or 'see to it'}"
-        yield item("task", asked, title_for(task.post), task.due_at, bench_path(brand, task.post_id, "talk"))
-    open_remarks = Remark.objects.filter(
-        post__brand=brand, post__deleted_at__isnull=True, resolved_at=None, mentions__contains=[me]
+        path = bench_path(members[task.post.brand_id].brand, task.post_id, "talk")
+        yield _Row(task.post.brand_id, "task", asked, title_for(task.post), task.due_at, path)
+
+
+def _mentions(user: User, members: Members) -> Iterable[_Row]:
+    found = Remark.objects.filter(
+        post__brand__in=members, post__deleted_at__isnull=True, resolved_at=None, mentions__contains=[user.pk]
     )
-    for remark in open_remarks.select_related("post"):
+    for remark in found.select_related("post"):
         short = remark.text if len(remark.text) <= 120 else f"{remark.text[:119]}…"
-        yield item(
-            "mention",
-            f"{remark.name}: {short}",
-            title_for(remark.post),
-            None,
-            bench_path(brand, remark.post_id, f"remark-{remark.pk}"),
-        )
-    by_hand = Delivery.objects.filter(
-        brand=brand, state=DeliveryState.HAND, post__deleted_at__isnull=True, profile__keeper=me
+        path = bench_path(members[remark.post.brand_id].brand, remark.post_id, f"remark-{remark.pk}")
+        yield _Row(remark.post.brand_id, "mention", f"{remark.name}: {short}", title_for(remark.post), None, path)
+
+
+def _by_hand(user: User, members: Members) -> Iterable[_Row]:
+    found = Delivery.objects.filter(
+        brand__in=members, state=DeliveryState.HAND, post__deleted_at__isnull=True, profile__keeper=user
     )
-    for delivery in by_hand.select_related("post", "profile"):
+    for delivery in found.select_related("post", "profile"):
         words = f"Publish it by hand on {delivery.profile.display_name or delivery.profile.handle}"
-        yield item("hand", words, title_for(delivery.post), delivery.due_at, f"/{brand.slug}/by-hand/{delivery.pk}")
+        path = f"/{members[delivery.brand_id].brand.slug}/by-hand/{delivery.pk}"
+        yield _Row(delivery.brand_id, "hand", words, title_for(delivery.post), delivery.due_at, path)

@@ -6,13 +6,13 @@ from itertools import takewhile
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from django.db.models import Exists, OuterRef, Q, QuerySet
+from django.db.models import Exists, OuterRef, QuerySet
 
 from menudo.calendar import schemas
 from menudo.calendar.bands import window_bands
 from menudo.calendar.filters import CalendarFilter
 from menudo.calendar.spacing import LaneMarks, lane_marks
-from menudo.calendar.today import ALONE
+from menudo.delivery.troubles import troubled_deliveries
 from menudo.people.context import BrandContext
 from menudo.posts.models import Delivery, Post
 from menudo.posts.serializers import load_content
@@ -25,7 +25,6 @@ from menudo_core.text.lines import first_line
 from menudo_core.timing.walltimes import day_bounds, full_hours
 
 _LOOSE = [DeliveryState.UNPLANNED, DeliveryState.OFF]
-_TROUBLE = [DeliveryState.TROUBLE, DeliveryState.MISSED]
 _MOVES = frozenset(s.value for s in DeliveryState if accepts(s, Event.MOVE))
 _DAY = timedelta(hours=24)
 TICKET = (
@@ -201,9 +200,7 @@ def next_day_strip(context: BrandContext, now: datetime) -> schemas.StripOut:
             )
         )
         stacks[quarter] += 1
-    trouble = Delivery.objects.filter(
-        Q(state__in=_TROUBLE) | ALONE, brand=context.brand, due_at__lt=now, post__deleted_at__isnull=True
-    ).count()
+    trouble = troubled_deliveries(context.brand).filter(due_at__lt=now).count()
     wall_now = now.astimezone(zone)
     return schemas.StripOut(
         now=now,

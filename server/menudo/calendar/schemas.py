@@ -4,7 +4,7 @@ import json
 from datetime import date, datetime
 from typing import TypedDict
 
-from ninja import Schema
+from menudo.base.schemas import Schema
 from pydantic import Field
 
 
@@ -151,6 +151,16 @@ class AdviceOut(Schema):
     last: date | None
     headline: str
     proposed: str | None
+
+
+class AdvicePage(Schema):
+    """What there is to say of some lanes, in the lanes' order. `checked` of the `lanes` there are were looked at up to here; `next` is
+    the `after` of the page that follows, null at the end."""
+
+    advice: list[AdviceOut]
+    lanes: int
+    checked: int
+    next: int | None
 
 
 class WindowOut(Schema):

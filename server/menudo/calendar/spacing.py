@@ -11,8 +11,9 @@ from zoneinfo import ZoneInfo
 from django.db.models import Max, Min, QuerySet
 
 from menudo.calendar import schemas
+from menudo.calendar.filters import CalendarFilter
 from menudo.people.context import BrandContext
-from menudo.posts.models import Delivery, Post, Version
+from menudo.posts.models import Delivery, Version
 from menudo.posts.serializers import load_content, load_overrides
 from menudo.posts.times import TAKES_A_SLOT
 from menudo.profiles.models import Profile
@@ -25,9 +26,9 @@ from menudo_core.timing.slots import Slot, next_free_slots, open_slots
 from menudo_core.timing.walltimes import day_bounds, wall_time_in
 
 _REACH = timedelta(days=45)
-_MAX_ADVICE = 200
-# id, profile, due at, post, state, revision, headline, network
-DeliveryRow = tuple[int, int, datetime, int, str, int, str, str]
+_MAX_ADVICE, _LANES_AT_ONCE = 200, 12
+_ROW = ("id", "profile_id", "due_at", "state", "revision", "headline")
+DeliveryRow = tuple[int, int, datetime, str, int, str]
 
 
 def spacing_preferences(profile: Profile, repeats: bool) -> SpacingPreferences:
@@ -80,19 +81,41 @@ def lane_marks(
     return found
 
 
-def with_advice(context: BrandContext, first: date, days: int, now: datetime) -> list[schemas.AdviceOut]:
-    """Everything there is to say of what is still to come, each with why and a proposed time where there is one: six
-    statements."""
+def with_advice(
+    context: BrandContext, first: date, days: int, now: datetime, narrow: CalendarFilter, after: int
+) -> schemas.AdvicePage:
+    """What there is to say of what is still to come on the next few lanes after the first `after`, each with why and a proposed
+    time where there is one: six statements.
+
+    Every wording that stands within reach is looked at, 45 days back and ahead: for hundreds of lanes at once that takes seconds.
+    """
+    shown = Profile.objects.filter(brand=context.brand).exclude(state=Profile.State.DISCONNECTED)
+    if narrow.profiles is not None:
+        shown = shown.filter(pk__in=narrow.profiles)
+    lanes = list(shown)
+    profiles = {p.pk: p for p in lanes[after : after + _LANES_AT_ONCE]}
+    checked = min(after + _LANES_AT_ONCE, len(lanes))
+    return schemas.AdvicePage(
+        advice=_advice_of(context, profiles, first, days, now),
+        lanes=len(lanes),
+        checked=checked,
+        next=checked if checked < len(lanes) else None,
+    )
+
+
+def _advice_of(
+    context: BrandContext, profiles: dict[int, Profile], first: date, days: int, now: datetime
+) -> list[schemas.AdviceOut]:
     zone = context.zone
     last = first + timedelta(days=days - 1)
     start, end = day_bounds(datetime.combine(first, time()), zone, days)
-    profiles = {p.pk: p for p in Profile.objects.filter(brand=context.brand).exclude(state=Profile.State.DISCONNECTED)}
-    rows = list(_deliveries_between(context, start - _REACH, end + _REACH))
-    going = _scheduled_items(context, rows)
+    standing = _deliveries_between(profiles, start - _REACH, end + _REACH)
+    rows = list(standing.values_list(*_ROW))
+    going = _scheduled_items(standing)
     wishes = {p.pk: spacing_preferences(p, repeats=True) for p in profiles.values()}
     advice = spacing_advice(going, wishes, dict.fromkeys(profiles, zone), max(first, now.astimezone(zone).date()), last)
     by_id = {row[0]: row for row in rows}
-    movable = {d for d, state in ((row[0], row[4]) for row in rows) if state in ("planned", "held")}
+    movable = {row[0] for row in rows if row[3] in ("planned", "held")}
     slots = defaultdict(list)
     for slot in SlotRow.objects.filter(profile__in=profiles):
         slots[slot.profile_id].append(Slot(slot.weekday, slot.at, f"label:{slot.label_id}" if slot.label_id else ""))
@@ -113,43 +136,46 @@ def with_advice(context: BrandContext, first: date, days: int, now: datetime) ->
                 summary=one.summary,
                 deliveries=list(one.ids),
                 subject=subject,
-                revision=by_id[subject][5] if subject else None,
+                revision=by_id[subject][4] if subject else None,
                 other=one.other,
                 first=one.first,
                 last=one.last,
-                headline=by_id[subject][6] if subject else "",
+                headline=by_id[subject][5] if subject else "",
                 proposed=wall_time_in(proposed, zone).isoformat(timespec="minutes") if proposed else None,
             )
         )
     return out[:_MAX_ADVICE]
 
 
-def _deliveries_between(context: BrandContext, start: datetime, end: datetime) -> QuerySet[Delivery, DeliveryRow]:
-    rows = Delivery.objects.filter(
-        brand=context.brand, state__in=TAKES_A_SLOT, due_at__gte=start, due_at__lt=end, post__deleted_at__isnull=True
-    )
-    return rows.order_by("due_at", "id").values_list(  # type: ignore[return-value]  # what goes has a time
-        "id", "profile_id", "due_at", "post_id", "state", "revision", "headline", "profile__network"
-    )
+def _deliveries_between(profiles: Iterable[int], start: datetime, end: datetime) -> QuerySet[Delivery]:
+    """What goes or went out on the profiles in [start, end), earliest first."""
+    return Delivery.objects.filter(
+        profile__in=list(profiles),
+        state__in=TAKES_A_SLOT,
+        due_at__gte=start,
+        due_at__lt=end,
+        post__deleted_at__isnull=True,
+    ).order_by("due_at", "id")
 
 
-def _scheduled_items(context: BrandContext, rows: list[DeliveryRow]) -> list[ScheduledItem]:
+def _scheduled_items(standing: QuerySet[Delivery]) -> list[ScheduledItem]:
     """With each delivery's media and the shingles of its wording, as its version has them; each wording is read once."""
-    posts = dict(Post.objects.filter(pk__in={row[3] for row in rows}).values_list("pk", "master"))
+    rows = list(standing.values_list("id", "profile_id", "due_at", "post_id", "profile__network", "post__master"))
+    versions = Version.objects.filter(post__in=standing.order_by().values("post_id"))
     owns: dict[tuple[int, str, int | None], Overrides] = {
         (post, network, profile): load_overrides(overrides)
-        for post, network, profile, overrides in Version.objects.filter(post__in=posts).values_list(
-            "post_id", "network", "profile_id", "overrides"
-        )
+        for post, network, profile, overrides in versions.values_list("post_id", "network", "profile_id", "overrides")
     }
     known: dict[tuple[int, Any], tuple[frozenset[int], frozenset[str]]] = {}
     going = []
-    for delivery_id, profile, at, post, _state, _revision, _headline, network in rows:
+    for delivery_id, profile, at, post, network, master in rows:
         split = (post, network, profile)
         overrides = owns.get(split) or owns.get((post, network, None))
         key = (post, split if split in owns else network)
         if key not in known:
-            content = apply_overrides(load_content(posts.get(post, {})), overrides or Overrides())
+            content = load_content(master)
+            if overrides:
+                content = apply_overrides(content, overrides)
             known[key] = frozenset(content.media), shingles(content.text)
         going.append(ScheduledItem(delivery_id, profile, at, *known[key]))
     return going

@@ -2,10 +2,11 @@
 
 from datetime import datetime, time
 
-from django.db.models import Q, QuerySet
+from django.db.models import QuerySet
 
 from menudo.calendar import schemas
 from menudo.delivery.models import FirstComment
+from menudo.delivery.troubles import troubled_deliveries
 from menudo.people.context import BrandContext
 from menudo.posts.models import Delivery
 from menudo_core.signoff.states import DeliveryState, PostState
@@ -13,8 +14,6 @@ from menudo_core.timing.walltimes import day_bounds
 
 _MAX_ITEMS = 60
 _TROUBLE = [DeliveryState.TROUBLE, DeliveryState.MISSED]
-# Published, but its first comment failed alone.
-ALONE = Q(comment__state=FirstComment.State.TROUBLE)
 
 
 def today_page(context: BrandContext, now: datetime) -> schemas.TodayOut:
@@ -36,7 +35,7 @@ def today_page(context: BrandContext, now: datetime) -> schemas.TodayOut:
         zone=zone.key,
         going_out=_today_items(going, context),
         by_hand=_today_items(mine.filter(state=DeliveryState.HAND), context),
-        trouble=_today_items(mine.filter(Q(state__in=_TROUBLE) | ALONE), context),
+        trouble=_today_items(troubled_deliveries(context.brand).select_related("profile", "comment").order_by("due_at", "id"), context),
         pending_signoffs=_today_items(held, context),
     )
 

@@ -4,7 +4,7 @@ from datetime import date, datetime
 from decimal import Decimal
 from typing import Annotated
 
-from ninja import Schema
+from menudo.base.schemas import Schema
 from pydantic import Field
 
 from menudo.base.schemas import InputSchema

@@ -1,9 +1,8 @@
 """Listings kept fresh: when each location was last posted to, what is about to end, how much of the cap is used."""
 
-from collections import defaultdict
 from datetime import datetime, timedelta
 
-from django.db.models import Max
+from django.db.models import OuterRef, Subquery
 
 from menudo.delivery import schemas_trouble
 from menudo.people.models import Brand
@@ -19,27 +18,26 @@ _AHEAD = [DeliveryState.PLANNED, DeliveryState.HELD, DeliveryState.HAND, Deliver
 
 
 def listing_freshness(brand: Brand, now: datetime) -> list[schemas_trouble.ListingOut]:
-    """Every profile whose network lets its posts end by themselves; the emptiest first. Five statements."""
+    """Every profile whose network lets its posts end by themselves; the emptiest first. Three statements."""
     sheets = {name: sheet for name, sheet in sheets_of(brand.pk).items() if sheet.life_days}
-    profiles = [
-        p for p in Profile.objects.filter(brand=brand, network__in=sheets) if p.state != Profile.State.DISCONNECTED
-    ]
+    out = Delivery.objects.filter(state=DeliveryState.PUBLISHED, published_at__isnull=False)
+    ahead = Delivery.objects.filter(profile=OuterRef("pk"), state__in=_AHEAD, post__deleted_at__isnull=True)
+    last = out.filter(profile=OuterRef("pk")).order_by("-published_at")
+    profiles = list(
+        Profile.objects.filter(brand=brand, network__in=sheets)
+        .exclude(state=Profile.State.DISCONNECTED)
+        .annotate(
+            next_at=Subquery(ahead.order_by("due_at").values("due_at")[:1]),
+            last_at=Subquery(last.values("published_at")[:1]),
+        )
+    )
     # What ended long ago counts no more; of that only the last is told.
     since = now - timedelta(days=max((sheet.life_days or 0 for sheet in sheets.values()), default=0))
-    out = Delivery.objects.filter(brand=brand, profile__in=profiles, state=DeliveryState.PUBLISHED)
-    sent: dict[int, list[datetime]] = defaultdict(list)
-    for profile, at in out.values_list("profile_id").annotate(last=Max("published_at")).filter(last__lt=since):
-        sent[profile].append(at)
-    recent = out.filter(published_at__gte=since).order_by("published_at")
+    sent: dict[int, list[datetime]] = {p.pk: [p.last_at] for p in profiles if p.last_at and p.last_at < since}
+    recent = out.filter(profile__in=profiles, published_at__gte=since).order_by("published_at")
     for profile, at in recent.values_list("profile_id", "published_at"):
-        if at:
-            sent[profile].append(at)
-    ahead: dict[int, datetime] = {}
-    due = Delivery.objects.filter(brand=brand, profile__in=profiles, state__in=_AHEAD, post__deleted_at__isnull=True)
-    for profile, at in due.order_by("-due_at").values_list("profile_id", "due_at"):
-        if at:
-            ahead[profile] = at
-    found = [_listing_out(p, sheets[p.network], sent[p.pk], ahead.get(p.pk), now) for p in profiles]
+        sent.setdefault(profile, []).append(at)
+    found = [_listing_out(p, sheets[p.network], sent.get(p.pk, []), p.next_at, now) for p in profiles]
     order = {"empty": 0, "ending": 1, "fresh": 2}
     return sorted(found, key=lambda one: (order[one.state], one.last_at or now, one.profile))
 

@@ -1,7 +1,7 @@
 from datetime import datetime
 from typing import Literal
 
-from ninja import Schema
+from menudo.base.schemas import Schema
 from pydantic import Field
 
 from menudo.base.schemas import InputSchema

@@ -2,7 +2,7 @@
 
 from datetime import datetime
 
-from ninja import Schema
+from menudo.base.schemas import Schema
 from pydantic import Field
 
 from menudo.base.schemas import InputSchema

@@ -3,7 +3,7 @@
 from datetime import datetime, time
 from typing import Annotated
 
-from ninja import Schema
+from menudo.base.schemas import Schema
 from pydantic import Field
 
 from menudo.base.schemas import InputSchema

@@ -1,6 +1,6 @@
 """Insights as they are asked for and shown."""
 
-from ninja import Schema
+from menudo.base.schemas import Schema
 from pydantic import Field
 
 from menudo.base.schemas import InputSchema

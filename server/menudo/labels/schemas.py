@@ -1,6 +1,6 @@
 """Labels as they are sent and shown."""
 
-from ninja import Schema
+from menudo.base.schemas import Schema
 from pydantic import Field
 
 from menudo.base.schemas import InputSchema

@@ -3,7 +3,7 @@
 from datetime import datetime
 from typing import Any
 
-from ninja import Schema
+from menudo.base.schemas import Schema
 from pydantic import Field
 
 from menudo.base.schemas import InputSchema

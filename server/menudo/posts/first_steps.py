@@ -1,6 +1,6 @@
 """How far a new brand has come on its way to a first post."""
 
-from ninja import Schema
+from menudo.base.schemas import Schema
 from pydantic import Field
 
 from menudo.brandsheet.completeness import filled_parts

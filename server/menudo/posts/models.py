@@ -65,6 +65,7 @@ class Post(models.Model):
                 name="post_unsigned",
                 condition=models.Q(deleted_at=None) & ~models.Q(state="signed_off"),
             ),
+            models.Index(fields=["brand", "deleted_at"], name="post_binned", condition=~models.Q(deleted_at=None)),
         ]
 
 
@@ -103,7 +104,8 @@ class Delivery(models.Model):
         CREATE = "create"
         HAND = "hand"
 
-    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="deliveries")
+    # Its index stands below, with the state in it.
+    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="deliveries", db_index=False)
     profile = models.ForeignKey(Profile, on_delete=models.PROTECT, related_name="deliveries")
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="deliveries")
     state = models.CharField(
@@ -159,12 +161,27 @@ class Delivery(models.Model):
         ]
         indexes = [
             models.Index(fields=["brand", "due_at"]),
+            models.Index(fields=["post", "state"], name="delivery_of_post"),
             models.Index(
                 fields=["state", "due_at"],
                 condition=models.Q(state__in=["planned", "sending", "held"]),
                 name="delivery_waiting",
             ),
             models.Index(fields=["profile", "due_at"]),
+            # What stands still is little of ever so much.
+            models.Index(
+                fields=["brand", "state", "due_at"],
+                name="delivery_standing",
+                condition=models.Q(state__in=["held", "waiting_for_hand", "in_trouble", "missed"]),
+            ),
+            models.Index(
+                fields=["profile", "due_at"],
+                name="delivery_ahead",
+                condition=models.Q(state__in=["planned", "held", "waiting_for_hand", "sending"]),
+            ),
+            models.Index(
+                fields=["profile", "published_at"], name="delivery_published", condition=models.Q(state="published")
+            ),
             models.Index(fields=["brand", "post"], name="delivery_loose", condition=models.Q(state="unplanned")),
         ]
 

@@ -2,7 +2,7 @@
 
 from typing import Literal
 
-from ninja import Schema
+from menudo.base.schemas import Schema
 from pydantic import Field
 
 from menudo.base.schemas import Day, InputSchema

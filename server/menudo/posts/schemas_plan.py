@@ -3,7 +3,7 @@
 from datetime import date
 from typing import Literal
 
-from ninja import Schema
+from menudo.base.schemas import Schema
 from pydantic import Field
 
 from menudo.base.schemas import Day, InputSchema

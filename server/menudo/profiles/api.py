@@ -34,6 +34,7 @@ from menudo.profiles.schemas import (
     SpacingIO,
     StartConnectionIn,
     TimetableIn,
+    TimetableOut,
 )
 from menudo.profiles.sheets import sheets_of
 from menudo_core.timing.slots import Slot
@@ -86,6 +87,12 @@ def update_profile(request: HttpRequest, brand: str, profile_id: int, data: Prof
     return Status(204, None)
 
 
+@router.get("/brands/{brand}/profiles/{profile_id}/timetable", response=TimetableOut, operation_id="timetable")
+def get_timetable(request: HttpRequest, brand: str, profile_id: int) -> TimetableOut:
+    """A profile's weekly slots, and what it wishes of its spacing."""
+    return queries.timetable_of(queries.profile_of(brand_context(request, brand), profile_id))
+
+
 @router.put(
     "/brands/{brand}/profiles/{profile_id}/timetable",
     response=list[SlotOut],
@@ -100,7 +107,7 @@ def update_timetable(request: HttpRequest, brand: str, profile_id: int, data: Ti
     }
     profile = queries.profile_of(context, profile_id)
     set_timetable(context, profile, list(slots))
-    return [SlotOut(weekday=s.weekday, at=s.at, label=s.label_id) for s in profile.slots.all()]
+    return queries.timetable_of(profile).slots
 
 
 @router.post("/brands/{brand}/profiles/{profile_id}/timetable/copy", response=int, operation_id="copyTimetable")

@@ -1,7 +1,7 @@
 from datetime import datetime, time
 from typing import Literal
 
-from ninja import Schema
+from menudo.base.schemas import Schema
 from pydantic import Field
 
 from menudo.base.schemas import InputSchema
@@ -136,7 +136,13 @@ class ProfileOut(Schema):
     planned: int
     trouble: int
     last_published: datetime | None
-    slots: list[SlotOut] = Field(description="with the label each is kept for")
+    slot_count: int = Field(description="how many slots its week has")
+
+
+class TimetableOut(Schema):
+    """When a profile posts: its weekly slots, with the label each is kept for, and what it wishes of its spacing."""
+
+    slots: list[SlotOut]
     spacing: SpacingIO
 
 

@@ -36,12 +36,14 @@ def relay_board(context: BrandContext, now: datetime) -> schemas.BoardOut:
             verdict__in=[Verdict.FIRES, Firing.Asked.ASKED],
         ).values_list("relay", flat=True)
     )
-    rows = _board_rows(context)
+    starts: dict[tuple[str, str], int] = {}
+    rows = _board_rows(context, starts)
     names = {_source_key(row.key, row.event, row.event_name): _full_name(row) for row in rows}
     edges = [(_source_key(r.source, r.event, r.event_name), r.target_id) for r in relays]
     asked = question_query(context).count()
     return schemas.BoardOut(
         rows=rows,
+        starts=[_start_out(SourceKind(kind), event) for kind, event in starts],
         cells=[cell_out(relay, fired_counts[relay.pk]) for relay in relays],
         cycles=find_cycles(edges),
         duplicates=_duplicates_out(edges, names),
@@ -66,48 +68,34 @@ def _duplicates_out(edges: list[tuple[str, int]], names: dict[str, str]) -> list
     ]
 
 
-def _board_rows(context: BrandContext) -> list[schemas.BoardRow]:
+def _board_rows(context: BrandContext, starts: dict[tuple[str, str], int]) -> list[schemas.BoardRow]:
+    """Every source. `starts` gets the kinds of source (and their events) that there are, numbered as they come."""
+
+    def row(
+        key: str, kind: schemas.SourceName, name: str, event: str = "", *, event_name: str = "", group: str = "",
+        network: str = "", last_error: str = "",
+    ) -> schemas.BoardRow:  # fmt: skip # a source's few words
+        start = starts.setdefault((key[0], event), len(starts))
+        return schemas.BoardRow(
+            key=key, event=event, event_name=event_name, kind=kind, group=group, name=name, network=network,
+            last_error=last_error, start=start,
+        )  # fmt: skip # a source's few words
+
     profiles = Profile.objects.filter(brand=context.brand).exclude(state=Profile.State.DISCONNECTED)
-    rows = [_board_row(f"p{p.pk}", "profile", p.display_name or p.handle, network=p.network) for p in profiles]
-    rows += [
-        _board_row(f"f{f.pk}", "feed", f.title, last_error=f.last_error)
-        for f in Feed.objects.filter(brand=context.brand)
-    ]
+    rows = [row(f"p{p.pk}", "profile", p.display_name or p.handle, network=p.network) for p in profiles]
+    rows += [row(f"f{f.pk}", "feed", f.title, last_error=f.last_error) for f in Feed.objects.filter(brand=context.brand)]
     for one in Catalogue.objects.filter(brand=context.brand):
         about = {"group": one.name, "last_error": one.last_error}
-        rows += [
-            _board_row(f"c{one.pk}", "catalogue", words, event.value, **about) for event, words in EVENT_TITLES.items()
-        ]
+        rows += [row(f"c{one.pk}", "catalogue", words, event.value, **about) for event, words in EVENT_TITLES.items()]
         custom = EventKind.OWN.value
-        rows += [
-            _board_row(f"c{one.pk}", "catalogue", r["name"], custom, event_name=r["name"], **about) for r in one.rules
-        ]
-    rows += [_board_row(f"l{label.pk}", "label", label.name) for label in Label.objects.filter(brand=context.brand)]
+        rows += [row(f"c{one.pk}", "catalogue", r["name"], custom, event_name=r["name"], **about) for r in one.rules]
+    rows += [row(f"l{label.pk}", "label", label.name) for label in Label.objects.filter(brand=context.brand)]
     return rows
 
 
-def _board_row(
-    key: str,
-    kind: schemas.SourceName,
-    name: str,
-    event: str = "",
-    *,
-    event_name: str = "",
-    group: str = "",
-    network: str = "",
-    last_error: str = "",
-) -> schemas.BoardRow:
-    return schemas.BoardRow(
-        key=key,
-        event=event,
-        event_name=event_name,
-        kind=kind,
-        group=group,
-        name=name,
-        network=network,
-        last_error=last_error,
-        defaults=default_settings(key, event),
-        placeholders=[f"{{{one}}}" for one in placeholders_for(SourceKind(key[0]))],
+def _start_out(kind: SourceKind, event: str) -> schemas.BoardStart:
+    return schemas.BoardStart(
+        defaults=default_settings(kind.value, event), placeholders=[f"{{{one}}}" for one in placeholders_for(kind)]
     )
 
 

@@ -3,7 +3,7 @@
 from datetime import datetime, time
 from typing import Annotated, Literal
 
-from ninja import Schema
+from menudo.base.schemas import Schema
 from pydantic import Field
 
 from menudo.base.schemas import InputSchema
@@ -95,7 +95,7 @@ class RelayCellOut(RelaySettings):
 
 
 class BoardRow(Schema):
-    """A source. `group`: its catalogue's name. `defaults`: what a relay from it is unless it is told otherwise."""
+    """A source. `group`: its catalogue's name; `start`: where a relay from it starts, by its place in the board's `starts`."""
 
     key: str
     event: str
@@ -105,8 +105,14 @@ class BoardRow(Schema):
     name: str
     network: str
     last_error: str
+    start: int
+
+
+class BoardStart(Schema):
+    """Where relays from some sources start: what they are unless they are told otherwise."""
+
     defaults: RelaySettings
-    placeholders: list[str] = Field(description="what may stand in its messages")
+    placeholders: list[str] = Field(description="what may stand in their messages")
 
 
 class DuplicateOut(Schema):
@@ -119,6 +125,7 @@ class DuplicateOut(Schema):
 
 class BoardOut(Schema):
     rows: list[BoardRow]
+    starts: list[BoardStart]
     cells: list[RelayCellOut]
     cycles: list[list[int]]
     duplicates: list[DuplicateOut]

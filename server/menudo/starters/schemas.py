@@ -2,7 +2,7 @@
 
 from datetime import date, datetime
 
-from ninja import Schema
+from menudo.base.schemas import Schema
 
 from menudo.base.schemas import InputSchema
 from menudo_core.starters.choose import Kind, Reason

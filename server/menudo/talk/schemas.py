@@ -1,6 +1,6 @@
 from datetime import datetime
 
-from ninja import Schema
+from menudo.base.schemas import Schema
 from pydantic import Field
 
 from menudo.base.schemas import InputSchema

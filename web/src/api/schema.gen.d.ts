@@ -264,7 +264,8 @@ export interface paths {
   parameters: { query?: never; header?: never; path?: never; cookie?: never };
   /**
    * List Advice
-   * @description Gaps, crowding and repetition among what is still to come, each with why and a proposed time.
+   * @description Gaps, crowding and repetition among what is still to come, each with why and a proposed time; a few lanes at a time. Of the
+   *     filter, what it says of profiles counts.
    */
   get: operations["spacing"];
   put?: never;
@@ -1849,7 +1850,11 @@ export interface paths {
  };
  "/api/brands/{brand}/profiles/{profile_id}/timetable": {
   parameters: { query?: never; header?: never; path?: never; cookie?: never };
-  get?: never;
+  /**
+   * Get Timetable
+   * @description A profile's weekly slots, and what it wishes of its spacing.
+   */
+  get: operations["timetable"];
   /**
    * Update Timetable
    * @description Replace a profile's weekly slots.
@@ -3312,6 +3317,11 @@ export interface components {
    subject: number | null;
    summary: string;
   };
+  /**
+   * @description What there is to say of some lanes, in the lanes' order. `checked` of the `lanes` there are were looked at up to here; `next` is
+   *     the `after` of the page that follows, null at the end.
+   */
+  AdvicePage: { advice: components["schemas"]["AdviceOut"][]; checked: number; lanes: number; next: number | null };
   /** @description One brand of a person's, in the calendar across all of them: times and days are in its own zone. */
   AllBrandOut: {
    ink: string;
@@ -3557,10 +3567,10 @@ export interface components {
    cycles: number[][];
    duplicates: components["schemas"]["DuplicateOut"][];
    rows: components["schemas"]["BoardRow"][];
+   starts: components["schemas"]["BoardStart"][];
   };
-  /** @description A source. `group`: its catalogue's name. `defaults`: what a relay from it is unless it is told otherwise. */
+  /** @description A source. `group`: its catalogue's name; `start`: where a relay from it starts, by its place in the board's `starts`. */
   BoardRow: {
-   defaults: components["schemas"]["RelaySettings"];
    event: string;
    event_name: string;
    group: string;
@@ -3570,7 +3580,12 @@ export interface components {
    last_error: string;
    name: string;
    network: string;
-   /** @description what may stand in its messages */
+   start: number;
+  };
+  /** @description Where relays from some sources start: what they are unless they are told otherwise. */
+  BoardStart: {
+   defaults: components["schemas"]["RelaySettings"];
+   /** @description what may stand in their messages */
    placeholders: string[];
   };
   /** @description A part of a picture, as fractions of its width and height after turning. */
@@ -4885,9 +4900,8 @@ export interface components {
    planned: number;
    /** @description the address of an open site */
    site: string;
-   /** @description with the label each is kept for */
-   slots: components["schemas"]["SlotOut"][];
-   spacing: components["schemas"]["SpacingIO"];
+   /** @description how many slots its week has */
+   slot_count: number;
    state: string;
    trouble: number;
    unmet: components["schemas"]["ConditionOut"][];
@@ -5720,6 +5734,8 @@ export interface components {
   /** @description When a delivery would go out, in the zone it is meant in; `reason` says why it would not. */
   TimeOut: { delay: number; jitter: number; profile: number; reason: string; wall_time: string | null; zone: string };
   TimetableIn: { slots: components["schemas"]["SlotIn"][] };
+  /** @description When a profile posts: its weekly slots, with the label each is kept for, and what it wishes of its spacing. */
+  TimetableOut: { slots: components["schemas"]["SlotOut"][]; spacing: components["schemas"]["SpacingIO"] };
   /** @enum {string} */
   Timing: "at_once" | "after" | "slot";
   /** @description One delivery on the morning page. */
@@ -6238,7 +6254,23 @@ export interface operations {
  };
  spacing: {
   parameters: {
-   query?: { first?: string | null; days?: number };
+   query?: {
+    /** @description profile sets */
+    sets?: string;
+    profiles?: string;
+    networks?: string;
+    /** @description of deliveries */
+    states?: string;
+    labels?: string;
+    campaigns?: string;
+    /** @description authors */
+    people?: string;
+    /** @description in title, text or card */
+    words?: string;
+    first?: string | null;
+    days?: number;
+    after?: number;
+   };
    header?: never;
    path: { brand: components["parameters"]["brand"] };
    cookie?: never;
@@ -6246,7 +6278,7 @@ export interface operations {
   requestBody?: never;
   responses: {
    /** @description OK */
-   200: { headers: { [name: string]: unknown }; content: { "application/json": components["schemas"]["AdviceOut"][] } };
+   200: { headers: { [name: string]: unknown }; content: { "application/json": components["schemas"]["AdvicePage"] } };
    "4XX": components["responses"]["Problem"];
   };
  };
@@ -7872,6 +7904,23 @@ export interface operations {
   responses: {
    /** @description OK */
    200: { headers: { [name: string]: unknown }; content: { "application/json": components["schemas"]["SpacingIO"] } };
+   "4XX": components["responses"]["Problem"];
+  };
+ };
+ timetable: {
+  parameters: {
+   query?: never;
+   header?: never;
+   path: { brand: components["parameters"]["brand"]; profile_id: components["parameters"]["profile_id"] };
+   cookie?: never;
+  };
+  requestBody?: never;
+  responses: {
+   /** @description OK */
+   200: {
+    headers: { [name: string]: unknown };
+    content: { "application/json": components["schemas"]["TimetableOut"] };
+   };
    "4XX": components["responses"]["Problem"];
   };
  };

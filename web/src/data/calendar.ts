@@ -1,4 +1,4 @@
-import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { infiniteQueryOptions, keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { api, type Query, type Schemas, unwrap } from "@/api/client";
 import { brandKey, ownKey } from "./keys";
 
@@ -30,10 +30,12 @@ export const calendarQueries = {
       queryFn: () => fetchPlannedTexts(brand, { ...NO_FILTER, first, days, ...narrow }),
     }),
   /** Gaps, crowding and repetition, each with a proposed time. */
-  spacing: (brand: string, first: string | undefined, days: number) =>
-    queryOptions({
-      queryKey: brandKey("calendar", brand, "spacing", first ?? "today", days),
-      queryFn: () => fetchSpacing(brand, { first, days }),
+  spacing: (brand: string, first: string | undefined, days: number, narrow: Filters) =>
+    infiniteQueryOptions({
+      queryKey: brandKey("calendar", brand, "spacing", first ?? "today", days, narrow),
+      queryFn: ({ pageParam: after }) => fetchSpacing(brand, { ...NO_FILTER, first, days, ...narrow, after }),
+      initialPageParam: 0,
+      getNextPageParam: (page: Schemas["AdvicePage"]) => page.next,
     }),
   grid: (brand: string, profile: number) =>
     queryOptions({

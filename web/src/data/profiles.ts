@@ -9,6 +9,12 @@ export const profileQueries = {
   /** The same, with what is planned and in trouble kept up with what becomes of each delivery. */
   counts: (brand: string) =>
     queryOptions({ queryKey: brandKey("profile-counts", brand), queryFn: () => fetchProfiles(brand) }),
+  /** When one profile posts: its slots, and what it wishes of its spacing. */
+  timetable: (brand: string, profileId: number) =>
+    queryOptions({
+      queryKey: brandKey("profiles", brand, "timetable", profileId),
+      queryFn: () => fetchTimetable(brand, profileId),
+    }),
   sets: (brand: string) =>
     queryOptions({ queryKey: brandKey("sets", brand), queryFn: () => fetchProfileSets(brand), staleTime: 60_000 }),
   /** Every network the brand can plan for, by its name in the API. */
@@ -37,6 +43,13 @@ export const createManualProfile = (brand: string, body: Schemas["ByHandIn"]) =>
 
 const fetchConnectOutcome = (outcome: string) =>
   unwrap(api.GET("/api/connect-outcomes/{outcome}", { params: { path: { outcome } } }));
+
+const fetchTimetable = (brand: string, profileId: number) =>
+  unwrap(
+    api.GET("/api/brands/{brand}/profiles/{profile_id}/timetable", {
+      params: { path: { brand, profile_id: profileId } },
+    }),
+  );
 
 /** The links that ask clients to connect their own profiles. */
 const fetchConnectLinks = (brand: string) =>

@@ -4,7 +4,11 @@ import { brandKey } from "./keys";
 
 export const relayQueries = {
   board: (brand: string) =>
-    queryOptions({ queryKey: brandKey("relays", brand, "board"), queryFn: () => fetchRelayBoard(brand) }),
+    queryOptions({
+      queryKey: brandKey("relays", brand, "board"),
+      queryFn: () => fetchRelayBoard(brand),
+      select: withStarts,
+    }),
   questions: (brand: string) =>
     queryOptions({ queryKey: brandKey("relays", brand, "questions"), queryFn: () => fetchRelayQuestions(brand) }),
   startingPoints: (brand: string) =>
@@ -16,6 +20,12 @@ export const relayQueries = {
       placeholderData: keepPreviousData,
     }),
 };
+
+/** Each row with where its relays start. */
+const withStarts = (board: Schemas["BoardOut"]) => ({
+  ...board,
+  rows: board.rows.map((row) => ({ ...row, ...(board.starts[row.start] as Schemas["BoardStart"]) })),
+});
 
 /** Change a relay; what it has carried stays. */
 export const updateRelay = (brand: string, relayId: number, revision: number, body: Schemas["RelaySettings"]) =>

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type CalendarWindow, Problem, type Schemas } from "@/api/client";
 import { calendarQueries } from "@/data/calendar";
 import { useChanged } from "@/data/changes";
@@ -27,8 +27,8 @@ export function usePlanned(brand: string, first: string | undefined, days: numbe
 }
 
 /** Gaps, crowding and repetition, each with a proposed time. */
-export function useAdvice(brand: string, first: string | undefined, days: number, wanted: boolean) {
-  return useQuery({ ...calendarQueries.spacing(brand, first, days), enabled: wanted });
+export function useAdvice(brand: string, first: string | undefined, days: number, narrow: Filters) {
+  return useInfiniteQuery(calendarQueries.spacing(brand, first, days, narrow));
 }
 
 export const useLabels = (brand: string) => useQuery(labelQueries.list(brand));

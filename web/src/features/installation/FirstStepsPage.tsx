@@ -221,9 +221,9 @@ function Timetables() {
           <Box flex="1" minW="0">
             <b>{profile.handle || profile.name}</b>
             <Box color="faded" fontSize="12px">
-              {profile.slots.length === 0
+              {profile.slot_count === 0
                 ? "no slots yet"
-                : `${profile.slots.length} ${profile.slots.length === 1 ? "slot" : "slots"} a week`}
+                : `${profile.slot_count} ${profile.slot_count === 1 ? "slot" : "slots"} a week`}
             </Box>
           </Box>
           <Button aria-label={`Timetable of ${profile.handle || profile.name}`} onClick={() => setOpen(profile)}>

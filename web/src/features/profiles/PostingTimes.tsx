@@ -1,12 +1,12 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import type { Profile } from "@/api/client";
+import type { Profile, Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
 import { insightQueries } from "@/data/insight";
 import { Button } from "@/ui/Button";
 import { formatClock, formatWeekday } from "@/ui/times";
 
-type Slot = Profile["slots"][number];
+type Slot = Schemas["SlotOut"];
 const SHOWN = 5;
 
 /** Times that the profile's own results say did better, and how sure that is; never more than they say. */

@@ -139,10 +139,10 @@ function Row({ profile, network, alone, act }: RowProps) {
       <td>
         <Button
           kind="link"
-          aria-label={`Timetable of ${profile.handle}: ${profile.slots.length} slots a week`}
+          aria-label={`Timetable of ${profile.handle}: ${profile.slot_count} slots a week`}
           onClick={() => act({ what: "timetable", profile })}
         >
-          {profile.slots.length} slots
+          {profile.slot_count} slots
         </Button>
       </td>
       <td>

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import type { Profile } from "@/api/client";
+import type { Profile, Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
 import { useChanged } from "@/data/changes";
 import { saveSpacing } from "@/data/profiles";
@@ -10,14 +10,14 @@ import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 
 /** What the profile wishes of its spacing, and the hours in which its times may vary. */
-export function SpacingForm({ profile }: { profile: Profile }) {
+export function SpacingForm({ profile, kept }: { profile: Profile; kept: Schemas["SpacingIO"] }) {
   const { brand, may } = useBrandContext();
   const changed = useChanged(brand.slug);
   const form = useForm();
   const [values, setValues] = useState({
-    ...profile.spacing,
-    waking_from: profile.spacing.waking_from.slice(0, 5),
-    waking_until: profile.spacing.waking_until.slice(0, 5),
+    ...kept,
+    waking_from: kept.waking_from.slice(0, 5),
+    waking_until: kept.waking_until.slice(0, 5),
   });
   const number = (text: string) => (text === "" ? null : Number(text));
   async function send(event: FormEvent) {

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
-import type { Profile } from "@/api/client";
+import type { Profile, Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
 import { useChanged } from "@/data/changes";
 import { setTimetable } from "@/data/profiles";
@@ -8,22 +8,38 @@ import { InkMark } from "@/features/calendar/Labels";
 import { useLabels } from "@/features/calendar/queries";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
+import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { Select } from "@/ui/Select";
 import { SidePanel } from "@/ui/SidePanel";
 import { formatClock, formatWeekday, formatZone } from "@/ui/times";
 import { toast } from "@/ui/toasts";
 import { CopySlots } from "./CopySlots";
 import { PostingTimes } from "./PostingTimes";
+import { useTimetable } from "./queries";
 import { SpacingForm } from "./SpacingForm";
 
-type Slot = Profile["slots"][number];
+type Slot = Schemas["SlotOut"];
+type Props = { profile: Profile; close: () => void };
 const WEEK = [0, 1, 2, 3, 4, 5, 6];
 
 /** A profile's weekly slots. */
-export function TimetablePanel({ profile, close }: { profile: Profile; close: () => void }) {
+export function TimetablePanel({ profile, close }: Props) {
+  const { brand } = useBrandContext();
+  const kept = useTimetable(brand.slug, profile.id);
+  return (
+    <SidePanel title={`Timetable of ${profile.handle}`} open close={close}>
+      {kept.isPending && <Loading />}
+      {kept.isError && !kept.data && <QueryFailed error={kept.error} again={() => kept.refetch()} />}
+      {kept.data && <Week key={profile.id} profile={profile} kept={kept.data} />}
+    </SidePanel>
+  );
+}
+
+function Week({ profile, kept }: { profile: Profile; kept: Schemas["TimetableOut"] }) {
   const { brand, me, may } = useBrandContext();
   const changed = useChanged(brand.slug);
-  const [slots, setSlots] = useState<Slot[]>(profile.slots);
+  const [slots, setSlots] = useState<Slot[]>(kept.slots);
   const [wrong, setWrong] = useState("");
   const labels = useLabels(brand.slug).data ?? [];
 
@@ -44,7 +60,7 @@ export function TimetablePanel({ profile, close }: { profile: Profile; close: ()
     void keep([...slots, { weekday: Number(form.get("weekday")), at: String(form.get("at")), label }]);
   }
   return (
-    <SidePanel title={`Timetable of ${profile.handle}`} open close={close}>
+    <>
       <Box color="faded" mb="12px">
         “Next free slot” takes these, in {formatZone(profile.zone)}.
       </Box>
@@ -131,12 +147,12 @@ export function TimetablePanel({ profile, close }: { profile: Profile; close: ()
       )}
       <PostingTimes profile={profile} take={(slot) => keep([...slots, slot])} />
       {may("manage_profiles") && <CopySlots profile={profile} />}
-      <SpacingForm profile={profile} />
+      <SpacingForm profile={profile} kept={kept.spacing} />
       {wrong && (
         <Box role="alert" color="pimenton">
           {wrong}
         </Box>
       )}
-    </SidePanel>
+    </>
   );
 }

@@ -22,6 +22,11 @@ export function useProfileCounts(brand: string) {
   return useQuery(profileQueries.counts(brand));
 }
 
+/** When one profile posts: its slots, and what it wishes of its spacing. */
+export function useTimetable(brand: string, profile: number) {
+  return useQuery(profileQueries.timetable(brand, profile));
+}
+
 export function useSets(brand: string) {
   return useQuery(profileQueries.sets(brand));
 }

@@ -5,8 +5,8 @@ import { useAction } from "@/ui/useAction";
 
 export type Cell = Schemas["RelayCellOut"];
 export type Settings = Schemas["RelaySettings"];
-export type Row = Schemas["BoardRow"];
-export type Board = Schemas["BoardOut"];
+export type Row = Schemas["BoardRow"] & Schemas["BoardStart"];
+export type Board = Omit<Schemas["BoardOut"], "rows"> & { rows: Row[] };
 export type Firing = Schemas["FiringOut"];
 export type Sample = Schemas["SampleOut"];
 export type Source = Schemas["SourceIO"];

@@ -111,13 +111,14 @@ function useGridProfiles(networks: ReturnType<typeof useNetworks>) {
 
 /** The panel that the address names. */
 export function Panels({ window, first, days }: { window: CalendarWindow; first: string | undefined; days: number }) {
-  const { panel } = useSearch({ from: "/$brand/calendar" });
+  const search = useSearch({ from: "/$brand/calendar" });
   const navigate = useNavigate({ from: "/$brand/calendar" });
+  const { panel } = search;
   if (!panel) return null;
   const close = () => navigate({ search: (s) => ({ ...s, panel: undefined }) });
   return (
     <SidePanel title={TITLES[panel]} open close={close} wide={panel === "plan"}>
-      {panel === "advice" && <AdvicePanel window={window} first={first} days={days} />}
+      {panel === "advice" && <AdvicePanel window={window} first={first} days={days} narrow={filtersOf(search)} />}
       {panel === "labels" && <LabelsPanel />}
       {panel === "campaigns" && <CampaignsPanel />}
       {panel === "almanac" && <AlmanacPanel />}
