@@ -1,7 +1,7 @@
 """What else a large office gathers: history, readings, feeds, a catalogue, rotas, notices."""
 
 import random
-from datetime import timedelta
+from datetime import time, timedelta
 from decimal import Decimal
 
 from demo.copying import copy_rows, next_id
@@ -15,7 +15,7 @@ from menudo.labels.models import Label
 from menudo.notices.models import Notice
 from menudo.people.models import Brand, User
 from menudo.posts.models import Delivery, Post
-from menudo.profiles.models import Profile
+from menudo.profiles.models import Profile, Slot
 from menudo.rotas.models import Rota, Turn, Wording
 
 
@@ -84,6 +84,7 @@ def _add_readings(brand: Brand, count: int, dice: random.Random) -> None:
                 dice.randrange(90),
             )
             for pk, profile, at in list(earned)
+            if at
         ),
     )
 
@@ -178,11 +179,14 @@ def _add_catalogue(brand: Brand, dice: random.Random) -> None:
 
 
 def _add_rotas(brand: Brand, people: list[User], dice: random.Random) -> None:
-    """Twenty rotas of thirty turns, on twenty profiles each; switched off."""
+    """Twenty rotas of thirty turns, on twenty profiles each, with a slot a week; switched off."""
     profiles, labels = list(Profile.objects.filter(brand=brand)), list(Label.objects.filter(brand=brand))
     for n in range(20):
         rota = Rota.objects.create(brand=brand, name=f"Evergreen {n + 1}", label=labels[n], run_as=people[0])
-        rota.profiles.set(dice.sample(profiles, 20))
+        there = dice.sample(profiles, 20)
+        rota.profiles.set(there)
+        at = time(8 + n % 12, 30 + n)
+        Slot.objects.bulk_create(Slot(profile=profile, weekday=n % 7, at=at, label=rota.label) for profile in there)
         posts = Post.objects.bulk_create(
             Post(
                 brand=brand,

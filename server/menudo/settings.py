@@ -40,6 +40,7 @@ CSRF_TRUSTED_ORIGINS = [PUBLIC_URL]
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
+    "django.contrib.postgres",
     "django.contrib.sessions",
     "django.contrib.staticfiles",
     "allauth",

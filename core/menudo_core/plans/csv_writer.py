@@ -3,8 +3,10 @@
 import csv
 import io
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
+from itertools import islice
 
+_ROWS_A_PIECE = 500
 # What begins a formula at a cell's start; and within it, where a spreadsheet that parts at other marks would begin a cell. Of these a
 # line of a list (“- moss”) is none.
 _AT_START = re.compile(r"^( *)('*)(?=[=+\-@\t\r])")
@@ -26,11 +28,14 @@ def _without_one(found: re.Match[str]) -> str:
     return found[1] + found[2][1:]
 
 
-def write_csv(header: Sequence[str], rows: Iterable[Sequence[str]]) -> bytes:
-    """The table in RFC 4180's form, UTF-8 with a mark at its start that spreadsheets know it by."""
+def write_csv(header: Sequence[str], rows: Iterable[Sequence[str]]) -> Iterator[bytes]:
+    """The table in RFC 4180's form, UTF-8 with a mark at its start that spreadsheets know it by; in pieces, the header by itself."""
     text = io.StringIO(newline="")
     writer = csv.writer(text, lineterminator="\r\n")
     writer.writerow([escape_formula(cell) for cell in header])
-    for row in rows:
-        writer.writerow([escape_formula(cell) for cell in row])
-    return text.getvalue().encode("utf-8-sig")
+    yield text.getvalue().encode("utf-8-sig")
+    left = iter(rows)
+    while piece := list(islice(left, _ROWS_A_PIECE)):
+        text = io.StringIO(newline="")
+        csv.writer(text, lineterminator="\r\n").writerows([escape_formula(cell) for cell in row] for row in piece)
+        yield text.getvalue().encode()

@@ -9,11 +9,11 @@ import structlog
 from django.core.exceptions import RequestDataTooBig
 from django.db import DataError
 from django.http import HttpRequest, HttpResponse
-from menudo.base.schemas import Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from pydantic import Field
 
 from menudo.base.refusals import SENTENCES
+from menudo.base.schemas import Schema
 from menudo.base.sentences import Sentence, render
 
 log = structlog.get_logger(__name__)

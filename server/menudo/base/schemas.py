@@ -4,6 +4,7 @@ from datetime import date
 from typing import Annotated, Any
 
 import ninja
+from ninja.schema import DjangoGetter
 from pydantic import BaseModel, ConfigDict, Field, ModelWrapValidatorHandler, ValidationInfo, model_validator
 
 # A day of the calendar. Bounded, so that a day before or after it is one, in whatever zone.
@@ -27,4 +28,4 @@ class Schema(ninja.Schema):
             return values
         if type(values) is dict and not cls._ninja_resolvers:
             return handler(values)
-        return super()._run_root_validator(values, handler, info)
+        return handler(DjangoGetter(values, cls, info.context))

@@ -1,9 +1,8 @@
 from typing import Annotated
 
-from menudo.base.schemas import Schema
 from pydantic import Field
 
-from menudo.base.schemas import InputSchema
+from menudo.base.schemas import InputSchema, Schema
 
 Short = Annotated[str, Field(max_length=80)]
 Words = Annotated[list[Short], Field(max_length=60)]

@@ -3,17 +3,18 @@
 from datetime import date, timedelta
 from typing import Annotated
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Query, Router, Status
 from pydantic import Field
 
 from menudo.base import clock
+from menudo.base.downloads import csv_response
 from menudo.calendar import schemas_views
 from menudo.calendar.actions import save_almanac as almanacs
 from menudo.calendar.actions.save_view import delete_view, save_view
 from menudo.calendar.actions.subscribe import create_subscription, revoke_subscription, subscription_address
 from menudo.calendar.api import MAX_DAYS, require_in_range
-from menudo.calendar.csv_export import plan_csv, planned_deliveries
+from menudo.calendar.csv_export import plan_csv, planned_deliveries, window_deliveries
 from menudo.calendar.filters import FilterParams
 from menudo.calendar.models import Almanac, CustomDate, SavedView, Subscription
 from menudo.calendar.peek import post_peek
@@ -27,6 +28,7 @@ from menudo_core.almanac.observances import all_observances, observance_days
 from menudo_core.almanac.public_holidays import holiday_countries
 
 router = Router(tags=["calendar"])
+_TEXTS_AT_ONCE = 300
 
 
 @router.get("/brands/{brand}/views", response=list[schemas_views.ViewOut], operation_id="views")
@@ -191,19 +193,21 @@ def swap_deliveries(request: HttpRequest, brand: str, data: schemas_views.SwapIn
     )
 
 
-@router.get("/brands/{brand}/plan", response=list[schemas_views.FullTextOut], operation_id="plannedTexts")
+@router.get("/brands/{brand}/plan", response=schemas_views.FullTextPage, operation_id="plannedTexts")
 def list_full_texts(
     request: HttpRequest,
     brand: str,
     narrow: Query[FilterIn],
     first: date | None = None,
     days: Annotated[int, Field(ge=1, le=MAX_DAYS)] = 14,
-) -> list[schemas_views.FullTextOut]:
-    """What each delivery of the window says, in full."""
+    after: Annotated[int, Field(ge=0, le=1_000_000, description="how many to pass over")] = 0,
+) -> schemas_views.FullTextPage:
+    """What each delivery of the window says, in full; a few hundred at a time."""
     context = brand_context(request, brand)
     begins = require_in_range(first or clock.now().astimezone(context.zone).date())
-    found = planned_deliveries(context, begins, days, FilterParams(**narrow.model_dump()).to_filter(context))
-    return [
+    there = window_deliveries(context, begins, days, FilterParams(**narrow.model_dump()).to_filter(context))
+    found = planned_deliveries(there[after : after + _TEXTS_AT_ONCE])
+    items = [
         schemas_views.FullTextOut(
             delivery=one.id,
             text=one.content.text,
@@ -213,6 +217,7 @@ def list_full_texts(
         )
         for one in found
     ]
+    return schemas_views.FullTextPage(items=items, next=after + len(items) if len(items) == _TEXTS_AT_ONCE else None)
 
 
 @router.get("/brands/{brand}/plan.csv", response={200: None}, operation_id="planCsv")
@@ -222,11 +227,9 @@ def export_csv(
     narrow: Query[FilterIn],
     first: date | None = None,
     days: Annotated[int, Field(ge=1, le=MAX_DAYS)] = 14,
-) -> HttpResponse:
+) -> StreamingHttpResponse:
     """The window as CSV, in columns that can be brought in again."""
     context = brand_context(request, brand)
     begins = require_in_range(first or clock.now().astimezone(context.zone).date())
-    body = plan_csv(context, begins, days, FilterParams(**narrow.model_dump()).to_filter(context))
-    response = HttpResponse(body, content_type="text/csv; charset=utf-8")
-    response["Content-Disposition"] = f'attachment; filename="{context.brand.slug}-{begins}.csv"'
-    return response
+    pieces = plan_csv(context, begins, days, FilterParams(**narrow.model_dump()).to_filter(context))
+    return csv_response(pieces, f"{context.brand.slug}-{begins}.csv")

@@ -58,9 +58,11 @@ class CalendarFilter:
         if self._label_query:
             rows = rows.filter(post_id__in=Post.objects.filter(self._label_query, brand=context.brand).values("pk"))
         if self.words:
-            matching = Post.objects.filter(Q(title__icontains=self.words) | Q(master__text__icontains=self.words))
+            # Of the rows there are, not of every post there ever was.
             rows = rows.filter(
-                Q(headline__icontains=self.words) | Q(post_id__in=matching.filter(brand=context.brand).values("pk"))
+                Q(headline__icontains=self.words)
+                | Q(post__title__icontains=self.words)
+                | Q(post__master__text__icontains=self.words)
             )
         return rows
 

@@ -4,8 +4,9 @@ import json
 from datetime import date, datetime
 from typing import TypedDict
 
-from menudo.base.schemas import Schema
 from pydantic import Field
+
+from menudo.base.schemas import Schema
 
 
 class DayOut(Schema):

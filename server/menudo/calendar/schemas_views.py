@@ -2,10 +2,9 @@
 
 from datetime import date, datetime
 
-from menudo.base.schemas import Schema
 from pydantic import Field
 
-from menudo.base.schemas import InputSchema
+from menudo.base.schemas import InputSchema, Schema
 from menudo.labels.schemas import PostLabelOut
 from menudo.posts.schemas import AssetBrief
 from menudo.posts.schemas_content import Id
@@ -158,6 +157,13 @@ class FullTextOut(Schema):
     link: str
     first_comment: str
     media: list[int]
+
+
+class FullTextPage(Schema):
+    """Some deliveries' wording, in the order of their times; `next` is the `after` of what follows, null at the end."""
+
+    items: list[FullTextOut]
+    next: int | None
 
 
 class SwapSide(InputSchema):

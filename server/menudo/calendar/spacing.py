@@ -169,6 +169,8 @@ def _scheduled_items(standing: QuerySet[Delivery]) -> list[ScheduledItem]:
     known: dict[tuple[int, Any], tuple[frozenset[int], frozenset[str]]] = {}
     going = []
     for delivery_id, profile, at, post, network, master in rows:
+        if at is None:
+            continue
         split = (post, network, profile)
         overrides = owns.get(split) or owns.get((post, network, None))
         key = (post, split if split in owns else network)

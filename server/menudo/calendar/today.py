@@ -35,7 +35,9 @@ def today_page(context: BrandContext, now: datetime) -> schemas.TodayOut:
         zone=zone.key,
         going_out=_today_items(going, context),
         by_hand=_today_items(mine.filter(state=DeliveryState.HAND), context),
-        trouble=_today_items(troubled_deliveries(context.brand).select_related("profile", "comment").order_by("due_at", "id"), context),
+        trouble=_today_items(
+            troubled_deliveries(context.brand).select_related("profile", "comment").order_by("due_at", "id"), context
+        ),
         pending_signoffs=_today_items(held, context),
     )
 

@@ -4,10 +4,9 @@ from datetime import date, datetime
 from decimal import Decimal
 from typing import Annotated
 
-from menudo.base.schemas import Schema
 from pydantic import Field
 
-from menudo.base.schemas import InputSchema
+from menudo.base.schemas import InputSchema, Schema
 from menudo_core.catalogue.events import Availability, EventKind, FieldChange
 
 Column = Annotated[str, Field(max_length=200)]

@@ -36,7 +36,8 @@ def listing_freshness(brand: Brand, now: datetime) -> list[schemas_trouble.Listi
     sent: dict[int, list[datetime]] = {p.pk: [p.last_at] for p in profiles if p.last_at and p.last_at < since}
     recent = out.filter(profile__in=profiles, published_at__gte=since).order_by("published_at")
     for profile, at in recent.values_list("profile_id", "published_at"):
-        sent.setdefault(profile, []).append(at)
+        if at:
+            sent.setdefault(profile, []).append(at)
     found = [_listing_out(p, sheets[p.network], sent.get(p.pk, []), p.next_at, now) for p in profiles]
     order = {"empty": 0, "ending": 1, "fresh": 2}
     return sorted(found, key=lambda one: (order[one.state], one.last_at or now, one.profile))

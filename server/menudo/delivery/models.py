@@ -31,6 +31,8 @@ class FirstComment(models.Model):
 
     class Meta:
         indexes = [
-            models.Index(fields=["state"], name="comment_waiting", condition=models.Q(state__in=["waiting", "sending"])),
+            models.Index(
+                fields=["state"], name="comment_waiting", condition=models.Q(state__in=["waiting", "sending"])
+            ),
             models.Index(fields=["delivery"], name="comment_in_trouble", condition=models.Q(state="in_trouble")),
         ]

@@ -86,11 +86,17 @@ def _item_out(row: Delivery) -> schemas_trouble.TroubleItem:
 def _counts_by_profile(brand: Brand, since: datetime) -> list[schemas_trouble.SentCount]:
     """Of each profile: how many went out, and how many came to trouble or were missed, since an instant. Three statements."""
     profiles = {p.pk: p for p in Profile.objects.filter(brand=brand)}
-    sent = _counted(Delivery.objects.filter(state=DeliveryState.PUBLISHED, published_at__gte=since, profile__in=profiles))
+    sent = _counted(
+        Delivery.objects.filter(state=DeliveryState.PUBLISHED, published_at__gte=since, profile__in=profiles)
+    )
     failed = _counted(Delivery.objects.filter(brand=brand, state__in=_TROUBLE, due_at__gte=since))
     found = [
         schemas_trouble.SentCount(
-            profile=pk, handle=p.display_name or p.handle, network=p.network, sent=sent.get(pk, 0), failed=failed.get(pk, 0)
+            profile=pk,
+            handle=p.display_name or p.handle,
+            network=p.network,
+            sent=sent.get(pk, 0),
+            failed=failed.get(pk, 0),
         )
         for pk, p in profiles.items()
         if pk in sent or pk in failed

@@ -3,10 +3,9 @@
 from datetime import datetime, time
 from typing import Annotated
 
-from menudo.base.schemas import Schema
 from pydantic import Field
 
-from menudo.base.schemas import InputSchema
+from menudo.base.schemas import InputSchema, Schema
 from menudo.posts.schemas_content import Id
 
 Address = Annotated[str, Field(max_length=1000)]

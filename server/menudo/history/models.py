@@ -1,7 +1,8 @@
 """What happened, to what, by whom. Written by the actions, never by triggers or signals."""
 
+from django.contrib.postgres.indexes import GinIndex, OpClass
 from django.db import models
-from django.db.models.functions import Now
+from django.db.models.functions import Now, Upper
 
 from menudo.base import clock
 
@@ -25,4 +26,9 @@ class HistoryEvent(models.Model):
     occurred_at = models.DateTimeField(default=clock.now, db_default=Now())
 
     class Meta:
-        indexes = [models.Index(fields=["brand_id", "-id"]), models.Index(fields=["kind", "object_id", "-id"])]
+        indexes = [
+            models.Index(fields=["brand_id", "-id"]),
+            models.Index(fields=["kind", "object_id", "-id"]),
+            # For who looks for words: `icontains` asks for upper case.
+            GinIndex(OpClass(Upper("summary"), name="gin_trgm_ops"), name="history_words"),
+        ]

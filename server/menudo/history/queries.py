@@ -1,5 +1,6 @@
 """The history of a brand: who did what when, narrowed and taken out."""
 
+from collections.abc import Iterable, Iterator
 from datetime import datetime, time
 from zoneinfo import ZoneInfo
 
@@ -11,7 +12,8 @@ from menudo_core.plans.csv_writer import write_csv
 from menudo_core.timing.walltimes import day_bounds
 
 PAGE = 100
-_MAX_ROWS = 50_000
+_LATELY = 5000
+_MAX_ROWS, _ROWS_A_PAGE = 50_000, 1000
 # What a person would ask for, and the verbs of the entries that are it.
 WHAT: dict[str, tuple[str, ...]] = {
     "written": ("make", "write", "duplicate", "bin", "restore", "mark"),
@@ -47,19 +49,25 @@ def matching_events(
 
 
 def history_page(
-    brand_id: int, zone: ZoneInfo, wanted: schemas.HistoryFilter, manages_people: bool, before: int | None
+    brand_id: int,
+    zone: ZoneInfo,
+    wanted: schemas.HistoryFilter,
+    manages_people: bool,
+    before: int | None,
+    members: Iterable[tuple[int, str]],
 ) -> schemas.HistoryOut:
-    """A page of entries, older than entry `before`; `more` is what to ask for next, None at the end. Two statements."""
+    """A page of entries, older than entry `before`; `more` is what to ask for next, None at the end. `members` are the brand's people
+    (id and name). Two statements."""
     found = matching_events(brand_id, zone, wanted, manages_people)
     rows = list((found.filter(pk__lt=before) if before else found)[: PAGE + 1])
-    who = (
-        HistoryEvent.objects.filter(brand_id=brand_id)
-        .values_list("actor_id", "actor_name")
-        .distinct()
-        .order_by("actor_name")
-    )
+    # Whoever did something lately, or is of the brand: to look at every entry there ever was takes long.
+    lately = HistoryEvent.objects.filter(brand_id=brand_id).order_by("-id").values("pk")[:_LATELY]
+    who = {
+        *HistoryEvent.objects.filter(pk__in=lately).values_list("actor_id", "actor_name").distinct(),
+        *members,
+    }
     people: dict[int, str] = {}
-    for actor_id, name in who:
+    for actor_id, name in sorted(who, key=lambda one: one[1]):
         people.setdefault(actor_id or 0, name)
     return schemas.HistoryOut(
         events=[
@@ -81,10 +89,9 @@ def history_page(
     )
 
 
-def history_csv(brand_id: int, zone: ZoneInfo, wanted: schemas.HistoryFilter, manages_people: bool) -> bytes:
-    """The same as CSV, oldest last; times on the wall of the brand's zone, with their offset."""
-    # What each thing was before and after isn't told here, and needn't be read.
-    rows = matching_events(brand_id, zone, wanted, manages_people).defer("before", "after")[:_MAX_ROWS]
+def history_csv(brand_id: int, zone: ZoneInfo, wanted: schemas.HistoryFilter, manages_people: bool) -> Iterator[bytes]:
+    """The same as CSV, in pieces, oldest last; times on the wall of the brand's zone, with their offset."""
+    rows = _in_pages(matching_events(brand_id, zone, wanted, manages_people))
     return write_csv(
         ("at", "who", "what", "on", "words", "undone"),
         (
@@ -96,6 +103,16 @@ def history_csv(brand_id: int, zone: ZoneInfo, wanted: schemas.HistoryFilter, ma
                 e.summary,
                 "yes" if e.undone else "",
             )
-            for e in rows.iterator()
+            for e in rows
         ),
     )
+
+
+def _in_pages(found: QuerySet[HistoryEvent]) -> Iterator[HistoryEvent]:
+    """Newest first, a page at a time, 50,000 at most. What each thing was before and after isn't told here, and needn't be read."""
+    found = found.defer("before", "after")
+    left, rows = _MAX_ROWS, list(found[:_ROWS_A_PAGE])
+    while rows and left > 0:
+        yield from rows[:left]
+        left -= len(rows)
+        rows = list(found.filter(pk__lt=rows[-1].pk)[:_ROWS_A_PAGE]) if len(rows) == _ROWS_A_PAGE else []

@@ -3,10 +3,9 @@
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
-from menudo.base.schemas import Schema
 from pydantic import Field
 
-from menudo.base.schemas import Day
+from menudo.base.schemas import Day, Schema
 
 
 class HistoryEventOut(Schema):

@@ -21,4 +21,4 @@ class Reading(models.Model):
     clicks = models.PositiveIntegerField(default=0)
 
     class Meta:
-        indexes = [models.Index(fields=["profile", "published_at"])]
+        indexes = [models.Index(fields=["profile", "published_at"]), models.Index(fields=["brand", "published_at"])]

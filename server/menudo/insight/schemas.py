@@ -1,9 +1,8 @@
 """Insights as they are asked for and shown."""
 
-from menudo.base.schemas import Schema
 from pydantic import Field
 
-from menudo.base.schemas import InputSchema
+from menudo.base.schemas import InputSchema, Schema
 from menudo.posts.schemas_content import Id, Text
 from menudo.profiles.schemas import SlotOut
 

@@ -2,10 +2,9 @@
 
 from datetime import datetime
 
-from menudo.base.schemas import Schema
 from pydantic import Field
 
-from menudo.base.schemas import InputSchema
+from menudo.base.schemas import InputSchema, Schema
 
 
 class PublicStatusOut(Schema):

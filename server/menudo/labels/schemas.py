@@ -1,9 +1,8 @@
 """Labels as they are sent and shown."""
 
-from menudo.base.schemas import Schema
 from pydantic import Field
 
-from menudo.base.schemas import InputSchema
+from menudo.base.schemas import InputSchema, Schema
 
 
 class PostLabelIn(InputSchema):

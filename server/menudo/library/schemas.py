@@ -1,10 +1,9 @@
 from datetime import datetime
 from typing import Annotated, Literal
 
-from menudo.base.schemas import Schema
 from pydantic import Field
 
-from menudo.base.schemas import InputSchema
+from menudo.base.schemas import InputSchema, Schema
 
 Id = Annotated[int, Field(ge=1, le=2**63 - 1)]
 Ids = Annotated[list[Id], Field(min_length=1, max_length=500)]

@@ -3,10 +3,9 @@
 from datetime import datetime
 from typing import Any
 
-from menudo.base.schemas import Schema
 from pydantic import Field
 
-from menudo.base.schemas import InputSchema
+from menudo.base.schemas import InputSchema, Schema
 
 
 class NoticeOut(Schema):

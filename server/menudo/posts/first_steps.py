@@ -1,8 +1,8 @@
 """How far a new brand has come on its way to a first post."""
 
-from menudo.base.schemas import Schema
 from pydantic import Field
 
+from menudo.base.schemas import Schema
 from menudo.brandsheet.completeness import filled_parts
 from menudo.brandsheet.models import BrandSheet
 from menudo.brandsheet.schemas import SheetIO

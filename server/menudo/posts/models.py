@@ -180,6 +180,11 @@ class Delivery(models.Model):
                 condition=models.Q(state__in=["planned", "held", "waiting_for_hand", "sending"]),
             ),
             models.Index(
+                fields=["profile", "due_at"],
+                name="delivery_put_off",
+                condition=~models.Q(jitter=0) | ~models.Q(delay=0),
+            ),
+            models.Index(
                 fields=["profile", "published_at"], name="delivery_published", condition=models.Q(state="published")
             ),
             models.Index(fields=["brand", "post"], name="delivery_loose", condition=models.Q(state="unplanned")),

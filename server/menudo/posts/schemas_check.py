@@ -2,10 +2,9 @@
 
 from typing import Literal
 
-from menudo.base.schemas import Schema
 from pydantic import Field
 
-from menudo.base.schemas import Day, InputSchema
+from menudo.base.schemas import Day, InputSchema, Schema
 from menudo.posts.schemas_content import BoxIO, CardIO, ContentIO, Id, OverridesIO, PersonIO, PointIO, VersionIO
 
 

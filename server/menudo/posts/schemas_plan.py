@@ -3,10 +3,9 @@
 from datetime import date
 from typing import Literal
 
-from menudo.base.schemas import Schema
 from pydantic import Field
 
-from menudo.base.schemas import Day, InputSchema
+from menudo.base.schemas import Day, InputSchema, Schema
 from menudo.posts.schemas import WhenIn
 from menudo.posts.schemas_content import Id
 

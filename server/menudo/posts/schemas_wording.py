@@ -1,9 +1,8 @@
 from typing import Annotated
 
-from menudo.base.schemas import Schema
 from pydantic import Field
 
-from menudo.base.schemas import InputSchema
+from menudo.base.schemas import InputSchema, Schema
 from menudo.posts.schemas_content import CardIO, Id, Link, Text
 from menudo_core.wording.compare import Change
 from menudo_core.wording.writer import TaskKind

@@ -10,7 +10,7 @@ from menudo.base.rows import first_or_404
 from menudo.people.context import BrandContext
 from menudo.people.models import Brand
 from menudo.profiles import schemas
-from menudo.profiles.models import Connection, ConnectLink, Pause, Profile, ProfileSet, Slot
+from menudo.profiles.models import Connection, ConnectLink, Pause, Profile, ProfileSet
 from menudo.profiles.pauses import is_usable
 from menudo.profiles.schemas import ConditionOut, FieldOut, KindOut, LookOut, NetworkOut, PaintOut, RatioOut
 from menudo.profiles.sheets import CUSTOM_NETWORK, can_connect, sheets_of
@@ -143,7 +143,8 @@ def timetable_of(profile: Profile) -> schemas.TimetableOut:
     """When a profile posts."""
     slots = profile.slots.order_by("weekday", "at")
     return schemas.TimetableOut(
-        slots=[schemas.SlotOut(weekday=s.weekday, at=s.at, label=s.label_id) for s in slots], spacing=spacing_out(profile)
+        slots=[schemas.SlotOut(weekday=s.weekday, at=s.at, label=s.label_id) for s in slots],
+        spacing=spacing_out(profile),
     )
 
 

@@ -1,10 +1,9 @@
 from datetime import datetime, time
 from typing import Literal
 
-from menudo.base.schemas import Schema
 from pydantic import Field
 
-from menudo.base.schemas import InputSchema
+from menudo.base.schemas import InputSchema, Schema
 
 
 class ConditionOut(Schema):

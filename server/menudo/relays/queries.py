@@ -83,7 +83,9 @@ def _board_rows(context: BrandContext, starts: dict[tuple[str, str], int]) -> li
 
     profiles = Profile.objects.filter(brand=context.brand).exclude(state=Profile.State.DISCONNECTED)
     rows = [row(f"p{p.pk}", "profile", p.display_name or p.handle, network=p.network) for p in profiles]
-    rows += [row(f"f{f.pk}", "feed", f.title, last_error=f.last_error) for f in Feed.objects.filter(brand=context.brand)]
+    rows += [
+        row(f"f{f.pk}", "feed", f.title, last_error=f.last_error) for f in Feed.objects.filter(brand=context.brand)
+    ]
     for one in Catalogue.objects.filter(brand=context.brand):
         about = {"group": one.name, "last_error": one.last_error}
         rows += [row(f"c{one.pk}", "catalogue", words, event.value, **about) for event, words in EVENT_TITLES.items()]

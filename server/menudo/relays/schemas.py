@@ -3,10 +3,9 @@
 from datetime import datetime, time
 from typing import Annotated, Literal
 
-from menudo.base.schemas import Schema
 from pydantic import Field
 
-from menudo.base.schemas import InputSchema
+from menudo.base.schemas import InputSchema, Schema
 from menudo.posts.schemas_content import FieldName, Id
 from menudo.relays.models import Relay
 from menudo_core.relays.adaptation import TextUse

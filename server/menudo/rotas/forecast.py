@@ -1,17 +1,18 @@
 """What the coming slots of rotas get: read from the database, laid out by the core."""
 
 from collections import defaultdict
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Container, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
+from itertools import chain
 from zoneinfo import ZoneInfo
 
-from django.db.models import Prefetch, QuerySet
+from django.db.models import Prefetch, Q, QuerySet
 
 from menudo.people.models import Brand
 from menudo.posts.models import Delivery
 from menudo.posts.times import TAKES_A_SLOT, profile_slots
-from menudo.profiles.models import Profile
+from menudo.profiles.models import Profile, Slot
 from menudo.profiles.pauses import is_usable
 from menudo.rotas.models import Placement, Rota, Turn, Wording
 from menudo_core.rotas import rota as core
@@ -49,9 +50,9 @@ class RotaForecast:
 
 
 def with_turns(rotas: QuerySet[Rota]) -> QuerySet[Rota]:
-    """Rotas with all that laying them out asks for: a fixed number of statements."""
+    """Rotas with all that laying them out asks for: a fixed number of statements. Of timetables, what is kept for a label."""
     turns = Turn.objects.prefetch_related(Prefetch("wordings", Wording.objects.select_related("post")))
-    profiles = Profile.objects.prefetch_related("slots")
+    profiles = Profile.objects.prefetch_related(Prefetch("slots", Slot.objects.filter(label__isnull=False)))
     return rotas.select_related("label", "brand", "run_as").prefetch_related(
         Prefetch("turns", turns), Prefetch("profiles", profiles.order_by("pk")), "placements"
     )
@@ -60,46 +61,74 @@ def with_turns(rotas: QuerySet[Rota]) -> QuerySet[Rota]:
 def forecast(rotas: Iterable[Rota], now: datetime, weeks: int = WEEKS) -> list[RotaForecast]:
     """Each rota on each of its profiles, from now on for so many weeks; `rotas` come from `with_turns`. What was made already
     is in it too, and what others have put into a rota's slot is left out."""
-    found = []
-    listed = list(rotas)
-    taken = _taken_instants({p.pk for rota in listed for p in rota.profiles.all()}, now)
-    for rota in listed:
-        for profile in rota.profiles.all():
-            if is_usable(profile):
-                found.append(_forecast_of(rota, profile, now, now + timedelta(weeks=weeks), taken[profile.pk]))
-    return found
+    end = now + timedelta(weeks=weeks)
+    all_rotas = list(rotas)
+    listed = [
+        (rota, profile, _kept_instants(rota, profile, now, end))
+        for rota in all_rotas
+        for profile in rota.profiles.all()
+        if is_usable(profile)
+    ]
+    taken = _taken_instants([p for _, p, _ in listed], {at for _, _, kept in listed for at in kept}, now)
+    turns = {rota.pk: load_turns(rota.turns.all()) for rota in all_rotas}
+    return [
+        _forecast_of(rota, profile, (now, end), kept, taken[profile.pk], turns[rota.pk])
+        for rota, profile, kept in listed
+    ]
+
+
+def _kept_instants(rota: Rota, profile: Profile, now: datetime, end: datetime) -> list[datetime]:
+    """The slots of the profile that its timetable keeps for the rota."""
+    kept = [slot for slot in profile_slots(profile) if slot.reserved_for == f"label:{rota.label_id}"]
+    return list(slots_between(kept, now, end, profile_zone(rota.brand, profile)))
 
 
 def profile_zone(brand: Brand, profile: Profile) -> ZoneInfo:
     return ZoneInfo(profile.zone or brand.zone)
 
 
-def _taken_instants(profiles: Iterable[int], since: datetime) -> Mapping[int, set[datetime]]:
-    """Where something stands for each profile that no rota has made (see `posts.times.standing_at`). One statement."""
-    rows = Delivery.objects.filter(
-        profile__in=profiles, state__in=TAKES_A_SLOT, due_at__gte=since - timedelta(days=1), post__rota_placements=None
-    )
+def _taken_instants(
+    profiles: Collection[Profile], asked: Iterable[datetime], since: datetime
+) -> Mapping[int, set[datetime]]:
+    """At which of the instants `asked` something stands for each profile that no rota has made (see `posts.times.standing_at`).
+    Two statements."""
+    standing = Delivery.objects.filter(
+        state__in=TAKES_A_SLOT, due_at__gte=since - timedelta(days=1), post__rota_placements=None
+    ).values_list("profile_id", "due_at", "jitter", "delay")
+    # What stands where it was set is at one of them or isn't; only what was put off its time may mean one it isn't at.
+    set_there = standing.filter(brand__in={p.brand_id for p in profiles}, due_at__in=set(asked))
+    put_off = standing.filter(~Q(jitter=0) | ~Q(delay=0), profile__in={p.pk for p in profiles})
+    rows = chain(set_there, put_off)
     found: dict[int, set[datetime]] = defaultdict(set)
-    for profile, due, jitter, delay in rows.values_list("profile_id", "due_at", "jitter", "delay"):
+    for profile, due, jitter, delay in rows:
         if due:
             for off in (0, jitter, jitter + delay):
                 found[profile].add(due - timedelta(minutes=off))
     return found
 
 
-def _forecast_of(rota: Rota, profile: Profile, now: datetime, end: datetime, taken: set[datetime]) -> RotaForecast:
+def _forecast_of(
+    rota: Rota,
+    profile: Profile,
+    span: tuple[datetime, datetime],
+    kept: Iterable[datetime],
+    taken: Container[datetime],
+    loaded: list[core.Turn],
+) -> RotaForecast:
+    """What the `kept` slots of a profile get within the span, where nothing else has `taken` them. `loaded` are the rota's turns as the
+    core has them."""
+    now, end = span
     zone = profile_zone(rota.brand, profile)
     turns = {turn.pk: turn for turn in rota.turns.all()}
     placements = {
         placement.slot_at: placement for placement in rota.placements.all() if placement.profile_id == profile.pk
     }
-    kept = [slot for slot in profile_slots(profile) if slot.reserved_for == f"label:{rota.label_id}"]
-    open_at = [at for at in slots_between(kept, now, end, zone) if at not in taken or at in placements]
+    open_at = [at for at in kept if at not in taken or at in placements]
     spots = [_slot_at(at, zone) for at in open_at if not (at in placements and placements[at].filled)]
     fixed = {at: placement.turn_id for at, placement in placements.items() if placement.fixed and not placement.filled}
     assignments = assign_turns(
         load_rota(rota),
-        load_turns(turns.values()),
+        loaded,
         profile.pk,
         spots,
         load_past_turns(placements.values(), zone),

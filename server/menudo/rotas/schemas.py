@@ -3,10 +3,9 @@
 from datetime import date, datetime, time
 from typing import Annotated
 
-from menudo.base.schemas import Schema
 from pydantic import AwareDatetime, Field
 
-from menudo.base.schemas import Day, InputSchema
+from menudo.base.schemas import Day, InputSchema, Schema
 from menudo.posts.schemas_content import Id
 from menudo_core.quotations.collection import Subject
 from menudo_core.rotas.rota import Order

@@ -3,10 +3,9 @@
 from datetime import datetime
 from typing import Literal
 
-from menudo.base.schemas import Schema
 from pydantic import Field
 
-from menudo.base.schemas import InputSchema
+from menudo.base.schemas import InputSchema, Schema
 from menudo.posts.schemas_check import ColumnOut
 from menudo.posts.schemas_content import Id
 from menudo.posts.schemas_wording import SegmentOut

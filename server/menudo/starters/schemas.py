@@ -2,9 +2,7 @@
 
 from datetime import date, datetime
 
-from menudo.base.schemas import Schema
-
-from menudo.base.schemas import InputSchema
+from menudo.base.schemas import InputSchema, Schema
 from menudo_core.starters.choose import Kind, Reason
 
 

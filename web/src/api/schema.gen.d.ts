@@ -1341,7 +1341,7 @@ export interface paths {
   parameters: { query?: never; header?: never; path?: never; cookie?: never };
   /**
    * List Full Texts
-   * @description What each delivery of the window says, in full.
+   * @description What each delivery of the window says, in full; a few hundred at a time.
    */
   get: operations["plannedTexts"];
   put?: never;
@@ -4140,6 +4140,8 @@ export interface components {
   };
   /** @description What a delivery says, as its version has it or as it was sent. */
   FullTextOut: { delivery: number; first_comment: string; link: string; media: number[]; text: string };
+  /** @description Some deliveries' wording, in the order of their times; `next` is the `after` of what follows, null at the end. */
+  FullTextPage: { items: components["schemas"]["FullTextOut"][]; next: number | null };
   /** @description Days of the window, the first and the last. */
   GapOut: { first: number; last: number; summary: string };
   GoTo: { go_to: string };
@@ -7343,6 +7345,7 @@ export interface operations {
     words?: string;
     first?: string | null;
     days?: number;
+    after?: number;
    };
    header?: never;
    path: { brand: components["parameters"]["brand"] };
@@ -7353,7 +7356,7 @@ export interface operations {
    /** @description OK */
    200: {
     headers: { [name: string]: unknown };
-    content: { "application/json": components["schemas"]["FullTextOut"][] };
+    content: { "application/json": components["schemas"]["FullTextPage"] };
    };
    "4XX": components["responses"]["Problem"];
   };

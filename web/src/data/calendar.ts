@@ -25,9 +25,11 @@ export const calendarQueries = {
     }),
   /** What each delivery of a window says, in full. */
   plannedTexts: (brand: string, first: string | undefined, days: number, narrow: Filters) =>
-    queryOptions({
+    infiniteQueryOptions({
       queryKey: brandKey("calendar", brand, "planned", first ?? "today", days, narrow),
-      queryFn: () => fetchPlannedTexts(brand, { ...NO_FILTER, first, days, ...narrow }),
+      queryFn: ({ pageParam: after }) => fetchPlannedTexts(brand, { ...NO_FILTER, first, days, ...narrow, after }),
+      initialPageParam: 0,
+      getNextPageParam: (page: Schemas["FullTextPage"]) => page.next,
     }),
   /** Gaps, crowding and repetition, each with a proposed time. */
   spacing: (brand: string, first: string | undefined, days: number, narrow: Filters) =>

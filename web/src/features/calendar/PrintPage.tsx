@@ -19,8 +19,10 @@ export function PrintPage() {
   const labels = useLabels(brand.slug).data ?? [];
   const days_ = Math.min(search.days ?? 14, 62);
   const found = useCalendar(brand.slug, search.from, days_, filtersOf(search));
-  const values = usePlanned(brand.slug, search.from, days_, filtersOf(search)).data ?? [];
+  const texts = usePlanned(brand.slug, search.from, days_, filtersOf(search));
+  const values = texts.data?.pages.flatMap((page) => page.items) ?? [];
   const inFull = new Map(values.map((one) => [one.delivery, one]));
+  const whole = texts.data !== undefined && !texts.hasNextPage;
   if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
   if (!found.data) return <Loading />;
   const { days, lanes, tickets, bands, zone } = found.data;
@@ -34,11 +36,19 @@ export function PrintPage() {
         <Box as="h1" fontSize="28px" lineHeight="32px">
           {brand.name}: plan for {formatDay(first)} – {formatDay(last)}
         </Box>
-        <Box className="no-print">
-          <Button kind="main" onClick={() => window.print()}>
+        <Flex className="no-print" gap="12px" align="center">
+          {!whole && (
+            <Box color="faded" role="status">
+              {texts.isError
+                ? "The full wording could not be read."
+                : `${values.length} of ${tickets.length} in full so far`}
+            </Box>
+          )}
+          {texts.isError && <Button onClick={() => texts.refetch()}>Try again</Button>}
+          <Button kind="main" disabled={!whole} onClick={() => window.print()}>
             Print, or save as PDF
           </Button>
-        </Box>
+        </Flex>
       </Flex>
       <Box color="faded" mb="12px">
         {tickets.length} posts on {lanes.length} profiles, all times in {formatZone(zone)}.

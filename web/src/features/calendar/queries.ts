@@ -1,4 +1,5 @@
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
 import { type CalendarWindow, Problem, type Schemas } from "@/api/client";
 import { calendarQueries } from "@/data/calendar";
 import { useChanged } from "@/data/changes";
@@ -21,9 +22,14 @@ export function useCalendar(brand: string, first: string | undefined, days: numb
   return useQuery(calendarQueries.window(brand, first, days, narrow));
 }
 
-/** What each delivery of a window says, in full. */
+/** What each delivery of a window says, in full, page after page until all are there. */
 export function usePlanned(brand: string, first: string | undefined, days: number, narrow: Filters) {
-  return useQuery(calendarQueries.plannedTexts(brand, first, days, narrow));
+  const found = useInfiniteQuery(calendarQueries.plannedTexts(brand, first, days, narrow));
+  const { hasNextPage, isFetching, isError, fetchNextPage } = found;
+  useEffect(() => {
+    if (hasNextPage && !isFetching && !isError) void fetchNextPage();
+  }, [hasNextPage, isFetching, isError, fetchNextPage]);
+  return found;
 }
 
 /** Gaps, crowding and repetition, each with a proposed time. */
