@@ -159,7 +159,7 @@ def test_a_list_in_a_text_stays_as_it_is():
 )
 def test_what_goes_out_can_be_read_back_by_any_reader(table):
     """Against the csv module's own reader (RFC 4180)."""
-    raw = write_csv(["date", "profiles"], table).decode("utf-8-sig")
+    raw = b"".join(write_csv(["date", "profiles"], table)).decode("utf-8-sig")
     back = list(csv.reader(io.StringIO(raw, newline="")))[1:]
     assert [[unescape_formula(c) for c in row] for row in back] == [
         [unescape_formula(escape_formula(c)) for c in row] for row in table
@@ -187,11 +187,12 @@ def test_a_row_that_goes_out_comes_in_as_it_was_and_goes_out_the_same(text, comm
 
     def out(row: Row) -> bytes:
         cells = [f"{row.day}", f"{row.at:%H:%M}", join_names(row.profiles), row.text, row.first_comment]
-        return write_csv(
-            header, [[*cells, join_names(row.labels), row.fields.get("board", ""), row.texts.get("brisk", "")]]
-        )
+        more = [join_names(row.labels), row.fields.get("board", ""), row.texts.get("brisk", "")]
+        return b"".join(write_csv(header, [[*cells, *more]]))
 
-    first = write_csv(header, [["2026-12-01", "15:00", "plaza:@a", text, comment, join_names(labels), field, own]])
+    first = b"".join(
+        write_csv(header, [["2026-12-01", "15:00", "plaza:@a", text, comment, join_names(labels), field, own]])
+    )
     (row,) = parse_rows(parse_table(first), NETWORKS, {"board"})
     assert not row.faults
     blank = [said if said.strip() else "" for said in (text, comment, field, own)]

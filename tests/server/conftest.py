@@ -9,7 +9,9 @@ from datetime import timedelta
 from typing import Any
 
 import pytest
+from asgiref.sync import async_to_sync
 from django.db import connection, connections
+from django.http import StreamingHttpResponse
 from django.test import Client
 from django.test.utils import override_settings, setup_databases, teardown_databases
 from django.utils import timezone
@@ -81,6 +83,12 @@ class Api:
         file = io.BytesIO(data)
         file.name = name
         return self.client.post(f"/api/brands/{self.brand}/assets", {"file": file})
+
+
+@async_to_sync
+async def read_whole(response: StreamingHttpResponse) -> bytes:
+    """A file that goes out piece by piece, as the web process sends it."""
+    return b"".join([piece async for piece in response])
 
 
 @dataclass

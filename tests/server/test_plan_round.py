@@ -12,7 +12,7 @@ from menudo.library.models import Asset, LinkTags
 from menudo.plans.models import ImportedRow
 from menudo.posts.models import Campaign, Delivery, Post, Version
 from menudo.profiles.models import Profile
-from tests.server.conftest import picture
+from tests.server.conftest import picture, read_whole
 from tests.server.test_plans import send
 
 MADRID = ZoneInfo("Europe/Madrid")
@@ -112,14 +112,14 @@ def test_out_in_and_out_are_the_same_bytes(world, seed):
         api.upload(picture(colour=(n * 40, 90, 20)), name)
     every = profiles(world)
     plan(world, rng, every, list(Asset.objects.order_by("pk")))
-    first = api.client.get("/api/brands/garden/plan.csv?days=31").content
+    first = read_whole(api.client.get("/api/brands/garden/plan.csv?days=31"))
     assert first.count(b"planned") == 12
     read = send(world, "plans/read", first).json()["rows"]
     assert [row["faults"] for row in read] == [[]] * 12, (seed, read)
     Post.objects.all().delete()
     done = send(world, "plans", first, again="true")
     assert done.status_code == 200, (seed, done.content)
-    assert api.client.get("/api/brands/garden/plan.csv?days=31").content == first, seed
+    assert read_whole(api.client.get("/api/brands/garden/plan.csv?days=31")) == first, seed
     assert ImportedRow.objects.count() == 12
 
 

@@ -11,7 +11,7 @@ from menudo.insight.actions.read_results import read_results
 from menudo.insight.models import Reading
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Profile
-from tests.server.conftest import picture, post_in
+from tests.server.conftest import picture, post_in, read_whole
 from tests.server.test_posts import made, planned, tomorrow
 
 MADRID = ZoneInfo("Europe/Madrid")
@@ -208,9 +208,10 @@ def test_only_who_may_publish_brings_a_plan_in_planned(world):
 def test_what_goes_out_as_csv_can_be_brought_in_again_and_holds_no_formula(world):
     planned(world, text="=HYPERLINK(1)")
     answer = world.api().client.get("/api/brands/garden/plan.csv")
-    (row,) = csv.DictReader(io.StringIO(answer.content.decode("utf-8-sig")))
+    raw = read_whole(answer)
+    (row,) = csv.DictReader(io.StringIO(raw.decode("utf-8-sig")))
     assert row["text"] == "'=HYPERLINK(1)" and row["profiles"] == "brisk:@fernhollow"
-    rows = send(world, "plans/read", answer.content).json()["rows"]
+    rows = send(world, "plans/read", raw).json()["rows"]
     assert rows[0]["text"] == "=HYPERLINK(1)" and rows[0]["handles"] == ["@fernhollow"]
     assert rows[0]["wall_time"] == tomorrow()
 

@@ -324,7 +324,7 @@ def test_the_calendar_and_the_strip_show_it_in_a_fixed_number_of_statements(worl
     assert [t["time"] for t in seen["tickets"]] == [f"{h}:00" for h in range(10, 16)]
     assert {t["day"] for t in seen["tickets"]} == {1}
     assert [t.headline for t in seen["tray"]] == ["A draft"]
-    with django_assert_num_queries(4):
+    with django_assert_num_queries(6):
         (profile,) = profile_list(place, now)
     assert (profile.planned, profile.trouble, profile.last_published) == (6, 0, None)
     with django_assert_num_queries(2):

@@ -12,7 +12,7 @@ from menudo.delivery.actions.send import send_due
 from menudo.history.models import HistoryEvent
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Profile
-from tests.server.conftest import picture
+from tests.server.conftest import picture, read_whole
 from tests.server.test_delivery import due, sent
 
 
@@ -156,7 +156,7 @@ def test_the_history_is_narrowed_by_person_kind_words_and_days_and_taken_out(wor
     ) == len(told["events"])
     api("GET", "history?first=never", status=422)
     file = world.api("lucia").client.get("/api/brands/garden/history.csv?what=written")
-    rows = list(csv.DictReader(io.StringIO(file.content.decode("utf-8-sig"))))
+    rows = list(csv.DictReader(io.StringIO(read_whole(file).decode("utf-8-sig"))))
     assert [r["who"] for r in rows] == ["Teo"] * 3 and rows[0]["words"] == "began “=Moss 2”"
 
 
