@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable, Iterator, Sequence
 from itertools import islice
 
-_ROWS_A_PIECE = 500
+_ROWS_A_PIECE = 200
 # What begins a formula at a cell's start; and within it, where a spreadsheet that parts at other marks would begin a cell. Of these a
 # line of a list (“- moss”) is none.
 _AT_START = re.compile(r"^( *)('*)(?=[=+\-@\t\r])")

@@ -43,7 +43,7 @@ HEADER = (
 )
 
 
-_ROWS_AT_ONCE = 500
+_ROWS_AT_ONCE = 200
 
 
 @dataclass(frozen=True, slots=True)

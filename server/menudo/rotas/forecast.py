@@ -49,9 +49,11 @@ class RotaForecast:
     dry: Exhaustion | None
 
 
-def with_turns(rotas: QuerySet[Rota]) -> QuerySet[Rota]:
-    """Rotas with all that laying them out asks for: a fixed number of statements. Of timetables, what is kept for a label."""
-    turns = Turn.objects.prefetch_related(Prefetch("wordings", Wording.objects.select_related("post")))
+def with_turns(rotas: QuerySet[Rota], posts: bool = True) -> QuerySet[Rota]:
+    """Rotas with all that laying them out asks for: a fixed number of statements. Of timetables, what is kept for a label;
+    `posts`: with what their wordings say."""
+    wordings = Wording.objects.select_related("post") if posts else Wording.objects.all()
+    turns = Turn.objects.prefetch_related(Prefetch("wordings", wordings))
     profiles = Profile.objects.prefetch_related(Prefetch("slots", Slot.objects.filter(label__isnull=False)))
     return rotas.select_related("label", "brand", "run_as").prefetch_related(
         Prefetch("turns", turns), Prefetch("profiles", profiles.order_by("pk")), "placements"

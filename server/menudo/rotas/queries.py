@@ -37,7 +37,7 @@ _EMPTY_REASONS = {
 
 def rota_list(context: BrandContext, now: datetime) -> list[schemas.RotaOut]:
     """Every rota of the brand with its coming weeks in short: a fixed number of statements."""
-    found = list(with_turns(Rota.objects.filter(brand=context.brand)))
+    found = list(with_turns(Rota.objects.filter(brand=context.brand), posts=False))
     forecasts = forecast(found, now)
     return [_rota_out(rota, [a for a in forecasts if a.rota is rota]) for rota in found]
 
