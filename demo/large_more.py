@@ -205,6 +205,6 @@ def _add_notices(brand: Brand, person: User) -> None:
     now = clock.now()
     Notice.objects.bulk_create(
         Notice(user=person, brand_id=brand.pk, kind="trouble", key=f"large-{n}", summary=f"Stall {n} stands in trouble",
-               path=f"/{brand.slug}/problems", created_at=now - timedelta(hours=n), read_at=now if n > 40 else None)
+               path=f"/{brand.slug}/trouble", created_at=now - timedelta(hours=n), read_at=now if n > 40 else None)
         for n in range(2000)
     )  # fmt: skip # columns side by side

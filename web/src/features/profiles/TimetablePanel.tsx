@@ -66,7 +66,7 @@ function Week({ profile, kept }: { profile: Profile; kept: Schemas["TimetableOut
       </Box>
       {WEEK.map((weekday) => (
         <Flex key={weekday} gap="10px" py="6px" borderBottomWidth="1px" borderColor="rule" align="center" minH="44px">
-          <Box w="44px" fontWeight="600">
+          <Box w="44px" flex="none" fontWeight="600">
             {formatWeekday(weekday)}
           </Box>
           <Flex gap="8px" flexWrap="wrap">
