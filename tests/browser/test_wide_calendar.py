@@ -42,6 +42,23 @@ def wide(stack: Stack) -> str:
     return "wide"
 
 
+def test_a_list_of_thousands_draws_what_is_in_sight_and_keeps_what_was_chosen(page: Page, wide: str) -> None:
+    sign_in(page)
+    page.goto(f"/{wide}/calendar?view=list")
+    lines = page.locator("[data-ticket]")
+    expect(lines.first).to_be_visible()
+    first = page.get_by_role("checkbox", name=re.compile("^Choose @wide")).first
+    first.check()
+    page.evaluate("scrollTo(0, document.documentElement.scrollHeight)")
+    expect(page.get_by_text("Post 3000", exact=True)).to_be_visible()
+    # Neither at its head nor at its foot is all of it there.
+    assert lines.count() < 300
+    expect(page.get_by_text("Post 2", exact=True)).to_have_count(0)
+    page.evaluate("scrollTo(0, 0)")
+    expect(page.get_by_text("Post 1", exact=True)).to_be_visible()
+    expect(first).to_be_checked()
+
+
 def test_fifty_profiles_and_three_thousand_deliveries(page: Page, wide: str) -> None:
     sign_in(page)
     page.goto(f"/{wide}/calendar")

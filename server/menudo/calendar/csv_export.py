@@ -122,8 +122,9 @@ def plan_csv(context: BrandContext, first: date, days: int, narrow: CalendarFilt
     return write_csv(header, plan.rows(ids, fields, more))
 
 
-# Whether a kept content says something of what few do; each is looked for in the post, in its versions and in what was sent.
 def _says_more(there: QuerySet[Delivery]) -> Q:
+    """Whether something is said of what few say: looked for in the post, in its versions and in what was sent."""
+
     def says(column: str) -> Q:
         lists = (Q(**{f"{column}__{n}__isnull": False}) & ~Q(**{f"{column}__{n}": {}}) for n in ("fields", "shown"))
         others = (
@@ -171,12 +172,14 @@ class _PlanWriter:
         names = _file_names(self._context, _assets_of(listed))
         cells = self._cells(names)
         about = Post.objects.filter(pk__in={one.post for one in listed}).values_list("pk", "title", "campaign__name")
-        titles = {post: (title, campaign or "") for post, title, campaign in about}
+        titles = {post: (name, of or "") for post, name, of in about}
         labels = defaultdict(list)
         for post, label in Label.objects.filter(posts__in=titles).order_by("name").values_list("posts", "name"):
             labels[post].append(label)
         for one in listed:
             own = self._field_names.get(one.network, ())
+            # A post may go for good while its rows are on their way.
+            title, campaign = titles.get(one.post, ("", ""))
             yield [
                 f"{one.wall_time:%Y-%m-%d}" if one.wall_time else "",
                 f"{one.wall_time:%H:%M}" if one.wall_time else "",
@@ -187,9 +190,9 @@ class _PlanWriter:
                 one.content.link,
                 join_names(labels[one.post]),
                 one.content.form,
-                titles[one.post][0],
+                title,
                 one.content.first_comment,
-                titles[one.post][1],
+                campaign,
                 one.state.replace("_", " "),
                 one.remote_url,
                 *(one.content.fields.get(n, "") if n in own else "" for n in fields),

@@ -4,6 +4,7 @@ import { useMemo } from "react";
 import type { CalendarWindow, Ticket } from "@/api/client";
 import type { CalendarSearch } from "@/app/address";
 import { formatDay, formatWeekday } from "@/ui/times";
+import { WhenInSight } from "@/ui/WhenInSight";
 import { AlmanacMark } from "./Bands";
 import { useBoard } from "./board/board";
 import { SpotBox } from "./board/SpotBox";
@@ -16,6 +17,11 @@ const SORTS: [Sort, string][] = [
   ["profile", "Profile"],
   ["state", "State"],
 ];
+
+/** So many lines are drawn at once; of more, those in sight, so many at a time, each of about so many pixels. */
+const DRAWN = 250;
+const AT_A_TIME = 40;
+const LINE = 46;
 
 /** Deliveries one under another, by day; sorted within the day; ticked, many are acted on at once. */
 export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort }) {
@@ -31,6 +37,7 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
     return (a: Ticket | Upcoming, b: Ticket | Upcoming) =>
       key[sort](a).localeCompare(key[sort](b)) || a.time.localeCompare(b.time);
   }, [sort, lanes]);
+  const isShort = window.tickets.length <= DRAWN;
   const byDay = useMemo(() => Map.groupBy(window.tickets, (t) => t.day), [window.tickets]);
   return (
     <Box mx={{ base: "12px", md: "24px" }} flex="none">
@@ -96,15 +103,7 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
                 ))}
               </Flex>
             </Flex>
-            {[...mine, ...faint]
-              .sort(order)
-              .map((one, row) =>
-                "id" in one ? (
-                  <TicketLine key={one.id} ticket={one} row={n * 1000 + row} day={words} />
-                ) : (
-                  <UpcomingLine key={`${one.rota}${one.profile}${one.at}`} one={one} row={n * 1000 + row} />
-                ),
-              )}
+            <Lines lines={[...mine, ...faint].sort(order)} from={n * 10_000} day={words} all={isShort} />
             {mine.length === 0 && faint.length === 0 && (
               <Box color="faded" pb="6px">
                 Nothing goes out.
@@ -115,4 +114,26 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
       })}
     </Box>
   );
+}
+
+type LinesProps = { lines: (Ticket | Upcoming)[]; from: number; day: string; all: boolean };
+
+/** A day's lines; of a long list only those in sight are drawn. */
+function Lines({ lines, from, day, all }: LinesProps) {
+  const line = (one: Ticket | Upcoming, row: number) =>
+    "id" in one ? (
+      <TicketLine key={one.id} ticket={one} row={row} day={day} />
+    ) : (
+      <UpcomingLine key={`${one.rota}${one.profile}${one.at}`} one={one} row={row} />
+    );
+  if (all) return lines.map((one, n) => line(one, from + n));
+  const starts = Array.from({ length: Math.ceil(lines.length / AT_A_TIME) }, (_, n) => n * AT_A_TIME);
+  return starts.map((start) => {
+    const some = lines.slice(start, start + AT_A_TIME);
+    return (
+      <WhenInSight key={start} estimate={some.length * LINE}>
+        {() => some.map((one, n) => line(one, from + start + n))}
+      </WhenInSight>
+    );
+  });
 }

@@ -34,7 +34,8 @@ export function PrintPage() {
     <Box className="plan" px={{ base: "12px", md: "24px" }} py="16px" w="100%" maxW="980px">
       <Flex justify="space-between" align="baseline" gap="16px" flexWrap="wrap" mb="12px">
         <Box as="h1" fontSize="28px" lineHeight="32px">
-          {brand.name}: plan for {formatDay(first)} – {formatDay(last)}
+          {brand.name}: plan for {formatDay(first)}
+          {last !== first && ` – ${formatDay(last)}`}
         </Box>
         <Flex className="no-print" gap="12px" align="center">
           {!whole && (
@@ -87,12 +88,13 @@ export function PrintPage() {
                   borderTopWidth="1px"
                   borderColor="rule"
                   align="flex-start"
+                  flexWrap={{ base: "wrap", md: "nowrap" }}
                   className="plan-row"
                 >
                   <Box w="64px" flex="none" fontWeight="600" fontVariantNumeric="tabular-nums">
                     {formatClock(t.time, me.clock24)}
                   </Box>
-                  <Box w="190px" flex="none">
+                  <Box w={{ base: "auto", md: "190px" }} flex={{ base: "1", md: "none" }}>
                     {at?.display_name || at?.handle}
                     <Box color="faded" fontSize="12px">
                       {networks.get(at?.network ?? "")?.name} · {stateWords(t.state)}
@@ -103,7 +105,7 @@ export function PrintPage() {
                       <img src={`/media/${brand.slug}/${t.thumb}/thumb`} alt="" />
                     </Box>
                   )}
-                  <Box flex="1" minW="0">
+                  <Box flex={{ base: "1 0 100%", md: "1" }} minW="0">
                     <Box whiteSpace="pre-wrap" overflowWrap="anywhere">
                       {inFull.get(t.id)?.text || t.headline || <i>no words yet</i>}
                     </Box>
