@@ -3,7 +3,7 @@ import { useNavigate } from "@tanstack/react-router";
 import { useCallback, useRef, useState } from "react";
 import { useBrandContext } from "@/app/brandContext";
 import { formatClock, formatZone } from "@/ui/times";
-import { TickGroup, tickGroups, tickItems } from "./DayTicks";
+import { isDense, TickGroup, tickGroups, tickItems } from "./DayTicks";
 import { useStrip } from "./useStrip";
 
 /** The next 24 hours as a ruler: a tick for each delivery, and trouble as a notch. */
@@ -14,6 +14,9 @@ export function DayStrip() {
   const data = strip.data;
   const [time = "", day = ""] = (data?.clock ?? "").split(" ");
   const [width, ruler] = useWidth();
+  const ticks = tickItems(data);
+  const groups = tickGroups(ticks, width);
+  const most = isDense(ticks) ? Math.max(...groups.map((group) => group.length)) : 0;
   const open = (id: number | null) =>
     navigate({ to: "/$brand/calendar", params: { brand: brand.slug }, search: id === null ? {} : { open: id } });
   return (
@@ -74,8 +77,8 @@ export function DayStrip() {
             </Box>
           );
         })}
-        {tickGroups(tickItems(data), width).map((group) => (
-          <TickGroup key={group[0]?.key} items={group} width={width} open={open} />
+        {groups.map((group) => (
+          <TickGroup key={group[0]?.key} items={group} width={width} most={most} open={open} />
         ))}
         {data && data.ticks.length === 0 && (
           <Box position="absolute" left="14px" top="8px" fontSize="12px" color="faded">

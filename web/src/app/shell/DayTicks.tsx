@@ -35,9 +35,21 @@ export function tickItems(strip: Strip | undefined): TickItem[] {
   return [...before, ...strip.ticks.map((tick) => ({ ...tick, key: String(tick.delivery) }))];
 }
 
-/** Things too close together for targets of their own, put together; in order of time. */
+/** More than so many are no ticks that can be told apart: they are gathered by a time, with their count. */
+const MOST_TICKS = 60;
+/** What gathers them is some whole quarters of an hour, as few as give a target its width. */
+const QUARTERS = 96;
+export const isDense = (all: TickItem[]) => all.length > MOST_TICKS;
+export const gatherWidth = (width: number) =>
+  Math.ceil((TARGET_PX * QUARTERS) / Math.max(width, 1)) * (width / QUARTERS);
+
+/** Things too close together for targets of their own, put together; in order of time. Where they are many, by equal spans of it. */
 export function tickGroups(all: TickItem[], width: number): TickItem[][] {
   const out: TickItem[][] = [];
+  if (isDense(all)) {
+    const span = gatherWidth(width) / width;
+    return [...Map.groupBy(all, (item) => Math.floor(item.share / span)).values()];
+  }
   for (const item of all) {
     const last = out.at(-1)?.at(-1);
     if (last && (item.share - last.share) * width < TARGET_PX) out.at(-1)?.push(item);
@@ -50,16 +62,27 @@ const Target = chakra("button", {
   base: { position: "absolute", top: "0", h: "32px", ml: "-12px", cursor: "pointer" },
 });
 
-type Props = { items: TickItem[]; width: number; open: (delivery: number | null) => void };
+type Props = { items: TickItem[]; width: number; most: number; open: (delivery: number | null) => void };
 
-/** A tick or several: one opens at a press, several are offered to choose from. */
-export function TickGroup({ items, width, open }: Props) {
+/** A tick or several: one opens at a press, several are offered to choose from. `most`: how many the largest group has, where they are
+ * gathered; else 0. */
+export function TickGroup({ items, width, most, open }: Props) {
   const first = items[0];
   const last = items.at(-1);
   if (!first || !last) return null;
-  const words = items.map((item) => item.summary).join("\n");
-  const at = { left: `${first.share * 100}%`, width: (last.share - first.share) * width + TARGET_PX };
-  const marks = items.map((item) => <Mark key={item.key} item={item} left={(item.share - first.share) * width} />);
+  const words = [
+    ...(items.length > 3 ? [`${items.length} at about one time`] : []),
+    ...items.map((i) => i.summary),
+  ].join("\n");
+  const span = gatherWidth(width);
+  const at = most
+    ? { left: Math.floor((first.share * width) / span) * span, width: span, marginLeft: 0 }
+    : { left: `${first.share * 100}%`, width: (last.share - first.share) * width + TARGET_PX };
+  const marks = most ? (
+    <Heap items={items} most={most} />
+  ) : (
+    items.map((item) => <Mark key={item.key} item={item} left={(item.share - first.share) * width} />)
+  );
   if (items.length === 1) {
     return (
       <Target type="button" title={words} aria-label={words} style={at} onClick={() => open(first.delivery)}>
@@ -86,6 +109,38 @@ export function TickGroup({ items, width, open }: Props) {
         </Menu.Positioner>
       </Portal>
     </Menu.Root>
+  );
+}
+
+/** Many at about one time: their count over a bar, beside the highest as high as they are many; in the colour of trouble where there is
+ * any. */
+function Heap({ items, most }: { items: TickItem[]; most: number }) {
+  const trouble = items.some((item) => TROUBLE.has(item.state));
+  const state = items.find((item) => !TROUBLE.has(item.state))?.state ?? "in_trouble";
+  return (
+    <>
+      <chakra.span
+        position="absolute"
+        insetX="0"
+        top="1px"
+        fontSize="10.5px"
+        lineHeight="12px"
+        fontWeight="600"
+        textAlign="center"
+        fontVariantNumeric="tabular-nums"
+        color={trouble ? "pimenton" : "ink"}
+      >
+        {items.length}
+      </chakra.span>
+      <Box
+        position="absolute"
+        bottom="1px"
+        insetX="3px"
+        borderRadius="1px"
+        bg={STATES[trouble ? "in_trouble" : state]?.colour}
+        style={{ height: 3 + Math.round((items.length / most) * 14) }}
+      />
+    </>
   );
 }
 
