@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect
 from tools.stack import Stack
 
 from tests.browser.board import cell, drag
-from tests.browser.conftest import sign_in
+from tests.browser.conftest import sign_in, violations
 
 _WIDE = """
 INSERT INTO people_brand (slug, name, zone, ink, needs_signoff) VALUES ('wide', 'Wide Valley', 'Europe/Madrid', 'epazote', false);
@@ -57,6 +57,32 @@ def test_a_list_of_thousands_draws_what_is_in_sight_and_keeps_what_was_chosen(pa
     page.evaluate("scrollTo(0, 0)")
     expect(page.get_by_text("Post 1", exact=True)).to_be_visible()
     expect(first).to_be_checked()
+
+
+def test_advice_the_plan_to_print_and_the_day_strip_of_many(page: Page, wide: str) -> None:
+    sign_in(page)
+    page.goto(f"/{wide}/calendar?panel=advice")
+    expect(page.get_by_text("12 of 50 looked at")).to_be_visible()
+    page.get_by_role("button", name="Look at the next profiles").click()
+    expect(page.get_by_text("24 of 50 looked at")).to_be_visible()
+    # More than two hundred in a day: by their count, and each to be chosen from.
+    gathered = page.get_by_label("The next 24 hours").get_by_role(
+        "button", name=re.compile("^[0-9]+ at about one time")
+    )
+    page.keyboard.press("Escape")
+    gathered.nth(1).click()
+    expect(page.get_by_role("menuitem").first).to_be_visible()
+    # Both at one moment: the strip is read anew each minute.
+    page.wait_for_function(
+        "() => document.querySelectorAll('[role=menuitem]').length === Number(document.querySelector('[aria-expanded=true]').textContent)"
+    )
+    assert violations(page, both=True) == []
+    page.get_by_role("menuitem").first.click()
+    expect(page.get_by_test_id("delivery-state")).to_have_text("planned")
+    # What is said in full comes page after page, and the whole is printed or nothing.
+    page.goto(f"/{wide}/plan?days=3")
+    expect(page.get_by_role("button", name="Print, or save as PDF")).to_be_enabled()
+    assert page.locator(".plan-row").count() > 300
 
 
 def test_fifty_profiles_and_three_thousand_deliveries(page: Page, wide: str) -> None:
