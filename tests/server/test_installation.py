@@ -1,5 +1,6 @@
 """The first person, ways in, mail set on a page, and networks of an installation's own."""
 
+import gc
 import io
 import json
 import re
@@ -169,6 +170,10 @@ class Smtp(socketserver.StreamRequestHandler):
             else:
                 self.say("221 bye" if verb == "QUIT" else "250 fine")
 
+    def finish(self) -> None:
+        super().finish()
+        self.server.ended.release()
+
     def say(self, words: str) -> None:
         self.wfile.write(words.encode() + b"\r\n")
 
@@ -176,7 +181,7 @@ class Smtp(socketserver.StreamRequestHandler):
 @pytest.fixture
 def smtp():
     with socketserver.ThreadingTCPServer(("127.0.0.1", 0), Smtp) as server:
-        server.kept = []
+        server.kept, server.ended = [], threading.Semaphore(0)
         threading.Thread(target=server.serve_forever, daemon=True).start()
         yield server
         server.shutdown()
@@ -220,6 +225,19 @@ def test_mail_is_set_and_tried_on_the_page_and_its_password_stays_there(world, s
     send_mail("Told", "words", None, ["lucia@example.org"])
     assert "From: menudo@example.org" in smtp.kept[-1]
     assert client.delete("/api/installation/mail").status_code == 204 and not MailServer.objects.exists()
+
+
+def test_a_mail_server_that_refuses_the_sign_in_keeps_no_open_line(world, smtp):
+    User.objects.filter(email="ines@example.org").update(manages_installation=True)
+    said = {"host": "127.0.0.1", "port": smtp.server_address[1], "security": "none", "sender": "menudo@example.org"}
+    # The garbage collector would end it, sooner or later.
+    gc.disable()
+    try:
+        answer = world.api().client.post("/api/installation/mail/try", {**said, "user": "ann", "password": "no"}, JSON)
+        assert faults(answer) == {"/password"} and smtp.ended.acquire(timeout=10)
+    finally:
+        gc.enable()
+        gc.collect()
 
 
 def test_without_mail_there_are_links_to_copy_and_nobody_waits_for_a_mail(world, settings):

@@ -1,12 +1,15 @@
 """By which server mail leaves: the one set on the installation's page, else the environment's, else none."""
 
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass, field
+from smtplib import SMTPException
 
 import structlog
 from django.conf import settings
 from django.core.mail import EmailMessage, get_connection
 from django.core.mail.backends.base import BaseEmailBackend
+from django.core.mail.backends.smtp import EmailBackend
 
 from menudo.base.sealing import unseal
 from menudo.notices.models import MailServer
@@ -40,9 +43,21 @@ class Backend(BaseEmailBackend):
         return smtp_connection(server).send_messages(list(email_messages)) or 0
 
 
+class SmtpConnection(EmailBackend):
+    """Django's, which leaves its line to a server open when that refuses the sign-in: until the garbage collector comes by."""
+
+    def open(self) -> bool | None:
+        try:
+            return super().open()
+        except OSError:
+            with suppress(SMTPException):
+                self.close()
+            raise
+
+
 def smtp_connection(server: SmtpServer) -> BaseEmailBackend:
     found: BaseEmailBackend = get_connection(
-        "django.core.mail.backends.smtp.EmailBackend",
+        "menudo.notices.mail_server.SmtpConnection",
         host=server.host,
         port=server.port,
         username=server.user,
