@@ -106,8 +106,7 @@ def _ask(client: httpx2.Client, address: str) -> Walked:
 def _addresses(client: httpx2.Client) -> Iterator[str]:
     """Each GET of the description, with ids that are there, and with what views ask of it."""
     ids = _pick_ids(client)
-    for path in json.loads((ROOT / "server/openapi.json").read_text())["paths"]:
-        described = json.loads((ROOT / "server/openapi.json").read_text())["paths"][path]
+    for path, described in json.loads((ROOT / "server/openapi.json").read_text())["paths"].items():
         if "get" not in described or path.startswith(_LEFT_OUT):
             continue
         address = path

@@ -11,6 +11,7 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
+from menudo.base.downloads import csv_response
 from menudo.base.schemas import Schema
 from menudo.base.sentences import say
 from menudo.delivery.models import FirstComment
@@ -86,6 +87,20 @@ def test_a_plan_of_many_pieces_is_one_table_whose_rarer_columns_say_something(wo
     raw = read_whole(world.api().client.get("/api/brands/garden/plan.csv"))
     table = list(csv.DictReader(io.StringIO(raw.decode("utf-8-sig"))))
     assert (table[0]["card"], "Moss" in table[500]["card"], "showing" in table[0]) == ("", True, False)
+
+
+@pytest.mark.django_db(transaction=True)
+def test_whoever_reads_a_file_slowly_holds_no_connection_between_its_pieces(world):
+    held = []
+
+    def pieces():
+        for piece in (b"one", b"two"):
+            held.append(connection.connection)
+            assert Brand.objects.exists() and connection.connection
+            yield piece
+
+    connection.close()
+    assert read_whole(csv_response(pieces(), "a.csv")) == b"onetwo" and held == [None, None]
 
 
 def test_a_long_history_goes_out_whole_and_names_whoever_is_there(world):

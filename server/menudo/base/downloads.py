@@ -3,6 +3,7 @@
 from collections.abc import AsyncIterator, Iterator
 
 from asgiref.sync import sync_to_async
+from django.db import close_old_connections
 from django.http import StreamingHttpResponse
 
 
@@ -14,7 +15,15 @@ def csv_response(pieces: Iterator[bytes], name: str) -> StreamingHttpResponse:
 
 
 async def _piece_by_piece(pieces: Iterator[bytes]) -> AsyncIterator[bytes]:
-    """Made in the request's own thread, where its connection to the database is."""
-    make_next = sync_to_async(lambda: next(pieces, None))
-    while (piece := await make_next()) is not None:
+    """Made in the request's own thread."""
+    make_next = sync_to_async(_next_piece)
+    while (piece := await make_next(pieces)) is not None:
         yield piece
+
+
+def _next_piece(pieces: Iterator[bytes]) -> bytes | None:
+    """None at the end. Whoever reads slowly holds no connection to the database between two pieces: there are few of them."""
+    try:
+        return next(pieces, None)
+    finally:
+        close_old_connections()

@@ -8,7 +8,7 @@ from itertools import islice
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from django.db.models import Max, Min, QuerySet
+from django.db.models import Max, Min
 
 from menudo.calendar import schemas
 from menudo.calendar.filters import CalendarFilter
@@ -27,8 +27,10 @@ from menudo_core.timing.walltimes import day_bounds, wall_time_in
 
 _REACH = timedelta(days=45)
 _MAX_ADVICE, _LANES_AT_ONCE = 200, 12
-_ROW = ("id", "profile_id", "due_at", "state", "revision", "headline")
-DeliveryRow = tuple[int, int, datetime, str, int, str]
+_ROW = (
+    "id", "profile_id", "due_at", "state", "revision", "headline", "post_id", "profile__network", "post__master",
+)  # fmt: skip # in the order of a DeliveryRow
+DeliveryRow = tuple[int, int, datetime, str, int, str, int, str, dict[str, Any]]
 
 
 def spacing_preferences(profile: Profile, repeats: bool) -> SpacingPreferences:
@@ -85,7 +87,7 @@ def with_advice(
     context: BrandContext, first: date, days: int, now: datetime, narrow: CalendarFilter, after: int
 ) -> schemas.AdvicePage:
     """What there is to say of what is still to come on the next few lanes after the first `after`, each with why and a proposed
-    time where there is one: six statements.
+    time where there is one: five statements.
 
     Every wording that stands within reach is looked at, 45 days back and ahead: for hundreds of lanes at once that takes seconds.
     """
@@ -109,9 +111,8 @@ def _advice_of(
     zone = context.zone
     last = first + timedelta(days=days - 1)
     start, end = day_bounds(datetime.combine(first, time()), zone, days)
-    standing = _deliveries_between(profiles, start - _REACH, end + _REACH)
-    rows = list(standing.values_list(*_ROW))
-    going = _scheduled_items(standing)
+    rows = _deliveries_between(profiles, start - _REACH, end + _REACH)
+    going = _scheduled_items(rows)
     wishes = {p.pk: spacing_preferences(p, repeats=True) for p in profiles.values()}
     advice = spacing_advice(going, wishes, dict.fromkeys(profiles, zone), max(first, now.astimezone(zone).date()), last)
     by_id = {row[0]: row for row in rows}
@@ -147,30 +148,28 @@ def _advice_of(
     return out[:_MAX_ADVICE]
 
 
-def _deliveries_between(profiles: Iterable[int], start: datetime, end: datetime) -> QuerySet[Delivery]:
-    """What goes or went out on the profiles in [start, end), earliest first."""
-    return Delivery.objects.filter(
+def _deliveries_between(profiles: Iterable[int], start: datetime, end: datetime) -> list[DeliveryRow]:
+    """What goes or went out on the profiles in [start, end), earliest first. Read once: a second reading could find others."""
+    found = Delivery.objects.filter(
         profile__in=list(profiles),
         state__in=TAKES_A_SLOT,
         due_at__gte=start,
         due_at__lt=end,
         post__deleted_at__isnull=True,
-    ).order_by("due_at", "id")
+    )
+    return list(found.order_by("due_at", "id").values_list(*_ROW))
 
 
-def _scheduled_items(standing: QuerySet[Delivery]) -> list[ScheduledItem]:
+def _scheduled_items(rows: list[DeliveryRow]) -> list[ScheduledItem]:
     """With each delivery's media and the shingles of its wording, as its version has them; each wording is read once."""
-    rows = list(standing.values_list("id", "profile_id", "due_at", "post_id", "profile__network", "post__master"))
-    versions = Version.objects.filter(post__in=standing.order_by().values("post_id"))
+    versions = Version.objects.filter(post__in={row[6] for row in rows})
     owns: dict[tuple[int, str, int | None], Overrides] = {
         (post, network, profile): load_overrides(overrides)
         for post, network, profile, overrides in versions.values_list("post_id", "network", "profile_id", "overrides")
     }
     known: dict[tuple[int, Any], tuple[frozenset[int], frozenset[str]]] = {}
     going = []
-    for delivery_id, profile, at, post, network, master in rows:
-        if at is None:
-            continue
+    for delivery_id, profile, at, _state, _revision, _headline, post, network, master in rows:
         split = (post, network, profile)
         overrides = owns.get(split) or owns.get((post, network, None))
         key = (post, split if split in owns else network)

@@ -14,6 +14,8 @@ export const profileQueries = {
     queryOptions({
       queryKey: brandKey("profiles", brand, "timetable", profileId),
       queryFn: () => fetchTimetable(brand, profileId),
+      // Who opens it anew changes what stands now, not what stood when it was last looked at.
+      gcTime: 0,
     }),
   sets: (brand: string) =>
     queryOptions({ queryKey: brandKey("sets", brand), queryFn: () => fetchProfileSets(brand), staleTime: 60_000 }),

@@ -82,6 +82,11 @@ export function AdvicePanel({
           <Box color="faded" role="status">
             {checked} of {lanes} looked at
           </Box>
+          {found.isFetchNextPageError && (
+            <Box role="alert" color="pimenton">
+              {found.error?.message}
+            </Box>
+          )}
         </Flex>
       )}
     </>
