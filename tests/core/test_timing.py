@@ -1,5 +1,6 @@
 """Wall times and slots across clock changes, against zoneinfo and dateutil."""
 
+from bisect import bisect_right
 from datetime import UTC, datetime, time, timedelta
 from itertools import islice, takewhile
 from zoneinfo import ZoneInfo
@@ -11,7 +12,7 @@ from hypothesis import strategies as st
 
 from menudo_core.timing.due import InvalidTimeError, due_at
 from menudo_core.timing.slots import Slot, next_free_slots, slot_instants, slots_between
-from menudo_core.timing.walltimes import WallKind, day_bounds, full_hours, resolve_wall_time, wall_time_in
+from menudo_core.timing.walltimes import WallKind, day_bounds, day_parts, full_hours, resolve_wall_time, wall_time_in
 
 MADRID, NEW_YORK = ZoneInfo("Europe/Madrid"), ZoneInfo("America/New_York")
 WEEKDAYS = (rrule.MO, rrule.TU, rrule.WE, rrule.TH, rrule.FR, rrule.SA, rrule.SU)
@@ -195,3 +196,22 @@ def test_an_offer_past_midnight_names_its_day(zone, wall, offered, words):
     with pytest.raises(InvalidTimeError) as bad:
         due_at(wall, ZoneInfo(zone), datetime(2011, 1, 1, tzinfo=UTC))
     assert bad.value.offer == offered and words in bad.value.words
+
+
+@given(
+    zone=st.sampled_from(
+        ["Europe/Madrid", "Asia/Kathmandu", "Australia/Lord_Howe", "America/New_York", "Pacific/Apia"]
+    ),
+    # Every one of these changed its clocks in these years; Apia left out 30 December 2011 (IANA tzdata).
+    at=st.datetimes(datetime(2011, 1, 1), datetime(2030, 1, 1))
+    | st.datetimes(datetime(2011, 12, 29), datetime(2012, 1, 2)),
+    parts=st.sampled_from([1, 4, 24]),
+)
+def test_an_instant_lies_in_the_part_of_the_day_that_its_wall_time_says(zone, at, parts):
+    place = ZoneInfo(zone)
+    instant = at.replace(tzinfo=UTC)
+    wall = instant.astimezone(place)
+    starts = day_parts(wall.date() - timedelta(days=1), 3, place, parts)
+    assert starts == sorted(starts) and len(starts) == 3 * parts
+    part = bisect_right(starts, instant) - 1
+    assert part == parts + wall.hour * parts // 24

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, time, timedelta
 from enum import StrEnum
 from zoneinfo import ZoneInfo
 
@@ -70,3 +70,17 @@ def day_bounds(day: datetime, zone: ZoneInfo, days: int = 1) -> tuple[datetime, 
     """The UTC instants at which the wall day of `day` begins and `days` days later ends."""
     start = day.replace(hour=0, minute=0, second=0, microsecond=0)
     return resolve_wall_time(start, zone).instant, resolve_wall_time(start + timedelta(days=days), zone).instant
+
+
+def day_parts(first: date, days: int, zone: ZoneInfo, parts: int = 1) -> list[datetime]:
+    """The UTC instants at which the equal parts of each wall day begin, earliest first: `parts` divides 24, and 1 is the day itself.
+
+    A part that a clock change leaves out begins with the one after it; of an hour that comes twice both are of the first's part.
+    """
+    found: list[datetime] = []
+    for n in reversed(range(days * parts)):
+        day, part = divmod(n, parts)
+        start = resolve_wall_time(datetime.combine(first + timedelta(days=day), time(24 // parts * part)), zone).instant
+        # Where a whole day is left out (Apia, 30 December 2011) its hours would begin in the midst of the next one's.
+        found.append(min(start, found[-1]) if found else start)
+    return found[::-1]
