@@ -1,4 +1,4 @@
-"""A month of 1,000 cards until one can use it, beside a general-purpose calendar component with the same events."""
+"""A month of as many cards as are laid out one by one until one can use it, beside a general-purpose calendar component with the same events."""
 
 import statistics
 
@@ -11,7 +11,8 @@ from tools.stack import Stack
 from bench.keystrokes import _FLAGS
 from bench.result import Result
 
-CARDS, ROUNDS = 1000, 7
+# More than 600 are counted instead.
+CARDS, ROUNDS = 590, 7
 _COMPONENT = ROOT / "web" / "node_modules" / "fullcalendar" / "index.global.min.js"
 _FILL = """
 INSERT INTO posts_post (brand_id, title, master, state, revision)
@@ -23,7 +24,7 @@ INSERT INTO posts_delivery (post_id, profile_id, brand_id, state, due_at, wall_t
     reason_code, remote_url, headline, picture_count, revision)
     SELECT p.id, (SELECT min(id) FROM profiles_profile WHERE brand_id = p.brand_id), p.brand_id, 'planned', at, at, 'Europe/Madrid',
         gen_random_uuid(), '', 0, '', '', '', '', '', p.master->>'text', 0, 1
-    FROM (SELECT *, timestamptz '2030-01-01 06:00+00' + row_number() OVER (ORDER BY id) * interval '2600 seconds' AS at
+    FROM (SELECT *, timestamptz '2030-01-01 06:00+00' + row_number() OVER (ORDER BY id) * interval '4400 seconds' AS at
           FROM posts_post WHERE master->>'text' LIKE 'Card %%') p;
 """
 # From the press until the cards are there and nothing is left to do before the next thing a person does.
@@ -41,7 +42,7 @@ _THEIRS = """async () => {
     box.id = 'reference';
     const began = performance.now();
     const found = await (await fetch('/api/brands/bakery/calendar?first=2029-12-31&days=35')).json();
-    const events = found.tickets.map(t => ({id: String(t.id), title: t.headline, start: t.due_at}));
+    const events = found.tickets.map(t => ({id: String(t.id), title: t.headline, start: `${found.days[t.day].date}T${t.time}`}));
     const calendar = new FullCalendar.Calendar(box, {
         initialView: 'dayGridMonth', initialDate: '2030-01-15', firstDay: 1, editable: true, dayMaxEvents: 5, events,
     });

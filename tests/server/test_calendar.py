@@ -101,7 +101,7 @@ def test_whatever_is_moved_undo_restores_exactly(world, two, moves, whole):
 
 def test_weeks_are_those_of_iso_8601():
     """ISO 8601: 2026 has 53 weeks (it begins on a Thursday); the examples are those of the standard's own rule."""
-    from menudo.calendar.queries import window_days
+    from menudo.calendar.window import window_days
 
     weeks = {d.date: (d.week, d.weekday) for d in window_days(date(2026, 12, 26), 12, date(2026, 12, 26))}
     assert weeks[date(2026, 12, 27)] == (52, 6) and weeks[date(2026, 12, 28)] == (53, 0)
@@ -300,7 +300,7 @@ def test_gaps_and_crowds_stand_in_the_lane_and_advice_proposes_a_time(world):
     api = world.api()
     for minute in (0, 20):
         planned(world, f"{tomorrow()[:11]}12:{minute:02d}", text=f"At {minute}")
-    lane = api("GET", "calendar", status=200)["lanes"][0]
+    (lane,) = api("GET", "calendar", status=200)["marks"]
     assert [len(c["ids"]) for c in lane["crowds"]] == [2] and lane["gaps"][0]["last"] == 13
     found = {a["kind"]: a for a in api("GET", "calendar/advice", status=200)["advice"]}
     assert found["close"]["proposed"] > tomorrow() and found["close"]["subject"]
@@ -313,8 +313,7 @@ def test_gaps_and_crowds_stand_in_the_lane_and_advice_proposes_a_time(world):
         "waking_until": "22:00",
     }
     api("PUT", f"profiles/{world.profile.pk}/spacing", wishes, status=200)
-    lane = api("GET", "calendar", status=200)["lanes"][0]
-    assert lane["crowds"] == [] and lane["gaps"] == []
+    assert api("GET", "calendar", status=200)["marks"] == []
 
 
 def test_two_tiles_of_a_page_of_pictures_swap_their_times_not_their_posts(world):

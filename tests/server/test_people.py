@@ -244,7 +244,7 @@ def test_the_calendar_across_brands_shows_ones_own_only_and_each_in_its_zone(wor
     )
     Brand.objects.filter(slug="bakery").update(zone="Pacific/Auckland")
     now, ines = timezone.now(), User.objects.get(email="ines@example.org")
-    with django_assert_num_queries(4):
+    with django_assert_num_queries(7):
         seen = all_brand_lanes(ines, now.date(), 14, now)
     assert {b["slug"]: (b["zone"], len(b["tickets"])) for b in seen["brands"]} == {
         "garden": ("Europe/Madrid", 1),

@@ -309,7 +309,8 @@ def test_everything_that_happened_is_in_the_posts_history(world):
 
 
 def test_the_calendar_and_the_strip_show_it_in_a_fixed_number_of_statements(world, django_assert_num_queries):
-    from menudo.calendar.queries import calendar_window, next_day_strip
+    from menudo.calendar.strip import next_day_strip
+    from menudo.calendar.window import calendar_window
     from menudo.people.context import BrandContext
     from menudo.people.models import User
     from menudo.profiles.queries import profile_list
@@ -319,7 +320,7 @@ def test_the_calendar_and_the_strip_show_it_in_a_fixed_number_of_statements(worl
         planned(world, tomorrow(hour))
     made(world, "A draft")
     now = datetime.now(UTC)
-    with django_assert_num_queries(15):
+    with django_assert_num_queries(17):
         seen = calendar_window(place, now.astimezone(MADRID).date(), 14, now)
     assert [t["time"] for t in seen["tickets"]] == [f"{h}:00" for h in range(10, 16)]
     assert {t["day"] for t in seen["tickets"]} == {1}
@@ -329,7 +330,7 @@ def test_the_calendar_and_the_strip_show_it_in_a_fixed_number_of_statements(worl
     assert (profile.planned, profile.trouble, profile.last_published) == (6, 0, None)
     with django_assert_num_queries(2):
         ticks = next_day_strip(place, now).ticks
-    inside = [t for t in seen["tickets"] if datetime.fromisoformat(t["due_at"]) < now + timedelta(hours=24)]
+    inside = Delivery.objects.filter(due_at__lt=now + timedelta(hours=24))
     assert len(ticks) == len(inside)
 
 

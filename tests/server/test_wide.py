@@ -25,10 +25,15 @@ from menudo.talk.models import Task
 from tests.server.conftest import read_whole
 
 
-def add_profiles(world, count: int) -> list[Profile]:
+def add_profiles(world, count: int, name: str = "w") -> list[Profile]:
     return Profile.objects.bulk_create(
         Profile(
-            brand=world.garden, network="brisk", remote_id=f"w{n}", handle=f"@w{n:03}", name=f"w{n}", kind="account"
+            brand=world.garden,
+            network="brisk",
+            remote_id=f"{name}{n}",
+            handle=f"@{name}{n:03}",
+            name=f"{name}{n}",
+            kind="account",
         )
         for n in range(count)
     )

@@ -1,10 +1,12 @@
 """Rows that somebody asks for by name, and many rows written in one statement."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from typing import Any, TypeVar
 
 from django.db import connection
-from django.db.models import Field, Model, QuerySet
+from django.db.backends.base.base import BaseDatabaseWrapper
+from django.db.models import BigIntegerField, BooleanField, F, Field, Func, Model, QuerySet
+from django.db.models.sql.compiler import SQLCompiler
 
 from menudo.base.problems import NotFoundError
 
@@ -17,6 +19,28 @@ def first_or_404(rows: QuerySet[Row]) -> Row:
     if found is None:
         raise NotFoundError()
     return found
+
+
+class AnyOf(Func):
+    """A condition: the field is one of these ids. They go as one array, where `__in` makes a parameter of each, which takes longer to
+    prepare than to find them once there are hundreds."""
+
+    output_field = BooleanField()
+
+    def __init__(self, field: str, ids: Iterable[int]) -> None:
+        super().__init__(F(field))
+        self._ids = list(ids)
+
+    def as_sql(self, compiler: SQLCompiler, connection: BaseDatabaseWrapper, *_: Any, **__: Any) -> tuple[str, Any]:
+        sql, params = compiler.compile(self.get_source_expressions()[0])
+        return f"{sql} = ANY(%s::bigint[])", [*params, self._ids]
+
+
+class Micros(Func):
+    """A time as microseconds since 1970 (UTC): to read thousands of them as such takes a tenth of reading them as datetimes."""
+
+    template = "(EXTRACT(EPOCH FROM %(expressions)s) * 1000000)::bigint"
+    output_field = BigIntegerField()
 
 
 def write_fields(rows: Sequence[Model], names: Sequence[str]) -> None:

@@ -10,8 +10,8 @@ from pydantic import Field
 from menudo.base import clock
 from menudo.base.problems import InvalidError
 from menudo.base.sentences import say
-from menudo.calendar import queries
 from menudo.calendar.all_brands import all_brand_lanes
+from menudo.calendar.cards import CardsAsked, cards_page
 from menudo.calendar.filters import FilterParams
 from menudo.calendar.pending import pending_items
 from menudo.calendar.schemas import (
@@ -19,14 +19,19 @@ from menudo.calendar.schemas import (
     AllBrandsWindow,
     AllOut,
     CalendarWindow,
+    CardsOut,
+    CardsPage,
     FilterIn,
+    Gather,
     StripOut,
     TodayOut,
     WindowOut,
     dump_window,
 )
 from menudo.calendar.spacing import with_advice
+from menudo.calendar.strip import next_day_strip
 from menudo.calendar.today import today_page
+from menudo.calendar.window import calendar_window
 from menudo.people.context import brand_context, current_user
 from menudo.talk.schemas import AssignedOut
 
@@ -42,16 +47,41 @@ def get_window(
     narrow: Query[FilterIn],
     first: date | None = None,
     days: Annotated[int, Field(ge=1, le=MAX_DAYS)] = 14,
+    gather: Gather = "profile",
 ) -> HttpResponse:
-    """A window of the calendar, by default 14 days from today in the brand's zone."""
+    """A window of the calendar, by default 14 days from today in the brand's zone. Of more cards than can be read it says how many
+    there are: for each profile's days, or of each network on a day or in an hour."""
     context = brand_context(request, brand)
     now = clock.now()
     first = require_in_range(first or now.astimezone(context.zone).date())
-    found = queries.calendar_window(context, first, days, now, FilterParams(**narrow.model_dump()).to_filter(context))
-    return _json_response(found)
+    return _json_response(
+        calendar_window(context, first, days, now, FilterParams(**narrow.model_dump()).to_filter(context), gather)
+    )
 
 
-def _json_response(window: CalendarWindow | AllBrandsWindow) -> HttpResponse:
+@router.get("/brands/{brand}/calendar/cards", response=CardsOut, operation_id="cards")
+def list_cards(
+    request: HttpRequest,
+    brand: str,
+    narrow: Query[FilterIn],
+    first: date | None = None,
+    days: Annotated[int, Field(ge=1, le=MAX_DAYS)] = 14,
+    after: Annotated[str, Field(max_length=40, description="the `next` of the page before")] = "",
+    origin: Annotated[date | None, Field(description="the day that counts as nought, by default the first")] = None,
+    marks: Annotated[
+        bool, Field(description="also gaps and crowding of the profiles that are asked for by name")
+    ] = False,
+) -> HttpResponse:
+    """The cards of a window, earliest first, a page at a time: of the profiles in sight, or of a heap that is opened."""
+    context = brand_context(request, brand)
+    first = require_in_range(first or clock.now().astimezone(context.zone).date())
+    asked = FilterParams(**narrow.model_dump()).to_filter(context)
+    return _json_response(
+        cards_page(context, CardsAsked(first, days, require_in_range(origin or first), asked, after, marks))
+    )
+
+
+def _json_response(window: CalendarWindow | CardsPage | AllBrandsWindow) -> HttpResponse:
     """Thousands of cards: written as they are read, and held against the schema by a test instead of at each answer."""
     return HttpResponse(dump_window(window), content_type="application/json")
 
@@ -102,4 +132,4 @@ def list_pending(request: HttpRequest) -> AssignedOut:
 @router.get("/brands/{brand}/strip", response=StripOut, operation_id="strip")
 def get_strip(request: HttpRequest, brand: str) -> StripOut:
     """The next 24 hours."""
-    return queries.next_day_strip(brand_context(request, brand), clock.now())
+    return next_day_strip(brand_context(request, brand), clock.now())

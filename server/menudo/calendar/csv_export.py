@@ -3,15 +3,15 @@
 from collections import Counter, defaultdict
 from collections.abc import Callable, Collection, Iterator
 from dataclasses import dataclass
-from datetime import date, datetime, time
+from datetime import date, datetime
 from functools import partial, reduce
 from operator import or_
 
 from django.db.models import Q, QuerySet
 from django.db.models.functions import Lower
 
+from menudo.calendar.deliveries import calendar_deliveries, window_bounds
 from menudo.calendar.filters import CalendarFilter
-from menudo.calendar.queries import calendar_deliveries
 from menudo.labels.models import Label
 from menudo.library.models import Asset, LinkTags
 from menudo.people.context import BrandContext
@@ -23,7 +23,6 @@ from menudo.profiles.sheets import sheets_of
 from menudo_core.networks.content import Content, Overrides, apply_overrides
 from menudo_core.plans.csv_writer import write_csv
 from menudo_core.plans.lists import join_names
-from menudo_core.timing.walltimes import day_bounds
 
 HEADER = (
     "date",
@@ -64,8 +63,8 @@ class PlannedDelivery:
 
 def window_deliveries(context: BrandContext, first: date, days: int, narrow: CalendarFilter) -> QuerySet[Delivery]:
     """Every delivery of the window that the filter leaves, earliest first."""
-    start, end = day_bounds(datetime.combine(first, time()), context.zone, days)
-    return narrow.filter_deliveries(calendar_deliveries(start, end).filter(brand=context.brand), context)
+    there = calendar_deliveries([context.brand.pk], *window_bounds(first, days, context.zone))
+    return narrow.filter_deliveries(there, context)
 
 
 def planned_deliveries(rows: QuerySet[Delivery]) -> list[PlannedDelivery]:

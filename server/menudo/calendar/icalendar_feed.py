@@ -12,8 +12,8 @@ from menudo.base import clock
 from menudo.base.limits import count_attempt
 from menudo.base.problems import ProblemError, on_problem
 from menudo.calendar.actions.subscribe import open_subscription
+from menudo.calendar.cards import HELD_WORDS
 from menudo.calendar.models import Subscription
-from menudo.calendar.queries import HELD_WORDS
 from menudo.posts.models import Delivery
 from menudo.profiles.sheets import sheets_of
 from menudo_core.signoff.states import DeliveryState

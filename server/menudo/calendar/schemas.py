@@ -2,7 +2,7 @@
 
 import json
 from datetime import date, datetime
-from typing import TypedDict
+from typing import Literal, TypedDict
 
 from pydantic import Field
 
@@ -43,32 +43,62 @@ class LaneOut(Schema):
     paused: bool
     refuses: str = Field(description="why nothing can be planned there")
     holds: str = Field(description="why what is planned there would wait")
+
+
+class LaneMarksOut(Schema):
+    """What could be better about the spacing of a profile's row."""
+
+    profile: int
     gaps: list[GapOut] = Field(description="days without a post, more than wished")
     crowds: list[CrowdOut] = Field(description="posts too close together, or too many in a day")
 
 
+class LaneCountOut(Schema):
+    """How many cards a profile's row has on each day; `trouble`: the days (from nought) on which some are in trouble."""
+
+    profile: int
+    days: list[int]
+    trouble: list[int]
+
+
+class HeapOut(Schema):
+    """Cards of one network on one day, or in one hour of it (by the wall clock), by their count; `trouble` of them are in trouble."""
+
+    day: int
+    hour: int | None
+    network: str
+    count: int
+    trouble: int
+
+
+class GatheredOut(Schema):
+    """A window's cards by their counts: of each profile that has any, or in heaps."""
+
+    total: int
+    lanes: list[LaneCountOut]
+    heaps: list[HeapOut]
+
+
+Gather = Literal["profile", "network", "hour"]
+
+
 class TicketOut(Schema):
-    """One delivery's card. `day` counts from the window's first day, in the brand's zone."""
+    """One delivery's card, with what it shows. `day` counts from the window's first day, in the brand's zone."""
 
     id: int
     post: int
     profile: int
     state: str
-    due_at: datetime
     day: int
     time: str
     headline: str
     thumb: int | None
     pictures: int
     reason: str
-    remote_url: str
     revision: int
     moves: bool
-    titled: bool = Field(description="the first line is a title for the team only")
+    movable: int = Field(description="how many deliveries of its post can be moved, on whichever day")
     labels: list[int]
-    campaign: int | None
-    author: int | None
-    off: int = Field(description="minutes that stagger and sway put it off the time that was set")
 
 
 class TicketRow(TypedDict):
@@ -78,21 +108,16 @@ class TicketRow(TypedDict):
     post: int
     profile: int
     state: str
-    due_at: str
     day: int
     time: str
     headline: str
     thumb: int | None
     pictures: int
     reason: str
-    remote_url: str
     revision: int
     moves: bool
-    titled: bool
+    movable: int
     labels: list[int]
-    campaign: int | None
-    author: int | None
-    off: int
 
 
 class TrayOut(Schema):
@@ -168,7 +193,11 @@ class WindowOut(Schema):
     zone: str
     days: list[DayOut]
     lanes: list[LaneOut]
-    tickets: list[TicketOut]
+    tickets: list[TicketOut] = Field(
+        description="none where there are more than can be read: then they come at `…/cards`"
+    )
+    marks: list[LaneMarksOut] = Field(description="of the lanes that have any; none without tickets")
+    gathered: GatheredOut | None = Field(description="in place of the tickets")
     bands: BandsOut
     tray: list[TrayOut]
 
@@ -180,8 +209,26 @@ class CalendarWindow(TypedDict):
     days: list[DayOut]
     lanes: list[LaneOut]
     tickets: list[TicketRow]
+    marks: list[LaneMarksOut]
+    gathered: GatheredOut | None
     bands: BandsOut
     tray: list[TrayOut]
+
+
+class CardsOut(Schema):
+    """Some cards of a window, in the order of their times; `next` is the `after` of the page that follows, null at the end."""
+
+    tickets: list[TicketOut]
+    marks: list[LaneMarksOut]
+    next: str | None
+
+
+class CardsPage(TypedDict):
+    """A CardsOut whose cards are plain dictionaries."""
+
+    tickets: list[TicketRow]
+    marks: list[LaneMarksOut]
+    next: str | None
 
 
 class TickOut(Schema):
@@ -218,6 +265,9 @@ class AllBrandOut(Schema):
     zone: str
     lanes: list[LaneOut]
     tickets: list[TicketOut]
+    heaps: list[HeapOut] = Field(
+        description="in place of lanes and tickets, of a brand that has more than can be read here"
+    )
 
 
 class BrandLanes(TypedDict):
@@ -229,6 +279,7 @@ class BrandLanes(TypedDict):
     zone: str
     lanes: list[LaneOut]
     tickets: list[TicketRow]
+    heaps: list[HeapOut]
 
 
 class AllBrandsWindow(TypedDict):
@@ -280,6 +331,6 @@ class FilterIn(Schema):
     words: str = Field(default="", max_length=200, description="in title, text or card")
 
 
-def dump_window(window: CalendarWindow | AllBrandsWindow) -> str:
+def dump_window(window: CalendarWindow | CardsPage | AllBrandsWindow) -> str:
     """A window as JSON."""
-    return json.dumps(window, default=lambda model: model.model_dump(mode="json"))
+    return json.dumps(window, default=lambda model: model.model_dump(mode="json"), separators=(",", ":"))

@@ -2,7 +2,6 @@
 
 from collections import defaultdict
 from collections.abc import Iterable
-from dataclasses import dataclass, field
 from datetime import date, datetime, time, timedelta
 from itertools import islice
 from typing import Any
@@ -10,7 +9,9 @@ from zoneinfo import ZoneInfo
 
 from django.db.models import Max, Min
 
+from menudo.base.rows import AnyOf
 from menudo.calendar import schemas
+from menudo.calendar.deliveries import not_binned, window_bounds
 from menudo.calendar.filters import CalendarFilter
 from menudo.people.context import BrandContext
 from menudo.posts.models import Delivery, Version
@@ -41,46 +42,38 @@ def spacing_preferences(profile: Profile, repeats: bool) -> SpacingPreferences:
     )
 
 
-@dataclass(slots=True)
-class LaneMarks:
-    """What a lane shows by itself: days without a post, and cards that crowd."""
-
-    gaps: list[schemas.GapOut] = field(default_factory=list)
-    crowds: list[schemas.CrowdOut] = field(default_factory=list)
-
-
 def lane_marks(
     context: BrandContext,
     profiles: Iterable[Profile],
     going: Iterable[tuple[int, int, datetime]],
     first: date,
     last: date,
-) -> dict[int, LaneMarks]:
-    """The marks of each profile's lane. Two statements, for the edges.
+) -> list[schemas.LaneMarksOut]:
+    """Days without a post, and cards that crowd, of each profile's lane that has any. Two statements, for the edges.
 
     `going`: (id, profile, instant) of everything that goes or went out in the window, unfiltered.
     """
-    zone = context.zone
-    start, end = day_bounds(datetime.combine(first, time()), zone, (last - first).days + 1)
+    zone, lanes = context.zone, list(profiles)
+    start, end = window_bounds(first, (last - first).days + 1, zone)
     rows = [ScheduledItem(*one) for one in going]
-    standing = Delivery.objects.filter(brand=context.brand, state__in=TAKES_A_SLOT, post__deleted_at__isnull=True)
+    standing = Delivery.objects.filter(AnyOf("profile_id", [p.pk for p in lanes]), state__in=TAKES_A_SLOT)
+    standing = not_binned(standing, [context.brand.pk])
     before = (
         standing.filter(due_at__lt=start, due_at__gte=start - _REACH).values_list("profile").annotate(Max("due_at"))
     )
     after = standing.filter(due_at__gte=end, due_at__lt=end + _REACH).values_list("profile").annotate(Min("due_at"))
     rows += [ScheduledItem(-n, profile, at) for n, (profile, at) in enumerate([*before, *after], start=1)]
-    wishes, zones = {}, {}
-    for profile in profiles:
-        wishes[profile.pk], zones[profile.pk] = spacing_preferences(profile, repeats=False), zone
-    found: dict[int, LaneMarks] = defaultdict(LaneMarks)
-    for one in spacing_advice(rows, wishes, zones, first, last):
+    wishes = {p.pk: spacing_preferences(p, repeats=False) for p in lanes}
+    found: dict[int, schemas.LaneMarksOut] = {}
+    for one in spacing_advice(rows, wishes, dict.fromkeys(wishes, zone), first, last):
+        marks = found.setdefault(one.profile, schemas.LaneMarksOut(profile=one.profile, gaps=[], crowds=[]))
         if one.kind is Kind.GAP and one.first and one.last:
             days = [(one.first - first).days, (one.last - first).days]
-            found[one.profile].gaps.append(schemas.GapOut(first=days[0], last=days[1], summary=one.summary))
+            marks.gaps.append(schemas.GapOut(first=days[0], last=days[1], summary=one.summary))
         else:
             ids = [delivery_id for delivery_id in one.ids if delivery_id > 0]
-            found[one.profile].crowds.append(schemas.CrowdOut(ids=ids, summary=one.summary))
-    return found
+            marks.crowds.append(schemas.CrowdOut(ids=ids, summary=one.summary))
+    return list(found.values())
 
 
 def with_advice(
@@ -110,7 +103,7 @@ def _advice_of(
 ) -> list[schemas.AdviceOut]:
     zone = context.zone
     last = first + timedelta(days=days - 1)
-    start, end = day_bounds(datetime.combine(first, time()), zone, days)
+    start, end = window_bounds(first, days, zone)
     rows = _deliveries_between(profiles, start - _REACH, end + _REACH)
     going = _scheduled_items(rows)
     wishes = {p.pk: spacing_preferences(p, repeats=True) for p in profiles.values()}

@@ -15,7 +15,7 @@ from menudo_core.sending.causes import Cause, cause_of
 from menudo_core.signoff.states import DeliveryState
 
 _MAX_ROWS = 500
-_TROUBLE = [DeliveryState.TROUBLE, DeliveryState.MISSED]
+TROUBLE_STATES = [DeliveryState.TROUBLE, DeliveryState.MISSED]
 
 
 def troubled_deliveries(brand: Brand) -> QuerySet[Delivery]:
@@ -23,7 +23,7 @@ def troubled_deliveries(brand: Brand) -> QuerySet[Delivery]:
 
     Few of ever so many: each of the two has an index of its own, and an OR over both would look at all deliveries.
     """
-    stuck = Delivery.objects.filter(brand=brand, state__in=_TROUBLE).values("pk")
+    stuck = Delivery.objects.filter(brand=brand, state__in=TROUBLE_STATES).values("pk")
     alone = FirstComment.objects.filter(state=FirstComment.State.TROUBLE, delivery__brand=brand).values("delivery_id")
     return Delivery.objects.filter(pk__in=stuck.union(alone), post__deleted_at__isnull=True)
 
@@ -89,7 +89,7 @@ def _counts_by_profile(brand: Brand, since: datetime) -> list[schemas_trouble.Se
     sent = _counted(
         Delivery.objects.filter(state=DeliveryState.PUBLISHED, published_at__gte=since, profile__in=profiles)
     )
-    failed = _counted(Delivery.objects.filter(brand=brand, state__in=_TROUBLE, due_at__gte=since))
+    failed = _counted(Delivery.objects.filter(brand=brand, state__in=TROUBLE_STATES, due_at__gte=since))
     found = [
         schemas_trouble.SentCount(
             profile=pk,

@@ -16,6 +16,7 @@ POSTS: dict[str, Template] = {
     "batch.weekdays": "Weekdays go from 0, Monday, to 6, Sunday.",
     "by_hand.not_waiting": "It isn't waiting to be published by hand.",
     "by_hand.reasonless": "Say in a few words why not.",
+    "calendar.no_such_page": "There is no such page: ask for the `next` of the one before.",
     "calendar.far": "The calendar runs from 1970 to 9000.",
     "campaign.foreign": "This campaign isn't one of this brand's.",
     "campaign.hashtag": "“{tag}” is no hashtag: letters, digits and _ only.",
