@@ -249,7 +249,8 @@ export interface paths {
   parameters: { query?: never; header?: never; path?: never; cookie?: never };
   /**
    * Get Window
-   * @description A window of the calendar, by default 14 days from today in the brand's zone.
+   * @description A window of the calendar, by default 14 days from today in the brand's zone. Of more cards than can be read it says how many
+   *     there are: for each profile's days, or of each network on a day or in an hour.
    */
   get: operations["calendar"];
   put?: never;
@@ -268,6 +269,21 @@ export interface paths {
    *     filter, what it says of profiles counts.
    */
   get: operations["spacing"];
+  put?: never;
+  post?: never;
+  delete?: never;
+  options?: never;
+  head?: never;
+  patch?: never;
+  trace?: never;
+ };
+ "/api/brands/{brand}/calendar/cards": {
+  parameters: { query?: never; header?: never; path?: never; cookie?: never };
+  /**
+   * List Cards
+   * @description The cards of a window, earliest first, a page at a time: of the profiles in sight, or of a heap that is opened.
+   */
+  get: operations["cards"];
   put?: never;
   post?: never;
   delete?: never;
@@ -3324,6 +3340,8 @@ export interface components {
   AdvicePage: { advice: components["schemas"]["AdviceOut"][]; checked: number; lanes: number; next: number | null };
   /** @description One brand of a person's, in the calendar across all of them: times and days are in its own zone. */
   AllBrandOut: {
+   /** @description in place of lanes and tickets, of a brand that has more than can be read here */
+   heaps: components["schemas"]["HeapOut"][];
    ink: string;
    lanes: components["schemas"]["LaneOut"][];
    name: string;
@@ -3662,6 +3680,12 @@ export interface components {
   CardIn: { link: string };
   /** @description What a page says of itself; `site` is its site's name. */
   CardOut: { card: components["schemas"]["CardIO"]; site: string };
+  /** @description Some cards of a window, in the order of their times; `next` is the `after` of the page that follows, null at the end. */
+  CardsOut: {
+   marks: components["schemas"]["LaneMarksOut"][];
+   next: string | null;
+   tickets: components["schemas"]["TicketOut"][];
+  };
   /** @description `price` is the new one, of a lowered price; `open_day` of an open day; `name` of an event of the brand's own. */
   CatalogueEventIn: {
    kind: components["schemas"]["EventKind"];
@@ -4144,9 +4168,17 @@ export interface components {
   FullTextPage: { items: components["schemas"]["FullTextOut"][]; next: number | null };
   /** @description Days of the window, the first and the last. */
   GapOut: { first: number; last: number; summary: string };
+  /** @description A window's cards by their counts: of each profile that has any, or in heaps. */
+  GatheredOut: {
+   heaps: components["schemas"]["HeapOut"][];
+   lanes: components["schemas"]["LaneCountOut"][];
+   total: number;
+  };
   GoTo: { go_to: string };
   /** @description A page of pictures as it will be, the newest first; `ratio` is width over height of its tiles. */
   GridOut: { handle: string; profile: number; ratio: number; tiles: components["schemas"]["TileOut"][]; zone: string };
+  /** @description Cards of one network on one day, or in one hour of it (by the wall clock), by their count; `trouble` of them are in trouble. */
+  HeapOut: { count: number; day: number; hour: number | null; network: string; trouble: number };
   /**
    * @description One thing that was done. `kind` and `object` say to what; `code` and `params` say what, without the words of `summary` (empty for
    *     what was done before there were codes).
@@ -4268,13 +4300,19 @@ export interface components {
   KindOut: { conditions: components["schemas"]["ConditionOut"][]; direct: boolean; kind: string; name: string };
   LabelIn: { add?: string[]; ids: number[]; remove?: string[] };
   LabelOut: { count: number; label: string };
-  /** @description One profile's row. */
-  LaneOut: {
+  /** @description How many cards a profile's row has on each day; `trouble`: the days (from nought) on which some are in trouble. */
+  LaneCountOut: { days: number[]; profile: number; trouble: number[] };
+  /** @description What could be better about the spacing of a profile's row. */
+  LaneMarksOut: {
    /** @description posts too close together, or too many in a day */
    crowds: components["schemas"]["CrowdOut"][];
-   display_name: string;
    /** @description days without a post, more than wished */
    gaps: components["schemas"]["GapOut"][];
+   profile: number;
+  };
+  /** @description One profile's row. */
+  LaneOut: {
+   display_name: string;
    handle: string;
    /** @description why what is planned there would wait */
    holds: string;
@@ -5697,30 +5735,23 @@ export interface components {
   TextUse: "all" | "first" | "none";
   /** @description One delivery on the day strip: `share` of the 24 hours, `stack` within its quarter of an hour. */
   TickOut: { delivery: number; post: number; share: number; stack: number; state: string; summary: string };
-  /** @description One delivery's card. `day` counts from the window's first day, in the brand's zone. */
+  /** @description One delivery's card, with what it shows. `day` counts from the window's first day, in the brand's zone. */
   TicketOut: {
-   author: number | null;
-   campaign: number | null;
    day: number;
-   /** Format: date-time */
-   due_at: string;
    headline: string;
    id: number;
    labels: number[];
+   /** @description how many deliveries of its post can be moved, on whichever day */
+   movable: number;
    moves: boolean;
-   /** @description minutes that stagger and sway put it off the time that was set */
-   off: number;
    pictures: number;
    post: number;
    profile: number;
    reason: string;
-   remote_url: string;
    revision: number;
    state: string;
    thumb: number | null;
    time: string;
-   /** @description the first line is a title for the team only */
-   titled: boolean;
   };
   TileOut: {
    delivery: number;
@@ -5914,7 +5945,12 @@ export interface components {
   WindowOut: {
    bands: components["schemas"]["BandsOut"];
    days: components["schemas"]["DayOut"][];
+   /** @description in place of the tickets */
+   gathered: components["schemas"]["GatheredOut"] | null;
    lanes: components["schemas"]["LaneOut"][];
+   /** @description of the lanes that have any; none without tickets */
+   marks: components["schemas"]["LaneMarksOut"][];
+   /** @description none where there are more than can be read: then they come at `…/cards` */
    tickets: components["schemas"]["TicketOut"][];
    tray: components["schemas"]["TrayOut"][];
    zone: string;
@@ -6242,6 +6278,7 @@ export interface operations {
     words?: string;
     first?: string | null;
     days?: number;
+    gather?: "profile" | "network" | "hour";
    };
    header?: never;
    path: { brand: components["parameters"]["brand"] };
@@ -6281,6 +6318,38 @@ export interface operations {
   responses: {
    /** @description OK */
    200: { headers: { [name: string]: unknown }; content: { "application/json": components["schemas"]["AdvicePage"] } };
+   "4XX": components["responses"]["Problem"];
+  };
+ };
+ cards: {
+  parameters: {
+   query?: {
+    /** @description profile sets */
+    sets?: string;
+    profiles?: string;
+    networks?: string;
+    /** @description of deliveries */
+    states?: string;
+    labels?: string;
+    campaigns?: string;
+    /** @description authors */
+    people?: string;
+    /** @description in title, text or card */
+    words?: string;
+    first?: string | null;
+    days?: number;
+    after?: string;
+    origin?: (string | null) | null;
+    marks?: boolean;
+   };
+   header?: never;
+   path: { brand: components["parameters"]["brand"] };
+   cookie?: never;
+  };
+  requestBody?: never;
+  responses: {
+   /** @description OK */
+   200: { headers: { [name: string]: unknown }; content: { "application/json": components["schemas"]["CardsOut"] } };
    "4XX": components["responses"]["Problem"];
   };
  };

@@ -1,5 +1,5 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from "@tanstack/react-query";
-import { api, type Query, type Schemas, unwrap } from "@/api/client";
+import { api, type Query, type Schemas, type Ticket, unwrap } from "@/api/client";
 import { brandKey, ownKey } from "./keys";
 
 const NO_FILTER = {
@@ -14,13 +14,27 @@ const NO_FILTER = {
 };
 /** What narrows a window, each in the API's spelling. */
 export type Filters = Partial<typeof NO_FILTER>;
+/** By what cards are counted where there are more than can be read. */
+export type Gather = "profile" | "network" | "hour";
+/** Some of a window's cards: those of `days` days from `first`, counted from the window's own first, `origin`, that a filter leaves. */
+export type Piece = { origin: string; first: string; days: number; narrow: Filters; marks: boolean };
 
 export const calendarQueries = {
   /** A window: which days, and what narrows it. */
-  window: (brand: string, first: string | undefined, days: number, narrow: Filters) =>
+  window: (brand: string, first: string | undefined, days: number, narrow: Filters, gather: Gather) =>
     queryOptions({
-      queryKey: brandKey("calendar", brand, first ?? "today", days, narrow),
-      queryFn: () => fetchCalendar(brand, { ...NO_FILTER, first, days, ...narrow }),
+      queryKey: brandKey("calendar", brand, first ?? "today", days, narrow, gather),
+      queryFn: () => fetchCalendar(brand, { ...NO_FILTER, first, days, ...narrow, gather }),
+      placeholderData: keepPreviousData,
+    }),
+  /** A piece of a window that has more cards than can be read: all its cards, page after page. */
+  cards: (brand: string, piece: Piece) =>
+    queryOptions({ queryKey: brandKey("calendar", brand, "cards", piece), queryFn: () => fetchPiece(brand, piece) }),
+  /** The first few hundred cards from today on that a filter leaves. */
+  firstCards: (brand: string, days: number, narrow: Filters) =>
+    queryOptions({
+      queryKey: brandKey("calendar", brand, "first-cards", days, narrow),
+      queryFn: () => fetchCards(brand, { ...NO_FILTER, ...narrow, days, after: "", marks: false }),
       placeholderData: keepPreviousData,
     }),
   /** What each delivery of a window says, in full. */
@@ -98,6 +112,24 @@ const fetchPeek = (brand: string, postId: number) =>
 /** A window of the calendar, by default 14 days from today in the brand's zone. */
 const fetchCalendar = (brand: string, query: Query<"calendar">) =>
   unwrap(api.GET("/api/brands/{brand}/calendar", { params: { path: { brand }, query } }));
+
+/** The cards of a window, earliest first, a page at a time. */
+const fetchCards = (brand: string, query: Query<"cards">) =>
+  unwrap(api.GET("/api/brands/{brand}/calendar/cards", { params: { path: { brand }, query } }));
+
+/** Every card of a piece, with the piece's days. */
+async function fetchPiece(brand: string, { narrow, ...piece }: Piece) {
+  const tickets: Ticket[] = [];
+  const marks: Schemas["LaneMarksOut"][] = [];
+  let after: string | null = "";
+  while (after !== null) {
+    const page: Schemas["CardsOut"] = await fetchCards(brand, { ...NO_FILTER, ...narrow, ...piece, after });
+    tickets.push(...page.tickets);
+    marks.push(...page.marks);
+    after = page.next;
+  }
+  return { tickets, marks, first: piece.first, days: piece.days };
+}
 
 /** What each delivery of the window says, in full. */
 const fetchPlannedTexts = (brand: string, query: Query<"plannedTexts">) =>

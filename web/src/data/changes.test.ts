@@ -1,11 +1,13 @@
 import { QueryClient, QueryObserver } from "@tanstack/react-query";
 import { expect, test, vi } from "vitest";
-import { ANYTHING, type Change, renew, staleQueries } from "./changes";
+import { ANYTHING, type Change, renew, renewHeard, staleQueries } from "./changes";
 import { brandKey, ownKey, type QueryKey } from "./keys";
 
 const ticket = (id: number, post: number) => ({ id, post });
 const days = ["2026-11-23", "2026-11-29"].map((date) => ({ date }));
 const window = { days, tickets: [ticket(1, 10), ticket(2, 20)], tray: [{ post: 30 }] };
+const piece = { tickets: [ticket(4, 40)], marks: [], first: "2026-11-23", days: 2 };
+const counted = { days, tickets: [], tray: [], gathered: { total: 5000 } };
 const later = { days: [{ date: "2026-12-28" }, { date: "2027-01-03" }], tickets: [], tray: [{ post: 30 }] };
 const KEYS: Record<string, [QueryKey, unknown]> = {
   window: [brandKey("calendar", "garden", "2026-11-23", 7, {}), window],
@@ -51,6 +53,19 @@ test("the window that it comes to is old, at whatever hour of the day in the bra
   expect(to("2027-01-04T11:59:00+00:00")).toEqual(["later"]);
   expect(to("2026-12-20T12:00:00+00:00")).toEqual([]);
   expect(to("2027-01-06T12:00:00+00:00")).toEqual([]);
+});
+
+test("of a window that only counts, whatever changes may have been in it; a piece of it shows what it has or gets", () => {
+  const queries = new QueryClient();
+  const keys = { counted: brandKey("calendar", "garden", "a"), piece: brandKey("calendar", "garden", "cards", "b") };
+  queries.setQueryData(keys.counted, counted);
+  queries.setQueryData(keys.piece, piece);
+  const old = (id: number, at: string | null) =>
+    [...staleQueries(queries, "garden", [{ kind: "delivery", id, post: 1, at }])].map((query) => query.queryKey[2]);
+  expect(old(4, "2027-06-01T09:00:00+00:00")).toEqual(["a", "cards"]);
+  expect(old(9, "2026-11-24T09:00:00+00:00")).toEqual(["a", "cards"]);
+  expect(old(9, "2026-11-28T09:00:00+00:00")).toEqual(["a"]);
+  expect(old(9, null)).toEqual(["a"]);
 });
 
 test("what lies in the tray, or comes to it, is in every window", () => {
@@ -102,4 +117,39 @@ test("what is read for the first time while it changes is read once more", async
   answers[1]?.("after");
   await vi.waitFor(() => expect(watched.getCurrentResult().data).toBe("after"));
   end();
+});
+
+test("others' changes, however fast, have what is being read read once more, and not begun anew", async () => {
+  const queries = new QueryClient();
+  const answers: ((value: string) => void)[] = [];
+  const read = vi.fn(() => new Promise<string>((answer) => answers.push(answer)));
+  const [queryKey] = KEYS.post10 ?? [[]];
+  const end = new QueryObserver(queries, { queryKey, queryFn: read }).subscribe(() => undefined);
+  for (let n = 0; n < 5; n++) renewHeard(queries, "garden", [{ kind: "post", id: 10 }]);
+  expect(answers).toHaveLength(1);
+  answers[0]?.("before");
+  await vi.waitFor(() => expect(answers).toHaveLength(2));
+  answers[1]?.("after");
+  await vi.waitFor(() => expect(queries.getQueryData(queryKey)).toBe("after"));
+  renewHeard(queries, "garden", [{ kind: "post", id: 10 }]);
+  await vi.waitFor(() => expect(answers).toHaveLength(3));
+  end();
+});
+
+test("a window that only counts is read once in a while, however much is heard", async () => {
+  vi.useFakeTimers();
+  const queries = new QueryClient();
+  const read = vi.fn(async () => counted);
+  const queryKey = brandKey("calendar", "garden", "a");
+  const end = new QueryObserver(queries, { queryKey, queryFn: read }).subscribe(() => undefined);
+  await vi.advanceTimersByTimeAsync(10);
+  for (let n = 0; n < 30; n++) {
+    renewHeard(queries, "garden", [{ kind: "delivery", id: n + 1, post: 1, at: null }]);
+    await vi.advanceTimersByTimeAsync(100);
+  }
+  expect(read).toHaveBeenCalledTimes(2);
+  await vi.advanceTimersByTimeAsync(2000);
+  expect(read).toHaveBeenCalledTimes(3);
+  end();
+  vi.useRealTimers();
 });

@@ -62,17 +62,25 @@ const windows: Rule = (brand, change) => ({
   fits: change.id && change.post ? (data) => shows(data, change) : undefined,
 });
 
+/** A whole window, or a piece of one, which has no tray and says its days by their number. */
+type Shown = Partial<Pick<CalendarWindow, "tickets" | "tray" | "gathered">> & {
+  days?: CalendarWindow["days"] | number;
+  first?: string;
+};
+
 function shows(data: unknown, change: Change): boolean {
-  const { tickets, tray, days } = (data ?? {}) as Partial<CalendarWindow>;
-  const [first, last] = [days?.[0], days?.at(-1)];
-  if (!tickets || !tray || !first || !last) return true;
-  if (tickets.some((ticket) => ticket.id === change.id) || tray.some((draft) => draft.post === change.post))
+  const { tickets, tray, days, gathered, first } = (data ?? {}) as Shown;
+  const begins = Date.parse(Array.isArray(days) ? (days[0]?.date ?? "") : (first ?? ""));
+  const last = Array.isArray(days) ? Date.parse(days.at(-1)?.date ?? "") : begins + ((days ?? 1) - 1) * DAY_MS;
+  // Of what is only counted nobody knows whether it was there.
+  if (!tickets || Number.isNaN(begins) || gathered) return true;
+  if (tickets.some((ticket) => ticket.id === change.id) || tray?.some((draft) => draft.post === change.post))
     return true;
   // Off the calendar it waits in the tray, which every window has.
-  if (!change.at) return true;
+  if (!change.at) return tray !== undefined;
   // The days are of the brand's zone, which is less than a day from UTC.
   const at = Date.parse(change.at);
-  return at >= Date.parse(first.date) - DAY_MS && at < Date.parse(last.date) + 2 * DAY_MS;
+  return at >= begins - DAY_MS && at < last + 2 * DAY_MS;
 }
 
 /** What a change of each kind makes old: the only place that says so, for others' changes and for one's own. */
@@ -188,6 +196,35 @@ export async function renew(queries: QueryClient, brand: string, changes: Change
     query.promise?.then(again, () => undefined);
   }
   await queries.invalidateQueries({ predicate: (query) => stale.has(query) });
+}
+
+/** Between two readings of a window that only counts its cards, in milliseconds: any change may be of it. */
+const COUNTED_MS = 2000;
+const queued = new WeakSet<Query>();
+
+/**
+ * Read again what others' changes have made old. They come as fast as they like: what is being read is read once more when it has come,
+ * and not begun anew over and over; a window that only counts its cards is read once in a while.
+ */
+export function renewHeard(queries: QueryClient, brand: string, changes: Change[]): void {
+  for (const query of staleQueries(queries, brand, changes)) readSoon(queries, query);
+}
+
+function readSoon(queries: QueryClient, query: Query): void {
+  if (queued.has(query)) return;
+  const { data, dataUpdatedAt, fetchStatus } = query.state;
+  const rest = (data as Shown | undefined)?.gathered ? dataUpdatedAt + COUNTED_MS - Date.now() : 0;
+  const later = () => {
+    queued.delete(query);
+    readSoon(queries, query);
+  };
+  if (fetchStatus === "fetching" && query.promise) query.promise.then(later, later);
+  else if (rest > 0) setTimeout(later, rest);
+  else {
+    void queries.invalidateQueries({ queryKey: query.queryKey, exact: true });
+    return;
+  }
+  queued.add(query);
 }
 
 /** After a break in the line nobody knows what changed: every kind may have. */

@@ -41,7 +41,7 @@ beforeEach(() => {
   asked = [];
   page.answer = async (request) => {
     asked.push(request);
-    return Response.json({ assets: [], total: 0 });
+    return Response.json({ assets: [], total: 0, tickets: [], marks: [], next: null });
   };
 });
 

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { ANYTHING, type Change, renew } from "@/data/changes";
+import { ANYTHING, type Change, renewHeard } from "@/data/changes";
 import { LiveLine } from "./LiveLine";
 
 const GATHER_MS = 120;
@@ -13,7 +13,7 @@ export function useLive(brand: string): void {
     let timer: number | undefined;
     const flush = () => {
       timer = undefined;
-      void renew(queries, brand, changes);
+      renewHeard(queries, brand, changes);
       changes = [];
     };
     const line = new LiveLine(brand, (message) => {
