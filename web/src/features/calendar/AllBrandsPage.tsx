@@ -1,20 +1,24 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import type { Schemas } from "@/api/client";
+import type { Network, Schemas } from "@/api/client";
 import { BrandBlock } from "@/app/shell/BrandBlock";
 import { MastFrame } from "@/app/shell/Masthead";
 import { calendarQueries } from "@/data/calendar";
+import { profileQueries } from "@/data/profiles";
 import { useMe } from "@/features/people/queries";
 import { SignedIn } from "@/features/people/SignedIn";
 import { Button } from "@/ui/Button";
 import { EmptyState } from "@/ui/EmptyState";
 import { Loading } from "@/ui/Loading";
+import { NetworkTile } from "@/ui/NetworkTile";
 import { QueryFailed } from "@/ui/QueryFailed";
+import { StateShape } from "@/ui/StateShape";
 import { Toasts } from "@/ui/Toasts";
 import { addDays, formatDay, formatWeekday, formatZone } from "@/ui/times";
 import { TicketCard, ticketWords } from "./board/TicketCard";
 import { DayHead } from "./DayHead";
+import "./pieces/heap.css";
 
 type Brand = Schemas["AllBrandOut"];
 type Day = Schemas["DayOut"];
@@ -103,6 +107,54 @@ function DayHeads({ days }: { days: Day[] }) {
   );
 }
 
+/** What shows through a card's notch. */
+const ON_WASH = { "--under": "var(--m-colors-wash)" };
+const NO_NETWORKS = new Map<string, Network>();
+
+/** Of a brand with more cards than can be read here: how many of each network stand on each day, each count leading to them. */
+function NetworkRows({ brand, days }: { brand: Brand; days: Day[] }) {
+  const byNetwork = Map.groupBy(brand.heaps, (heap) => heap.network);
+  const networks = useQuery(profileQueries.networks(brand.slug)).data ?? NO_NETWORKS;
+  return [...byNetwork].map(([name, heaps]) => {
+    const network = networks.get(name);
+    const called = network?.name ?? name;
+    return (
+      <Box key={name} display="grid" gridTemplateColumns={COLUMNS} borderTopWidth="1px" borderColor="rule" minH="40px">
+        <Flex p="6px 10px" minW="0" gap="8px" align="center" fontWeight="600">
+          {network && <NetworkTile letters={network.letters} shape={network.shape} size={20} />} {called}
+        </Flex>
+        {days.map((day, n) => {
+          const heap = heaps.find((one) => one.day === n);
+          return (
+            <Box
+              key={day.date}
+              p="2px"
+              borderLeftWidth="1px"
+              borderColor="rule"
+              minW="0"
+              bg={day.weekday > 4 ? "wash" : undefined}
+            >
+              {heap && (
+                <Link
+                  className="heap"
+                  to="/$brand/calendar"
+                  params={{ brand: brand.slug }}
+                  search={{ view: "list", from: day.date, networks: name }}
+                  data-trouble={heap.trouble ? "" : undefined}
+                  aria-label={`${heap.count} on ${called}, ${formatWeekday(day.weekday)} ${formatDay(day.date)}${heap.trouble ? `, ${heap.trouble} in trouble` : ""}`}
+                >
+                  <b>{heap.count}</b>
+                  {heap.trouble > 0 && <StateShape state="in_trouble" size={11} />}
+                </Link>
+              )}
+            </Box>
+          );
+        })}
+      </Box>
+    );
+  });
+}
+
 function BrandLanes({ brand, days, clock24 }: { brand: Brand; days: Day[]; clock24: boolean }) {
   const cells = Map.groupBy(brand.tickets, (t) => `${t.profile}:${t.day}`);
   return (
@@ -114,9 +166,11 @@ function BrandLanes({ brand, days, clock24 }: { brand: Brand; days: Day[]; clock
         </Link>
         <Box color="faded" fontSize="12px">
           {formatZone(brand.zone)}
-          {brand.lanes.length === 0 && " · no profiles yet"}
+          {brand.lanes.length === 0 && brand.heaps.length === 0 && " · no profiles yet"}
+          {brand.heaps.length > 0 && ` · ${brand.heaps.reduce((sum, heap) => sum + heap.count, 0)} in these days`}
         </Box>
       </Flex>
+      {brand.heaps.length > 0 && <NetworkRows brand={brand} days={days} />}
       {brand.lanes.map((lane) => (
         <Box
           key={lane.profile}
@@ -141,6 +195,7 @@ function BrandLanes({ brand, days, clock24 }: { brand: Brand; days: Day[]; clock
               borderColor="rule"
               minW="0"
               bg={day.weekday > 4 ? "wash" : undefined}
+              css={day.weekday > 4 ? ON_WASH : undefined}
             >
               {(cells.get(`${lane.profile}:${n}`) ?? []).map((ticket, _, here) => {
                 const words = ticketWords(

@@ -1,15 +1,18 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
-import type { CalendarWindow, Schemas } from "@/api/client";
+import { memo } from "react";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
 import { inkOf } from "./Labels";
 
 type Day = Schemas["AlmanacDay"];
 const MARK: Record<string, string> = { holiday: "◆", observance: "◇", own: "★" };
 
+type BandsProps = { bands: Schemas["BandsOut"]; days: Schemas["DayOut"][]; columns: string; words: string };
+
 /** Campaigns and days worth a post, across the columns of a view. */
-export function Bands({ window, columns, words }: { window: CalendarWindow; columns: string; words: string }) {
-  const { campaigns, almanac } = window.bands;
+export const Bands = memo(function Bands({ bands, days, columns, words }: BandsProps) {
+  const { campaigns, almanac } = bands;
   if (!campaigns.length && !almanac.length) return null;
   const shift = 2;
   const byDay = Map.groupBy(almanac, (d) => d.day);
@@ -48,7 +51,7 @@ export function Bands({ window, columns, words }: { window: CalendarWindow; colu
         </Box>
       ))}
       {almanac.length > 0 &&
-        window.days.map((day, n) => (
+        days.map((day, n) => (
           <Box
             key={day.date}
             role="gridcell"
@@ -66,7 +69,7 @@ export function Bands({ window, columns, words }: { window: CalendarWindow; colu
         ))}
     </Box>
   );
-}
+});
 
 /** A day worth a post: pressed, it begins one. */
 export function AlmanacMark({ day }: { day: Day }) {

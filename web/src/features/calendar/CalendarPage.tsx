@@ -21,6 +21,7 @@ import { Lanes } from "./Lanes";
 import { ListView } from "./ListView";
 import { Month } from "./Month";
 import { MoreMenu, Panels } from "./panels/Panels";
+import { PiecesContext, SettledContext, useWindowPieces } from "./pieces/usePieces";
 import { useCalendar } from "./queries";
 import { spanOf, titleOf } from "./span";
 import { Tray } from "./Tray";
@@ -32,6 +33,8 @@ const VIEWS: [View, string][] = [
   ["week", "Week"],
   ["list", "List"],
 ];
+/** By what each view counts more cards than can be read. */
+const GATHERED = { lanes: "profile", month: "network", week: "hour", list: "network" } as const;
 const NO_GHOSTS: Schemas["BatchRowOut"][] = [];
 
 /** The shared calendar: four views of the same days under one filter, with the tray at its foot. */
@@ -42,8 +45,10 @@ export function CalendarPage() {
   const view = search.view ?? "lanes";
   const today = useToday();
   const span = spanOf(view, search.from, today);
-  const narrow = filtersOf(search);
-  const calendar = useCalendar(brand.slug, span.first, span.days, narrow);
+  const narrow = useMemo(() => filtersOf(search), [search]);
+  const calendar = useCalendar(brand.slug, span.first, span.days, narrow, GATHERED[view]);
+  const awaitsCards = view === "lanes" || view === "list";
+  const { window, pieces, settled } = useWindowPieces(brand.slug, calendar.data, narrow, awaitsCards);
   const [ghosts, setGhosts] = useState(NO_GHOSTS);
   const showGhosts = useCallback(
     (rows: Schemas["BatchRowOut"][]) => setGhosts((now) => (same(now, rows) ? now : rows)),
@@ -71,7 +76,6 @@ export function CalendarPage() {
       </EmptyState>
     );
   if (calendar.error && !calendar.data) return <QueryFailed error={calendar.error} again={() => calendar.refetch()} />;
-  const window = calendar.data;
   if (!window?.days.length) return <Loading />;
   const turn = (to: string) => navigate({ search: (s) => ({ ...s, from: to }) });
   const from = window.days[0]?.date ?? "";
@@ -79,81 +83,79 @@ export function CalendarPage() {
   // While another view's days are still shown, what came for them doesn't fit this one.
   const fits = window.days.length === span.days;
   return (
-    <>
-      <Flex align="center" gap="14px" px={{ base: "12px", md: "24px" }} pt="12px" pb="8px" flexWrap="wrap">
-        <Box as="h1" fontSize="28px" lineHeight="32px">
-          {titleOf(view, window.days, span.month || from.slice(0, 7))}
-        </Box>
-        <Flex align="center">
-          <Button kind="quiet" aria-label={`A ${span.unit} earlier`} onClick={() => turn(arrows.back)}>
-            ‹
-          </Button>
-          <Button kind="quiet" onClick={() => navigate({ search: (s) => ({ ...s, from: undefined }) })}>
-            Today <Kbd>t</Kbd>
-          </Button>
-          <Button kind="quiet" aria-label={`A ${span.unit} later`} onClick={() => turn(arrows.on)}>
-            ›
-          </Button>
-        </Flex>
-        <Flex as="nav" aria-label="Views" gap="2px">
-          {VIEWS.map(([value, words]) => (
-            <Link
-              key={value}
-              from="/$brand/calendar"
-              search={(s) => ({ ...s, view: value === "lanes" ? undefined : value })}
-              aria-current={view === value ? "page" : undefined}
-            >
-              <Box
-                px="8px"
-                py="4px"
-                fontWeight="600"
-                color={view === value ? "ink" : "faded"}
-                borderBottomWidth="2px"
-                borderColor={view === value ? "ink" : "transparent"}
+    <PiecesContext value={pieces}>
+      <SettledContext value={settled}>
+        <Flex align="center" gap="14px" px={{ base: "12px", md: "24px" }} pt="12px" pb="8px" flexWrap="wrap">
+          <Box as="h1" fontSize="28px" lineHeight="32px">
+            {titleOf(view, window.days, span.month || from.slice(0, 7))}
+          </Box>
+          <Flex align="center">
+            <Button kind="quiet" aria-label={`A ${span.unit} earlier`} onClick={() => turn(arrows.back)}>
+              ‹
+            </Button>
+            <Button kind="quiet" onClick={() => navigate({ search: (s) => ({ ...s, from: undefined }) })}>
+              Today <Kbd>t</Kbd>
+            </Button>
+            <Button kind="quiet" aria-label={`A ${span.unit} later`} onClick={() => turn(arrows.on)}>
+              ›
+            </Button>
+          </Flex>
+          <Flex as="nav" aria-label="Views" gap="2px">
+            {VIEWS.map(([value, words]) => (
+              <Link
+                key={value}
+                from="/$brand/calendar"
+                search={(s) => ({ ...s, view: value === "lanes" ? undefined : value })}
+                aria-current={view === value ? "page" : undefined}
               >
-                {words}
-              </Box>
-            </Link>
-          ))}
+                <Box
+                  px="8px"
+                  py="4px"
+                  fontWeight="600"
+                  color={view === value ? "ink" : "faded"}
+                  borderBottomWidth="2px"
+                  borderColor={view === value ? "ink" : "transparent"}
+                >
+                  {words}
+                </Box>
+              </Link>
+            ))}
+          </Flex>
+          <Box flex="1" />
+          <Box color="faded" fontSize="13px">
+            {formatZone(window.zone)}
+          </Box>
+          <MoreMenu first={from} days={span.days} />
         </Flex>
-        <Box flex="1" />
-        <Box color="faded" fontSize="13px">
-          {formatZone(window.zone)}
-        </Box>
-        <MoreMenu first={from} days={span.days} />
-      </Flex>
-      <FilterBar search={narrow} change={change} />
-      <BoardFrame window={window} show={search.show} open={open} steps={view === "month" ? "weeks" : "quarters"}>
-        {lay.length > 0 && (
-          <BatchPanel
-            posts={lay}
-            ghosts={showGhosts}
-            close={() => navigate({ search: (s) => ({ ...s, lay: undefined }) })}
-          />
-        )}
-        {fits ? (
-          <Shown
-            view={view}
-            window={window}
-            ghosts={ghosts}
-            month={span.month}
-            narrowed={isFiltered(narrow)}
-            clear={() => change(NO_FILTERS)}
-            sort={search.sort ?? "time"}
-          />
-        ) : (
-          <Loading />
-        )}
-        <Box flex="1" minH="16px" />
-        <Tray drafts={window.tray} />
-      </BoardFrame>
-      <Panels window={window} first={span.first} days={span.days} />
-      <DeliveryPanel
-        window={window}
-        id={search.open}
-        close={() => navigate({ search: (s) => ({ ...s, open: undefined }) })}
-      />
-    </>
+        <FilterBar search={narrow} change={change} />
+        <BoardFrame window={window} show={search.show} open={open} steps={view === "month" ? "weeks" : "quarters"}>
+          {lay.length > 0 && (
+            <BatchPanel
+              posts={lay}
+              ghosts={showGhosts}
+              close={() => navigate({ search: (s) => ({ ...s, lay: undefined }) })}
+            />
+          )}
+          {fits ? (
+            <Shown
+              view={view}
+              window={window}
+              ghosts={ghosts}
+              month={span.month}
+              narrowed={isFiltered(narrow)}
+              clear={() => change(NO_FILTERS)}
+              sort={search.sort ?? "time"}
+            />
+          ) : (
+            <Loading />
+          )}
+          <Box flex="1" minH="16px" />
+          <Tray drafts={window.tray} />
+        </BoardFrame>
+        <Panels window={window} first={span.first} days={span.days} />
+        <DeliveryPanel id={search.open} close={() => navigate({ search: (s) => ({ ...s, open: undefined }) })} />
+      </SettledContext>
+    </PiecesContext>
   );
 }
 

@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useIsMutating, useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import type { CalendarWindow, Schemas } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
 import { postQueries } from "@/data/posts";
 import { useNetworks } from "@/features/profiles/queries";
@@ -19,7 +19,7 @@ import { SentContent } from "./SentContent";
 import { SettleForm } from "./SettleForm";
 
 /** Everything about one delivery, and what can be done with it. */
-export function DeliveryPanel({ id, close }: { window: CalendarWindow; id: number | undefined; close: () => void }) {
+export function DeliveryPanel({ id, close }: { id: number | undefined; close: () => void }) {
   const { brand } = useBrandContext();
   const page = useQuery(postQueries.delivery(brand.slug, id));
   const title = page.data?.title || page.data?.text.split("\n")[0]?.slice(0, 60) || "Delivery";

@@ -1,6 +1,6 @@
 import { Box, chakra, Flex, Menu, Portal } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
-import { useEffect, useState } from "react";
+import { memo, useEffect, useState } from "react";
 import { useBrandContext } from "@/app/brandContext";
 import { usePeople } from "@/features/people/queries";
 import { useNetworks, useProfiles, useSets } from "@/features/profiles/queries";
@@ -11,6 +11,7 @@ import { StateShape, stateWords } from "@/ui/StateShape";
 import type { Filters } from "./filters";
 import { isFiltered, NO_FILTERS, toggleFilter } from "./filters";
 import { InkMark } from "./Labels";
+import { useSettled } from "./pieces/usePieces";
 import { useCampaigns, useLabels } from "./queries";
 import { SavedViews } from "./SavedViews";
 
@@ -35,17 +36,20 @@ const Row = chakra(Menu.CheckboxItem, {
   },
 });
 
+type BarProps = { search: Filters; change: (part: Filters) => void };
+
 /** One filter for every view: in the address, always in sight, cleared at one press, kept under a name when wished. */
-export function FilterBar({ search, change }: { search: Filters; change: (part: Filters) => void }) {
+export const FilterBar = memo(function FilterBar({ search, change }: BarProps) {
+  const settled = useSettled();
   const { brand } = useBrandContext();
   const place = useSearch({ from: "/$brand/calendar" });
   const navigate = useNavigate({ from: "/$brand/calendar" });
   const networks = useNetworks();
-  const profiles = useProfiles(brand.slug).data ?? [];
+  const profiles = useProfiles(brand.slug, settled).data ?? [];
   const sets = useSets(brand.slug).data ?? [];
   const labels = useLabels(brand.slug).data ?? [];
-  const campaigns = useCampaigns(brand.slug).data ?? [];
-  const people = usePeople(brand.slug).data?.members ?? [];
+  const campaigns = useCampaigns(brand.slug, settled).data ?? [];
+  const people = usePeople(brand.slug, settled).data?.members ?? [];
   const used = [...new Set(profiles.map((p) => p.network))];
   const parts: Part[] = [
     { name: "sets", words: "Set", choices: sets.map((s) => ({ value: String(s.id), words: s.name })) },
@@ -116,7 +120,7 @@ export function FilterBar({ search, change }: { search: Filters; change: (part: 
       <SavedViews />
     </Flex>
   );
-}
+});
 
 function Tile({ network }: { network: string }) {
   const found = useNetworks().get(network);

@@ -1,14 +1,15 @@
-import { Box, chakra } from "@chakra-ui/react";
-import { memo, useMemo } from "react";
+import { memo, startTransition, useEffect, useMemo, useState } from "react";
 import type { Schemas, Ticket } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
-import { useNetworks } from "@/features/profiles/queries";
+import type { Piece } from "@/data/calendar";
 import { NetworkTile } from "@/ui/NetworkTile";
 import { formatClock, formatDay, formatWeekday } from "@/ui/times";
-import { type Carried, useBoard } from "./board/board";
+import { type Carried, useTools } from "./board/board";
 import { Card } from "./board/Card";
 import { SpotBox } from "./board/SpotBox";
+import type { PieceState } from "./pieces/usePieces";
 import { type Upcoming, UpcomingCard } from "./UpcomingCard";
+import "./lanes.css";
 
 type Props = {
   lane: Schemas["LaneOut"];
@@ -18,67 +19,112 @@ type Props = {
   ghosts: Schemas["BatchRowOut"][];
   coming: Upcoming[];
   carried: Carried | null;
+  days: Schemas["DayOut"][];
+  marks: Schemas["LaneMarksOut"] | undefined;
+  /** Where its cards are only counted: how many there are, and with which piece they come. */
+  counts: Schemas["LaneCountOut"] | undefined;
+  run: Piece | undefined;
+  state: PieceState;
+  again: (piece: Piece) => void;
+  /** Whether it comes while one scrolls. */
+  hurried: boolean;
 };
-const HATCH =
-  "repeating-linear-gradient(135deg, transparent 0 5px, color-mix(in srgb, var(--m-colors-maize) 34%, transparent) 5px 6px)";
+/** What it is drawn anew for. */
+const KEPT = [
+  "lane", "row", "columns", "tickets", "ghosts", "coming", "carried", "days", "marks", "counts", "run", "state", "again",
+] as const; // biome-ignore format: one list
 
-/** One profile's row of days. */
-export const LaneRow = memo(function LaneRow({ lane, row, columns, tickets, ghosts, coming, carried }: Props) {
-  const { window } = useBoard();
-  const network = useNetworks().get(lane.network);
-  const byDay = useMemo(() => Map.groupBy(tickets, (t) => t.day), [tickets]);
-  const crowded = useMemo(() => new Set(lane.crowds.flatMap((c) => c.ids)), [lane.crowds]);
-  const first = window.days[0]?.date ?? "";
-  return (
-    <Box
-      role="row"
-      aria-rowindex={row + 2}
-      display="grid"
-      gridTemplateColumns={columns}
-      borderTopWidth="1px"
-      borderColor="rule"
-      minH="57px"
-    >
-      <Box role="rowheader" display="flex" alignItems="center" gap="10px" px="10px" py="4px" minW="0">
-        {network && <NetworkTile letters={network.letters} shape={network.shape} />}
-        <Box minW="0">
-          <Box fontWeight="600" lineHeight="17px" overflowWrap="anywhere">
-            {lane.display_name || lane.handle}
-          </Box>
-          <Box color={laneColour(lane)} fontSize="11.5px" lineHeight="14px">
-            {laneWords(lane, network?.name)}
-          </Box>
-          {lane.crowds.length > 0 && (
-            <Box
-              color="maizeInk"
-              fontSize="11px"
-              lineHeight="13px"
-              title={lane.crowds.map((c) => c.summary).join("\n")}
+/** One profile's row of days. One that comes into sight while one scrolls is there at once with its outlines, and filled between two
+ * frames. */
+export const LaneRow = memo(
+  function LaneRow(props: Props) {
+    const { lane, days, row, columns, marks, run, state, again } = props;
+    const network = useTools().networks.get(lane.network);
+    const [filled, setFilled] = useState(!props.hurried);
+    useEffect(() => startTransition(() => setFilled(true)), []);
+    return (
+      // biome-ignore lint/a11y/useSemanticElements lint/a11y/useFocusableInteractive: a row of a grid that isn't a table; its cells' stops take the focus
+      <div
+        role="row"
+        aria-rowindex={row + 2}
+        aria-busy={state === "coming" || undefined}
+        className="lane"
+        style={{ gridTemplateColumns: columns }}
+      >
+        {/* biome-ignore lint/a11y/useSemanticElements lint/a11y/useFocusableInteractive: as the row */}
+        <div role="rowheader" className="lane-head">
+          {network && <NetworkTile letters={network.letters} shape={network.shape} />}
+          <div>
+            <div className="lane-name">{lane.display_name || lane.handle}</div>
+            <div
+              className="lane-words"
+              data-paused={lane.paused ? "" : undefined}
+              data-loud={!lane.paused && !CALM.has(lane.state) ? "" : undefined}
             >
-              crowded {lane.crowds.length}×
-            </Box>
-          )}
-        </Box>
-      </Box>
-      {window.days.map((day, column) => {
-        const gap = lane.gaps.find((g) => g.first <= column && column <= g.last);
-        return (
-          <LaneCell
-            key={day.date}
-            {...{ lane, day, column, row, crowded }}
-            gap={gap?.summary ?? ""}
-            tickets={byDay.get(column) ?? NONE}
-            ghosts={ghosts.filter((g) => g.wall_time && dayOf(g.wall_time, first) === column)}
-            coming={coming.filter((one) => one.date === day.date)}
-            carried={carried && (carried.day === column || carried.ticket.day === column) ? carried : null}
-          />
-        );
-      })}
-    </Box>
-  );
-});
+              {laneWords(lane, network?.name)}
+            </div>
+            {state === "failed" && run && (
+              <button type="button" className="lane-again" onClick={() => again(run)}>
+                Not read: try again
+              </button>
+            )}
+            {marks && marks.crowds.length > 0 && (
+              <div className="lane-crowded" title={marks.crowds.map((c) => c.summary).join("\n")}>
+                crowded {marks.crowds.length}×
+              </div>
+            )}
+          </div>
+        </div>
+        {filled ? <Cells {...props} /> : <CellOutlines {...props} days={days} />}
+      </div>
+    );
+  },
+  (one, other) => KEPT.every((name) => one[name] === other[name]),
+);
+
+function Cells({ lane, days, row, tickets, ghosts, coming, carried, marks, counts, state }: Props) {
+  const byDay = useMemo(() => Map.groupBy(tickets, (t) => t.day), [tickets]);
+  const crowded = useMemo(() => new Set(marks?.crowds.flatMap((c) => c.ids)), [marks]);
+  const first = days[0]?.date ?? "";
+  const laid = Map.groupBy(ghosts, (g) => (g.wall_time ? dayOf(g.wall_time, first) : -1));
+  const faint = Map.groupBy(coming, (one) => one.date);
+  return days.map((day, column) => (
+    <LaneCell
+      key={day.date}
+      {...{ lane, day, column, row, crowded }}
+      gap={marks?.gaps.find((g) => g.first <= column && column <= g.last)?.summary ?? ""}
+      tickets={byDay.get(column) ?? NONE}
+      awaited={state === "there" ? 0 : (counts?.days[column] ?? 0)}
+      ghosts={laid.get(column) ?? NO_GHOSTS}
+      coming={faint.get(day.date) ?? NO_COMING}
+      carried={carried && (carried.day === column || carried.ticket.day === column) ? carried : null}
+    />
+  ));
+}
+
+/** The cells with as many outlines as they have cards: as high as they will be. */
+function CellOutlines({ days, tickets, counts, state }: Props) {
+  const byDay = Map.groupBy(tickets, (t) => t.day);
+  return days.map((day, column) => {
+    const count = byDay.get(column)?.length || (state === "there" ? 0 : (counts?.days[column] ?? 0));
+    return (
+      <div key={day.date} className="lane-cell" data-weekend={day.weekday > 4 ? "" : undefined}>
+        <Outlines count={count} />
+      </div>
+    );
+  });
+}
+
+function Outlines({ count }: { count: number }) {
+  return Array.from({ length: count }, (_, n) => (
+    // biome-ignore lint/suspicious/noArrayIndexKey: they are alike
+    <div key={n} className="ticket" data-awaited="" />
+  ));
+}
 
 const NONE: Ticket[] = [];
+const NO_GHOSTS: Schemas["BatchRowOut"][] = [];
+const NO_COMING: Upcoming[] = [];
 const MS = 86_400_000;
 const dayOf = (wall: string, first: string) =>
   Math.round((Date.parse(`${wall.slice(0, 10)}T00:00Z`) - Date.parse(`${first}T00:00Z`)) / MS);
@@ -89,6 +135,8 @@ type CellProps = {
   column: number;
   row: number;
   tickets: Ticket[];
+  /** How many cards there are whose content isn't there yet. */
+  awaited: number;
   ghosts: Schemas["BatchRowOut"][];
   coming: Upcoming[];
   crowded: ReadonlySet<number>;
@@ -97,13 +145,26 @@ type CellProps = {
 };
 
 /** One profile's day: its cards, or an empty spot to begin a post on. */
-function LaneCell({ lane, day, column, row, tickets, ghosts, coming, crowded, gap, carried }: CellProps) {
+const LaneCell = memo(function LaneCell({
+  lane,
+  day,
+  column,
+  row,
+  tickets,
+  awaited,
+  ghosts,
+  coming,
+  crowded,
+  gap,
+  carried,
+}: CellProps) {
   const { me, may } = useBrandContext();
-  const { begin } = useBoard();
+  const { begin } = useTools();
   const here = tickets.filter((t) => t.id !== carried?.ticket.id);
   const guest = carried && carried.profile === lane.profile && carried.day === column ? carried : null;
   const words = `${formatWeekday(day.weekday)} ${formatDay(day.date)}`;
-  const count = here.length + (guest ? 1 : 0) + ghosts.length + coming.length;
+  const outlines = tickets.length ? 0 : awaited;
+  const count = here.length + (guest ? 1 : 0) + ghosts.length + coming.length + outlines;
   const hatched = gap && !day.past && count === 0;
   return (
     <SpotBox
@@ -114,16 +175,10 @@ function LaneCell({ lane, day, column, row, tickets, ghosts, coming, crowded, ga
       data-column={column}
       data-gap={hatched ? "" : undefined}
       title={hatched ? gap : undefined}
-      borderLeftWidth="1px"
-      borderColor="rule"
-      p="2px"
-      minW="0"
-      display="flex"
-      flexDirection="column"
-      gap="2px"
-      bg={day.weekday > 4 ? "wash" : undefined}
-      style={hatched ? { backgroundImage: HATCH } : undefined}
+      className="lane-cell"
+      data-weekend={day.weekday > 4 ? "" : undefined}
     >
+      <Outlines count={outlines} />
       {here.map((ticket) => (
         <Card
           key={ticket.id}
@@ -150,38 +205,25 @@ function LaneCell({ lane, day, column, row, tickets, ghosts, coming, crowded, ga
       ))}
       {count === 0 &&
         (may("write") && !day.past ? (
-          <chakra.button
+          <button
             type="button"
+            className="lane-new"
             data-stop=""
             aria-label={`New post for ${lane.handle} on ${words}${hatched ? `. ${gap}` : ""}`}
             onClick={() => begin(day.date, lane.profile)}
-            flex="1"
-            minH="24px"
-            cursor="pointer"
-            color="transparent"
-            fontSize="18px"
-            _hover={{ color: "faded" }}
-            _focusVisible={{ color: "faded" }}
           >
             <span aria-hidden>+</span>
-          </chakra.button>
+          </button>
         ) : (
-          <Box data-stop="" tabIndex={-1} flex="1">
-            <chakra.span position="absolute" w="1px" h="1px" overflow="hidden" clipPath="inset(50%)">
-              {words}, nothing
-            </chakra.span>
-          </Box>
+          <div data-stop="" tabIndex={-1} className="lane-nothing">
+            <span className="unseen">{words}, nothing</span>
+          </div>
         ))}
     </SpotBox>
   );
-}
+});
 
 const CALM = new Set(["connected", "by_hand", "disconnected"]);
-
-function laneColour(lane: Schemas["LaneOut"]): string {
-  if (lane.paused) return "maizeInk";
-  return CALM.has(lane.state) ? "faded" : "pimenton";
-}
 
 /** The network, or what is out of the ordinary. */
 function laneWords(lane: Schemas["LaneOut"], network: string | undefined): string {

@@ -3,13 +3,11 @@ import { Link } from "@tanstack/react-router";
 import type { ReactNode } from "react";
 import type { Ticket } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
-import { useNetworks } from "@/features/profiles/queries";
 import { NetworkTile } from "@/ui/NetworkTile";
 import { StateShape, stateWords } from "@/ui/StateShape";
 import { formatClock } from "@/ui/times";
-import { useBoard } from "./board/board";
+import { useBoard, useMarked, useTools } from "./board/board";
 import { InkMark, inkOf } from "./Labels";
-import { useLabels } from "./queries";
 import { Thumb } from "./Tray";
 import { type Upcoming, useToRota } from "./UpcomingCard";
 
@@ -18,8 +16,10 @@ type TicketProps = { ticket: Ticket; row: number; day: string };
 /** A delivery in the list: ticked, it is acted on with others; pressed, it opens. */
 export function TicketLine({ ticket, row, day }: TicketProps) {
   const { brand, me } = useBrandContext();
-  const { open, toggle, selected, lanes, carried } = useBoard();
-  const labels = (useLabels(brand.slug).data ?? []).filter((l) => ticket.labels.includes(l.id));
+  const { lanes, carried } = useBoard();
+  const { open, toggle, labels: all } = useTools();
+  const { selected } = useMarked();
+  const labels = ticket.labels.flatMap((id) => all.get(id) ?? []);
   const time = carried?.ticket.id === ticket.id ? carried.time : ticket.time;
   return (
     <Line row={row} picked={selected.has(ticket.id)}>
@@ -120,7 +120,7 @@ type CellsProps = {
 /** What stands in a line: when, for whom, its picture, its first words, and how it is. */
 function Cells({ mark, time, profile, picture, headline, children }: CellsProps) {
   const lane = useBoard().lanes.get(profile);
-  const network = useNetworks().get(lane?.network ?? "");
+  const network = useTools().networks.get(lane?.network ?? "");
   return (
     <>
       <Flex as="span" align="center" gap="6px" fontWeight="600" fontVariantNumeric="tabular-nums">

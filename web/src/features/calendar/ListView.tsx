@@ -3,12 +3,16 @@ import { useNavigate } from "@tanstack/react-router";
 import { useMemo } from "react";
 import type { CalendarWindow, Ticket } from "@/api/client";
 import type { CalendarSearch } from "@/app/address";
+import { Loading } from "@/ui/Loading";
+import { QueryFailed } from "@/ui/QueryFailed";
 import { formatDay, formatWeekday } from "@/ui/times";
 import { WhenInSight } from "@/ui/WhenInSight";
 import { AlmanacMark } from "./Bands";
-import { useBoard } from "./board/board";
+import { useBoard, useMarked, useTools } from "./board/board";
 import { SpotBox } from "./board/SpotBox";
 import { TicketLine, UpcomingLine } from "./ListLines";
+import { dayPiece } from "./pieces/pieces";
+import { usePieces, useWant } from "./pieces/usePieces";
 import { type Upcoming, useUpcomingDays } from "./UpcomingCard";
 
 type Sort = NonNullable<CalendarSearch["sort"]>;
@@ -25,7 +29,9 @@ const LINE = 46;
 
 /** Deliveries one under another, by day; sorted within the day; ticked, many are acted on at once. */
 export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort }) {
-  const { lanes, selected, toggle } = useBoard();
+  const { lanes } = useBoard();
+  const { toggle } = useTools();
+  const { selected } = useMarked();
   const navigate = useNavigate({ from: "/$brand/calendar" });
   const coming = useUpcomingDays(window);
   const order = useMemo(() => {
@@ -37,7 +43,12 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
     return (a: Ticket | Upcoming, b: Ticket | Upcoming) =>
       key[sort](a).localeCompare(key[sort](b)) || a.time.localeCompare(b.time);
   }, [sort, lanes]);
-  const isShort = window.tickets.length <= DRAWN;
+  const { gathered } = window;
+  const isShort = window.tickets.length <= DRAWN && !gathered;
+  const counts = useMemo(() => {
+    const byDay = Map.groupBy(gathered?.heaps ?? [], (heap) => heap.day);
+    return new Map([...byDay].map(([day, heaps]) => [day, heaps.reduce((sum, heap) => sum + heap.count, 0)]));
+  }, [gathered]);
   const byDay = useMemo(() => Map.groupBy(window.tickets, (t) => t.day), [window.tickets]);
   return (
     <Box mx={{ base: "12px", md: "24px" }} flex="none">
@@ -64,7 +75,8 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
         const mine = byDay.get(n) ?? [];
         const days = window.bands.almanac.filter((d) => d.day === n);
         const faint = coming.get(day.date) ?? [];
-        if (!mine.length && !days.length && !faint.length && !day.today) return null;
+        const count = counts.get(n) ?? mine.length;
+        if (!count && !days.length && !faint.length && !day.today) return null;
         const all = mine.every((t) => selected.has(t.id));
         const words = `${formatWeekday(day.weekday)} ${formatDay(day.date)}`;
         return (
@@ -72,16 +84,19 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
             key={day.date}
             spot={{ day: n }}
             id={`list:${n}`}
-            borderTopWidth="2px"
-            borderColor={day.today ? "ink" : "rule"}
-            mb="10px"
+            style={{ borderTop: `2px solid var(--m-colors-${day.today ? "ink" : "rule"})`, marginBottom: "10px" }}
           >
             <Flex align="center" gap="12px" py="6px">
               <Box as="h2" fontSize="17px" lineHeight="22px">
                 {words}
                 {day.today && ", today"}
               </Box>
-              {mine.length > 0 && (
+              {gathered && count > 0 && (
+                <Box fontSize="12px" color="faded">
+                  {count} {count === 1 ? "delivery" : "deliveries"}
+                </Box>
+              )}
+              {mine.length > 0 && mine.length >= count && (
                 <chakra.button
                   type="button"
                   fontSize="12px"
@@ -103,8 +118,22 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
                 ))}
               </Flex>
             </Flex>
-            <Lines lines={[...mine, ...faint].sort(order)} from={n * 10_000} day={words} all={isShort} />
-            {mine.length === 0 && faint.length === 0 && (
+            {gathered && count > 0 ? (
+              <WhenInSight estimate={count * LINE}>
+                {() => (
+                  <PieceLines
+                    day={n}
+                    room={count * LINE}
+                    lines={[...mine, ...faint].sort(order)}
+                    from={n * 10_000}
+                    words={words}
+                  />
+                )}
+              </WhenInSight>
+            ) : (
+              <Lines lines={[...mine, ...faint].sort(order)} from={n * 10_000} day={words} all={isShort} />
+            )}
+            {count === 0 && faint.length === 0 && (
               <Box color="faded" pb="6px">
                 Nothing goes out.
               </Box>
@@ -113,6 +142,28 @@ export function ListView({ window, sort }: { window: CalendarWindow; sort: Sort 
         );
       })}
     </Box>
+  );
+}
+
+type PieceProps = { day: number; room: number; lines: (Ticket | Upcoming)[]; from: number; words: string };
+
+/** A day's lines once they are there: they are asked for while the day is in sight. */
+function PieceLines({ day, room, lines, from, words }: PieceProps) {
+  const { window } = useBoard();
+  const { narrow, stateOf, again } = usePieces();
+  const piece = dayPiece(window, narrow, day);
+  useWant(`list ${day}`, [piece]);
+  const state = stateOf(piece);
+  if (state === "there") return <Lines lines={lines} from={from} day={words} all={false} />;
+  // As much room as they will take: what lies below stays where it is.
+  return (
+    <div style={{ minHeight: room }}>
+      {state === "failed" ? (
+        <QueryFailed error={new Error("The deliveries of this day did not come.")} again={() => again(piece)} />
+      ) : (
+        <Loading />
+      )}
+    </div>
   );
 }
 

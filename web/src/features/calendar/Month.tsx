@@ -4,11 +4,13 @@ import type { CalendarWindow, Schemas, Ticket } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
 import { formatDay, formatWeekday } from "@/ui/times";
 import { AlmanacMark } from "./Bands";
-import { type Carried, useBoard } from "./board/board";
+import { type Carried, useBoard, useTools } from "./board/board";
 import { Card } from "./board/Card";
 import { SpotBox } from "./board/SpotBox";
 import { inkOf } from "./Labels";
+import { Heap, HeapToCome, heapKey, useHeaps } from "./pieces/Heap";
 import { type Upcoming, UpcomingCard, useUpcomingDays } from "./UpcomingCard";
+import "./month.css";
 
 const SHOWN = 5;
 const WEEK = [0, 1, 2, 3, 4, 5, 6];
@@ -17,7 +19,9 @@ const WEEK = [0, 1, 2, 3, 4, 5, 6];
 export function Month({ window, month }: { window: CalendarWindow; month: string }) {
   const { carried } = useBoard();
   const coming = useUpcomingDays(window);
-  const byDay = useMemo(() => Map.groupBy(window.tickets, (t) => t.day), [window.tickets]);
+  const heaps = useHeaps();
+  // What is only counted lies in heaps: its cards come into sight with them.
+  const byDay = useMemo(() => Map.groupBy(window.gathered ? NONE : window.tickets, (t) => t.day), [window]);
   const weeks = Math.ceil(window.days.length / 7);
   return (
     <Box mx={{ base: "12px", md: "24px" }} overflowX="auto" flex="none">
@@ -59,6 +63,7 @@ export function Month({ window, month }: { window: CalendarWindow; month: string
                     key={day.date}
                     {...{ day, n, week, weekday }}
                     tickets={byDay.get(n) ?? NONE}
+                    heaps={heaps}
                     coming={coming.get(day.date) ?? NO_COMING}
                     outside={day.date.slice(0, 7) !== month}
                     carried={mine}
@@ -112,21 +117,24 @@ type CellProps = {
   week: number;
   weekday: number;
   tickets: Ticket[];
+  heaps: ReturnType<typeof useHeaps>;
   coming: Upcoming[];
   outside: boolean;
   carried: Carried | null;
 };
 
-function DayCell({ day, n, week, weekday, tickets, coming, outside, carried }: CellProps) {
+function DayCell({ day, n, week, weekday, tickets, heaps, coming, outside, carried }: CellProps) {
   const { may } = useBrandContext();
-  const { begin, lanes, window } = useBoard();
+  const { lanes, window } = useBoard();
+  const { begin } = useTools();
   const [all, setAll] = useState(false);
   const words = `${formatWeekday(day.weekday)} ${formatDay(day.date)}`;
   const here = tickets.filter((t) => t.id !== carried?.ticket.id);
   const guest = carried && carried.day === n ? carried : null;
   const shown = all ? here : here.slice(0, SHOWN);
-  const faint = all ? coming : coming.slice(0, Math.max(0, SHOWN - here.length));
-  const more = here.length - shown.length + coming.length - faint.length;
+  const mine = heaps.byDay.get(n) ?? [];
+  const faint = all ? coming : coming.slice(0, mine.length ? 0 : Math.max(0, SHOWN - here.length));
+  const more = here.length - shown.length + (mine.length ? 0 : coming.length - faint.length);
   const days = window.bands.almanac.filter((d) => d.day === n);
   return (
     <SpotBox
@@ -135,14 +143,8 @@ function DayCell({ day, n, week, weekday, tickets, coming, outside, carried }: C
       role="gridcell"
       data-row={week}
       data-column={weekday}
-      borderLeftWidth="1px"
-      borderColor="rule"
-      p="2px 3px"
-      minW="0"
-      display="flex"
-      flexDirection="column"
-      gap="2px"
-      bg={outside ? "wash" : undefined}
+      className="month-day"
+      data-outside={outside ? "" : undefined}
     >
       <Box display="flex" alignItems="center" gap="6px" minH="22px">
         <Box
@@ -182,6 +184,10 @@ function DayCell({ day, n, week, weekday, tickets, coming, outside, carried }: C
       {days.map((d) => (
         <AlmanacMark key={`${d.key}${d.name}`} day={d} />
       ))}
+      {mine.map((heap) => (
+        <Heap key={heapKey(heap)} heap={heap} day={words} heaps={heaps} />
+      ))}
+      {mine.length > 0 && coming.length > 0 && <HeapToCome count={coming.length} />}
       {shown.map((ticket) => {
         const lane = lanes.get(ticket.profile);
         return (

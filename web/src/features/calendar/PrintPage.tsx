@@ -8,7 +8,7 @@ import { QueryFailed } from "@/ui/QueryFailed";
 import { stateWords } from "@/ui/StateShape";
 import { formatClock, formatDay, formatWeekday, formatZone } from "@/ui/times";
 import { filtersOf } from "./filters";
-import { useCalendar, useLabels, usePlanned } from "./queries";
+import { useLabels, usePlanned, useWholeCalendar } from "./queries";
 import "./print.css";
 
 /** The plan on paper, or as a PDF by the browser's own printing: for a client, by day, with pictures and words. */
@@ -18,14 +18,15 @@ export function PrintPage() {
   const networks = useNetworks();
   const labels = useLabels(brand.slug).data ?? [];
   const days_ = Math.min(search.days ?? 14, 62);
-  const found = useCalendar(brand.slug, search.from, days_, filtersOf(search));
+  const found = useWholeCalendar(brand.slug, search.from, days_, filtersOf(search));
   const texts = usePlanned(brand.slug, search.from, days_, filtersOf(search));
   const values = texts.data?.pages.flatMap((page) => page.items) ?? [];
   const inFull = new Map(values.map((one) => [one.delivery, one]));
   const whole = texts.data !== undefined && !texts.hasNextPage;
-  if (found.error && !found.data) return <QueryFailed error={found.error} again={() => found.refetch()} />;
-  if (!found.data) return <Loading />;
-  const { days, lanes, tickets, bands, zone } = found.data;
+  const { window: plan, tickets } = found;
+  if (found.error && !(plan && tickets)) return <QueryFailed error={found.error} again={() => found.again()} />;
+  if (!plan || !tickets) return <Loading />;
+  const { days, lanes, bands, zone } = plan;
   const byDay = Map.groupBy(tickets, (t) => t.day);
   const lane = new Map(lanes.map((l) => [l.profile, l]));
   const first = days[0]?.date ?? "";

@@ -1,6 +1,7 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useDraggable } from "@dnd-kit/core";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
+import { memo } from "react";
 import { useBrandContext } from "@/app/brandContext";
 import { useNetworks } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
@@ -12,7 +13,7 @@ import { InkMark } from "./Labels";
 import { useLabels } from "./queries";
 
 /** Drafts without a date, docked at the calendar's foot: to be lifted into it, one by one, or laid out together. */
-export function Tray({ drafts }: { drafts: Draft[] }) {
+export const Tray = memo(function Tray({ drafts }: { drafts: Draft[] }) {
   const { may } = useBrandContext();
   const { lay } = useSearch({ from: "/$brand/calendar" });
   const navigate = useNavigate({ from: "/$brand/calendar" });
@@ -20,11 +21,8 @@ export function Tray({ drafts }: { drafts: Draft[] }) {
   const set = (next: string | undefined) => navigate({ search: (s) => ({ ...s, lay: next }) });
   return (
     <Box ref={standingFoot} position="sticky" bottom="0" zIndex="5">
-      <SpotBox
-        spot={{ tray: true }}
-        id="tray"
-        as="section"
-        aria-label="Tray"
+      <Box
+        asChild
         borderTopWidth="2px"
         borderColor="ink"
         bg="wash"
@@ -34,39 +32,41 @@ export function Tray({ drafts }: { drafts: Draft[] }) {
         gap="12px"
         alignItems="flex-start"
       >
-        <Box w="172px" flex="none" display={{ base: "none", md: "block" }}>
-          <Box as="h2" fontSize="18px" lineHeight="22px">
-            Tray
+        <SpotBox spot={{ tray: true }} id="tray" role="region" aria-label="Tray">
+          <Box w="172px" flex="none" display={{ base: "none", md: "block" }}>
+            <Box as="h2" fontSize="18px" lineHeight="22px">
+              Tray
+            </Box>
+            <Box fontSize="12px" lineHeight="16px" color="faded">
+              {drafts.length === 0
+                ? "Drafts without a date gather here."
+                : `${drafts.length} ${drafts.length === 1 ? "draft" : "drafts"} without a date.`}
+            </Box>
+            {drafts.length > 1 && may("publish") && (
+              <Button
+                kind="link"
+                fontSize="12px"
+                onClick={() => set(chosen.length ? undefined : drafts.map((d) => d.post).join(","))}
+              >
+                {chosen.length ? "Choose none" : "Choose all"}
+              </Button>
+            )}
           </Box>
-          <Box fontSize="12px" lineHeight="16px" color="faded">
-            {drafts.length === 0
-              ? "Drafts without a date gather here."
-              : `${drafts.length} ${drafts.length === 1 ? "draft" : "drafts"} without a date.`}
-          </Box>
-          {drafts.length > 1 && may("publish") && (
-            <Button
-              kind="link"
-              fontSize="12px"
-              onClick={() => set(chosen.length ? undefined : drafts.map((d) => d.post).join(","))}
-            >
-              {chosen.length ? "Choose none" : "Choose all"}
-            </Button>
-          )}
-        </Box>
-        <Flex as="ul" gap="12px" overflowX="auto" flex="1" listStyleType="none" pb="2px">
-          {drafts.map((draft) => (
-            <DraftCard
-              key={draft.post}
-              draft={draft}
-              chosen={chosen.includes(draft.post)}
-              choose={() => set(toggleFilter(lay, String(draft.post)))}
-            />
-          ))}
-        </Flex>
-      </SpotBox>
+          <Flex as="ul" gap="12px" overflowX="auto" flex="1" listStyleType="none" pb="2px">
+            {drafts.map((draft) => (
+              <DraftCard
+                key={draft.post}
+                draft={draft}
+                chosen={chosen.includes(draft.post)}
+                choose={() => set(toggleFilter(lay, String(draft.post)))}
+              />
+            ))}
+          </Flex>
+        </SpotBox>
+      </Box>
     </Box>
   );
-}
+});
 
 function DraftCard({ draft, chosen, choose }: { draft: Draft; chosen: boolean; choose: () => void }) {
   const { brand, may } = useBrandContext();

@@ -6,6 +6,7 @@ import { useBrandContext } from "@/app/brandContext";
 import { rotaQueries } from "@/data/rotas";
 import { formatClock } from "@/ui/times";
 import { inkOf } from "./Labels";
+import { useSettled } from "./pieces/usePieces";
 
 export type Upcoming = Schemas["UpcomingOut"];
 
@@ -16,7 +17,8 @@ export function useUpcomingCards(window: CalendarWindow): Map<number, Upcoming[]
   const narrowed = Boolean(states || labels || campaigns || people || words);
   const first = window.days[0]?.date ?? "";
   const days = window.days.length;
-  const found = useQuery({ ...rotaQueries.upcoming(brand.slug, first, days), enabled: !narrowed }).data;
+  const settled = useSettled();
+  const found = useQuery({ ...rotaQueries.upcoming(brand.slug, first, days), enabled: settled && !narrowed }).data;
   return useMemo(() => Map.groupBy(narrowed ? [] : (found ?? []), (one) => one.profile), [found, narrowed]);
 }
 

@@ -4,10 +4,12 @@ import type { CalendarWindow, Ticket } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
 import { formatClock, formatDay, formatWeekday } from "@/ui/times";
 import { Bands } from "./Bands";
-import { useBoard } from "./board/board";
+import { useBoard, useTools } from "./board/board";
 import { Card } from "./board/Card";
 import { SpotBox } from "./board/SpotBox";
 import { DayHead } from "./DayHead";
+import { useHeaps } from "./pieces/Heap";
+import { HourHeaps, useHourHeight } from "./pieces/HourHeaps";
 import { type Upcoming, UpcomingCard, useUpcomingDays } from "./UpcomingCard";
 
 const HOUR_PX = 56;
@@ -15,6 +17,8 @@ const CARD_PX = 24;
 /** A strip of each day stays free of cards, so that there is always a place to begin a post on. */
 const FREE_PX = 24;
 const COLUMNS = "56px repeat(7, minmax(0, 1fr))";
+/** What shows through a card's notch. */
+const ON_WASH = { "--under": "var(--m-colors-wash)" };
 const HOURS = Array.from({ length: 24 }, (_, hour) => hour);
 const two = (n: number) => String(n).padStart(2, "0");
 const minutes = (time: string) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3, 5));
@@ -24,14 +28,19 @@ export function Week({ window }: { window: CalendarWindow }) {
   const { me } = useBrandContext();
   const { carried, held } = useBoard();
   const coming = useUpcomingDays(window);
+  const hourPx = useHourHeight(window, coming, HOUR_PX);
   const scroll = useRef<HTMLDivElement>(null);
-  const byDay = useMemo(() => Map.groupBy(window.tickets, (t) => t.day), [window.tickets]);
+  const heaps = useHeaps();
+  // What is only counted lies in heaps: its cards come into sight with them.
+  const tickets = window.gathered ? NONE : window.tickets;
+  const byDay = useMemo(() => Map.groupBy(tickets, (t) => t.day), [tickets]);
   // One opens on the working day, or on the first card before it.
   const first = window.days[0]?.date;
   // biome-ignore lint/correctness/useExhaustiveDependencies: each week opens at its own hour
   useEffect(() => {
-    const earliest = Math.min(8 * 60, ...window.tickets.map((t) => minutes(t.time)));
-    scroll.current?.scrollTo({ top: ((earliest - 20) / 60) * HOUR_PX });
+    const hours = window.gathered?.heaps.map((heap) => (heap.hour ?? 0) * 60) ?? [];
+    const earliest = Math.min(8 * 60, ...tickets.map((t) => minutes(t.time)), ...hours);
+    scroll.current?.scrollTo({ top: ((earliest - 20) / 60) * hourPx });
   }, [first]);
   return (
     <Box mx={{ base: "12px", md: "24px" }} overflowX="auto" flex="1" minH="380px" display="flex" flexDirection="column">
@@ -56,16 +65,16 @@ export function Week({ window }: { window: CalendarWindow }) {
             <DayHead key={day.date} day={day} role="columnheader" />
           ))}
         </Box>
-        <Bands window={window} columns={COLUMNS} words="Dates" />
+        <Bands bands={window.bands} days={window.days} columns={COLUMNS} words="Dates" />
         <Box ref={scroll} overflowY="auto" flex="1" maxH="62vh" borderTopWidth="1px" borderColor="rule">
-          <Box role="row" display="grid" gridTemplateColumns={COLUMNS} position="relative" h={`${24 * HOUR_PX}px`}>
+          <Box role="row" display="grid" gridTemplateColumns={COLUMNS} position="relative" h={`${24 * hourPx}px`}>
             <Box role="rowheader" position="relative" fontSize="11px" color="faded">
               {HOURS.map((hour) => (
                 <Box
                   key={hour}
                   position="absolute"
                   right="6px"
-                  style={{ top: `${hour * HOUR_PX - 7}px` }}
+                  style={{ top: `${hour * hourPx - 7}px` }}
                   fontVariantNumeric="tabular-nums"
                 >
                   {hour > 0 && formatClock(`${two(hour)}:00`, me.clock24)}
@@ -82,19 +91,39 @@ export function Week({ window }: { window: CalendarWindow }) {
                 borderLeftWidth="1px"
                 borderColor="rule"
                 bg={day.weekday > 4 ? "wash" : undefined}
+                css={day.weekday > 4 ? ON_WASH : undefined}
                 minW="0"
               >
                 {HOURS.map((hour) => (
-                  <HourSpots key={hour} day={column} date={day.date} hour={hour} past={day.past} busy={held !== null} />
+                  <HourSpots
+                    key={hour}
+                    hourPx={hourPx}
+                    day={column}
+                    date={day.date}
+                    hour={hour}
+                    past={day.past}
+                    busy={held !== null}
+                  />
                 ))}
+                {window.gathered && (
+                  <HourHeaps
+                    heaps={heaps}
+                    hourPx={hourPx}
+                    mine={heaps.byDay.get(column) ?? []}
+                    coming={coming.get(day.date) ?? NO_COMING}
+                    words={`${formatWeekday(day.weekday)} ${formatDay(day.date)}`}
+                    free={FREE_PX}
+                  />
+                )}
                 {placed(
-                  byDay.get(column)?.filter((t) => t.id !== carried?.ticket.id) ?? [],
-                  coming.get(day.date) ?? [],
+                  byDay.get(column)?.filter((t) => t.id !== carried?.ticket.id) ?? NONE,
+                  window.gathered ? NO_COMING : (coming.get(day.date) ?? NO_COMING),
                 ).map(({ one, lane, of }) => (
                   <Placed
                     key={"id" in one ? one.id : `${one.rota}${one.profile}${one.at}`}
                     one={one}
                     time={one.time}
+                    hourPx={hourPx}
                     lane={lane}
                     of={of}
                     words={`${formatWeekday(day.weekday)} ${formatDay(day.date)}`}
@@ -104,6 +133,7 @@ export function Week({ window }: { window: CalendarWindow }) {
                   <Placed
                     one={carried.ticket}
                     time={carried.time}
+                    hourPx={hourPx}
                     lane={0}
                     of={1}
                     words={`${formatWeekday(day.weekday)} ${formatDay(day.date)}`}
@@ -118,6 +148,9 @@ export function Week({ window }: { window: CalendarWindow }) {
     </Box>
   );
 }
+
+const NONE: Ticket[] = [];
+const NO_COMING: Upcoming[] = [];
 
 /** Cards that would lie over one another stand side by side. */
 function placed(tickets: Ticket[], coming: Upcoming[]): { one: Ticket | Upcoming; lane: number; of: number }[] {
@@ -145,9 +178,17 @@ function placed(tickets: Ticket[], coming: Upcoming[]): { one: Ticket | Upcoming
   return out;
 }
 
-type PlacedProps = { one: Ticket | Upcoming; time: string; lane: number; of: number; words: string; lifted?: boolean };
+type PlacedProps = {
+  one: Ticket | Upcoming;
+  time: string;
+  hourPx: number;
+  lane: number;
+  of: number;
+  words: string;
+  lifted?: boolean;
+};
 
-function Placed({ one, time, lane, of, words, lifted }: PlacedProps) {
+function Placed({ one, time, hourPx, lane, of, words, lifted }: PlacedProps) {
   const { lanes } = useBoard();
   const mine = lanes.get(one.profile);
   return (
@@ -156,7 +197,7 @@ function Placed({ one, time, lane, of, words, lifted }: PlacedProps) {
       zIndex={lifted ? 5 : 1}
       minH={`${CARD_PX}px`}
       style={{
-        top: `${(minutes(time) / 60) * HOUR_PX}px`,
+        top: `${(minutes(time) / 60) * hourPx}px`,
         left: `calc((100% - ${FREE_PX}px) * ${lane / of})`,
         width: `calc((100% - ${FREE_PX}px) / ${of})`,
       }}
@@ -179,32 +220,30 @@ function Placed({ one, time, lane, of, words, lifted }: PlacedProps) {
   );
 }
 
-type SpotProps = { day: number; date: string; hour: number; past: boolean; busy: boolean };
+type SpotProps = { hourPx: number; day: number; date: string; hour: number; past: boolean; busy: boolean };
 
 /** An hour: pressed it begins a post then; while a card is dragged, its quarters are places. */
-function HourSpots({ day, date, hour, past, busy }: SpotProps) {
+function HourSpots({ hourPx, day, date, hour, past, busy }: SpotProps) {
   const { may } = useBrandContext();
-  const { begin } = useBoard();
+  const { begin } = useTools();
   const look = { position: "absolute", left: "0", right: "0", borderTopWidth: "1px", borderColor: "rule" } as const;
   if (busy)
     return [0, 15, 30, 45].map((minute) => (
-      <SpotBox
-        key={minute}
-        {...look}
-        borderTopWidth={minute ? "0" : "1px"}
-        spot={{ day, time: `${two(hour)}:${two(minute)}` }}
-        id={`${day}:${hour}:${minute}`}
-        h={`${HOUR_PX / 4}px`}
-        style={{ top: `${(hour + minute / 60) * HOUR_PX}px` }}
-      />
+      <Box key={minute} asChild {...look} borderTopWidth={minute ? "0" : "1px"} h={`${hourPx / 4}px`}>
+        <SpotBox
+          spot={{ day, time: `${two(hour)}:${two(minute)}` }}
+          id={`${day}:${hour}:${minute}`}
+          style={{ top: `${(hour + minute / 60) * hourPx}px`, position: "absolute" }}
+        />
+      </Box>
     ));
-  if (past || !may("write")) return <Box {...look} h={`${HOUR_PX}px`} style={{ top: `${hour * HOUR_PX}px` }} />;
+  if (past || !may("write")) return <Box {...look} h={`${hourPx}px`} style={{ top: `${hour * hourPx}px` }} />;
   return (
     <chakra.button
       type="button"
       {...look}
-      h={`${HOUR_PX}px`}
-      style={{ top: `${hour * HOUR_PX}px` }}
+      h={`${hourPx}px`}
+      style={{ top: `${hour * hourPx}px` }}
       tabIndex={hour === 12 ? 0 : -1}
       data-stop={hour === 12 ? "" : undefined}
       aria-label={`New post on ${formatDay(date)} at ${two(hour)}:00`}

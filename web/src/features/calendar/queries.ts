@@ -1,7 +1,7 @@
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { type CalendarWindow, Problem, type Schemas } from "@/api/client";
-import { calendarQueries } from "@/data/calendar";
+import { calendarQueries, type Gather } from "@/data/calendar";
 import { useChanged } from "@/data/changes";
 import {
   callOffDelivery,
@@ -18,8 +18,25 @@ import { toast } from "@/ui/toasts";
 import type { Filters } from "./filters";
 
 /** A window of the calendar: which days, and what narrows it. */
-export function useCalendar(brand: string, first: string | undefined, days: number, narrow: Filters) {
-  return useQuery(calendarQueries.window(brand, first, days, narrow));
+export function useCalendar(
+  brand: string,
+  first: string | undefined,
+  days: number,
+  narrow: Filters,
+  gather: Gather = "profile",
+) {
+  return useQuery(calendarQueries.window(brand, first, days, narrow, gather));
+}
+
+/** A window with every card of it, however many: null until they are there. */
+export function useWholeCalendar(brand: string, first: string | undefined, days: number, narrow: Filters) {
+  const found = useCalendar(brand, first, days, narrow, "network");
+  const origin = found.data?.days[0]?.date ?? "";
+  const piece = { origin, first: origin, days, narrow, marks: false };
+  const more = useQuery({ ...calendarQueries.cards(brand, piece), enabled: Boolean(found.data?.gathered) });
+  const tickets = found.data?.gathered ? more.data?.tickets : found.data?.tickets;
+  const again = () => (found.error ? found.refetch() : more.refetch());
+  return { window: found.data, tickets: tickets ?? null, error: found.error ?? more.error, again };
 }
 
 /** What each delivery of a window says, in full, page after page until all are there. */
@@ -38,7 +55,7 @@ export function useAdvice(brand: string, first: string | undefined, days: number
 }
 
 export const useLabels = (brand: string) => useQuery(labelQueries.list(brand));
-export const useCampaigns = (brand: string) => useQuery(postQueries.campaigns(brand));
+export const useCampaigns = (brand: string, enabled = true) => useQuery({ ...postQueries.campaigns(brand), enabled });
 export const useViews = (brand: string) => useQuery(calendarQueries.views(brand));
 export const useSubscriptions = (brand: string) => useQuery(calendarQueries.subscriptions(brand));
 export const useAlmanac = (brand: string) => useQuery(calendarQueries.almanac(brand));

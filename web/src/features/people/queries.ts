@@ -11,6 +11,6 @@ export function usePublicStatus() {
   return useQuery(installationQueries.publicStatus());
 }
 
-export function usePeople(brand: string) {
-  return useQuery(peopleQueries.list(brand));
+export function usePeople(brand: string, enabled = true) {
+  return useQuery({ ...peopleQueries.list(brand), enabled });
 }

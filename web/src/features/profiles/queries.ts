@@ -13,8 +13,8 @@ export function useNetworks(): Map<string, Network> {
   return found.data ?? NONE;
 }
 
-export function useProfiles(brand: string) {
-  return useQuery(profileQueries.list(brand));
+export function useProfiles(brand: string, enabled = true) {
+  return useQuery({ ...profileQueries.list(brand), enabled });
 }
 
 /** With what is planned and in trouble, as it stands. */

@@ -1,11 +1,14 @@
 import { Box, Flex } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useBrandContext } from "@/app/brandContext";
+import { calendarQueries } from "@/data/calendar";
 import { addTurns } from "@/data/rotas";
 import { useCalendar } from "@/features/calendar/queries";
 import { Thumb } from "@/features/calendar/Tray";
 import { useAssets } from "@/features/library/queries";
 import { Button } from "@/ui/Button";
+import { Input } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
 import { FillQuotations } from "./FillQuotations";
@@ -19,6 +22,9 @@ const FROM = [
   ["quotations", "Quotations"],
   ["table", "A table"],
 ] as const;
+/** So many posts are shown at once, and of more than so many one looks by words. */
+const SHOWN = 60;
+const SEARCHED = 15;
 type From = (typeof FROM)[number][0];
 
 /** Fill a rota: from drafts and posts, from what did well, pictures, quotations, or a table of texts. */
@@ -51,13 +57,16 @@ function FillPosts({ rota, close, from }: { rota: number; close: () => void; fro
   const { brand } = useBrandContext();
   const act = useRotaAction(brand.slug);
   const calendar = useCalendar(brand.slug, undefined, 14, {}).data;
+  const [words, setWords] = useState("");
+  const looked = useQuery(calendarQueries.firstCards(brand.slug, 14, words.trim() ? { words: words.trim() } : {})).data;
   const assets = useAssets(brand.slug, {}, 1).data?.assets ?? [];
   const well = useTopPosts(brand.slug).data ?? [];
   const [posts, setPosts] = useState<number[]>([]);
   const [pictures, setPictures] = useState<number[]>([]);
   const [busy, setBusy] = useState(false);
   const toggled = (list: number[], id: number) => (list.includes(id) ? list.filter((x) => x !== id) : [...list, id]);
-  const there = new Map((calendar?.tickets ?? []).map((t) => [t.post, t.headline]));
+  const there = new Map((looked?.tickets ?? []).map((t) => [t.post, t.headline]));
+  const asks = words !== "" || there.size > SEARCHED;
   const count = posts.length + pictures.length;
   const post = (id: number, words: React.ReactNode) => (
     <Tick key={id} checked={posts.includes(id)} onChange={() => setPosts(toggled(posts, id))}>
@@ -86,7 +95,25 @@ function FillPosts({ rota, close, from }: { rota: number; close: () => void; fro
             empty="Nothing stands in these two weeks."
             note="A copy of each becomes a turn."
           >
-            {[...there].map(([id, headline]) => post(id, headline))}
+            {[
+              asks && (
+                <Input
+                  key="words"
+                  type="search"
+                  aria-label="Look for words in the posts on the calendar"
+                  placeholder="words in posts"
+                  maxLength={100}
+                  value={words}
+                  onChange={(event) => setWords(event.currentTarget.value)}
+                />
+              ),
+              ...[...there].slice(0, SHOWN).map(([id, headline]) => post(id, headline)),
+              there.size > SHOWN && (
+                <Box key="more" color="faded" fontSize="12px">
+                  {SHOWN} of more: look for words to find the others.
+                </Box>
+              ),
+            ].filter(Boolean)}
           </Group>
         </>
       )}

@@ -9,15 +9,29 @@ import {
   useSensors,
 } from "@dnd-kit/core";
 import { useNavigate } from "@tanstack/react-router";
-import { type KeyboardEvent, type ReactNode, useEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { CalendarWindow, Ticket } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
+import { useNetworks } from "@/features/profiles/queries";
 import { formatClock, formatDay } from "@/ui/times";
 import { toast } from "@/ui/toasts";
 import { Peek } from "../Peek";
+import { useLabels } from "../queries";
 import { AskSiblings } from "./AskSiblings";
 import { BulkBar } from "./BulkBar";
-import { BoardContext, type Draft, type Held, refusal, type Spot } from "./board";
+import {
+  type Board,
+  BoardContext,
+  type Draft,
+  type Held,
+  HeldContext,
+  type Marked,
+  MarkedContext,
+  refusal,
+  type Spot,
+  type Tools,
+  ToolsContext,
+} from "./board";
 import type { Steps } from "./carry";
 import { moveFocus } from "./roving";
 import { useDrag } from "./useDrag";
@@ -41,7 +55,7 @@ export function BoardFrame({ window, show, open, steps, children }: Props) {
   const page = useRef<HTMLDivElement>(null);
   const [held, setHeld] = useState<Held | null>(null);
   const [peeked, setPeeked] = useState<HTMLElement | null>(null);
-  const changed = useGlow(window.tickets, show);
+  const changed = useGlow(window.tickets, show, window.gathered !== null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const lanes = useMemo(() => new Map(window.lanes.map((lane) => [lane.profile, lane])), [window.lanes]);
   const { selected, toggle, clear, keep } = useSelection(window.tickets);
@@ -58,8 +72,7 @@ export function BoardFrame({ window, show, open, steps, children }: Props) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: a window read again draws the card in another cell
   useEffect(() => {
     if (carried) last.current = carried.ticket.id;
-    if (last.current && (carried || document.activeElement === document.body))
-      page.current?.querySelector<HTMLElement>(`[data-ticket="${last.current}"]`)?.focus();
+    if (last.current && (carried || document.activeElement === document.body)) focusCard(page.current, last.current);
   }, [carried, window.tickets]);
 
   function dropped({ over, activatorEvent }: DragEndEvent) {
@@ -102,28 +115,24 @@ export function BoardFrame({ window, show, open, steps, children }: Props) {
     }
   }
 
-  const board = useMemo(
-    () => ({
-      window,
-      lanes,
-      held,
-      carried,
-      selected,
-      changed,
-      open,
-      toggle,
-      begin: (date: string, profile?: number, time?: string) =>
-        navigate({
-          to: "/$brand/bench/$post",
-          params: { brand: brand.slug, post: "new" },
-          search: { profile, date, time },
-        }),
-    }),
-    [window, lanes, held, carried, selected, changed, open, toggle, navigate, brand.slug],
+  const begin = useCallback(
+    (date: string, profile?: number, time?: string) =>
+      void navigate({
+        to: "/$brand/bench/$post",
+        params: { brand: brand.slug, post: "new" },
+        search: { profile, date, time },
+      }),
+    [navigate, brand.slug],
   );
+  const networks = useNetworks();
+  const named = useLabels(brand.slug).data;
+  const labels = useMemo(() => new Map(named?.map((label) => [label.id, label])), [named]);
+  const tools = useMemo(() => ({ open, toggle, begin, labels, networks }), [open, toggle, begin, labels, networks]);
+  const marked = useMemo(() => ({ selected, changed }), [selected, changed]);
+  const board = useMemo(() => ({ window, lanes, held, carried }), [window, lanes, held, carried]);
   const over = useRest(setPeeked);
   return (
-    <BoardContext value={board}>
+    <Contexts board={board} tools={tools} marked={marked}>
       <DndContext
         sensors={sensors}
         collisionDetection={pointerWithin}
@@ -156,8 +165,29 @@ export function BoardFrame({ window, show, open, steps, children }: Props) {
             `${formatDay(window.days[carried.day]?.date ?? "")}, ${formatClock(carried.time, me.clock24)}, ${lanes.get(carried.profile)?.handle}. Enter sets it down, delete puts it in the tray, escape puts it back.`}
         </Box>
       </DndContext>
+    </Contexts>
+  );
+}
+
+type ContextProps = { board: Board; tools: Tools; marked: Marked; children: ReactNode };
+
+/** What lies on the board takes of it what it needs, and is drawn anew for no more than that. */
+function Contexts({ board, tools, marked, children }: ContextProps) {
+  return (
+    <BoardContext value={board}>
+      <ToolsContext value={tools}>
+        <MarkedContext value={marked}>
+          <HeldContext value={board.held}>{children}</HeldContext>
+        </MarkedContext>
+      </ToolsContext>
     </BoardContext>
   );
+}
+
+/** The card, wherever it lies; where it is only counted, what counts it. */
+function focusCard(page: HTMLElement | null, id: number): void {
+  const card = page?.querySelector<HTMLElement>(`[data-ticket="${id}"]`);
+  (card ?? page?.querySelector<HTMLElement>(`[data-cards~="${id}"]`))?.focus();
 }
 
 /** What is set down is told by a notice, and what is carried by the page itself: not by the library, which knows ids only. */

@@ -2,8 +2,7 @@ import { useDraggable } from "@dnd-kit/core";
 import { memo } from "react";
 import type { Ticket } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
-import { useLabels } from "../queries";
-import { useBoard } from "./board";
+import { useMarked, useTools } from "./board";
 import { TicketFace, ticketStyle, ticketWords } from "./TicketCard";
 
 type Props = {
@@ -22,15 +21,15 @@ type Props = {
 export const Card = memo(function Card(props: Props) {
   const { ticket } = props;
   const { me, may } = useBrandContext();
-  const { open, toggle, selected, changed } = useBoard();
+  const { open, toggle, labels } = useTools();
+  const { selected, changed } = useMarked();
   const movable = ticket.moves && may("publish");
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({
     id: ticket.id,
     data: { ticket },
     disabled: !movable,
   });
-  const labels = useLabels(useBrandContext().brand.slug).data ?? [];
-  const mine = labels.filter((label) => ticket.labels.includes(label.id));
+  const mine = ticket.labels.flatMap((id) => labels.get(id) ?? []);
   const words = ticketWords(
     ticket,
     props.handle,

@@ -54,7 +54,7 @@ export function ticketStyle(
 export const TicketFace = memo(function TicketFace({ ticket, clock24, lone, ink, time, who }: Look) {
   return (
     <>
-      {ink && <span className="corner" style={{ background: `var(--m-colors-${ink})` }} />}
+      {ink && <span className="corner" style={{ color: `var(--m-colors-${ink})` }} />}
       <span className="line">
         <StateShape state={ticket.state} size={11} />
         {`${formatClock(time ?? ticket.time, clock24)} `}

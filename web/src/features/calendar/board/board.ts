@@ -1,5 +1,6 @@
 import { createContext, useContext } from "react";
-import type { CalendarWindow, Schemas, Ticket } from "@/api/client";
+import type { CalendarWindow, Network, Schemas, Ticket } from "@/api/client";
+import type { Label } from "../Labels";
 
 export type Draft = Schemas["TrayOut"];
 export type Lane = Schemas["LaneOut"];
@@ -14,12 +15,31 @@ export type Board = {
   lanes: Map<number, Lane>;
   held: Held | null;
   carried: Carried | null;
-  selected: ReadonlySet<number>;
-  changed: ReadonlySet<number>;
+};
+
+/** What every card and place needs, the same from one drawing to the next. */
+export type Tools = {
   open: (id: number) => void;
   toggle: (id: number, through: boolean) => void;
   begin: (date: string, profile?: number, time?: string) => void;
+  labels: ReadonlyMap<number, Label>;
+  networks: ReadonlyMap<string, Network>;
 };
+/** Which cards are chosen, and which have just changed. */
+export type Marked = { selected: ReadonlySet<number>; changed: ReadonlySet<number> };
+
+export const ToolsContext = createContext<Tools | null>(null);
+export const MarkedContext = createContext<Marked>({ selected: new Set(), changed: new Set() });
+export const HeldContext = createContext<Held | null>(null);
+export const useMarked = () => useContext(MarkedContext);
+/** What is dragged just now. */
+export const useHeld = () => useContext(HeldContext);
+
+export function useTools(): Tools {
+  const tools = useContext(ToolsContext);
+  if (!tools) throw new Error("useTools is for what lies on a board");
+  return tools;
+}
 
 export const BoardContext = createContext<Board | null>(null);
 

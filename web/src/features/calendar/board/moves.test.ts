@@ -54,9 +54,10 @@ test("where nothing would change, or there is no such day, nothing is asked for;
   expect(moveTo(moss, [moss], { day: 1 }, window, true)?.list[0]?.snap).toBe(true);
 });
 
-test("siblings are the same posts' other deliveries that may move", () => {
-  const same = { ...window, tickets: [moss, ticket(4, 2, { post: 1 }), ticket(5, 2, { post: 1, moves: false }), oats] };
-  expect(countSiblings([moss], same)).toBe(1);
-  expect(countSiblings([moss, same.tickets[1] as Ticket], same)).toBe(0);
+test("siblings are the same posts' other deliveries that can be moved, on whichever day", () => {
+  const [one, other] = [ticket(4, 2, { post: 1, movable: 3 }), ticket(5, 2, { post: 1, movable: 3, moves: false })];
+  expect(countSiblings([one])).toBe(2);
+  expect(countSiblings([one, other])).toBe(2);
+  expect(countSiblings([one, ticket(6, 2, { post: 1, movable: 3 }), ticket(7, 1, { post: 2, movable: 1 })])).toBe(1);
   expect(moveToTray([moss])[0]).toMatchObject({ id: 1, revision: 3, wall_time: null });
 });

@@ -19,11 +19,10 @@ export function movedWith(ticket: Ticket, window: CalendarWindow, selected: Read
   return window.tickets.filter((one) => selected.has(one.id) && one.moves);
 }
 
-/** How many other deliveries of the same posts could go along. */
-export function countSiblings(tickets: Ticket[], window: CalendarWindow): number {
-  const posts = new Set(tickets.map((one) => one.post));
-  const own = new Set(tickets.map((one) => one.id));
-  return window.tickets.filter((one) => one.moves && posts.has(one.post) && !own.has(one.id)).length;
+/** How many other deliveries of the same posts could go along, on whichever day. */
+export function countSiblings(tickets: Ticket[]): number {
+  const posts = new Map(tickets.map((one) => [one.post, one.movable]));
+  return [...posts.values()].reduce((sum, count) => sum + count, 0) - tickets.filter((one) => one.moves).length;
 }
 
 /**

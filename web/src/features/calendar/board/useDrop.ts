@@ -22,7 +22,7 @@ export function useDrop(window: CalendarWindow, selected: ReadonlySet<number>, c
 
   /** Siblings that could go along are asked about, unless the answer was remembered for this session. */
   function withSiblings(tickets: Ticket[], words: string, go: (whole: boolean) => void) {
-    const count = countSiblings(tickets, window);
+    const count = countSiblings(tickets);
     const before = sessionStorage.getItem(REMEMBERED);
     if (!count) go(false);
     else if (before) go(before === "whole");

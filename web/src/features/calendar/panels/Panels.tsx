@@ -1,5 +1,6 @@
 import { Menu, Portal } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
+import { memo } from "react";
 import type { CalendarWindow } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
 import { useNetworks, useProfiles } from "@/features/profiles/queries";
@@ -25,18 +26,16 @@ const TITLES = {
 type Panel = keyof typeof TITLES;
 
 /** The calendar's other tools, and the ways out of it. */
-export function MoreMenu({ first, days }: { first: string; days: number }) {
+export const MoreMenu = memo(function MoreMenu({ first, days }: { first: string; days: number }) {
   const { brand, may } = useBrandContext();
   const search = useSearch({ from: "/$brand/calendar" });
   const navigate = useNavigate({ from: "/$brand/calendar" });
-  const networks = useNetworks();
   const show = (panel: Panel) => navigate({ search: (s) => ({ ...s, panel }) });
   const query = new URLSearchParams({
     first,
     days: String(Math.min(days, 62)),
     ...(filtersOf(search) as Record<string, string>),
   });
-  const photo = useGridProfiles(networks);
   return (
     <>
       <Button minH="30px" onClick={() => show("advice")}>
@@ -84,29 +83,31 @@ export function MoreMenu({ first, days }: { first: string; days: number }) {
               <MenuRow value="addresses" onClick={() => show("addresses")}>
                 Calendar addresses
               </MenuRow>
-              {photo.map((lane) => (
-                <MenuRow
-                  key={lane.id}
-                  value={`grid${lane.id}`}
-                  onClick={() =>
-                    navigate({ to: "/$brand/grid/$profile", params: { brand: brand.slug, profile: String(lane.id) } })
-                  }
-                >
-                  Grid proof of {lane.display_name || lane.handle}
-                </MenuRow>
-              ))}
+              <GridRows />
             </MenuList>
           </Menu.Positioner>
         </Portal>
       </Menu.Root>
     </>
   );
-}
+});
 
-function useGridProfiles(networks: ReturnType<typeof useNetworks>) {
+/** The profiles whose page can be seen as it will be; looked for when the menu opens. */
+function GridRows() {
   const { brand } = useBrandContext();
+  const navigate = useNavigate();
+  const networks = useNetworks();
   const profiles = useProfiles(brand.slug).data ?? [];
-  return profiles.filter((p) => networks.get(p.network)?.has_grid).slice(0, 12);
+  const photo = profiles.filter((p) => networks.get(p.network)?.has_grid).slice(0, 12);
+  return photo.map((lane) => (
+    <MenuRow
+      key={lane.id}
+      value={`grid${lane.id}`}
+      onClick={() => navigate({ to: "/$brand/grid/$profile", params: { brand: brand.slug, profile: String(lane.id) } })}
+    >
+      Grid proof of {lane.display_name || lane.handle}
+    </MenuRow>
+  ));
 }
 
 /** The panel that the address names. */
