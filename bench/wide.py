@@ -123,11 +123,13 @@ def _queries(path: str) -> list[str]:
     monday = today - timedelta(days=today.weekday())
     month = f"first={monday.replace(day=1)}&days=42"
     week = f"first={monday}&days=7"
+    if path.endswith("/calendar/cards"):
+        return [f"?{week}", f"?{month}&networks=vitrine", *(f"?{month}&words={words}" for words in _WORDS)]
     if path.endswith(("/calendar", "/plan", "/plan.csv")) and "{brand}" in path:
         return [
             "",
-            f"?{week}",
-            f"?{month}",
+            f"?{week}&gather=hour" if path.endswith("/calendar") else f"?{week}",
+            f"?{month}&gather=network" if path.endswith("/calendar") else f"?{month}",
             *(f"?{month}&words={words}" for words in _WORDS),
             f"?{month}&networks=vitrine",
         ]
@@ -151,7 +153,7 @@ def _pick_ids(client: httpx2.Client) -> dict[str, Any]:
             found = found[key]
         return found
 
-    ticket = first("calendar?days=14&networks=vitrine", "tickets", 0)
+    ticket = first("calendar/cards?days=14&networks=vitrine", "tickets", 0)
     return {
         "brand": LEAGUE.slug,
         "post_id": ticket["post"],
