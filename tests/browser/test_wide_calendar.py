@@ -91,11 +91,12 @@ def test_fifty_profiles_and_three_thousand_deliveries(page: Page, wide: str) -> 
     page.goto(f"/{wide}/calendar")
     expect(page.locator("[data-ticket]").first).to_be_visible()
     expect(page.get_by_text("50 profiles")).to_be_visible()
-    # Only the lanes in sight are drawn; the last one comes when it is scrolled to.
+    # Only the lanes in sight are drawn, and only their cards are read; the last ones come when they are scrolled to.
     assert page.locator('[role="rowheader"]').count() < 50
     page.mouse.move(640, 500)
     page.mouse.wheel(0, 60_000)
-    expect(page.get_by_text("@wide50")).to_be_visible()
+    last = page.get_by_role("row").filter(has_text="@wide50")
+    expect(last.locator("[data-ticket]").first).to_be_visible()
     page.goto(f"/{wide}/calendar")
     moved = cell(page, 1, 2).locator("[data-moves]").first
     words = (moved.get_attribute("aria-label") or "")[:14]
@@ -117,7 +118,60 @@ def test_fifty_profiles_and_three_thousand_deliveries(page: Page, wide: str) -> 
     page.keyboard.press("z")
     expect(page.get_by_text(re.compile("^Undone"))).to_be_visible()
     expect(page.locator("[data-ticket]").first).to_have_attribute("aria-label", label)
-    page.goto(f"/{wide}/calendar?view=month")
-    expect(page.get_by_role("button", name=re.compile("more on")).first).to_be_visible()
+
+
+def test_a_month_and_a_week_of_many_lie_in_heaps_that_open(page: Page, wide: str) -> None:
+    sign_in(page)
     page.goto(f"/{wide}/calendar?view=week")
+    # A week on, every day of it has hundreds.
+    page.get_by_role("button", name="A week later").click()
+    heaps = page.get_by_role("button", name=re.compile("^[0-9]+ on Brisk, "))
+    expect(heaps.first).to_be_visible()
+    expect(page.locator("[data-ticket]")).to_have_count(0)
+    heaps.first.click()
+    expect(heaps.first).to_have_attribute("aria-expanded", "true")
     expect(page.locator("[data-ticket]").first).to_be_visible()
+    assert violations(page, both=True) == []
+    page.keyboard.press("Escape")
+    expect(page.locator("[data-ticket]")).to_have_count(0)
+    expect(heaps.first).to_be_focused()
+    monday = datetime.now(UTC).date() + timedelta(days=7 - datetime.now(UTC).weekday())
+    page.goto(f"/{wide}/calendar?view=month&from={monday}")
+    day = f"{monday.day} {monday:%b}"
+    here = page.get_by_role("button", name=re.compile(f"^[0-9]+ on Brisk, Mon {day}$"))
+    before = int(here.locator("b").inner_text())
+    here.click()
+    expect(page.locator("[data-ticket]")).to_have_count(12)
+    expect(page.get_by_role("link", name=re.compile(f"^All {before} in the list"))).to_be_visible()
+    # Moved by the keyboard, the card is counted where it went, and the focus goes there with it.
+    page.locator("[data-moves]").first.focus()
+    page.keyboard.press("Space")
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text(re.compile("^Moved @wide"))).to_be_visible()
+    expect(here.locator("b")).to_have_text(str(before - 1))
+    expect(
+        page.get_by_role("button", name=re.compile("^[0-9]+ on Brisk, Tue "), expanded=False).and_(
+            page.locator(":focus")
+        )
+    ).to_have_count(1)
+    page.keyboard.press("z")
+    expect(page.get_by_text(re.compile("^Undone"))).to_be_visible()
+    expect(here.locator("b")).to_have_text(str(before))
+    page.get_by_role("link", name=re.compile("in the list")).click()
+    expect(page.get_by_role("button", name=f"Choose all {before}")).to_be_visible()
+
+
+def test_cards_that_do_not_come_say_so_in_their_lanes_and_come_when_asked_again(page: Page, wide: str) -> None:
+    sign_in(page)
+    page.route("**/calendar/cards*", lambda route: route.abort())
+    page.goto(f"/{wide}/calendar")
+    row = page.get_by_role("row").filter(has_text="@wide01")
+    again = row.get_by_role("button", name="Not read: try again")
+    expect(again).to_be_visible(timeout=30_000)
+    expect(row.locator("[data-awaited]").first).to_be_visible()
+    assert violations(page, both=True) == []
+    page.unroute("**/calendar/cards*")
+    again.click()
+    expect(row.locator("[data-ticket]").first).to_be_visible()
+    expect(again).to_have_count(0)
