@@ -117,6 +117,7 @@ def test_a_page_that_isnt_there_is_refused_at_its_field(world):
 def test_across_brands_the_busiest_is_told_by_its_counts_and_the_others_by_their_cards(world):
 
     rows = add_many(world)
+    rows += add_deliveries([rows[0].profile], ["planned"] * 300)
     Brand.objects.filter(pk=world.bakery.pk).update(zone="Pacific/Auckland")
     ines = User.objects.get(email="ines@example.org")
     Membership.objects.create(brand=world.bakery, user=ines, role="viewer", capabilities=["see"])

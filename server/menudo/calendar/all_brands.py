@@ -16,7 +16,7 @@ from menudo.profiles.models import Profile
 from menudo.profiles.pauses import pauses_of
 
 # As many cards as can be read, of all brands, and as many rows of one.
-_CARDS, _LANES = 1_100, 60
+_CARDS, _LANES = 900, 60
 
 
 def all_brand_lanes(user: User, first: date, days: int, now: datetime) -> AllBrandsWindow:

@@ -7,8 +7,9 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from django.contrib.postgres.fields import ArrayField
-from django.db.models import Count, DateTimeField, F, Func, IntegerField, Q, QuerySet, Value
+from django.db.models import Count, DateTimeField, F, Q, QuerySet, Value
 
+from menudo.base.rows import Whole
 from menudo.calendar import schemas
 from menudo.delivery.troubles import TROUBLE_STATES
 from menudo.posts.models import Delivery
@@ -60,14 +61,14 @@ def _heap_of(part: int, network: str, count: int, trouble: int, hourly: bool) ->
 def _counted(rows: QuerySet[Delivery], starts: Sequence[datetime], *by: str) -> list[tuple[Any, ...]]:
     """What it is counted by, which part of the window (from nought; each begins at one of `starts`), how many, and of these in
     trouble. Which part an instant lies in is found by its bounds: no zone but Python's has a say."""
-    part = _Bucket(F("due_at"), Value(list(starts), output_field=ArrayField(DateTimeField()))) - 1
+    part = _Bucket(F("due_at"), Value(list(starts), output_field=ArrayField(DateTimeField())))
     trouble = Count("pk", filter=Q(state__in=TROUBLE_STATES))
     counted = rows.order_by().values(*by).annotate(part=part).annotate(count=Count("pk"), trouble=trouble)
     return list(counted.order_by("part", *by).values_list(*by, "part", "count", "trouble"))
 
 
-class _Bucket(Func):
-    """PostgreSQL's width_bucket over ascending bounds: how many of them are reached."""
+class _Bucket(Whole):
+    """By PostgreSQL's width_bucket over ascending bounds: which of them is the last that is reached, from nought."""
 
     function = "width_bucket"
-    output_field = IntegerField()
+    template = "(%(function)s(%(expressions)s) - 1)"
