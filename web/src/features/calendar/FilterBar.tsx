@@ -3,10 +3,11 @@ import { useNavigate, useSearch } from "@tanstack/react-router";
 import { memo, useEffect, useState } from "react";
 import { useBrandContext } from "@/app/brandContext";
 import { usePeople } from "@/features/people/queries";
+import { NetworkMark } from "@/features/profiles/NetworkMark";
 import { useNetworks, useProfiles, useSets } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
+import { type Choice, ChoiceFinder, MANY } from "@/ui/ManyChoices";
 import { MenuList } from "@/ui/MenuParts";
-import { NetworkTile } from "@/ui/NetworkTile";
 import { StateShape, stateWords } from "@/ui/StateShape";
 import type { Filters } from "./filters";
 import { isFiltered, NO_FILTERS, toggleFilter } from "./filters";
@@ -18,7 +19,6 @@ import { SavedViews } from "./SavedViews";
 const STATES = [
   "planned", "held", "waiting_for_hand", "sending", "published", "in_trouble", "missed", "called_off", "taken_down",
 ]; // biome-ignore format: one list
-type Choice = { value: string; words: string; mark?: React.ReactNode };
 type Part = { name: keyof Filters; words: string; choices: Choice[] };
 
 /** What every brand has one of: with one alone there is nothing to choose. */
@@ -59,13 +59,13 @@ export const FilterBar = memo(function FilterBar({ search, change }: BarProps) {
       choices: profiles.map((p) => ({
         value: String(p.id),
         words: p.display_name || p.handle,
-        mark: <Tile network={p.network} />,
+        mark: <NetworkMark network={p.network} />,
       })),
     },
     {
       name: "networks",
       words: "Network",
-      choices: used.map((n) => ({ value: n, words: networks.get(n)?.name ?? n, mark: <Tile network={n} /> })),
+      choices: used.map((n) => ({ value: n, words: networks.get(n)?.name ?? n, mark: <NetworkMark network={n} /> })),
     },
     {
       name: "labels",
@@ -122,11 +122,6 @@ export const FilterBar = memo(function FilterBar({ search, change }: BarProps) {
   );
 });
 
-function Tile({ network }: { network: string }) {
-  const found = useNetworks().get(network);
-  return found ? <NetworkTile letters={found.letters} shape={found.shape} size={18} /> : null;
-}
-
 function PartMenu({
   part,
   listed,
@@ -139,6 +134,17 @@ function PartMenu({
   const on = (listed ?? "").split(",").filter(Boolean);
   const names = part.choices.filter((c) => on.includes(c.value)).map((c) => c.words);
   const values = names.slice(0, 2).join(", ") + (names.length > 2 ? ` +${names.length - 2}` : "");
+  const toggle = (value: string) => change({ [part.name]: toggleFilter(listed, value) });
+  const trigger = (
+    <Button kind="quiet" color={on.length ? "ink" : undefined} minH="28px" fontSize="13px" overflow="hidden">
+      {part.words}
+      {on.length > 0 && (
+        <>
+          : <b>{values || "unknown"}</b>
+        </>
+      )}
+    </Button>
+  );
   return (
     <Flex
       align="center"
@@ -148,38 +154,33 @@ function PartMenu({
       bg="card"
       maxW="320px"
     >
-      <Menu.Root closeOnSelect={false} positioning={{ placement: "bottom-start" }} lazyMount unmountOnExit>
-        <Menu.Trigger asChild>
-          <Button kind="quiet" color={on.length ? "ink" : undefined} minH="28px" fontSize="13px" overflow="hidden">
-            {part.words}
-            {on.length > 0 && (
-              <>
-                : <b>{values || "unknown"}</b>
-              </>
-            )}
-          </Button>
-        </Menu.Trigger>
-        <Portal>
-          <Menu.Positioner>
-            <MenuList maxH="min(420px, 60vh)" overflowY="auto">
-              {part.choices.map((c) => (
-                <Row
-                  key={c.value}
-                  value={c.value}
-                  checked={on.includes(c.value)}
-                  onCheckedChange={() => change({ [part.name]: toggleFilter(listed, c.value) })}
-                >
-                  <chakra.span w="14px" aria-hidden>
-                    {on.includes(c.value) ? "✓" : ""}
-                  </chakra.span>
-                  {c.mark}
-                  {c.words}
-                </Row>
-              ))}
-            </MenuList>
-          </Menu.Positioner>
-        </Portal>
-      </Menu.Root>
+      {part.choices.length > MANY ? (
+        <ChoiceFinder label={part.words} trigger={trigger} choices={part.choices} chosen={on} toggle={toggle} />
+      ) : (
+        <Menu.Root closeOnSelect={false} positioning={{ placement: "bottom-start" }} lazyMount unmountOnExit>
+          <Menu.Trigger asChild>{trigger}</Menu.Trigger>
+          <Portal>
+            <Menu.Positioner>
+              <MenuList maxH="min(420px, 60vh)" overflowY="auto">
+                {part.choices.map((c) => (
+                  <Row
+                    key={c.value}
+                    value={c.value}
+                    checked={on.includes(c.value)}
+                    onCheckedChange={() => toggle(c.value)}
+                  >
+                    <chakra.span w="14px" aria-hidden>
+                      {on.includes(c.value) ? "✓" : ""}
+                    </chakra.span>
+                    {c.mark}
+                    {c.words}
+                  </Row>
+                ))}
+              </MenuList>
+            </Menu.Positioner>
+          </Portal>
+        </Menu.Root>
+      )}
       {on.length > 0 && (
         <Button
           kind="quiet"

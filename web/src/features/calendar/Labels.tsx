@@ -9,6 +9,21 @@ export const INKS = [
 
 export const inkOf = (ink: string) => `var(--m-colors-${ink})`;
 
+type Gathering = { id: number; name: string; ink: string };
+
+/** Labels and campaigns to choose from, as one list. */
+export function markChoices(labels: Gathering[], campaigns: Gathering[]) {
+  const choice = (kind: string, one: Gathering, words: string) => ({
+    value: `${kind}${one.id}`,
+    words,
+    mark: <InkMark ink={one.ink} />,
+  });
+  return [
+    ...labels.map((one) => choice("l", one, one.name)),
+    ...campaigns.map((one) => choice("c", one, `campaign ${one.name}`)),
+  ];
+}
+
 /** A drop of a label's ink; its name stands beside it always. */
 export function InkMark({ ink }: { ink: string }) {
   return (

@@ -1,4 +1,4 @@
-import { Box, Flex } from "@chakra-ui/react";
+import { Box } from "@chakra-ui/react";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { useBrandContext } from "@/app/brandContext";
@@ -6,11 +6,11 @@ import { useHere } from "@/app/useHere";
 import { useChanged } from "@/data/changes";
 import { createDrafts } from "@/data/posts";
 import { trayWords } from "@/features/posts/trayWords";
-import { useNetworks, useProfiles } from "@/features/profiles/queries";
+import { NetworkMark } from "@/features/profiles/NetworkMark";
+import { useProfiles } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
-import { NetworkTile } from "@/ui/NetworkTile";
 import { SidePanel } from "@/ui/SidePanel";
-import { Tick } from "@/ui/Tick";
+import { TickMany } from "@/ui/TickMany";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import type { Asset } from "./queries";
@@ -18,7 +18,6 @@ import type { Asset } from "./queries";
 /** One draft for each picture, with its caption; they wait in the tray to be laid out. */
 export function BatchButton({ assets, close }: { assets: Asset[]; close: () => void }) {
   const { brand } = useBrandContext();
-  const networks = useNetworks();
   const profiles = (useProfiles(brand.slug).data ?? []).filter((p) => p.usable);
   const changed = useChanged(brand.slug);
   const navigate = useNavigate();
@@ -46,23 +45,16 @@ export function BatchButton({ assets, close }: { assets: Asset[]; close: () => v
         Each picture becomes a draft that says its caption. Choose for whom; then they are laid out, with every date in
         sight before it is fixed.
       </Box>
-      {profiles.map((profile) => {
-        const network = networks.get(profile.network);
-        return (
-          <Tick
-            key={profile.id}
-            checked={chosen.includes(profile.id)}
-            onChange={(e) =>
-              setChosen((all) => (e.target.checked ? [...all, profile.id] : all.filter((id) => id !== profile.id)))
-            }
-          >
-            <Flex gap="8px" align="center">
-              {network && <NetworkTile letters={network.letters} shape={network.shape} size={20} />}
-              {profile.display_name || profile.handle}
-            </Flex>
-          </Tick>
-        );
-      })}
+      <TickMany
+        label="Profiles"
+        choices={profiles.map((p) => ({
+          value: p.id,
+          words: p.display_name || p.handle,
+          mark: <NetworkMark network={p.network} />,
+        }))}
+        chosen={chosen}
+        change={setChosen}
+      />
       {form.problem && (
         <Box role="alert" color="pimenton" mt="10px">
           {form.problem.message}

@@ -1,8 +1,9 @@
 import { chakra, Menu, Portal } from "@chakra-ui/react";
 import { useBrandContext } from "@/app/brandContext";
-import { InkMark } from "@/features/calendar/Labels";
+import { InkMark, markChoices } from "@/features/calendar/Labels";
 import { useCampaigns, useLabels } from "@/features/calendar/queries";
 import { Button } from "@/ui/Button";
+import { ChoiceFinder, MANY } from "@/ui/ManyChoices";
 import { MenuList } from "@/ui/MenuParts";
 import type { Draft } from "./draft";
 
@@ -29,16 +30,29 @@ export function MarkPicker({ draft, change }: { draft: Draft; change: (how: (dra
   const toggle = (id: number) =>
     change((d) => ({ ...d, labels: d.labels.includes(id) ? d.labels.filter((one) => one !== id) : [...d.labels, id] }));
   const words = [...mine.map((l) => l.name), ...(campaign ? [campaign.name] : [])];
+  const gather = (id: number) => change((d) => ({ ...d, campaign: d.campaign === id ? null : id }));
+  const trigger = (
+    <Button title={words.join(", ")}>
+      {mine.slice(0, 3).map((l) => (
+        <InkMark key={l.id} ink={l.ink} />
+      ))}
+      {words.length ? `${words[0]}${words.length > 1 ? ` +${words.length - 1}` : ""}` : "Labels"}
+    </Button>
+  );
+  if (labels.length + campaigns.length > MANY)
+    return (
+      <ChoiceFinder
+        end
+        label="Labels and campaigns"
+        trigger={trigger}
+        choices={markChoices(labels, campaigns)}
+        chosen={[...draft.labels.map((id) => `l${id}`), ...(draft.campaign ? [`c${draft.campaign}`] : [])]}
+        toggle={(value) => (value[0] === "l" ? toggle : gather)(Number(value.slice(1)))}
+      />
+    );
   return (
     <Menu.Root closeOnSelect={false} positioning={{ placement: "bottom-end" }} lazyMount unmountOnExit>
-      <Menu.Trigger asChild>
-        <Button title={words.join(", ")}>
-          {mine.slice(0, 3).map((l) => (
-            <InkMark key={l.id} ink={l.ink} />
-          ))}
-          {words.length ? `${words[0]}${words.length > 1 ? ` +${words.length - 1}` : ""}` : "Labels"}
-        </Button>
-      </Menu.Trigger>
+      <Menu.Trigger asChild>{trigger}</Menu.Trigger>
       <Portal>
         <Menu.Positioner>
           <MenuList maxH="60vh" overflowY="auto">
@@ -56,12 +70,7 @@ export function MarkPicker({ draft, change }: { draft: Draft; change: (how: (dra
               </Row>
             ))}
             {campaigns.map((c) => (
-              <Row
-                key={c.id}
-                value={`c${c.id}`}
-                checked={draft.campaign === c.id}
-                onCheckedChange={() => change((d) => ({ ...d, campaign: d.campaign === c.id ? null : c.id }))}
-              >
+              <Row key={c.id} value={`c${c.id}`} checked={draft.campaign === c.id} onCheckedChange={() => gather(c.id)}>
                 <chakra.span w="14px" aria-hidden>
                   {draft.campaign === c.id ? "✓" : ""}
                 </chakra.span>

@@ -1,6 +1,8 @@
 import { chakra, Menu, Portal } from "@chakra-ui/react";
 import type { Network, Profile, ProfileSet } from "@/api/client";
+import { NetworkMark } from "@/features/profiles/NetworkMark";
 import { Button } from "@/ui/Button";
+import { ChoiceFinder, MANY } from "@/ui/ManyChoices";
 import { MenuList } from "@/ui/MenuParts";
 import { NetworkTile } from "@/ui/NetworkTile";
 
@@ -33,13 +35,42 @@ export function ProfilePicker({ profiles, sets, networks, chosen, choose }: Prop
   const toggleSet = (set: ProfileSet, on: boolean) =>
     choose(on ? [...new Set([...chosen, ...usable(set)])] : chosen.filter((id) => !set.profiles.includes(id)));
   const toggle = (id: number, on: boolean) => choose(on ? [...chosen, id] : chosen.filter((c) => c !== id));
+  const trigger = (
+    <Button>
+      Profiles <b>{chosen.length}</b>
+    </Button>
+  );
+  const shown = [...open, ...profiles.filter((p) => !open.includes(p) && p.state !== "disconnected")];
+  if (shown.length + sets.length > MANY)
+    return (
+      <ChoiceFinder
+        end
+        label="Profiles"
+        trigger={trigger}
+        choices={[
+          ...sets.map((set) => ({
+            value: `set-${set.id}`,
+            words: `${set.name}, set of ${set.profiles.length}`,
+            refused: usable(set).length ? undefined : "none of it can be planned for",
+          })),
+          ...shown.map((profile) => ({
+            value: String(profile.id),
+            words: profile.display_name || profile.handle,
+            mark: <NetworkMark network={profile.network} size={22} />,
+            refused: profile.usable ? undefined : profile.state.replaceAll("_", " "),
+          })),
+        ]}
+        chosen={[...sets.filter(whole).map((set) => `set-${set.id}`), ...chosen.map(String)]}
+        toggle={(value) => {
+          const set = sets.find((one) => `set-${one.id}` === value);
+          if (set) toggleSet(set, !whole(set));
+          else toggle(Number(value), !chosen.includes(Number(value)));
+        }}
+      />
+    );
   return (
     <Menu.Root closeOnSelect={false} positioning={{ placement: "bottom-end" }}>
-      <Menu.Trigger asChild>
-        <Button>
-          Profiles <b>{chosen.length}</b>
-        </Button>
-      </Menu.Trigger>
+      <Menu.Trigger asChild>{trigger}</Menu.Trigger>
       <Portal>
         <Menu.Positioner>
           <MenuList maxH="70vh" overflowY="auto">
@@ -60,7 +91,7 @@ export function ProfilePicker({ profiles, sets, networks, chosen, choose }: Prop
               </Row>
             ))}
             {sets.length > 0 && <chakra.div borderTopWidth="1px" borderColor="ink" />}
-            {[...open, ...profiles.filter((p) => !open.includes(p) && p.state !== "disconnected")].map((profile) => {
+            {shown.map((profile) => {
               const network = networks.get(profile.network);
               const on = chosen.includes(profile.id);
               return (

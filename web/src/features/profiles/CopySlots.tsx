@@ -1,20 +1,19 @@
-import { Box, chakra, Flex } from "@chakra-ui/react";
+import { Box, chakra } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Profile } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
 import { useChanged } from "@/data/changes";
 import { copyTimetable } from "@/data/profiles";
 import { Button } from "@/ui/Button";
-import { NetworkTile } from "@/ui/NetworkTile";
-import { Tick } from "@/ui/Tick";
+import { TickMany } from "@/ui/TickMany";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { useNetworks, useProfiles } from "./queries";
+import { NetworkMark } from "./NetworkMark";
+import { useProfiles } from "./queries";
 
 /** The same slots for other profiles, in place of theirs. */
 export function CopySlots({ profile }: { profile: Profile }) {
   const { brand } = useBrandContext();
-  const networks = useNetworks();
   const others = (useProfiles(brand.slug).data ?? []).filter((p) => p.id !== profile.id && p.state !== "disconnected");
   const changed = useChanged(brand.slug);
   const form = useForm();
@@ -33,23 +32,16 @@ export function CopySlots({ profile }: { profile: Profile }) {
         Copy this timetable to other profiles
       </chakra.summary>
       <Box maxH="220px" overflowY="auto">
-        {others.map((p) => {
-          const network = networks.get(p.network);
-          return (
-            <Tick
-              key={p.id}
-              checked={chosen.includes(p.id)}
-              onChange={(e) =>
-                setChosen((all) => (e.target.checked ? [...all, p.id] : all.filter((id) => id !== p.id)))
-              }
-            >
-              <Flex gap="6px" align="center">
-                {network && <NetworkTile letters={network.letters} shape={network.shape} size={18} />}
-                {p.display_name || p.handle}
-              </Flex>
-            </Tick>
-          );
-        })}
+        <TickMany
+          label="Profiles"
+          choices={others.map((p) => ({
+            value: p.id,
+            words: p.display_name || p.handle,
+            mark: <NetworkMark network={p.network} />,
+          }))}
+          chosen={chosen}
+          change={setChosen}
+        />
       </Box>
       {form.problem && (
         <Box role="alert" color="pimenton">

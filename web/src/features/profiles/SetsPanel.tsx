@@ -7,7 +7,7 @@ import { createSet, deleteSet, updateSet } from "@/data/profiles";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
-import { Tick } from "@/ui/Tick";
+import { TickMany } from "@/ui/TickMany";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import { useSets } from "./queries";
@@ -37,10 +37,7 @@ export function SetsPanel({ profiles, close }: { profiles: Profile[]; close: () 
               <Box flex="1" minW="0">
                 <b>{set.name}</b>
                 <Box color="faded" fontSize="12px" lineHeight="16px">
-                  {profiles
-                    .filter((p) => set.profiles.includes(p.id))
-                    .map((p) => p.display_name || p.handle)
-                    .join(", ")}
+                  {someNames(profiles.filter((p) => set.profiles.includes(p.id)))}
                 </Box>
               </Box>
               <Button onClick={() => setEditing(set)} aria-label={`Change ${set.name}`}>
@@ -55,6 +52,14 @@ export function SetsPanel({ profiles, close }: { profiles: Profile[]; close: () 
       )}
     </SidePanel>
   );
+}
+
+const NAMED = 8;
+
+/** The first few by their names, the others by their number. */
+function someNames(profiles: Profile[]): string {
+  const names = profiles.slice(0, NAMED).map((p) => p.display_name || p.handle);
+  return names.join(", ") + (profiles.length > NAMED ? ` and ${profiles.length - NAMED} more` : "");
 }
 
 function Editor({ set, profiles, done }: { set: ProfileSet | "new"; profiles: Profile[]; done: () => void }) {
@@ -101,17 +106,14 @@ function Editor({ set, profiles, done }: { set: ProfileSet | "new"; profiles: Pr
         <Box as="legend" fontWeight="600" fontSize="13px">
           Profiles
         </Box>
-        {profiles
-          .filter((p) => p.state !== "disconnected" || chosen.includes(p.id))
-          .map((p) => (
-            <Tick
-              key={p.id}
-              checked={chosen.includes(p.id)}
-              onChange={(e) => setChosen(e.target.checked ? [...chosen, p.id] : chosen.filter((id) => id !== p.id))}
-            >
-              {p.display_name || p.handle} <chakra.span color="faded">{p.network.replace("-", " ")}</chakra.span>
-            </Tick>
-          ))}
+        <TickMany
+          label="Profiles"
+          choices={profiles
+            .filter((p) => p.state !== "disconnected" || chosen.includes(p.id))
+            .map((p) => ({ value: p.id, words: p.display_name || p.handle, more: p.network.replace("-", " ") }))}
+          chosen={chosen}
+          change={setChosen}
+        />
         {form.at("/profiles") && (
           <Box role="alert" color="pimenton" fontSize="13px">
             {form.at("/profiles")}

@@ -10,6 +10,7 @@ import { Field } from "@/ui/Field";
 import { Select } from "@/ui/Select";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
+import { TickMany } from "@/ui/TickMany";
 import { useForm } from "@/ui/useForm";
 import { type Rota, useRotaAction } from "./queries";
 import { Seasons } from "./Seasons";
@@ -74,21 +75,14 @@ export function RotaForm({ rota, close, kept }: { rota: Rota | null; close: () =
               </Button>
             ))}
           </Flex>
-          {profiles
-            .filter((p) => p.state !== "disconnected" || data.profiles.includes(p.id))
-            .map((p) => (
-              <Tick
-                key={p.id}
-                checked={data.profiles.includes(p.id)}
-                onChange={(e) =>
-                  set({
-                    profiles: e.target.checked ? [...data.profiles, p.id] : data.profiles.filter((id) => id !== p.id),
-                  })
-                }
-              >
-                {p.display_name || p.handle} <chakra.span color="faded">{p.network.replace("-", " ")}</chakra.span>
-              </Tick>
-            ))}
+          <TickMany
+            label="Profiles"
+            choices={profiles
+              .filter((p) => p.state !== "disconnected" || data.profiles.includes(p.id))
+              .map((p) => ({ value: p.id, words: p.display_name || p.handle, more: p.network.replace("-", " ") }))}
+            chosen={data.profiles}
+            change={(chosen) => set({ profiles: chosen })}
+          />
           {form.at("/profiles") && (
             <Box role="alert" color="pimenton" fontSize="13px">
               {form.at("/profiles")}

@@ -1,10 +1,10 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useBrandContext } from "@/app/brandContext";
-import { useNetworks, useProfiles } from "@/features/profiles/queries";
+import { NetworkMark } from "@/features/profiles/NetworkMark";
+import { useProfiles } from "@/features/profiles/queries";
 import { Field } from "@/ui/Field";
-import { NetworkTile } from "@/ui/NetworkTile";
 import { Select } from "@/ui/Select";
-import { Tick } from "@/ui/Tick";
+import { TickMany } from "@/ui/TickMany";
 import { formatWeekday } from "@/ui/times";
 import type { Plan } from "./useBatch";
 
@@ -92,7 +92,6 @@ export function ProfileFields({
   error?: string;
 }) {
   const { brand } = useBrandContext();
-  const networks = useNetworks();
   const profiles = (useProfiles(brand.slug).data ?? []).filter((p) => p.usable);
   return (
     <chakra.details mb="6px" open={error ? true : undefined}>
@@ -100,25 +99,16 @@ export function ProfileFields({
         {plan.profiles.length ? `For ${plan.profiles.length} profiles` : "For each draft's own profiles"}
       </chakra.summary>
       <Box maxH="150px" overflowY="auto">
-        {profiles.map((p) => {
-          const network = networks.get(p.network);
-          return (
-            <Tick
-              key={p.id}
-              checked={plan.profiles.includes(p.id)}
-              onChange={(e) =>
-                set({
-                  profiles: e.target.checked ? [...plan.profiles, p.id] : plan.profiles.filter((id) => id !== p.id),
-                })
-              }
-            >
-              <Flex gap="6px" align="center">
-                {network && <NetworkTile letters={network.letters} shape={network.shape} size={18} />}
-                {p.display_name || p.handle}
-              </Flex>
-            </Tick>
-          );
-        })}
+        <TickMany
+          label="Profiles"
+          choices={profiles.map((p) => ({
+            value: p.id,
+            words: p.display_name || p.handle,
+            mark: <NetworkMark network={p.network} />,
+          }))}
+          chosen={plan.profiles}
+          change={(chosen) => set({ profiles: chosen })}
+        />
       </Box>
       {error && (
         <Box role="alert" color="pimenton" fontSize="12px">

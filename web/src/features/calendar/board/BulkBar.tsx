@@ -6,10 +6,11 @@ import { useChanged } from "@/data/changes";
 import { callOffDeliveries, fetchPost, markPosts } from "@/data/posts";
 import { useSignoffActions } from "@/features/signoff/usePostSignoff";
 import { Button } from "@/ui/Button";
+import { ChoiceFinder, MANY } from "@/ui/ManyChoices";
 import { MenuList, MenuRow } from "@/ui/MenuParts";
 import { addDays } from "@/ui/times";
 import { toast } from "@/ui/toasts";
-import { InkMark } from "../Labels";
+import { InkMark, markChoices } from "../Labels";
 import { told, useCampaigns, useLabels, useMoves, useUndo } from "../queries";
 import { useBoard } from "./board";
 
@@ -144,47 +145,57 @@ function MarkMenu({ tickets }: { tickets: Ticket[] }) {
     await changed("delivery");
   }
   if (!labels.length && !campaigns.length) return null;
+  const isOn = (id: number) => tickets.every((t) => t.labels.includes(id));
+  const toggle = (label: { id: number; name: string }) =>
+    isOn(label.id)
+      ? mark({ remove: [label.id] }, `Took ${label.name} off`)
+      : mark({ add: [label.id] }, `Labelled ${label.name}`);
+  const gather = (one: { id: number; name: string } | null) =>
+    mark(
+      { campaign: one?.id ?? null, sets_campaign: true },
+      one ? `Gathered in ${one.name}` : "Taken out of its campaign",
+    );
+  const trigger = (
+    <Button color="ink" minH="28px">
+      Label ▴
+    </Button>
+  );
+  if (labels.length + campaigns.length > MANY)
+    return (
+      <ChoiceFinder
+        label="Labels and campaigns"
+        trigger={trigger}
+        choices={[...markChoices(labels, campaigns), { value: "none", words: "no campaign" }]}
+        chosen={labels.filter((label) => isOn(label.id)).map((label) => `l${label.id}`)}
+        toggle={(value) => {
+          const id = Number(value.slice(1));
+          const label = value[0] === "l" && labels.find((one) => one.id === id);
+          if (label) void toggle(label);
+          else void gather(campaigns.find((one) => value[0] === "c" && one.id === id) ?? null);
+        }}
+      />
+    );
   return (
     <Menu.Root positioning={{ placement: "top-start" }} lazyMount unmountOnExit>
-      <Menu.Trigger asChild>
-        <Button color="ink" minH="28px">
-          Label ▴
-        </Button>
-      </Menu.Trigger>
+      <Menu.Trigger asChild>{trigger}</Menu.Trigger>
       <Portal>
         <Menu.Positioner>
           <MenuList maxH="60vh" overflowY="auto">
             {labels.map((label) => {
-              const on = tickets.every((t) => t.labels.includes(label.id));
+              const on = isOn(label.id);
               return (
-                <MenuRow
-                  key={label.id}
-                  value={`l${label.id}`}
-                  onClick={() =>
-                    mark(
-                      on ? { remove: [label.id] } : { add: [label.id] },
-                      on ? `Took ${label.name} off` : `Labelled ${label.name}`,
-                    )
-                  }
-                >
+                <MenuRow key={label.id} value={`l${label.id}`} onClick={() => toggle(label)}>
                   <InkMark ink={label.ink} /> {label.name} {on && "✓"}
                 </MenuRow>
               );
             })}
             {campaigns.map((c) => (
-              <MenuRow
-                key={c.id}
-                value={`c${c.id}`}
-                onClick={() => mark({ campaign: c.id, sets_campaign: true }, `Gathered in ${c.name}`)}
-              >
+              <MenuRow key={c.id} value={`c${c.id}`} onClick={() => gather(c)}>
                 <InkMark ink={c.ink} /> campaign {c.name}
               </MenuRow>
             ))}
             {campaigns.length > 0 && (
-              <MenuRow
-                value="none"
-                onClick={() => mark({ campaign: null, sets_campaign: true }, "Taken out of its campaign")}
-              >
+              <MenuRow value="none" onClick={() => gather(null)}>
                 no campaign
               </MenuRow>
             )}
