@@ -1,4 +1,4 @@
-"""A month of as many cards as are laid out one by one until one can use it, beside a general-purpose calendar component with the same events."""
+"""A month of as many cards as are laid out one by one, until one can use it; beside a general-purpose calendar component with the same."""
 
 import statistics
 

@@ -33,7 +33,7 @@ def measure(stack: Stack) -> Result:
     from django.db import connection
     from django.test.utils import CaptureQueriesContext
 
-    from menudo.calendar.cards import CardsAsked, cards_page
+    from menudo.calendar.cards import CardsQuery, cards_page
     from menudo.calendar.schemas import dump_window
     from menudo.calendar.window import NO_FILTER
     from menudo.people.context import BrandContext
@@ -54,7 +54,7 @@ def measure(stack: Stack) -> Result:
             def ours() -> list[str]:
                 pages, after = [], ""
                 while True:
-                    page = cards_page(context, CardsAsked(first, 14, first, NO_FILTER, after))
+                    page = cards_page(context, CardsQuery(first, 14, first, NO_FILTER, after))
                     pages.append(dump_window(page))
                     if page["next"] is None:
                         return pages

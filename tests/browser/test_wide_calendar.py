@@ -162,6 +162,23 @@ def test_a_month_and_a_week_of_many_lie_in_heaps_that_open(page: Page, wide: str
     expect(page.get_by_role("button", name=f"Choose all {before}")).to_be_visible()
 
 
+def test_across_brands_many_are_told_by_counts_that_lead_to_them(page: Page, wide: str) -> None:
+    sign_in(page)
+    page.goto("/all")
+    section = page.get_by_role("region", name="Wide Valley")
+    count = section.get_by_role("link", name=re.compile("^[0-9]+ on Brisk, ")).nth(3)
+    words = count.get_attribute("aria-label") or ""
+    many = words.split()[0]
+    # The others show their cards.
+    expect(page.get_by_role("region", name="Fernhollow Botanic Garden").locator("[data-state]").first).to_be_visible()
+    assert violations(page, both=True) == []
+    count.click()
+    expect(page).to_have_url(re.compile("view=list.*networks=brisk|networks=brisk.*view=list"))
+    day = words.split(", ")[1]
+    expect(page.get_by_role("heading", name=re.compile(f"^{day}"))).to_be_visible()
+    expect(page.get_by_role("button", name=f"Choose all {many}", exact=True)).to_be_visible()
+
+
 def test_cards_that_do_not_come_say_so_in_their_lanes_and_come_when_asked_again(page: Page, wide: str) -> None:
     sign_in(page)
     page.route("**/calendar/cards*", lambda route: route.abort())

@@ -36,7 +36,7 @@ class AnyOf(Func):
         return f"{sql} = ANY(%s::bigint[])", [*params, self._ids]
 
 
-class Whole(Func):
+class PlainInteger(Func):
     """A whole number that the database answers as one: Django would make a number of each once more, by a call for each row."""
 
     output_field = BigIntegerField()
@@ -45,7 +45,7 @@ class Whole(Func):
         return []
 
 
-class Micros(Whole):
+class EpochMicroseconds(PlainInteger):
     """A time as microseconds since 1970 (UTC): to read thousands of them as such takes a tenth of reading them as datetimes."""
 
     template = "(EXTRACT(EPOCH FROM %(expressions)s) * 1000000)::bigint"

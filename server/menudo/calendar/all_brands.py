@@ -28,7 +28,7 @@ def all_brand_lanes(user: User, first: date, days: int, now: datetime) -> AllBra
     there = calendar_deliveries(list(zones), min(b[0] for b in bounds), max(b[1] for b in bounds))
     profiles = list(Profile.objects.filter(brand__in=list(zones)))
     counts = dict(there.order_by().values_list("brand_id").annotate(Count("pk")))
-    wide = _too_many(counts, Counter(p.brand_id for p in profiles))
+    wide = _wide_brands(counts, Counter(p.brand_id for p in profiles))
     heaps = heaps_by_brand(there, first, days, {pk: zones[pk] for pk in wide})
     rows = list(there.exclude(brand__in=wide).values_list(*CARD))
     cards: dict[int, list[TicketRow]] = defaultdict(list)
@@ -58,7 +58,7 @@ def all_brand_lanes(user: User, first: date, days: int, now: datetime) -> AllBra
     }
 
 
-def _too_many(cards: dict[int, int], profiles: dict[int, int]) -> set[int]:
+def _wide_brands(cards: dict[int, int], profiles: dict[int, int]) -> set[int]:
     """The brands that have more than can be read: too many rows, and the busiest until the others' cards can be read together."""
     wide = {brand for brand, count in profiles.items() if count > _LANES}
     left = sum(count for brand, count in cards.items() if brand not in wide)

@@ -11,7 +11,7 @@ from menudo.base import clock
 from menudo.base.problems import InvalidError
 from menudo.base.sentences import say
 from menudo.calendar.all_brands import all_brand_lanes
-from menudo.calendar.cards import CardsAsked, cards_page
+from menudo.calendar.cards import CardsQuery, cards_page
 from menudo.calendar.filters import FilterParams
 from menudo.calendar.pending import pending_items
 from menudo.calendar.schemas import (
@@ -76,9 +76,8 @@ def list_cards(
     context = brand_context(request, brand)
     first = require_in_range(first or clock.now().astimezone(context.zone).date())
     asked = FilterParams(**narrow.model_dump()).to_filter(context)
-    return _json_response(
-        cards_page(context, CardsAsked(first, days, require_in_range(origin or first), asked, after, marks))
-    )
+    counted_from = require_in_range(origin or first, "query:origin")
+    return _json_response(cards_page(context, CardsQuery(first, days, counted_from, asked, after, marks)))
 
 
 def _json_response(window: CalendarWindow | CardsPage | AllBrandsWindow) -> HttpResponse:
@@ -102,10 +101,11 @@ def list_advice(
     return with_advice(context, first, days, now, FilterParams(**narrow.model_dump()).to_filter(context), after)
 
 
-def require_in_range(first: date) -> date:
-    if not date(1970, 1, 2) <= first <= _LAST_DATE:
-        raise InvalidError.at("query:first", say("calendar.far"))
-    return first
+def require_in_range(day: date, field: str = "query:first") -> date:
+    """The day, when a calendar has it. Raises InvalidError at the field."""
+    if not date(1970, 1, 2) <= day <= _LAST_DATE:
+        raise InvalidError.at(field, say("calendar.far"))
+    return day
 
 
 @router.get("/calendar", response=AllOut, operation_id="allBrands")

@@ -9,7 +9,7 @@ from zoneinfo import ZoneInfo
 from django.db.models import Count, Q, QuerySet
 
 from menudo.base.problems import InvalidError
-from menudo.base.rows import AnyOf, Micros
+from menudo.base.rows import AnyOf, EpochMicroseconds
 from menudo.base.sentences import say
 from menudo.calendar import schemas
 from menudo.calendar.deliveries import calendar_deliveries, window_bounds
@@ -28,7 +28,7 @@ CARD = (
     "post_id",
     "profile_id",
     "state",
-    Micros("due_at"),
+    EpochMicroseconds("due_at"),
     "headline",
     "thumb_id",
     "picture_count",
@@ -44,7 +44,7 @@ _EPOCH = datetime(1970, 1, 1, tzinfo=UTC)
 
 
 @dataclass(frozen=True, slots=True)
-class CardsAsked:
+class CardsQuery:
     """Which cards are asked for: `days` days from `first`, counted from `origin`; what a filter leaves of them; `after` the place at
     which the page before ended, empty for the first; and whether with the marks of the profiles that the filter names."""
 
@@ -56,7 +56,7 @@ class CardsAsked:
     marks: bool = False
 
 
-def cards_page(context: BrandContext, asked: CardsAsked) -> schemas.CardsPage:
+def cards_page(context: BrandContext, asked: CardsQuery) -> schemas.CardsPage:
     """Some cards of a window, in the order of their times; with its first page also the marks. Three statements, and four more for
     marks."""
     start, end = window_bounds(asked.first, asked.days, context.zone)

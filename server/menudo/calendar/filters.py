@@ -11,7 +11,6 @@ from menudo.profiles.queries import profile_ids_of_set
 from menudo_core.profiles.sets import set_members
 from menudo_core.signoff.states import DeliveryState
 
-_MAX_VALUES = 100
 _STATES = frozenset(s.value for s in DeliveryState)
 
 
@@ -104,7 +103,7 @@ class FilterParams:
 
 
 def _split_list(listed: str) -> list[str]:
-    return [part for part in listed.split(",")[:_MAX_VALUES] if part]
+    return [part for part in listed.split(",") if part]
 
 
 def _parse_ids(listed: str) -> frozenset[int]:

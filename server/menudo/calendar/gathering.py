@@ -9,7 +9,7 @@ from zoneinfo import ZoneInfo
 from django.contrib.postgres.fields import ArrayField
 from django.db.models import Count, DateTimeField, F, Q, QuerySet, Value
 
-from menudo.base.rows import Whole
+from menudo.base.rows import PlainInteger
 from menudo.calendar import schemas
 from menudo.delivery.troubles import TROUBLE_STATES
 from menudo.posts.models import Delivery
@@ -21,11 +21,9 @@ _HOURS = 24
 def count_by_profile(rows: QuerySet[Delivery], first: date, days: int, zone: ZoneInfo) -> list[schemas.LaneCountOut]:
     """How many stand on each profile's days, from `first` in `zone`. One statement."""
     found: dict[int, schemas.LaneCountOut] = {}
-    for profile, day, count, trouble in _counted(rows, day_parts(first, days, zone), "profile_id"):
-        one = found.setdefault(profile, schemas.LaneCountOut(profile=profile, days=[0] * days, trouble=[]))
-        one.days[day] = count
-        if trouble:
-            one.trouble.append(day)
+    for profile, day, count, _trouble in _counted(rows, day_parts(first, days, zone), "profile_id"):
+        lane = found.setdefault(profile, schemas.LaneCountOut(profile=profile, days=[0] * days))
+        lane.days[day] = count
     return list(found.values())
 
 
@@ -67,7 +65,7 @@ def _counted(rows: QuerySet[Delivery], starts: Sequence[datetime], *by: str) -> 
     return list(counted.order_by("part", *by).values_list(*by, "part", "count", "trouble"))
 
 
-class _Bucket(Whole):
+class _Bucket(PlainInteger):
     """By PostgreSQL's width_bucket over ascending bounds: which of them is the last that is reached, from nought."""
 
     function = "width_bucket"

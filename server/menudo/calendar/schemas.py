@@ -54,11 +54,10 @@ class LaneMarksOut(Schema):
 
 
 class LaneCountOut(Schema):
-    """How many cards a profile's row has on each day; `trouble`: the days (from nought) on which some are in trouble."""
+    """How many cards a profile's row has on each day."""
 
     profile: int
     days: list[int]
-    trouble: list[int]
 
 
 class HeapOut(Schema):
@@ -74,7 +73,6 @@ class HeapOut(Schema):
 class GatheredOut(Schema):
     """A window's cards by their counts: of each profile that has any, or in heaps."""
 
-    total: int
     lanes: list[LaneCountOut]
     heaps: list[HeapOut]
 

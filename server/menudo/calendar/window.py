@@ -56,10 +56,9 @@ def calendar_window(
 def _gather(
     shown: QuerySet[Delivery], first: date, days: int, context: BrandContext, gather: schemas.Gather
 ) -> schemas.GatheredOut:
-    by_profile = count_by_profile(shown, first, days, context.zone) if gather == "profile" else []
-    heaps = [] if by_profile else heaps_by_network(shown, first, days, context.zone, gather == "hour")
-    total = sum(sum(lane.days) for lane in by_profile) + sum(heap.count for heap in heaps)
-    return schemas.GatheredOut(total=total, lanes=by_profile, heaps=heaps)
+    if gather == "profile":
+        return schemas.GatheredOut(lanes=count_by_profile(shown, first, days, context.zone), heaps=[])
+    return schemas.GatheredOut(lanes=[], heaps=heaps_by_network(shown, first, days, context.zone, gather == "hour"))
 
 
 def _lanes(

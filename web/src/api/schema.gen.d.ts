@@ -4169,11 +4169,7 @@ export interface components {
   /** @description Days of the window, the first and the last. */
   GapOut: { first: number; last: number; summary: string };
   /** @description A window's cards by their counts: of each profile that has any, or in heaps. */
-  GatheredOut: {
-   heaps: components["schemas"]["HeapOut"][];
-   lanes: components["schemas"]["LaneCountOut"][];
-   total: number;
-  };
+  GatheredOut: { heaps: components["schemas"]["HeapOut"][]; lanes: components["schemas"]["LaneCountOut"][] };
   GoTo: { go_to: string };
   /** @description A page of pictures as it will be, the newest first; `ratio` is width over height of its tiles. */
   GridOut: { handle: string; profile: number; ratio: number; tiles: components["schemas"]["TileOut"][]; zone: string };
@@ -4300,8 +4296,8 @@ export interface components {
   KindOut: { conditions: components["schemas"]["ConditionOut"][]; direct: boolean; kind: string; name: string };
   LabelIn: { add?: string[]; ids: number[]; remove?: string[] };
   LabelOut: { count: number; label: string };
-  /** @description How many cards a profile's row has on each day; `trouble`: the days (from nought) on which some are in trouble. */
-  LaneCountOut: { days: number[]; profile: number; trouble: number[] };
+  /** @description How many cards a profile's row has on each day. */
+  LaneCountOut: { days: number[]; profile: number };
   /** @description What could be better about the spacing of a profile's row. */
   LaneMarksOut: {
    /** @description posts too close together, or too many in a day */

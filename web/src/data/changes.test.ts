@@ -7,7 +7,7 @@ const ticket = (id: number, post: number) => ({ id, post });
 const days = ["2026-11-23", "2026-11-29"].map((date) => ({ date }));
 const window = { days, tickets: [ticket(1, 10), ticket(2, 20)], tray: [{ post: 30 }] };
 const piece = { tickets: [ticket(4, 40)], marks: [], first: "2026-11-23", days: 2 };
-const counted = { days, tickets: [], tray: [], gathered: { total: 5000 } };
+const counted = { days, tickets: [], tray: [], gathered: { lanes: [], heaps: [] } };
 const later = { days: [{ date: "2026-12-28" }, { date: "2027-01-03" }], tickets: [], tray: [{ post: 30 }] };
 const KEYS: Record<string, [QueryKey, unknown]> = {
   window: [brandKey("calendar", "garden", "2026-11-23", 7, {}), window],

@@ -1,20 +1,19 @@
 import { Combobox, chakra, Portal } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 
+/** How what is offered lies over the page. */
+export const OFFERED = {
+  bg: "card",
+  color: "ink",
+  borderWidth: "1px",
+  borderColor: "ink",
+  boxShadow: "6px 6px 0 color-mix(in srgb, var(--m-colors-ink) 12%, transparent)",
+  outline: "none",
+  zIndex: 45,
+};
+
 /** What is offered while one types. */
-export const OfferList = chakra(Combobox.Content, {
-  base: {
-    bg: "card",
-    color: "ink",
-    borderWidth: "1px",
-    borderColor: "ink",
-    boxShadow: "6px 6px 0 color-mix(in srgb, var(--m-colors-ink) 12%, transparent)",
-    maxH: "300px",
-    overflowY: "auto",
-    outline: "none",
-    zIndex: 45,
-  },
-});
+export const OfferList = chakra(Combobox.Content, { base: { ...OFFERED, maxH: "300px", overflowY: "auto" } });
 
 export const OfferRow = chakra(Combobox.Item, {
   base: {

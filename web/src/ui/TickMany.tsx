@@ -1,15 +1,11 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
 import { Button } from "./Button";
+import { type Choice, fittingChoices, MANY, SHOWN } from "./choices";
 import { Input } from "./Field";
-import { type Choice, fittingChoices, MANY } from "./ManyChoices";
 import { Tick } from "./Tick";
 
-type Option = Choice<number> & { more?: string };
-type Props = { label: string; choices: Option[]; chosen: number[]; change: (chosen: number[]) => void };
-
-/** Of those that fit so many are drawn. */
-const SHOWN = 60;
+type Props = { label: string; choices: Choice<number>[]; chosen: number[]; change: (chosen: number[]) => void };
 
 /** Several of many, each with a box to tick; where there are more than one looks over, found by typing, and taken or left all at once. */
 export function TickMany({ label, choices, chosen, change }: Props) {

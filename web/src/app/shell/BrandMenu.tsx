@@ -3,7 +3,7 @@ import { useNavigate } from "@tanstack/react-router";
 import { useMemo, useState } from "react";
 import type { Me } from "@/api/client";
 import { useShortcuts } from "@/app/shortcuts";
-import { OfferRow } from "@/ui/ComboboxParts";
+import { OFFERED, OfferRow } from "@/ui/ComboboxParts";
 import { Input } from "@/ui/Field";
 import { Kbd } from "@/ui/Kbd";
 import { BrandBlock } from "./BrandBlock";
@@ -127,18 +127,7 @@ export function BrandMenu({ brand, me }: { brand: Here | null; me: Me }) {
       </Popover.Trigger>
       <Portal>
         <Popover.Positioner>
-          <Popover.Content
-            css={{
-              background: "card",
-              borderWidth: "1px",
-              borderColor: "ink",
-              boxShadow: "6px 6px 0 color-mix(in srgb, var(--m-colors-ink) 12%, transparent)",
-              width: "300px",
-              outline: "none",
-              zIndex: 30,
-            }}
-            aria-label="Brands and pages"
-          >
+          <Popover.Content css={{ ...OFFERED, width: "300px" }} aria-label="Brands and pages">
             <Combobox.Root
               collection={collection}
               open

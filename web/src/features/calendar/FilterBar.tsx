@@ -1,4 +1,4 @@
-import { Box, chakra, Flex, Menu, Portal } from "@chakra-ui/react";
+import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { memo, useEffect, useState } from "react";
 import { useBrandContext } from "@/app/brandContext";
@@ -6,8 +6,8 @@ import { usePeople } from "@/features/people/queries";
 import { NetworkMark } from "@/features/profiles/NetworkMark";
 import { useNetworks, useProfiles, useSets } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
-import { type Choice, ChoiceFinder, MANY } from "@/ui/ManyChoices";
-import { MenuList } from "@/ui/MenuParts";
+import { ChoiceMenu } from "@/ui/ChoiceMenu";
+import type { Choice } from "@/ui/choices";
 import { StateShape, stateWords } from "@/ui/StateShape";
 import type { Filters } from "./filters";
 import { isFiltered, NO_FILTERS, toggleFilter } from "./filters";
@@ -23,18 +23,6 @@ type Part = { name: keyof Filters; words: string; choices: Choice[] };
 
 /** What every brand has one of: with one alone there is nothing to choose. */
 const ALWAYS = new Set<keyof Filters>(["profiles", "networks", "people"]);
-
-const Row = chakra(Menu.CheckboxItem, {
-  base: {
-    display: "flex",
-    gap: "10px",
-    px: "12px",
-    py: "7px",
-    cursor: "pointer",
-    alignItems: "center",
-    "&[data-highlighted]": { bg: "wash" },
-  },
-});
 
 type BarProps = { search: Filters; change: (part: Filters) => void };
 
@@ -154,33 +142,7 @@ function PartMenu({
       bg="card"
       maxW="320px"
     >
-      {part.choices.length > MANY ? (
-        <ChoiceFinder label={part.words} trigger={trigger} choices={part.choices} chosen={on} toggle={toggle} />
-      ) : (
-        <Menu.Root closeOnSelect={false} positioning={{ placement: "bottom-start" }} lazyMount unmountOnExit>
-          <Menu.Trigger asChild>{trigger}</Menu.Trigger>
-          <Portal>
-            <Menu.Positioner>
-              <MenuList maxH="min(420px, 60vh)" overflowY="auto">
-                {part.choices.map((c) => (
-                  <Row
-                    key={c.value}
-                    value={c.value}
-                    checked={on.includes(c.value)}
-                    onCheckedChange={() => toggle(c.value)}
-                  >
-                    <chakra.span w="14px" aria-hidden>
-                      {on.includes(c.value) ? "✓" : ""}
-                    </chakra.span>
-                    {c.mark}
-                    {c.words}
-                  </Row>
-                ))}
-              </MenuList>
-            </Menu.Positioner>
-          </Portal>
-        </Menu.Root>
-      )}
+      <ChoiceMenu label={part.words} trigger={trigger} choices={part.choices} chosen={on} toggle={toggle} />
       {on.length > 0 && (
         <Button
           kind="quiet"

@@ -38,7 +38,7 @@ const KEPT = [
  * frames. */
 export const LaneRow = memo(
   function LaneRow(props: Props) {
-    const { lane, days, row, columns, marks, run, state, again } = props;
+    const { lane, row, columns, marks, run, state, again } = props;
     const network = useTools().networks.get(lane.network);
     const [filled, setFilled] = useState(!props.hurried);
     useEffect(() => startTransition(() => setFilled(true)), []);
@@ -75,7 +75,7 @@ export const LaneRow = memo(
             )}
           </div>
         </div>
-        {filled ? <Cells {...props} /> : <CellOutlines {...props} days={days} />}
+        {filled ? <Cells {...props} /> : <CellOutlines {...props} />}
       </div>
     );
   },

@@ -6,7 +6,7 @@ import { useHere } from "@/app/useHere";
 import { shareArticles } from "@/data/feeds";
 import { ProfilePicker } from "@/features/posts/ProfilePicker";
 import { trayWords } from "@/features/posts/trayWords";
-import { useNetworks, useProfiles, useSets } from "@/features/profiles/queries";
+import { useProfiles, useSets } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { SidePanel } from "@/ui/SidePanel";
 import { TextArea } from "@/ui/TextArea";
@@ -25,7 +25,6 @@ export function SharePanel({ articles, close, done }: Props) {
   const act = useFeedAction(brand.slug);
   const profiles = useProfiles(brand.slug).data ?? [];
   const sets = useSets(brand.slug).data ?? [];
-  const networks = useNetworks();
   const [remark, setRemark] = useState("");
   const [chosen, setChosen] = useState<number[]>([]);
   async function share(plans: boolean) {
@@ -65,7 +64,7 @@ export function SharePanel({ articles, close, done }: Props) {
         autoFocus
       />
       <Box mb="14px">
-        <ProfilePicker profiles={profiles} sets={sets} networks={networks} chosen={chosen} choose={setChosen} />
+        <ProfilePicker profiles={profiles} sets={sets} chosen={chosen} choose={setChosen} />
         {form.at("/profiles") && (
           <Box role="alert" color="pimenton" mt="4px">
             {form.at("/profiles")}

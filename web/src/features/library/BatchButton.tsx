@@ -6,11 +6,10 @@ import { useHere } from "@/app/useHere";
 import { useChanged } from "@/data/changes";
 import { createDrafts } from "@/data/posts";
 import { trayWords } from "@/features/posts/trayWords";
-import { NetworkMark } from "@/features/profiles/NetworkMark";
+import { ProfileTicks } from "@/features/profiles/ProfileTicks";
 import { useProfiles } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { SidePanel } from "@/ui/SidePanel";
-import { TickMany } from "@/ui/TickMany";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
 import type { Asset } from "./queries";
@@ -45,16 +44,7 @@ export function BatchButton({ assets, close }: { assets: Asset[]; close: () => v
         Each picture becomes a draft that says its caption. Choose for whom; then they are laid out, with every date in
         sight before it is fixed.
       </Box>
-      <TickMany
-        label="Profiles"
-        choices={profiles.map((p) => ({
-          value: p.id,
-          words: p.display_name || p.handle,
-          mark: <NetworkMark network={p.network} />,
-        }))}
-        chosen={chosen}
-        change={setChosen}
-      />
+      <ProfileTicks profiles={profiles} chosen={chosen} change={setChosen} />
       {form.problem && (
         <Box role="alert" color="pimenton" mt="10px">
           {form.problem.message}

@@ -140,7 +140,6 @@ export function Bench({ profiles, loaded, first, date, time, onMade }: Props) {
           <ProfilePicker
             profiles={profiles}
             sets={sets}
-            networks={networks}
             chosen={draft.profiles}
             choose={(ids) => change((d) => ({ ...d, profiles: ids }))}
           />

@@ -1,23 +1,9 @@
-import { chakra, Menu, Portal } from "@chakra-ui/react";
 import { useBrandContext } from "@/app/brandContext";
 import { InkMark, markChoices } from "@/features/calendar/Labels";
 import { useCampaigns, useLabels } from "@/features/calendar/queries";
 import { Button } from "@/ui/Button";
-import { ChoiceFinder, MANY } from "@/ui/ManyChoices";
-import { MenuList } from "@/ui/MenuParts";
+import { ChoiceMenu } from "@/ui/ChoiceMenu";
 import type { Draft } from "./draft";
-
-const Row = chakra(Menu.CheckboxItem, {
-  base: {
-    display: "flex",
-    gap: "10px",
-    px: "12px",
-    py: "7px",
-    cursor: "pointer",
-    alignItems: "center",
-    "&[data-highlighted]": { bg: "wash" },
-  },
-});
 
 /** The labels of the post, and the campaign that gathers it. */
 export function MarkPicker({ draft, change }: { draft: Draft; change: (how: (draft: Draft) => Draft) => void }) {
@@ -39,47 +25,14 @@ export function MarkPicker({ draft, change }: { draft: Draft; change: (how: (dra
       {words.length ? `${words[0]}${words.length > 1 ? ` +${words.length - 1}` : ""}` : "Labels"}
     </Button>
   );
-  if (labels.length + campaigns.length > MANY)
-    return (
-      <ChoiceFinder
-        end
-        label="Labels and campaigns"
-        trigger={trigger}
-        choices={markChoices(labels, campaigns)}
-        chosen={[...draft.labels.map((id) => `l${id}`), ...(draft.campaign ? [`c${draft.campaign}`] : [])]}
-        toggle={(value) => (value[0] === "l" ? toggle : gather)(Number(value.slice(1)))}
-      />
-    );
   return (
-    <Menu.Root closeOnSelect={false} positioning={{ placement: "bottom-end" }} lazyMount unmountOnExit>
-      <Menu.Trigger asChild>{trigger}</Menu.Trigger>
-      <Portal>
-        <Menu.Positioner>
-          <MenuList maxH="60vh" overflowY="auto">
-            {labels.map((l) => (
-              <Row
-                key={l.id}
-                value={`l${l.id}`}
-                checked={draft.labels.includes(l.id)}
-                onCheckedChange={() => toggle(l.id)}
-              >
-                <chakra.span w="14px" aria-hidden>
-                  {draft.labels.includes(l.id) ? "✓" : ""}
-                </chakra.span>
-                <InkMark ink={l.ink} /> {l.name}
-              </Row>
-            ))}
-            {campaigns.map((c) => (
-              <Row key={c.id} value={`c${c.id}`} checked={draft.campaign === c.id} onCheckedChange={() => gather(c.id)}>
-                <chakra.span w="14px" aria-hidden>
-                  {draft.campaign === c.id ? "✓" : ""}
-                </chakra.span>
-                <InkMark ink={c.ink} /> campaign {c.name}
-              </Row>
-            ))}
-          </MenuList>
-        </Menu.Positioner>
-      </Portal>
-    </Menu.Root>
+    <ChoiceMenu
+      end
+      label="Labels and campaigns"
+      trigger={trigger}
+      choices={markChoices(labels, campaigns)}
+      chosen={[...draft.labels.map((id) => `l${id}`), ...(draft.campaign ? [`c${draft.campaign}`] : [])]}
+      toggle={(value) => (value[0] === "l" ? toggle : gather)(Number(value.slice(1)))}
+    />
   );
 }

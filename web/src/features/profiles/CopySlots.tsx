@@ -5,10 +5,9 @@ import { useBrandContext } from "@/app/brandContext";
 import { useChanged } from "@/data/changes";
 import { copyTimetable } from "@/data/profiles";
 import { Button } from "@/ui/Button";
-import { TickMany } from "@/ui/TickMany";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
-import { NetworkMark } from "./NetworkMark";
+import { ProfileTicks } from "./ProfileTicks";
 import { useProfiles } from "./queries";
 
 /** The same slots for other profiles, in place of theirs. */
@@ -32,16 +31,7 @@ export function CopySlots({ profile }: { profile: Profile }) {
         Copy this timetable to other profiles
       </chakra.summary>
       <Box maxH="220px" overflowY="auto">
-        <TickMany
-          label="Profiles"
-          choices={others.map((p) => ({
-            value: p.id,
-            words: p.display_name || p.handle,
-            mark: <NetworkMark network={p.network} />,
-          }))}
-          chosen={chosen}
-          change={setChosen}
-        />
+        <ProfileTicks profiles={others} chosen={chosen} change={setChosen} />
       </Box>
       {form.problem && (
         <Box role="alert" color="pimenton">

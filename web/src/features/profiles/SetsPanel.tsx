@@ -7,9 +7,9 @@ import { createSet, deleteSet, updateSet } from "@/data/profiles";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
-import { TickMany } from "@/ui/TickMany";
 import { toast } from "@/ui/toasts";
 import { useForm } from "@/ui/useForm";
+import { ProfileTicks } from "./ProfileTicks";
 import { useSets } from "./queries";
 
 /** Profile sets: name a subset once, choose it in one press everywhere. */
@@ -106,11 +106,8 @@ function Editor({ set, profiles, done }: { set: ProfileSet | "new"; profiles: Pr
         <Box as="legend" fontWeight="600" fontSize="13px">
           Profiles
         </Box>
-        <TickMany
-          label="Profiles"
-          choices={profiles
-            .filter((p) => p.state !== "disconnected" || chosen.includes(p.id))
-            .map((p) => ({ value: p.id, words: p.display_name || p.handle, more: p.network.replace("-", " ") }))}
+        <ProfileTicks
+          profiles={profiles.filter((p) => p.state !== "disconnected" || chosen.includes(p.id))}
           chosen={chosen}
           change={setChosen}
         />

@@ -4,13 +4,13 @@ import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
 import { createRota, updateRota } from "@/data/rotas";
 import { Inks } from "@/features/calendar/panels/LabelsPanel";
+import { ProfileTicks } from "@/features/profiles/ProfileTicks";
 import { useProfiles, useSets } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { Field } from "@/ui/Field";
 import { Select } from "@/ui/Select";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
-import { TickMany } from "@/ui/TickMany";
 import { useForm } from "@/ui/useForm";
 import { type Rota, useRotaAction } from "./queries";
 import { Seasons } from "./Seasons";
@@ -75,11 +75,8 @@ export function RotaForm({ rota, close, kept }: { rota: Rota | null; close: () =
               </Button>
             ))}
           </Flex>
-          <TickMany
-            label="Profiles"
-            choices={profiles
-              .filter((p) => p.state !== "disconnected" || data.profiles.includes(p.id))
-              .map((p) => ({ value: p.id, words: p.display_name || p.handle, more: p.network.replace("-", " ") }))}
+          <ProfileTicks
+            profiles={profiles.filter((p) => p.state !== "disconnected" || data.profiles.includes(p.id))}
             chosen={data.profiles}
             change={(chosen) => set({ profiles: chosen })}
           />

@@ -1,10 +1,9 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useBrandContext } from "@/app/brandContext";
-import { NetworkMark } from "@/features/profiles/NetworkMark";
+import { ProfileTicks } from "@/features/profiles/ProfileTicks";
 import { useProfiles } from "@/features/profiles/queries";
 import { Field } from "@/ui/Field";
 import { Select } from "@/ui/Select";
-import { TickMany } from "@/ui/TickMany";
 import { formatWeekday } from "@/ui/times";
 import type { Plan } from "./useBatch";
 
@@ -99,16 +98,7 @@ export function ProfileFields({
         {plan.profiles.length ? `For ${plan.profiles.length} profiles` : "For each draft's own profiles"}
       </chakra.summary>
       <Box maxH="150px" overflowY="auto">
-        <TickMany
-          label="Profiles"
-          choices={profiles.map((p) => ({
-            value: p.id,
-            words: p.display_name || p.handle,
-            mark: <NetworkMark network={p.network} />,
-          }))}
-          chosen={plan.profiles}
-          change={(chosen) => set({ profiles: chosen })}
-        />
+        <ProfileTicks profiles={profiles} chosen={plan.profiles} change={(chosen) => set({ profiles: chosen })} />
       </Box>
       {error && (
         <Box role="alert" color="pimenton" fontSize="12px">

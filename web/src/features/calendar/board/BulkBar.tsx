@@ -1,4 +1,4 @@
-import { Box, Flex, Menu, Portal } from "@chakra-ui/react";
+import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Ticket } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
@@ -6,11 +6,10 @@ import { useChanged } from "@/data/changes";
 import { callOffDeliveries, fetchPost, markPosts } from "@/data/posts";
 import { useSignoffActions } from "@/features/signoff/usePostSignoff";
 import { Button } from "@/ui/Button";
-import { ChoiceFinder, MANY } from "@/ui/ManyChoices";
-import { MenuList, MenuRow } from "@/ui/MenuParts";
+import { ChoiceMenu } from "@/ui/ChoiceMenu";
 import { addDays } from "@/ui/times";
 import { toast } from "@/ui/toasts";
-import { InkMark, markChoices } from "../Labels";
+import { markChoices } from "../Labels";
 import { told, useCampaigns, useLabels, useMoves, useUndo } from "../queries";
 import { useBoard } from "./board";
 
@@ -155,53 +154,25 @@ function MarkMenu({ tickets }: { tickets: Ticket[] }) {
       { campaign: one?.id ?? null, sets_campaign: true },
       one ? `Gathered in ${one.name}` : "Taken out of its campaign",
     );
-  const trigger = (
-    <Button color="ink" minH="28px">
-      Label ▴
-    </Button>
-  );
-  if (labels.length + campaigns.length > MANY)
-    return (
-      <ChoiceFinder
-        label="Labels and campaigns"
-        trigger={trigger}
-        choices={[...markChoices(labels, campaigns), { value: "none", words: "no campaign" }]}
-        chosen={labels.filter((label) => isOn(label.id)).map((label) => `l${label.id}`)}
-        toggle={(value) => {
-          const id = Number(value.slice(1));
-          const label = value[0] === "l" && labels.find((one) => one.id === id);
-          if (label) void toggle(label);
-          else void gather(campaigns.find((one) => value[0] === "c" && one.id === id) ?? null);
-        }}
-      />
-    );
   return (
-    <Menu.Root positioning={{ placement: "top-start" }} lazyMount unmountOnExit>
-      <Menu.Trigger asChild>{trigger}</Menu.Trigger>
-      <Portal>
-        <Menu.Positioner>
-          <MenuList maxH="60vh" overflowY="auto">
-            {labels.map((label) => {
-              const on = isOn(label.id);
-              return (
-                <MenuRow key={label.id} value={`l${label.id}`} onClick={() => toggle(label)}>
-                  <InkMark ink={label.ink} /> {label.name} {on && "✓"}
-                </MenuRow>
-              );
-            })}
-            {campaigns.map((c) => (
-              <MenuRow key={c.id} value={`c${c.id}`} onClick={() => gather(c)}>
-                <InkMark ink={c.ink} /> campaign {c.name}
-              </MenuRow>
-            ))}
-            {campaigns.length > 0 && (
-              <MenuRow value="none" onClick={() => gather(null)}>
-                no campaign
-              </MenuRow>
-            )}
-          </MenuList>
-        </Menu.Positioner>
-      </Portal>
-    </Menu.Root>
+    <ChoiceMenu
+      label="Labels and campaigns"
+      trigger={
+        <Button color="ink" minH="28px">
+          Label ▴
+        </Button>
+      }
+      choices={[
+        ...markChoices(labels, campaigns),
+        ...(campaigns.length ? [{ value: "none", words: "no campaign" }] : []),
+      ]}
+      chosen={labels.filter((label) => isOn(label.id)).map((label) => `l${label.id}`)}
+      toggle={(value) => {
+        const id = Number(value.slice(1));
+        const label = value[0] === "l" && labels.find((one) => one.id === id);
+        if (label) void toggle(label);
+        else void gather(campaigns.find((one) => value[0] === "c" && one.id === id) ?? null);
+      }}
+    />
   );
 }

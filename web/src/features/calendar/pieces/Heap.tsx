@@ -99,6 +99,7 @@ export function HeapToCome({ count }: { count: number }) {
 
 function OpenHeap({ heap, cards, day }: { heap: HeapOf; cards: Ticket[]; day: string }) {
   const { window, lanes, carried } = useBoard();
+  const network = useTools().networks.get(heap.network);
   const { narrow, stateOf, again } = usePieces();
   const piece = dayPiece(window, narrow, heap.day, heap.network);
   useWant("heap", [piece]);
@@ -108,7 +109,7 @@ function OpenHeap({ heap, cards, day }: { heap: HeapOf; cards: Ticket[]; day: st
   return (
     <Box
       role="group"
-      aria-label={`On ${heap.network}, ${day}`}
+      aria-label={`On ${network?.name ?? heap.network}, ${day}`}
       aria-busy={state === "coming"}
       position="absolute"
       top="100%"

@@ -9,7 +9,7 @@ const window = {
   days,
   tickets: [],
   marks: [],
-  gathered: { total: 3, lanes: [], heaps: [] },
+  gathered: { lanes: [], heaps: [] },
 } as unknown as CalendarWindow;
 const ticket = (id: number, day: number, time: string, revision = 1) => ({ id, day, time, revision }) as Ticket;
 

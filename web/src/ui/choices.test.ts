@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { fittingChoices } from "./ManyChoices";
+import { fittingChoices } from "./choices";
 
 const choices = ["Aldaba stall 1", "Breva stall 12", "Noria", "Ácido"].map((words, n) => ({ value: String(n), words }));
 const found = (typed: string, first: string[] = []) =>
