@@ -21,7 +21,7 @@ import { Lanes } from "./Lanes";
 import { ListView } from "./ListView";
 import { Month } from "./Month";
 import { MoreMenu, Panels } from "./panels/Panels";
-import { PiecesContext, SettledContext, useWindowPieces } from "./pieces/usePieces";
+import { FirstCardsContext, PiecesContext, useWindowPieces } from "./pieces/usePieces";
 import { useCalendar } from "./queries";
 import { spanOf, titleOf } from "./span";
 import { Tray } from "./Tray";
@@ -48,7 +48,7 @@ export function CalendarPage() {
   const narrow = useMemo(() => filtersOf(search), [search]);
   const calendar = useCalendar(brand.slug, span.first, span.days, narrow, GATHERED[view]);
   const awaitsCards = view === "lanes" || view === "list";
-  const { window, pieces, settled } = useWindowPieces(brand.slug, calendar.data, narrow, awaitsCards);
+  const { window, pieces, hasFirstCards } = useWindowPieces(brand.slug, calendar.data, narrow, awaitsCards);
   const [ghosts, setGhosts] = useState(NO_GHOSTS);
   const showGhosts = useCallback(
     (rows: Schemas["BatchRowOut"][]) => setGhosts((now) => (same(now, rows) ? now : rows)),
@@ -84,7 +84,7 @@ export function CalendarPage() {
   const fits = window.days.length === span.days;
   return (
     <PiecesContext value={pieces}>
-      <SettledContext value={settled}>
+      <FirstCardsContext value={hasFirstCards}>
         <Flex align="center" gap="14px" px={{ base: "12px", md: "24px" }} pt="12px" pb="8px" flexWrap="wrap">
           <Box as="h1" fontSize="28px" lineHeight="32px">
             {titleOf(view, window.days, span.month || from.slice(0, 7))}
@@ -154,7 +154,7 @@ export function CalendarPage() {
         </BoardFrame>
         <Panels window={window} first={span.first} days={span.days} />
         <DeliveryPanel id={search.open} close={() => navigate({ search: (s) => ({ ...s, open: undefined }) })} />
-      </SettledContext>
+      </FirstCardsContext>
     </PiecesContext>
   );
 }

@@ -12,7 +12,7 @@ import { StateShape, stateWords } from "@/ui/StateShape";
 import type { Filters } from "./filters";
 import { isFiltered, NO_FILTERS, toggleFilter } from "./filters";
 import { InkMark } from "./Labels";
-import { useSettled } from "./pieces/usePieces";
+import { useFirstCards } from "./pieces/usePieces";
 import { useCampaigns, useLabels } from "./queries";
 import { SavedViews } from "./SavedViews";
 
@@ -28,16 +28,16 @@ type BarProps = { search: Filters; change: (part: Filters) => void };
 
 /** One filter for every view: in the address, always in sight, cleared at one press, kept under a name when wished. */
 export const FilterBar = memo(function FilterBar({ search, change }: BarProps) {
-  const settled = useSettled();
+  const hasFirstCards = useFirstCards();
   const { brand } = useBrandContext();
   const place = useSearch({ from: "/$brand/calendar" });
   const navigate = useNavigate({ from: "/$brand/calendar" });
   const networks = useNetworks();
-  const profiles = useProfiles(brand.slug, settled).data ?? [];
+  const profiles = useProfiles(brand.slug, hasFirstCards).data ?? [];
   const sets = useSets(brand.slug).data ?? [];
   const labels = useLabels(brand.slug).data ?? [];
-  const campaigns = useCampaigns(brand.slug, settled).data ?? [];
-  const people = usePeople(brand.slug, settled).data?.members ?? [];
+  const campaigns = useCampaigns(brand.slug, hasFirstCards).data ?? [];
+  const people = usePeople(brand.slug, hasFirstCards).data?.members ?? [];
   const used = [...new Set(profiles.map((p) => p.network))];
   const parts: Part[] = [
     { name: "sets", words: "Set", choices: sets.map((s) => ({ value: String(s.id), words: s.name })) },

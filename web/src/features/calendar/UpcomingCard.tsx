@@ -6,7 +6,7 @@ import { useBrandContext } from "@/app/brandContext";
 import { rotaQueries } from "@/data/rotas";
 import { formatClock } from "@/ui/times";
 import { inkOf } from "./Labels";
-import { useSettled } from "./pieces/usePieces";
+import { useFirstCards } from "./pieces/usePieces";
 
 export type Upcoming = Schemas["UpcomingOut"];
 
@@ -17,8 +17,11 @@ export function useUpcomingCards(window: CalendarWindow): Map<number, Upcoming[]
   const narrowed = Boolean(states || labels || campaigns || people || words);
   const first = window.days[0]?.date ?? "";
   const days = window.days.length;
-  const settled = useSettled();
-  const found = useQuery({ ...rotaQueries.upcoming(brand.slug, first, days), enabled: settled && !narrowed }).data;
+  const hasFirstCards = useFirstCards();
+  const found = useQuery({
+    ...rotaQueries.upcoming(brand.slug, first, days),
+    enabled: hasFirstCards && !narrowed,
+  }).data;
   return useMemo(() => Map.groupBy(narrowed ? [] : (found ?? []), (one) => one.profile), [found, narrowed]);
 }
 

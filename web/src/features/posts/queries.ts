@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect } from "react";
 import type { Asset, Schemas } from "@/api/client";
 import { libraryQueries } from "@/data/library";
 import { applyFix, leavePost, postQueries } from "@/data/posts";
+import { useSettled } from "@/ui/useSettled";
 import { type BenchColumn, type Draft, keyOf, type Overrides, versionsOf } from "./draft";
 
 export function usePost(brand: string, id: number | null) {
@@ -10,15 +11,6 @@ export function usePost(brand: string, id: number | null) {
 }
 
 const CHECK_PAUSE_MS = 120;
-
-function useSettled<T>(value: T, pause: number): T {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(value), pause);
-    return () => clearTimeout(timer);
-  }, [value, pause]);
-  return settled;
-}
 
 function toCheckIn(draft: Draft, columns: BenchColumn[], day: string | null): Schemas["CheckIn"] {
   return {

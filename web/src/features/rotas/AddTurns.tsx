@@ -8,9 +8,11 @@ import { useCalendar } from "@/features/calendar/queries";
 import { Thumb } from "@/features/calendar/Tray";
 import { useAssets } from "@/features/library/queries";
 import { Button } from "@/ui/Button";
+import { MANY, SHOWN } from "@/ui/choices";
 import { Input } from "@/ui/Field";
 import { SidePanel } from "@/ui/SidePanel";
 import { Tick } from "@/ui/Tick";
+import { useSettled } from "@/ui/useSettled";
 import { FillQuotations } from "./FillQuotations";
 import { FillTable } from "./FillTable";
 import { useRotaAction, useTopPosts } from "./queries";
@@ -22,9 +24,8 @@ const FROM = [
   ["quotations", "Quotations"],
   ["table", "A table"],
 ] as const;
-/** So many posts are shown at once, and of more than so many one looks by words. */
-const SHOWN = 60;
-const SEARCHED = 15;
+const DAYS = 14;
+const PAUSE_MS = 250;
 type From = (typeof FROM)[number][0];
 
 /** Fill a rota: from drafts and posts, from what did well, pictures, quotations, or a table of texts. */
@@ -56,17 +57,19 @@ export function AddTurns({ rota, close }: { rota: number; close: () => void }) {
 function FillPosts({ rota, close, from }: { rota: number; close: () => void; from: From }) {
   const { brand } = useBrandContext();
   const act = useRotaAction(brand.slug);
-  const calendar = useCalendar(brand.slug, undefined, 14, {}).data;
-  const [words, setWords] = useState("");
-  const looked = useQuery(calendarQueries.firstCards(brand.slug, 14, words.trim() ? { words: words.trim() } : {})).data;
+  const [typed, setTyped] = useState("");
+  const words = useSettled(typed.trim(), PAUSE_MS);
+  const narrow = words ? { words } : {};
+  const drafts = useCalendar(brand.slug, undefined, DAYS, narrow).data?.tray ?? [];
+  const planned = useQuery(calendarQueries.firstCards(brand.slug, DAYS, narrow)).data?.tickets ?? [];
   const assets = useAssets(brand.slug, {}, 1).data?.assets ?? [];
   const well = useTopPosts(brand.slug).data ?? [];
   const [posts, setPosts] = useState<number[]>([]);
   const [pictures, setPictures] = useState<number[]>([]);
   const [busy, setBusy] = useState(false);
   const toggled = (list: number[], id: number) => (list.includes(id) ? list.filter((x) => x !== id) : [...list, id]);
-  const there = new Map((looked?.tickets ?? []).map((t) => [t.post, t.headline]));
-  const asks = words !== "" || there.size > SEARCHED;
+  const there = [...new Map(planned.map((t) => [t.post, t.headline]))];
+  const isLong = typed !== "" || drafts.length + there.length > MANY;
   const count = posts.length + pictures.length;
   const post = (id: number, words: React.ReactNode) => (
     <Tick key={id} checked={posts.includes(id)} onChange={() => setPosts(toggled(posts, id))}>
@@ -87,34 +90,36 @@ function FillPosts({ rota, close, from }: { rota: number; close: () => void; fro
     <>
       {from === "posts" && (
         <>
-          <Group title="Drafts" empty="No drafts wait in the tray." note="They become turns, and leave the tray.">
-            {(calendar?.tray ?? []).map((draft) => post(draft.post, draft.headline))}
+          {isLong && (
+            <Input
+              type="search"
+              aria-label="Look for words in drafts and posts"
+              placeholder="words in posts"
+              maxLength={100}
+              mb="12px"
+              value={typed}
+              onChange={(event) => setTyped(event.currentTarget.value)}
+            />
+          )}
+          <Group
+            title="Drafts"
+            empty={words ? "No draft says that." : "No drafts wait in the tray."}
+            note="They become turns, and leave the tray."
+          >
+            {drafts.map((draft) => post(draft.post, draft.headline))}
           </Group>
           <Group
             title="Posts on the calendar"
-            empty="Nothing stands in these two weeks."
+            empty={words ? "None of these two weeks says that." : "Nothing stands in these two weeks."}
             note="A copy of each becomes a turn."
           >
-            {[
-              asks && (
-                <Input
-                  key="words"
-                  type="search"
-                  aria-label="Look for words in the posts on the calendar"
-                  placeholder="words in posts"
-                  maxLength={100}
-                  value={words}
-                  onChange={(event) => setWords(event.currentTarget.value)}
-                />
-              ),
-              ...[...there].slice(0, SHOWN).map(([id, headline]) => post(id, headline)),
-              there.size > SHOWN && (
-                <Box key="more" color="faded" fontSize="12px">
-                  {SHOWN} of more: look for words to find the others.
-                </Box>
-              ),
-            ].filter(Boolean)}
+            {there.slice(0, SHOWN).map(([id, headline]) => post(id, headline))}
           </Group>
+          {there.length > SHOWN && (
+            <Box color="faded" fontSize="12px" mb="12px">
+              The first {SHOWN} of them: look for words to find the others.
+            </Box>
+          )}
         </>
       )}
       {from === "well" && (

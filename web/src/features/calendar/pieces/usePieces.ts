@@ -16,8 +16,8 @@ export type Pieces = {
 export const PiecesContext = createContext<Pieces | null>(null);
 
 /** Whether the first cards are there: what is less urgent is read after them. */
-export const SettledContext = createContext(true);
-export const useSettled = () => useContext(SettledContext);
+export const FirstCardsContext = createContext(true);
+export const useFirstCards = () => useContext(FirstCardsContext);
 
 export function usePieces(): Pieces {
   const pieces = useContext(PiecesContext);
@@ -92,11 +92,11 @@ export function useWindowPieces(
       [...pieces.keys()].map((key, n) => [key, found[n]?.data ? "there" : found[n]?.failed ? "failed" : "coming"]),
     ) as Map<string, PieceState>;
     const again = (piece: Piece) => queries.refetchQueries(calendarQueries.cards(brand, piece));
-    const settled = !window?.gathered || !awaitsCards || [...states.values()].some((state) => state !== "coming");
+    const hasFirstCards = !window?.gathered || !awaitsCards || [...states.values()].some((state) => state !== "coming");
     return {
       window: window?.gathered ? withPieces(window, there) : window,
       pieces: { want, stateOf: (piece: Piece) => states.get(keyOf(piece)) ?? "coming", again, narrow },
-      settled,
+      hasFirstCards,
     };
   }, [window, found, pieces, want, brand, queries, narrow, awaitsCards]);
 }
