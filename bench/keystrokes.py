@@ -47,7 +47,7 @@ def measure(stack: Stack) -> Result:
         page.get_by_role("link", name="Moss week: the wall").click()
         page.get_by_role("button", name=re.compile("^Profiles")).click()
         for name in ("CiFernhollow films", "Vufernhollow"):
-            row = page.get_by_role("menuitemcheckbox").filter(has_text=re.compile(rf"^✓?{name}$"))
+            row = page.get_by_role("menuitemcheckbox").filter(has_text=re.compile(rf"^✓?{name} "))
             if row.get_attribute("aria-checked") != "true":
                 row.click()
         page.keyboard.press("Escape")

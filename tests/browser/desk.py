@@ -45,7 +45,7 @@ def choose_only(page: Page, *names: str) -> None:
 
 
 def _choice(page: Page, name: str) -> Locator:
-    return page.get_by_role("menuitemcheckbox", name=re.compile(rf"^{re.escape(name)}($| set of| by hand)"))
+    return page.get_by_role("menuitemcheckbox").filter(has=page.get_by_text(name, exact=True))
 
 
 def fits(page: Page, column: str) -> Locator:

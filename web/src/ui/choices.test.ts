@@ -14,3 +14,8 @@ test("choices are found by parts of their words, in any order and in either case
 test("what is chosen stands first, the others as they were", () => {
   expect(found("", ["2"])).toEqual(["Noria", "Aldaba stall 1", "Breva stall 12", "Ácido"]);
 });
+
+test("a choice is found by what is added to it, beside its words", () => {
+  const two = ["Plaza", "Brisk"].map((more, n) => ({ value: n, words: "Hogaza", more }));
+  expect(fittingChoices(two, "hogaza bri", new Set())).toEqual([two[1]]);
+});

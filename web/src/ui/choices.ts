@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 
-/** One of several to choose from: its words, what stands before them, and what there is to add. */
+/** One of several to choose from: its words, what stands before them, and what there is to add, by which it is found too. */
 export type Choice<Value = string> = { value: Value; words: string; mark?: ReactNode; more?: string };
 
 /** More than so many choices are found by typing. */
@@ -15,6 +15,7 @@ export function fittingChoices<One extends Choice<unknown>>(
   first: ReadonlySet<One["value"]>,
 ): One[] {
   const words = typed.trim().toLowerCase().split(/\s+/);
-  const fit = choices.filter((one) => words.every((word) => one.words.toLowerCase().includes(word)));
+  const said = (one: One) => `${one.words} ${one.more ?? ""}`.toLowerCase();
+  const fit = choices.filter((one) => words.every((word) => said(one).includes(word)));
   return [...fit.filter((one) => first.has(one.value)), ...fit.filter((one) => !first.has(one.value))];
 }

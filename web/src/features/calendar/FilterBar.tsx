@@ -5,6 +5,7 @@ import { useBrandContext } from "@/app/brandContext";
 import { usePeople } from "@/features/people/queries";
 import { NetworkMark } from "@/features/profiles/NetworkMark";
 import { useNetworks, useProfiles, useSets } from "@/features/profiles/queries";
+import { useProfileChoice } from "@/features/profiles/useProfileChoice";
 import { Button } from "@/ui/Button";
 import { ChoiceMenu } from "@/ui/ChoiceMenu";
 import type { Choice } from "@/ui/choices";
@@ -33,6 +34,7 @@ export const FilterBar = memo(function FilterBar({ search, change }: BarProps) {
   const place = useSearch({ from: "/$brand/calendar" });
   const navigate = useNavigate({ from: "/$brand/calendar" });
   const networks = useNetworks();
+  const asChoice = useProfileChoice();
   const profiles = useProfiles(brand.slug, hasFirstCards).data ?? [];
   const sets = useSets(brand.slug).data ?? [];
   const labels = useLabels(brand.slug).data ?? [];
@@ -44,11 +46,7 @@ export const FilterBar = memo(function FilterBar({ search, change }: BarProps) {
     {
       name: "profiles",
       words: "Profile",
-      choices: profiles.map((p) => ({
-        value: String(p.id),
-        words: p.display_name || p.handle,
-        mark: <NetworkMark network={p.network} />,
-      })),
+      choices: profiles.map(asChoice),
     },
     {
       name: "networks",

@@ -1,5 +1,5 @@
 import type { Profile, ProfileSet } from "@/api/client";
-import { NetworkMark } from "@/features/profiles/NetworkMark";
+import { useProfileChoice } from "@/features/profiles/useProfileChoice";
 import { Button } from "@/ui/Button";
 import { ChoiceMenu } from "@/ui/ChoiceMenu";
 
@@ -12,6 +12,7 @@ type Props = {
 
 /** Which profiles the post is for: whole sets at a press, or one by one. */
 export function ProfilePicker({ profiles, sets, chosen, choose }: Props) {
+  const asChoice = useProfileChoice();
   const open = profiles.filter((p) => p.usable || chosen.includes(p.id));
   const usable = (set: ProfileSet) => set.profiles.filter((id) => profiles.some((p) => p.id === id && p.usable));
   const whole = (set: ProfileSet) => usable(set).length > 0 && usable(set).every((id) => chosen.includes(id));
@@ -38,10 +39,12 @@ export function ProfilePicker({ profiles, sets, chosen, choose }: Props) {
           ends: n === sets.length - 1,
         })),
         ...shown.map((profile) => ({
-          value: String(profile.id),
-          words: profile.display_name || profile.handle,
-          mark: <NetworkMark network={profile.network} size={22} />,
-          more: [profile.paused && "paused", profile.usable && profile.state !== "connected" && stateOf(profile)]
+          ...asChoice(profile),
+          more: [
+            asChoice(profile).more,
+            profile.paused && "paused",
+            profile.usable && profile.state !== "connected" && stateOf(profile),
+          ]
             .filter(Boolean)
             .join(", "),
           refused: profile.usable ? undefined : stateOf(profile),
