@@ -2,6 +2,7 @@
 
 import asyncio
 import os
+import sys
 
 import django
 
@@ -20,7 +21,9 @@ def do_nothing() -> None:
 async def main() -> None:
     with app.replace_connector(app.connector.get_worker_connector()):  # type: ignore[attr-defined]
         async with app.open_async():
-            await app.run_worker_async(queues=["bench"], concurrency=settings.WORKER_CONCURRENCY)
+            # Who asks afterwards when each was done has them kept.
+            delete = "never" if "keep" in sys.argv else "successful"
+            await app.run_worker_async(queues=["bench"], concurrency=settings.WORKER_CONCURRENCY, delete_jobs=delete)
 
 
 if __name__ == "__main__":

@@ -19,13 +19,13 @@ from demo.pictures import all_pictures
 from demo.standin import post_to_standin
 from demo.world import LEAGUE, PASSWORD, PEOPLE
 from menudo.base import clock
-from menudo.base.engine import defer_jobs
 from menudo.labels.models import Ink, Label
 from menudo.library.actions.add_asset import add_asset
 from menudo.library.models import Asset, Folder
 from menudo.people.capabilities import ROLES
 from menudo.people.context import BrandContext
 from menudo.people.models import Brand, Membership, User
+from menudo.posts.actions.enqueue_delivery import enqueue_deliveries
 from menudo.posts.models import Campaign, Delivery, Post
 from menudo.profiles.models import Profile, ProfileSet
 from menudo_core.timing.walltimes import resolve_wall_time
@@ -189,7 +189,7 @@ def _add_posts(brand: Brand, people: list[User], media: list[int], count: int, d
         deliveries,
     )  # fmt: skip # columns side by side
     copy_rows(Post.labels.through, ("post_id", "label_id"), marks)
-    defer_jobs("send", "send", [(row[5], {"delivery": row[0]}) for row in deliveries if row[4] == "planned"])
+    enqueue_deliveries((row[0], row[5]) for row in deliveries if row[4] == "planned")
 
 
 def _pick_time(day: date, zone: ZoneInfo, dice: random.Random) -> tuple[datetime, datetime]:
@@ -228,4 +228,4 @@ def _add_small_brands(people: list[User], dice: random.Random) -> None:
                          zone=zone, key=uuid.UUID(int=dice.getrandbits(128)), headline=post.master["text"][:120])
             )  # fmt: skip # columns side by side
         Delivery.objects.bulk_create(made)
-        defer_jobs("send", "send", [(d.due_at, {"delivery": d.pk}) for d in made])
+        enqueue_deliveries((d.pk, d.due_at) for d in made)

@@ -73,6 +73,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "menudo.base.admission.limit_concurrency",
     "menudo.base.request_id.RequestIdMiddleware",
     "menudo.base.headers.SecurityHeadersMiddleware",
     "menudo.base.reject_nul.RejectNulMiddleware",
@@ -83,7 +84,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "allauth.account.middleware.AccountMiddleware",
-    "allauth.usersessions.middleware.UserSessionsMiddleware",
+    "menudo.people.session_activity.SessionActivityMiddleware",
     # Last, so that what the others look at before a view (the write token) was looked at.
     "menudo.people.sign_in.AtomicAccountRequestsMiddleware",
 ]
@@ -229,6 +230,9 @@ METRICS_TOKEN = _env["MENUDO_METRICS_TOKEN"]
 BIN = timedelta(days=30)
 
 # How many live streams a person may have open at one web process; a browser's windows share one.
+REQUESTS_AT_ONCE = _env["MENUDO_REQUESTS_AT_ONCE"]
+# How long one waits for its turn before it is told to come again.
+REQUEST_WAIT_SECONDS = 15.0
 STREAMS_EACH = _env["MENUDO_STREAMS_EACH"]
 
 # The networks that profiles can be connected at, but for open sites, which are where they say they are.

@@ -8,6 +8,7 @@ import time
 from base64 import b32decode
 
 from allauth.mfa.models import Authenticator
+from allauth.usersessions.models import UserSession
 from django.core import mail
 from django.core.cache import cache
 from django.db import connection
@@ -180,3 +181,17 @@ def test_the_mail_tray_is_the_demos_alone(world, settings):
     assert Client().get("/api/mail-tray").json()[0]["subject"] == "Hello"
     settings.DEMO = False
     assert Client().get("/api/mail-tray").status_code == 404
+
+
+def test_where_a_session_is_used_is_noted_when_it_changes_and_not_at_each_request(world):
+    client = Client()
+    client.force_login(User.objects.get(email="ines@example.org"))
+
+    def use(agent: str) -> UserSession:
+        assert client.get("/api/me", headers={"User-Agent": agent}).status_code == 200
+        return UserSession.objects.get()
+
+    assert [use(agent).user_agent for agent in ("a desk", "a phone", "a desk")] == ["a desk", "a phone", "a desk"]
+    noted = use("a desk").last_seen_at
+    assert use("a desk").last_seen_at == noted
+    assert use("a phone").last_seen_at > noted

@@ -5,13 +5,17 @@ from datetime import timedelta
 
 import httpx2
 import pytest
-from django.db import IntegrityError, transaction
+from django.db import IntegrityError, connection, transaction
+from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
+from menudo.base.engine import waiting_jobs
+from menudo.base.live import DeliveryChange, publish_deliveries
 from menudo.delivery.actions.claim import claim_due
 from menudo.delivery.actions.send import send_due
-from menudo.delivery.actions.sweep import miss_overdue, sweep_overdue
+from menudo.delivery.actions.sweep import enqueue_ahead, miss_overdue, sweep_overdue
 from menudo.networks.client import read_response
+from menudo.posts.actions.enqueue_delivery import enqueue_delivery
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Profile
 from menudo_core.sending.decision import Outcome
@@ -229,6 +233,58 @@ def test_the_sweep_gives_jobs_to_what_is_overdue_and_to_what_a_dead_worker_left(
     due(world, due_at=timezone.now() + timedelta(minutes=5))
     due(world, state="sending", lease_until=timezone.now())
     assert sweep_overdue() == 2
+
+
+def test_what_is_due_later_gets_its_job_once_when_its_time_comes_near(world):
+    soon, far = timezone.now() + timedelta(minutes=50), timezone.now() + timedelta(days=9)
+    delivery = due(world, due_at=far)
+    enqueue_delivery(delivery)
+    due(world, due_at=soon, state="held")
+    assert (enqueue_ahead(), waiting_jobs("send")) == (0, [])
+    Delivery.objects.filter(pk=delivery.pk).update(due_at=soon)
+    assert (enqueue_ahead(), enqueue_ahead()) == (1, 0)
+    assert waiting_jobs("send") == [(soon, {"delivery": delivery.pk})]
+    # Put off by its network, it is looked at anew then.
+    later = soon + timedelta(minutes=20)
+    Delivery.objects.filter(pk=delivery.pk).update(due_at=soon - timedelta(hours=3), not_before=later)
+    assert (enqueue_ahead(), enqueue_ahead()) == (1, 0)
+    assert (later, {"delivery": delivery.pk}) in waiting_jobs("send")
+    # What is planned for soon has its job at once.
+    near = due(world, due_at=soon)
+    enqueue_delivery(near)
+    assert (soon, {"delivery": near.pk}) in waiting_jobs("send") and enqueue_ahead() == 0
+
+
+def test_a_claim_takes_what_is_due_and_what_a_dead_worker_left_the_oldest_first(world):
+    other = Profile.objects.create(
+        brand=world.garden,
+        network="brisk",
+        connection=world.connection,
+        remote_id="other",
+        handle="@other",
+        name="Other",
+    )
+    left = due(world, state="sending", lease_until=timezone.now() - timedelta(seconds=1))
+    waits = due(world, due_at=timezone.now() - timedelta(hours=1))
+    newer = due(world, profile=other, due_at=timezone.now() - timedelta(minutes=1))
+    assert [one.pk for one in claim_due(limit=9)] == [newer.pk, left.pk], "nothing beside what its profile is sending"
+    assert claim_due(only=waits.pk) == []
+
+
+def test_a_change_of_a_delivery_is_told_with_its_post_profile_and_time(world):
+    delivery = due(world, due_at=timezone.now() + timedelta(days=2))
+    with CaptureQueriesContext(connection) as told:
+        publish_deliveries(
+            world.garden.pk, [DeliveryChange(delivery.pk, delivery.post_id, delivery.profile_id, delivery.due_at)]
+        )
+    [statement] = [one["sql"].replace("\\", "") for one in told if "pg_notify" in one["sql"]]
+    for part in (
+        f'"id": {delivery.pk}',
+        f'"post": {delivery.post_id}',
+        f'"profile": {world.profile.pk}',
+        delivery.due_at.isoformat(),
+    ):
+        assert part in statement
 
 
 def test_what_was_held_past_its_time_is_missed_and_says_so(world, standin):

@@ -83,15 +83,11 @@ def test_another_brands_profile_and_picture_are_refused_at_their_fields(world):
     assert Post.objects.count() == 0
 
 
-def test_planning_at_a_wall_time_gives_the_instant_in_the_brands_zone_and_a_job(world):
+def test_planning_at_a_wall_time_gives_the_instant_in_the_brands_zone(world):
     plan = planned(world, tomorrow(15))
     delivery = Delivery.objects.get()
     assert delivery.due_at.astimezone(MADRID).strftime("%H:%M") == "15:00"
     assert (delivery.zone, delivery.state, plan["post"]["state"]) == ("Europe/Madrid", "planned", "signed_off")
-    from procrastinate.contrib.django.models import ProcrastinateJob
-
-    job = ProcrastinateJob.objects.get(task_name="send")
-    assert (job.args, job.scheduled_at) == ({"delivery": delivery.pk}, delivery.due_at)
 
 
 @pytest.mark.parametrize(

@@ -16,6 +16,8 @@ from importlib import import_module
 from pathlib import Path
 from typing import Any
 
+from menudo.base.places import leave_place
+
 _SERVER = Path(__file__).resolve().parents[2]
 _CORE = _SERVER.parent / "core"
 _MAX_ANSWER_BYTES = 1_000_000
@@ -47,6 +49,7 @@ def call_apart(function: str, *arguments: Any, limits: Limits = Limits()) -> Any
     """What `module:function` returns, called in a process of its own. Raises RefusedApartError when it raises that, BrokenApartError."""
     asked = {"function": function, "arguments": arguments, "limits": asdict(limits)}
     path = os.pathsep.join([str(_SERVER), str(_CORE)])
+    leave_place()
     with _slots, tempfile.TemporaryFile() as answer:
         try:
             ran = subprocess.run(  # noqa: S603 (our own program; what it is to call, our own code says)

@@ -21,3 +21,8 @@ def db_now() -> Combinable:
 def to_engine_time(at: datetime) -> datetime:
     """An instant of ours by the clock that the job engine goes by."""
     return at - settings.CLOCK_OFFSET
+
+
+def from_engine_time(at: datetime) -> datetime:
+    """An instant of the job engine's clock by ours."""
+    return at + settings.CLOCK_OFFSET

@@ -8,9 +8,10 @@ from urllib.parse import urlsplit
 from django.db import transaction
 from procrastinate import App
 from procrastinate.contrib.django.django_connector import DjangoConnector
+from procrastinate.contrib.django.models import ProcrastinateJob
 from procrastinate.exceptions import AlreadyEnqueued
 
-from menudo.base.clock import to_engine_time
+from menudo.base.clock import from_engine_time, to_engine_time
 
 # What is put in line is of the caller's transaction, also where a worker runs: there the tasks' own app has another line to the
 # database, on which a job would begin before what it is about is there, and stay when that isn't.
@@ -42,6 +43,12 @@ def enqueue_outward(task: str, once: str, address: str, **arguments: Any) -> boo
 def defer_job(task: str, queue: str, at: datetime | None = None, **arguments: Any) -> None:
     """A job for the task, in the caller's transaction: at once, or not before the instant `at`."""
     defer_jobs(task, queue, [(at, arguments)])
+
+
+def waiting_jobs(task: str) -> list[tuple[datetime | None, dict[str, Any]]]:
+    """The jobs of a task that nobody has begun: not before which instant, and with which arguments."""
+    rows = ProcrastinateJob.objects.filter(task_name=task, status="todo").values_list("scheduled_at", "args")
+    return [(at and from_engine_time(at), arguments) for at, arguments in rows]
 
 
 def defer_jobs(task: str, queue: str, jobs: Iterable[tuple[datetime | None, dict[str, Any]]]) -> None:

@@ -22,6 +22,7 @@ from django.conf import settings
 
 from menudo.base.deadline import TimedStream, deadline
 from menudo.base.numbers import parse_whole_number
+from menudo.base.places import leave_place
 from menudo.base.web_addresses import split_address
 
 _REDIRECTS = 5
@@ -104,6 +105,7 @@ class GuardedTransport(httpx2.BaseTransport):
         if request.url.userinfo:
             raise FetchError("An address with a password in it is not opened.")
         port = request.url.port or (443 if request.url.scheme == "https" else 80)
+        leave_place()
         self._backend.judged.addresses = {(host, port): _resolve_public(host, port)}
         return self._inner.handle_request(request)
 

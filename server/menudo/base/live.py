@@ -3,6 +3,7 @@
 import asyncio
 import contextlib
 import json
+from collections import Counter
 from collections.abc import AsyncIterator, Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
@@ -38,11 +39,12 @@ def publish_changes(brand: int, kind: str, ids: Sequence[int]) -> None:
 
 @dataclass(frozen=True, slots=True)
 class DeliveryChange:
-    """A delivery that changed, its post, and the instant (UTC) for which it is planned now: who shows neither it nor that day
-    needn't look again."""
+    """A delivery that changed, its post and profile, and the instant (UTC) for which it is planned now: who shows neither it nor that
+    day of that profile needn't look again."""
 
     id: int
     post: int
+    profile: int
     at: datetime | None
 
 
@@ -59,6 +61,7 @@ def publish_deliveries(brand: int, changes: Iterable[DeliveryChange]) -> None:
                 "kind": "delivery",
                 "id": one.id,
                 "post": one.post,
+                "profile": one.profile,
                 "at": one.at and one.at.astimezone(UTC).isoformat(),
             }
             for one in told
@@ -196,8 +199,11 @@ class Hub:
         self._changes.setdefault(change["brand"], {})[told] = None
 
     def _deliver_changes(self) -> None:
+        """Before the changes, how many listen here: by that each browser takes its time to read what they made old."""
+        listening = Counter(stream.brand for stream in self._streams)
         receivers = {
-            brand: "".join(f"event: change\ndata: {change}\n\n" for change in changes)
+            brand: f"event: listeners\ndata: {listening[brand]}\n\n"
+            + "".join(f"event: change\ndata: {change}\n\n" for change in changes)
             for brand, changes in self._changes.items()
         }
         self._changes.clear()

@@ -20,11 +20,10 @@ _HOURS = 24
 
 def count_by_profile(rows: QuerySet[Delivery], first: date, days: int, zone: ZoneInfo) -> list[schemas.LaneCountOut]:
     """How many stand on each profile's days, from `first` in `zone`. One statement."""
-    found: dict[int, schemas.LaneCountOut] = {}
+    found: dict[int, list[int]] = defaultdict(lambda: [0] * days)
     for profile, day, count, _trouble in _counted(rows, day_parts(first, days, zone), "profile_id"):
-        lane = found.setdefault(profile, schemas.LaneCountOut(profile=profile, days=[0] * days))
-        lane.days[day] = count
-    return list(found.values())
+        found[profile][day] = count
+    return [schemas.LaneCountOut(profile=profile, days=counts) for profile, counts in found.items()]
 
 
 def heaps_by_network(

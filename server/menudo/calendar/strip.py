@@ -28,24 +28,20 @@ def next_day_strip(context: BrandContext, now: datetime) -> schemas.StripOut:
             post__deleted_at__isnull=True,
         )
         .exclude(state__in=_OFF_THE_STRIP)
-        .select_related("profile")
         .order_by("due_at", "id")
+        .values_list("id", "post_id", "state", "due_at", "headline", "profile__handle")
     )
     stacks: Counter[int] = Counter()
     ticks: list[schemas.TickOut] = []
-    for row in rows:
-        if row.due_at is None:
+    for delivery, post, state, due_at, headline, handle in rows:
+        if due_at is None:
             continue
-        quarter = int((row.due_at - now) / timedelta(minutes=15))
-        wall_time = row.due_at.astimezone(zone)
+        quarter = int((due_at - now) / timedelta(minutes=15))
+        words = f"{due_at.astimezone(zone):%H:%M} {handle}, {state.replace('_', ' ')}: {headline or 'no text'}"
+        share = max((due_at - now) / _DAY, 0.0)
         ticks.append(
             schemas.TickOut(
-                delivery=row.pk,
-                post=row.post_id,
-                state=row.state,
-                share=max((row.due_at - now) / _DAY, 0.0),
-                stack=stacks[quarter],
-                summary=f"{wall_time:%H:%M} {row.profile.handle}, {row.state.replace('_', ' ')}: {row.headline or 'no text'}",
+                delivery=delivery, post=post, state=state, share=share, stack=stacks[quarter], summary=words
             )
         )
         stacks[quarter] += 1

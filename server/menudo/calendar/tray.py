@@ -1,7 +1,11 @@
 """The calendar's tray: drafts without a date."""
 
+from collections import defaultdict
+from typing import Any
+
 from django.db.models import Exists, OuterRef
 
+from menudo.base.rows import AnyOf
 from menudo.calendar import schemas
 from menudo.calendar.filters import CalendarFilter
 from menudo.people.context import BrandContext
@@ -27,29 +31,39 @@ def unplanned_posts(context: BrandContext, narrow: CalendarFilter) -> list[schem
     )
     candidates = list(loose.union(unsigned))
     busy = Delivery.objects.filter(post_id=OuterRef("pk")).exclude(state=DeliveryState.UNPLANNED)
-    drafts = (
-        Post.objects.filter(narrow.post_query, pk__in=candidates, deleted_at__isnull=True, evergreen=False, aside=False)
-        .exclude(Exists(busy))
-        .order_by("-updated_at")
-        .prefetch_related("deliveries__profile", "labels")
-    )
+    drafts = Post.objects.filter(
+        narrow.post_query, pk__in=candidates, deleted_at__isnull=True, evergreen=False, aside=False
+    ).exclude(Exists(busy))
+    shown = list(drafts.order_by("-updated_at").values_list("pk", "title", "master", "state", "revision")[:_TRAY_LIMIT])
+    ids = [row[0] for row in shown]
     letters = {network: sheet.letters for network, sheet in sheets_of(context.brand.pk).items()}
-    out = []
-    for post in drafts[:_TRAY_LIMIT]:
-        content = load_content(post.master)
-        media, line = content.media, first_line(content.text)
-        networks = sorted({d.profile.network for d in post.deliveries.all()} & letters.keys())
-        out.append(
-            schemas.TrayOut(
-                post=post.pk,
-                headline=(post.title or line)[:100],
-                thumb=media[0] if media else None,
-                pictures=len(media),
-                networks=networks,
-                state=post.state,
-                labels=[label.pk for label in post.labels.all()],
-                profiles=[d.profile_id for d in post.deliveries.all()],
-                revision=post.revision,
-            )
-        )
-    return out
+    goes_to: dict[int, list[tuple[int, str]]] = defaultdict(list)
+    of_post = Delivery.objects.filter(AnyOf("post_id", ids)).order_by("pk")
+    for post, profile, network in of_post.values_list("post_id", "profile_id", "profile__network"):
+        goes_to[post].append((profile, network))
+    labels: dict[int, list[int]] = defaultdict(list)
+    links = Post.labels.through.objects.filter(AnyOf("post_id", ids)).order_by("label")
+    for post, label in links.values_list("post_id", "label_id"):
+        labels[post].append(label)
+    return [
+        _draft_of(row, goes_to[row[0]], letters.keys() & {network for _, network in goes_to[row[0]]}, labels[row[0]])
+        for row in shown
+    ]
+
+
+def _draft_of(
+    row: tuple[Any, ...], goes_to: list[tuple[int, str]], networks: set[str], labels: list[int]
+) -> schemas.TrayOut:
+    post, title, master, state, revision = row
+    content = load_content(master)
+    return schemas.TrayOut(
+        post=post,
+        headline=(title or first_line(content.text))[:100],
+        thumb=content.media[0] if content.media else None,
+        pictures=len(content.media),
+        networks=sorted(networks),
+        state=state,
+        labels=labels,
+        profiles=[profile for profile, _ in goes_to],
+        revision=revision,
+    )

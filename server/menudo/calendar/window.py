@@ -28,7 +28,7 @@ def calendar_window(
     gather: schemas.Gather = "profile",
 ) -> schemas.CalendarWindow:
     """`days` days from `first`, in the brand's zone: profiles, what lies across the days, the tray, and the cards with the marks of
-    their lanes; where there are more cards than a page holds, how many stand where instead. Nineteen statements at most.
+    their lanes; where there are more cards than a page holds, how many stand where instead. Twenty statements at most.
 
     A disconnected profile has a lane while there is something on it. Gaps and crowding are of all that stands there,
     whatever the filter leaves.
@@ -36,8 +36,9 @@ def calendar_window(
     zone, last = context.zone, first + timedelta(days=days - 1)
     there = calendar_deliveries([context.brand.pk], *window_bounds(first, days, zone))
     shown = narrow.filter_deliveries(there, context)
-    rows = list(shown.values_list(*CARD)[: CARDS_AT_ONCE + 1])
-    is_whole = len(rows) <= CARDS_AT_ONCE
+    # Of more than a page holds none is read.
+    is_whole = not shown.order_by()[CARDS_AT_ONCE:].exists()
+    rows = list(shown.values_list(*CARD)) if is_whole else []
     gathered = None if is_whole else _gather(shown, first, days, context, gather)
     profiles = _lanes(context, narrow, {row[2] for row in rows} if is_whole else None, shown)
     pauses = pauses_of([context.brand.pk])

@@ -7,7 +7,7 @@ from menudo.delivery.actions.pause import end_expired_pauses
 from menudo.delivery.actions.send import send_due as send_now
 from menudo.delivery.actions.send_comment import send_comment, sweep_comments
 from menudo.delivery.actions.send_expiry_warnings import send_expiry_warnings
-from menudo.delivery.actions.sweep import miss_overdue, recheck_held, sweep_overdue
+from menudo.delivery.actions.sweep import enqueue_ahead, miss_overdue, recheck_held, sweep_overdue
 from menudo.library.actions.bin_assets import empty_bin as empty_media
 from menudo.notices.periodic import EACH_MINUTE, register_periodic
 from menudo.posts.actions.bin_post import empty_bin as empty_posts
@@ -25,9 +25,10 @@ def send_first_comment(delivery: int) -> None:
     send_comment(delivery)
 
 
-# What should have gone out and has no job, what a dead worker left, what was held too long, what ended. Each is a task of
+# What goes out soon, or should have gone out, and has no job, what a dead worker left, what was held too long, what ended. Each is a task of
 # its own: what breaks one ends no other. A worker that starts takes them all at once.
 STEPS = {
+    "enqueue_ahead": enqueue_ahead,
     "sweep": sweep_overdue,
     "miss": miss_overdue,
     "end_connections": end_expired_connections,

@@ -117,7 +117,7 @@ const fetchCalendar = (brand: string, query: Query<"calendar">) =>
 const fetchCards = (brand: string, query: Query<"cards">) =>
   unwrap(api.GET("/api/brands/{brand}/calendar/cards", { params: { path: { brand }, query } }));
 
-/** Every card of a piece, with the piece's days. */
+/** Every card of a piece, with the piece's days, and its profiles where it is of all that those have. */
 async function fetchPiece(brand: string, { narrow, ...piece }: Piece) {
   const tickets: Ticket[] = [];
   const marks: Schemas["LaneMarksOut"][] = [];
@@ -128,7 +128,15 @@ async function fetchPiece(brand: string, { narrow, ...piece }: Piece) {
     marks.push(...page.marks);
     after = page.next;
   }
-  return { tickets, marks, first: piece.first, days: piece.days };
+  const { profiles, ...others } = narrow;
+  const whole = Object.values(others).every((one) => !one);
+  return {
+    tickets,
+    marks,
+    first: piece.first,
+    days: piece.days,
+    profiles: whole ? profiles?.split(",").map(Number) : undefined,
+  };
 }
 
 /** What each delivery of the window says, in full. */

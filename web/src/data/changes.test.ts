@@ -1,12 +1,12 @@
 import { QueryClient, QueryObserver } from "@tanstack/react-query";
 import { expect, test, vi } from "vitest";
-import { ANYTHING, type Change, renew, renewHeard, staleQueries } from "./changes";
+import { ANYTHING, type Change, renew, staleQueries } from "./changes";
 import { brandKey, ownKey, type QueryKey } from "./keys";
 
 const ticket = (id: number, post: number) => ({ id, post });
 const days = ["2026-11-23", "2026-11-29"].map((date) => ({ date }));
 const window = { days, tickets: [ticket(1, 10), ticket(2, 20)], tray: [{ post: 30 }] };
-const piece = { tickets: [ticket(4, 40)], marks: [], first: "2026-11-23", days: 2 };
+const piece = { tickets: [ticket(4, 40)], marks: [], first: "2026-11-23", days: 2, profiles: [6, 7] };
 const counted = { days, tickets: [], tray: [], gathered: { lanes: [], heaps: [] } };
 const later = { days: [{ date: "2026-12-28" }, { date: "2027-01-03" }], tickets: [], tray: [{ post: 30 }] };
 const KEYS: Record<string, [QueryKey, unknown]> = {
@@ -60,12 +60,20 @@ test("of a window that only counts, whatever changes may have been in it; a piec
   const keys = { counted: brandKey("calendar", "garden", "a"), piece: brandKey("calendar", "garden", "cards", "b") };
   queries.setQueryData(keys.counted, counted);
   queries.setQueryData(keys.piece, piece);
-  const old = (id: number, at: string | null) =>
-    [...staleQueries(queries, "garden", [{ kind: "delivery", id, post: 1, at }])].map((query) => query.queryKey[2]);
-  expect(old(4, "2027-06-01T09:00:00+00:00")).toEqual(["a", "cards"]);
-  expect(old(9, "2026-11-24T09:00:00+00:00")).toEqual(["a", "cards"]);
-  expect(old(9, "2026-11-28T09:00:00+00:00")).toEqual(["a"]);
-  expect(old(9, null)).toEqual(["a"]);
+  const old = (id: number, post: number, profile: number, at: string | null) =>
+    [...staleQueries(queries, "garden", [{ kind: "delivery", id, post, profile, at }])].map(
+      (query) => query.queryKey[2],
+    );
+  expect(old(4, 40, 7, "2027-06-01T09:00:00+00:00")).toEqual(["a", "cards"]);
+  expect(old(9, 90, 7, "2026-11-24T09:00:00+00:00")).toEqual(["a", "cards"]);
+  expect(old(9, 90, 7, "2026-11-28T09:00:00+00:00")).toEqual(["a"]);
+  expect(old(9, 90, 7, null)).toEqual(["a"]);
+  // Another profile's alone, and another delivery of a post that it has.
+  expect(old(9, 90, 8, "2026-11-24T09:00:00+00:00")).toEqual(["a"]);
+  expect(old(5, 40, 8, "2026-11-24T09:00:00+00:00")).toEqual(["a", "cards"]);
+  const oldBy = (id: number) =>
+    [...staleQueries(queries, "garden", [{ kind: "post", id }])].map((query) => query.queryKey[2]);
+  expect([oldBy(40), oldBy(90), oldBy(0)]).toEqual([["a", "cards"], ["a"], ["a", "cards"]]);
 });
 
 test("what lies in the tray, or comes to it, is in every window", () => {
@@ -117,39 +125,4 @@ test("what is read for the first time while it changes is read once more", async
   answers[1]?.("after");
   await vi.waitFor(() => expect(watched.getCurrentResult().data).toBe("after"));
   end();
-});
-
-test("others' changes, however fast, have what is being read read once more, and not begun anew", async () => {
-  const queries = new QueryClient();
-  const answers: ((value: string) => void)[] = [];
-  const read = vi.fn(() => new Promise<string>((answer) => answers.push(answer)));
-  const [queryKey] = KEYS.post10 ?? [[]];
-  const end = new QueryObserver(queries, { queryKey, queryFn: read }).subscribe(() => undefined);
-  for (let n = 0; n < 5; n++) renewHeard(queries, "garden", [{ kind: "post", id: 10 }]);
-  expect(answers).toHaveLength(1);
-  answers[0]?.("before");
-  await vi.waitFor(() => expect(answers).toHaveLength(2));
-  answers[1]?.("after");
-  await vi.waitFor(() => expect(queries.getQueryData(queryKey)).toBe("after"));
-  renewHeard(queries, "garden", [{ kind: "post", id: 10 }]);
-  await vi.waitFor(() => expect(answers).toHaveLength(3));
-  end();
-});
-
-test("a window that only counts is read once in a while, however much is heard", async () => {
-  vi.useFakeTimers();
-  const queries = new QueryClient();
-  const read = vi.fn(async () => counted);
-  const queryKey = brandKey("calendar", "garden", "a");
-  const end = new QueryObserver(queries, { queryKey, queryFn: read }).subscribe(() => undefined);
-  await vi.advanceTimersByTimeAsync(10);
-  for (let n = 0; n < 30; n++) {
-    renewHeard(queries, "garden", [{ kind: "delivery", id: n + 1, post: 1, at: null }]);
-    await vi.advanceTimersByTimeAsync(100);
-  }
-  expect(read).toHaveBeenCalledTimes(2);
-  await vi.advanceTimersByTimeAsync(2000);
-  expect(read).toHaveBeenCalledTimes(3);
-  end();
-  vi.useRealTimers();
 });

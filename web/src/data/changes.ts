@@ -40,8 +40,8 @@ export type Kind =
   | "subscription"
   | "view";
 
-/** A thing of a kind has changed (0: any number of them). Of a delivery also its post, and for when it is planned now (ISO). */
-export type Change = { kind: Kind; id: number; post?: number; at?: string | null };
+/** A thing of a kind has changed (0: any number of them). Of a delivery also its post, its profile, and for when it is planned now (ISO). */
+export type Change = { kind: Kind; id: number; post?: number; profile?: number; at?: string | null };
 
 /** What a change makes old: what lies under the key, and of that only what fits. */
 type Stale = { key: QueryKey; fits?: (data: unknown) => boolean };
@@ -62,20 +62,34 @@ const windows: Rule = (brand, change) => ({
   fits: change.id && change.post ? (data) => shows(data, change) : undefined,
 });
 
-/** A whole window, or a piece of one, which has no tray and says its days by their number. */
-type Shown = Partial<Pick<CalendarWindow, "tickets" | "tray" | "gathered">> & {
+/** A piece of lanes shows a post or doesn't; the rest of the calendar may come to show any post that was changed. */
+const showings: Rule = (brand, change) => ({
+  key: brandKey("calendar", brand),
+  fits: change.id
+    ? (data) => {
+        const { profiles, tickets } = (data ?? {}) as Shown;
+        return !profiles || !tickets || tickets.some((ticket) => ticket.post === change.id);
+      }
+    : undefined,
+});
+
+/** A whole window, or a piece of one, which has no tray, says its days by their number, and of which profiles it is,
+ * where it is of all their cards. */
+export type Shown = Partial<Pick<CalendarWindow, "tickets" | "tray" | "gathered">> & {
   days?: CalendarWindow["days"] | number;
   first?: string;
+  profiles?: number[];
 };
 
 function shows(data: unknown, change: Change): boolean {
-  const { tickets, tray, days, gathered, first } = (data ?? {}) as Shown;
+  const { tickets, tray, days, gathered, first, profiles } = (data ?? {}) as Shown;
   const begins = Date.parse(Array.isArray(days) ? (days[0]?.date ?? "") : (first ?? ""));
   const last = Array.isArray(days) ? Date.parse(days.at(-1)?.date ?? "") : begins + ((days ?? 1) - 1) * DAY_MS;
   // Of what is only counted nobody knows whether it was there.
   if (!tickets || Number.isNaN(begins) || gathered) return true;
-  if (tickets.some((ticket) => ticket.id === change.id) || tray?.some((draft) => draft.post === change.post))
-    return true;
+  // A card says what becomes of its post's other deliveries too.
+  if ([...tickets, ...(tray ?? [])].some((shown) => shown.post === change.post)) return true;
+  if (profiles && change.profile && !profiles.includes(change.profile)) return false;
   // Off the calendar it waits in the tray, which every window has.
   if (!change.at) return tray !== undefined;
   // The days are of the brand's zone, which is less than a day from UTC.
@@ -127,7 +141,7 @@ const MADE_OLD: Record<Kind, Rule[]> = {
     "pending-signoffs",
     "deliveries",
     "bin",
-    "calendar",
+    showings,
     "strip",
     "today",
     "rotas",
@@ -196,35 +210,6 @@ export async function renew(queries: QueryClient, brand: string, changes: Change
     query.promise?.then(again, () => undefined);
   }
   await queries.invalidateQueries({ predicate: (query) => stale.has(query) });
-}
-
-/** Between two readings of a window that only counts its cards, in milliseconds: any change may be of it. */
-const COUNTED_MS = 2000;
-const queued = new WeakSet<Query>();
-
-/**
- * Read again what others' changes have made old. They come as fast as they like: what is being read is read once more when it has come,
- * and not begun anew over and over; a window that only counts its cards is read once in a while.
- */
-export function renewHeard(queries: QueryClient, brand: string, changes: Change[]): void {
-  for (const query of staleQueries(queries, brand, changes)) readSoon(queries, query);
-}
-
-function readSoon(queries: QueryClient, query: Query): void {
-  if (queued.has(query)) return;
-  const { data, dataUpdatedAt, fetchStatus } = query.state;
-  const rest = (data as Shown | undefined)?.gathered ? dataUpdatedAt + COUNTED_MS - Date.now() : 0;
-  const later = () => {
-    queued.delete(query);
-    readSoon(queries, query);
-  };
-  if (fetchStatus === "fetching" && query.promise) query.promise.then(later, later);
-  else if (rest > 0) setTimeout(later, rest);
-  else {
-    void queries.invalidateQueries({ queryKey: query.queryKey, exact: true });
-    return;
-  }
-  queued.add(query);
 }
 
 /** After a break in the line nobody knows what changed: every kind may have. */

@@ -4,7 +4,7 @@ import os
 import secrets
 import socket
 from collections.abc import Iterable, Mapping
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.conf import settings
@@ -62,7 +62,8 @@ def claim_due(only: int | None = None, limit: int = 1, without: Iterable[Lane] =
 
 def first_due() -> list[Delivery]:
     """The one that a claim would take first, if there is any."""
-    return list(_claimable().order_by("due_at", "pk")[:1])
+    found = [*_due().order_by("due_at", "pk")[:1], *_left_behind().order_by("due_at", "pk")[:1]]
+    return sorted(found, key=lambda one: (one.due_at, one.pk))[:1]
 
 
 def is_anyone_sending() -> bool:
@@ -71,13 +72,28 @@ def is_anyone_sending() -> bool:
 
 
 def _claimable() -> QuerySet[Delivery]:
-    """What may be claimed: due, with nothing of its profile in sending, or left by a worker whose lease ran out; never what
-    is in the bin."""
+    """What may be claimed; never what is in the bin."""
+    return Delivery.objects.filter(_is_due() | _is_left_behind(), post__deleted_at=None)
+
+
+def _due() -> QuerySet[Delivery]:
+    return Delivery.objects.filter(_is_due(), post__deleted_at=None)
+
+
+def _left_behind() -> QuerySet[Delivery]:
+    return Delivery.objects.filter(_is_left_behind(), post__deleted_at=None)
+
+
+def _is_due() -> Q:
+    """Due, with nothing of its profile in sending."""
     busy = Delivery.objects.filter(profile=OuterRef("profile"), state=DeliveryState.SENDING)
-    due = Q(state=DeliveryState.PLANNED, due_at__lte=db_now()) & (Q(not_before=None) | Q(not_before__lte=db_now()))
-    return Delivery.objects.filter(
-        (due & ~Exists(busy)) | (Q(state=DeliveryState.SENDING) & lease_expired()), post__deleted_at=None
-    )
+    due = Q(~Exists(busy), state=DeliveryState.PLANNED, due_at__lte=db_now())
+    return due & (Q(not_before=None) | Q(not_before__lte=db_now()))
+
+
+def _is_left_behind() -> Q:
+    """Of a worker whose lease ran out."""
+    return Q(state=DeliveryState.SENDING) & lease_expired()
 
 
 def lease_expired() -> Q:
@@ -87,18 +103,28 @@ def lease_expired() -> Q:
 
 def _ids_to_claim(only: int | None, most: int, without: Iterable[Lane]) -> list[int]:
     """The ids to claim, one of a profile; their profiles' rows are held."""
-    found = _claimable() if only is None else _claimable().filter(pk=only)
-    for network, site in without:
-        found = found.exclude(profile__network=network, profile__site=site)
-    rows = found.order_by("due_at", "pk").values_list("profile_id", "pk")[: most * 4]
+    # Each kind by the index that it has: asked for together, every delivery there is was looked at.
+    rows = [row for kind in (_due(), _left_behind()) for row in _first_of(kind, only, most * 4, without)]
     of_profile: dict[int, int] = {}
-    for profile, pk in rows:
+    for _, pk, profile in sorted(rows)[: most * 4]:
         if len(of_profile) < most:
             of_profile.setdefault(profile, pk)
     if not of_profile:
         return []
     free = Profile.objects.select_for_update(skip_locked=True, no_key=True).filter(pk__in=of_profile)
     return [of_profile[profile] for profile in free.values_list("pk", flat=True)]
+
+
+def _first_of(
+    found: QuerySet[Delivery], only: int | None, most: int, without: Iterable[Lane]
+) -> Iterable[tuple[datetime, int, int]]:
+    """When each of the first is due, its id and its profile."""
+    if only is not None:
+        found = found.filter(pk=only)
+    for network, site in without:
+        found = found.exclude(profile__network=network, profile__site=site)
+    rows = found.order_by("due_at", "pk").values_list("due_at", "pk", "profile_id")[:most]
+    return [(due, pk, profile) for due, pk, profile in rows if due is not None]
 
 
 def leased_rows(deliveries: Iterable[Delivery]) -> QuerySet[Delivery]:

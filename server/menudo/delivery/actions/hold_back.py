@@ -86,7 +86,9 @@ def _save_held(delivery: Delivery, **changes: object) -> bool:
     done = leased_rows([delivery]).update(
         **changes, lease_until=None, lease_holder="", tries=F("tries") - 1, revision=F("revision") + 1
     )
-    publish_deliveries(delivery.brand_id, [DeliveryChange(delivery.pk, delivery.post_id, delivery.due_at)])
+    publish_deliveries(
+        delivery.brand_id, [DeliveryChange(delivery.pk, delivery.post_id, delivery.profile_id, delivery.due_at)]
+    )
     return bool(done)
 
 

@@ -134,7 +134,9 @@ def _settle_comment(comment: FirstComment, answer: NetworkResponse) -> None:
             )
             record_event(delivery.brand_id, MENUDO, "comment", "delivery", delivery.pk, said)
         Delivery.objects.filter(pk=delivery.pk).update(revision=F("revision") + 1)
-        publish_deliveries(delivery.brand_id, [DeliveryChange(delivery.pk, delivery.post_id, delivery.due_at)])
+        publish_deliveries(
+            delivery.brand_id, [DeliveryChange(delivery.pk, delivery.post_id, delivery.profile_id, delivery.due_at)]
+        )
 
 
 def retry_comment(context: BrandContext, delivery: Delivery, revision: int) -> Delivery:

@@ -78,7 +78,7 @@ def settle_results(results: Sequence[SendResult]) -> None:
         _mark_published(out, now)
         for brand in {one.delivery.brand_id for one in results}:
             told = [one.delivery for one in results if one.delivery.brand_id == brand]
-            publish_deliveries(brand, [DeliveryChange(row.pk, row.post_id, row.due_at) for row in told])
+            publish_deliveries(brand, [DeliveryChange(row.pk, row.post_id, row.profile_id, row.due_at) for row in told])
 
 
 def _decide(one: SendResult, now: datetime) -> Decision:

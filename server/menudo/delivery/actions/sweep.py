@@ -1,4 +1,4 @@
-"""Catch what has no job: due deliveries, and those whose worker died."""
+"""Give jobs to what has none: what is due soon, what is overdue, and what a dead worker left; and see to what was held too long."""
 
 from contextlib import AbstractContextManager
 from dataclasses import replace
@@ -7,14 +7,15 @@ from datetime import timedelta
 import structlog
 from django.db import OperationalError, transaction
 from django.db.models import F, Q
-from django.db.models.functions import Coalesce
+from django.db.models.functions import Coalesce, Greatest
 
 from menudo.base.clock import db_now
+from menudo.base.engine import waiting_jobs
 from menudo.base.sentences import say
 from menudo.notices.failures import failure_boundary
 from menudo.people.actions.notify_planners import notify_planners
 from menudo.people.models import Brand
-from menudo.posts.actions.enqueue_delivery import enqueue_delivery
+from menudo.posts.actions.enqueue_delivery import AHEAD, enqueue_deliveries, enqueue_delivery
 from menudo.posts.actions.watch import notify_watchers, title_of
 from menudo.posts.change.decision import Decision
 from menudo.posts.change.holds import recompute_holds
@@ -98,6 +99,22 @@ def recheck_held() -> int:
         with failure_boundary("look_again", f"brand {brand}", brand, "what is held"), transaction.atomic():
             changed += recompute_holds(held.filter(brand=brand))
     return changed
+
+
+def enqueue_ahead() -> int:
+    """Give a job to every delivery that is due soon and was planned when it wasn't. How many."""
+    until = db_now() + AHEAD
+    # What was put off goes at the later of its two times; either of them is near.
+    near = Q(due_at__gt=db_now()) | Q(not_before__gt=db_now())
+    coming = Delivery.objects.filter(near, state=DeliveryState.PLANNED, due_at__lte=until)
+    rows = coming.annotate(at=Coalesce(Greatest("due_at", "not_before"), F("due_at"))).filter(at__lte=until)
+    wanted = list(rows.order_by("at").values_list("pk", "at")[:_BATCH_SIZE])
+    if not wanted:
+        return 0
+    known = {(arguments.get("delivery"), at) for at, arguments in waiting_jobs("send")}
+    without = [one for one in wanted if one not in known]
+    enqueue_deliveries(without)
+    return len(without)
 
 
 def sweep_overdue(grace: timedelta = _GRACE) -> int:

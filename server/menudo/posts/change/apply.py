@@ -91,7 +91,7 @@ def apply_decision(
     }
     for delivery_id in moved:
         row = taken.deliveries[delivery_id]
-        applied.deliveries[delivery_id] = DeliveryChange(row.pk, row.post_id, row.due_at)
+        applied.deliveries[delivery_id] = DeliveryChange(row.pk, row.post_id, row.profile_id, row.due_at)
     return len(signed)
 
 

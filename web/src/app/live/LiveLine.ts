@@ -1,7 +1,7 @@
 import type { Change } from "@/data/changes";
 
-/** A thing has changed; or the line was broken, and what was missed is not known. */
-export type Message = Change | "broken";
+/** A thing has changed; or the line was broken, and what was missed is not known; or so many windows hear the brand's changes. */
+export type Message = Change | "broken" | { listeners: number };
 
 /** What a line needs of its browser; without locks and channels each window has a line of its own. */
 export type Surroundings = {
@@ -79,6 +79,7 @@ export class LiveLine {
       broken = true;
     });
     source.addEventListener("change", (event) => this.say(JSON.parse(event.data) as Message));
+    source.addEventListener("listeners", (event) => this.say({ listeners: Number(event.data) }));
     // A browser comes back by itself after a break in the line, but not after a refusal: that may be over in a while.
     source.addEventListener("error", () => {
       if (source.readyState !== 2) return;

@@ -1,0 +1,47 @@
+"""How many requests a web process works on at once. Beyond that they wait in the order in which they came: threads that all work a little
+hold each other up, and what each needs of the database isn't there for all."""
+
+import asyncio
+from collections.abc import Callable
+from functools import partial
+from typing import Any
+
+from asgiref.sync import iscoroutinefunction
+from django.conf import settings
+from django.http import HttpRequest, HttpResponseBase
+from django.utils.decorators import sync_and_async_middleware
+
+from menudo.base.places import Place, current_place
+from menudo.base.problems import problem_response
+
+_RETRY_SECONDS = 2
+# What watchers ask is answered at once, however much is asked beside it.
+_WATCHED = frozenset({"/health", "/metrics"})
+
+
+@sync_and_async_middleware
+def limit_concurrency(get_response: Callable[[HttpRequest], Any]) -> Callable[[HttpRequest], Any]:
+    """A request that found no place in time is told to come again (503, RFC 9110, 15.6.4)."""
+    if not iscoroutinefunction(get_response):
+        return get_response
+    places = asyncio.Semaphore(settings.REQUESTS_AT_ONCE)
+
+    async def admit(request: HttpRequest) -> HttpResponseBase:
+        if request.path in _WATCHED:
+            return await get_response(request)  # type: ignore[no-any-return]
+        try:
+            async with asyncio.timeout(settings.REQUEST_WAIT_SECONDS):
+                await places.acquire()
+        except TimeoutError:
+            busy = problem_response(503, "busy", "Menudo has much to do just now. Try again in a moment.", "")
+            busy["Retry-After"] = str(_RETRY_SECONDS)
+            return busy
+        place = Place(partial(asyncio.get_running_loop().call_soon_threadsafe, places.release))
+        token = current_place.set(place)
+        try:
+            return await get_response(request)  # type: ignore[no-any-return]
+        finally:
+            place.leave()
+            current_place.reset(token)
+
+    return admit

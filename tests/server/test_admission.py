@@ -1,0 +1,105 @@
+"""How many requests are worked on at once."""
+
+import asyncio
+
+import pytest
+from asgiref.sync import markcoroutinefunction
+from django.http import HttpResponse
+from django.test import RequestFactory
+
+from menudo.base.admission import limit_concurrency
+from menudo.base.places import leave_place
+
+
+class Work:
+    """A view that works until it is let go; `most` is how many were at it at once."""
+
+    def __init__(self, leaves: bool = False) -> None:
+        self.leaves, self.at_it, self.most = leaves, 0, 0
+        self.go = asyncio.Event()
+        markcoroutinefunction(self)
+
+    async def __call__(self, request) -> HttpResponse:
+        self.at_it += 1
+        self.most = max(self.most, self.at_it)
+        if self.leaves:
+            await asyncio.to_thread(leave_place)
+        await self.go.wait()
+        self.at_it -= 1
+        return HttpResponse("done")
+
+
+async def ask(admit, work: Work, paths: list[str], wanted: int) -> list[HttpResponse]:
+    """Asks them all; when `wanted` are at it, they are let go."""
+    asked = [asyncio.create_task(admit(RequestFactory().get(path))) for path in paths]
+    async with asyncio.timeout(10):
+        while work.at_it < wanted:
+            await asyncio.sleep(0)
+        work.go.set()
+        return await asyncio.gather(*asked)
+
+
+@pytest.fixture(autouse=True)
+def two_at_once(settings):
+    settings.REQUESTS_AT_ONCE = 2
+
+
+def test_no_more_are_worked_on_than_there_are_places_and_all_have_their_turn():
+    async def run():
+        work = Work()
+        answers = await ask(limit_concurrency(work), work, ["/api/me"] * 9, 2)
+        return work.most, [answer.status_code for answer in answers]
+
+    assert asyncio.run(run()) == (2, [200] * 9)
+
+
+def test_one_that_waits_for_another_machine_lets_another_begin_and_a_watcher_waits_for_nobody():
+    async def run(leaves, paths):
+        work = Work(leaves)
+        await ask(limit_concurrency(work), work, paths, len(paths))
+        return work.most
+
+    assert asyncio.run(run(True, ["/api/me"] * 5)) == 5
+    assert asyncio.run(run(False, ["/api/me"] * 2 + ["/health"] * 3)) == 5
+
+
+def test_one_that_found_no_place_in_time_is_told_to_come_again_and_takes_none(settings):
+    settings.REQUEST_WAIT_SECONDS = 0.05
+
+    async def run():
+        work = Work()
+        admit = limit_concurrency(work)
+        busy = [asyncio.create_task(admit(RequestFactory().get("/api/me"))) for _ in range(2)]
+        async with asyncio.timeout(10):
+            while work.at_it < 2:
+                await asyncio.sleep(0)
+            late = await admit(RequestFactory().get("/api/me"))
+            work.go.set()
+            await asyncio.gather(*busy)
+        return late, await admit(RequestFactory().get("/api/me"))
+
+    late, again = asyncio.run(run())
+    assert (late.status_code, late["Retry-After"], again.status_code) == (503, "2", 200)
+    assert "urn:menudo:problem:busy" in late.content.decode()
+
+
+def test_one_that_breaks_or_goes_away_gives_its_place_back():
+    async def breaks(request):
+        raise ValueError
+
+    async def run():
+        admit = limit_concurrency(breaks)
+        for _ in range(5):
+            with pytest.raises(ValueError):
+                await admit(RequestFactory().get("/api/me"))
+        work = Work()
+        admit = limit_concurrency(work)
+        gone = [asyncio.create_task(admit(RequestFactory().get("/api/me"))) for _ in range(4)]
+        await asyncio.sleep(0)
+        for one in gone:
+            one.cancel()
+        await asyncio.gather(*gone, return_exceptions=True)
+        work.at_it = 0
+        return [answer.status_code for answer in await ask(admit, work, ["/api/me"] * 3, 2)]
+
+    assert asyncio.run(run()) == [200] * 3

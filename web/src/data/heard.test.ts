@@ -1,0 +1,73 @@
+import { QueryClient, QueryObserver } from "@tanstack/react-query";
+import { afterEach, expect, test, vi } from "vitest";
+import { renewHeard } from "./heard";
+import { brandKey } from "./keys";
+
+const post = { kind: "post", id: 10 } as const;
+const postKey = brandKey("posts", "garden", 10);
+const counted = { days: [], tickets: [], tray: [], gathered: { lanes: [], heaps: [] } };
+
+afterEach(() => void vi.useRealTimers());
+
+/** Reading it takes so long; how often it was read. */
+function watch(queryKey = postKey, data: unknown = "read", ms = 0) {
+  const queries = new QueryClient();
+  const read = vi.fn(() => new Promise((answer) => setTimeout(() => answer(data), ms)));
+  new QueryObserver(queries, { queryKey, queryFn: read }).subscribe(() => undefined);
+  const hear = (listeners?: number) => renewHeard(queries, "garden", [post], listeners);
+  return { hear, read };
+}
+
+test("others' changes, however fast, have what is being read read once more, and not begun anew", async () => {
+  vi.useFakeTimers();
+  const { hear, read } = watch(postKey, "read", 100);
+  for (let n = 0; n < 5; n++) hear();
+  expect(read).toHaveBeenCalledTimes(1);
+  await vi.advanceTimersByTimeAsync(110);
+  expect(read).toHaveBeenCalledTimes(2);
+  await vi.advanceTimersByTimeAsync(5000);
+  expect(read).toHaveBeenCalledTimes(2);
+  hear();
+  expect(read).toHaveBeenCalledTimes(3);
+});
+
+test("what took long to read rests for longer before it is read again for others' changes", async () => {
+  vi.useFakeTimers();
+  const { hear, read } = watch(postKey, "read", 300);
+  await vi.advanceTimersByTimeAsync(310);
+  hear();
+  await vi.advanceTimersByTimeAsync(310);
+  expect(read).toHaveBeenCalledTimes(2);
+  hear(5);
+  await vi.advanceTimersByTimeAsync(2500);
+  expect(read).toHaveBeenCalledTimes(2);
+  await vi.advanceTimersByTimeAsync(1000);
+  expect(read).toHaveBeenCalledTimes(3);
+});
+
+test("the more listen, the longer rests what stands around the page", async () => {
+  vi.useFakeTimers();
+  const key = brandKey("strip", "garden");
+  const [alone, crowd] = [watch(key, "read", 20), watch(key, "read", 20)];
+  for (let n = 0; n < 300; n++) {
+    alone.hear(1);
+    crowd.hear(50);
+    await vi.advanceTimersByTimeAsync(100);
+  }
+  // Thirty seconds: each 0.4 s and what it takes; each 20 s, and the first two at once.
+  expect(alone.read.mock.calls.length).toBeGreaterThan(50);
+  expect(crowd.read).toHaveBeenCalledTimes(3);
+});
+
+test("a window that only counts is read once in a while, however much is heard", async () => {
+  vi.useFakeTimers();
+  const { hear, read } = watch(brandKey("calendar", "garden", "a"), counted);
+  await vi.advanceTimersByTimeAsync(10);
+  for (let n = 0; n < 30; n++) {
+    hear();
+    await vi.advanceTimersByTimeAsync(100);
+  }
+  expect(read).toHaveBeenCalledTimes(2);
+  await vi.advanceTimersByTimeAsync(2000);
+  expect(read).toHaveBeenCalledTimes(3);
+});
