@@ -166,7 +166,7 @@ VARIABLES = (
     Variable("MENUDO_LOG_LEVEL", _choice("DEBUG", "INFO", "WARNING", "ERROR"), "INFO", "what is logged"),
     Variable("MENUDO_LOG_FORMAT", _choice("json", "plain"), "json", "how it is logged"),
     Variable("MENUDO_DB_POOL", _whole(0), 24, "database connections a process may hold; a live stream holds none"),
-    Variable("MENUDO_REQUESTS_AT_ONCE", _whole(1), 4, "requests that a web process works on at once; others wait their turn. What waits for another's machine or decodes media isn't counted"),
+    Variable("MENUDO_REQUESTS_AT_ONCE", _whole(1), 4, "requests that a web process works on at once; others wait their turn. What waits for another's machine, decodes media or takes longer than two seconds isn't counted"),
     Variable("MENUDO_STREAMS_EACH", _whole(1), 30, "live streams a person may have open at one web process; a browser's windows share one"),
     Variable("MENUDO_WORKER_CONCURRENCY", _whole(1), 4, "jobs at a time in one worker"),
     Variable("MENUDO_OUTWARD_CONCURRENCY", _whole(1), 6, "jobs at a time in one worker that ask others' machines: feeds, catalogues, results"),

@@ -231,8 +231,9 @@ BIN = timedelta(days=30)
 
 # How many live streams a person may have open at one web process; a browser's windows share one.
 REQUESTS_AT_ONCE = _env["MENUDO_REQUESTS_AT_ONCE"]
-# How long one waits for its turn before it is told to come again.
+# How long one waits for its turn before it is told to come again, and after how long at work another may begin beside it.
 REQUEST_WAIT_SECONDS = 15.0
+REQUEST_PLACE_SECONDS = 2.0
 STREAMS_EACH = _env["MENUDO_STREAMS_EACH"]
 
 # The networks that profiles can be connected at, but for open sites, which are where they say they are.

@@ -63,6 +63,17 @@ def test_one_that_waits_for_another_machine_lets_another_begin_and_a_watcher_wai
     assert asyncio.run(run(False, ["/api/me"] * 2 + ["/health"] * 3)) == 5
 
 
+def test_one_that_takes_long_keeps_nobody_waiting(settings):
+    settings.REQUEST_PLACE_SECONDS = 0.05
+
+    async def run():
+        work = Work()
+        await ask(limit_concurrency(work), work, ["/api/me"] * 6, 6)
+        return work.most
+
+    assert asyncio.run(run()) == 6
+
+
 def test_one_that_found_no_place_in_time_is_told_to_come_again_and_takes_none(settings):
     settings.REQUEST_WAIT_SECONDS = 0.05
 

@@ -36,11 +36,15 @@ def limit_concurrency(get_response: Callable[[HttpRequest], Any]) -> Callable[[H
             busy = problem_response(503, "busy", "Menudo has much to do just now. Try again in a moment.", "")
             busy["Retry-After"] = str(_RETRY_SECONDS)
             return busy
-        place = Place(partial(asyncio.get_running_loop().call_soon_threadsafe, places.release))
+        loop = asyncio.get_running_loop()
+        place = Place(partial(loop.call_soon_threadsafe, places.release))
+        # One that takes long, or waits for what another has locked, doesn't keep everyone else waiting.
+        leaving = loop.call_later(settings.REQUEST_PLACE_SECONDS, place.leave)
         token = current_place.set(place)
         try:
             return await get_response(request)  # type: ignore[no-any-return]
         finally:
+            leaving.cancel()
             place.leave()
             current_place.reset(token)
 
