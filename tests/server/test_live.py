@@ -102,6 +102,9 @@ def test_open_streams_take_no_database_connection_from_others(site: Site) -> Non
             answers = await asyncio.gather(*(client.get("/api/me") for _ in range(40)))
             assert {answer.status_code for answer in answers} == {200}
             site.tell("post", 7)
+            # How many hear it (one that went just before may count still), and what has changed.
+            [counted] = set(await asyncio.gather(*(anext(events) for events in streams)))
+            assert counted.startswith("listeners ") and int(counted[10:]) >= 200
             heard = await asyncio.gather(*(anext(events) for events in streams))
             assert set(heard) == {'change {"kind": "post", "id": 7}'}
 
@@ -115,6 +118,7 @@ def test_a_stream_ends_with_its_session(site: Site) -> None:
                 site.db.execute("DELETE FROM django_session WHERE session_key = %s", [site.sessions["teo"]])
                 assert await rest(ended) == []
                 site.tell("post", 8)
+                assert (await anext(stays)).startswith("listeners ")
                 assert await anext(stays) == 'change {"kind": "post", "id": 8}'
             assert (await client.get("/live/garden")).status_code == 404
 
@@ -136,6 +140,7 @@ def test_a_stream_ends_with_the_right_to_it(site: Site, ends: str) -> None:
         async with site.client(who) as client, stream(client) as events:
             site.db.execute(ends)
             site.tell("people", 1)
-            assert await rest(events) in ([], ['change {"kind": "people", "id": 1}'])
+            told = [event for event in await rest(events) if not event.startswith("listeners ")]
+            assert told in ([], ['change {"kind": "people", "id": 1}'])
 
     asyncio.run(is_taken_out())
