@@ -20,7 +20,7 @@ LANES = 24
 # Over so long they come in, one by one.
 COMING_SECONDS = 30
 _AROUND = (f"{BRAND}/strip", f"{BRAND}/obstacles", "/api/assigned")
-_MOST_SECONDS = 60.0
+_MOST_SECONDS = 20.0
 
 
 @dataclass(slots=True)
@@ -254,7 +254,7 @@ def _rest(path: str, took: float, listeners: int) -> float:
         return min(max(10 * took, 2 * took * listeners), _MOST_SECONDS)
     if "/calendar?" in path:
         return min(max(2, 5 * took * listeners), _MOST_SECONDS)
-    return min(20 * took * listeners, _MOST_SECONDS)
+    return min(10 * took * listeners, _MOST_SECONDS)
 
 
 @contextmanager

@@ -441,7 +441,7 @@ def test_a_new_post_goes_to_the_first_profile_for_which_something_can_be_planned
     assert default() == []
 
 
-def test_every_browser_hears_which_delivery_changed_of_which_post_and_for_when(world):
+def test_every_browser_hears_which_delivery_changed_of_which_post_and_profile_and_for_when(world):
     """Those that show neither needn't look again."""
     post = world.api()("POST", "posts", post_in("Moss", profiles=[world.profile.pk]), status=201)
     at = {"when": {"kind": "at", "wall_time": tomorrow()}}
@@ -463,6 +463,7 @@ def test_every_browser_hears_which_delivery_changed_of_which_post_and_for_when(w
             "kind": "delivery",
             "id": delivery.pk,
             "post": post["id"],
+            "profile": world.profile.pk,
             "at": delivery.due_at.isoformat(),
         }
     ]

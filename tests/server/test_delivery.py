@@ -5,12 +5,10 @@ from datetime import timedelta
 
 import httpx2
 import pytest
-from django.db import IntegrityError, connection, transaction
-from django.test.utils import CaptureQueriesContext
+from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from menudo.base.engine import waiting_jobs
-from menudo.base.live import DeliveryChange, publish_deliveries
 from menudo.delivery.actions.claim import claim_due
 from menudo.delivery.actions.send import send_due
 from menudo.delivery.actions.sweep import enqueue_ahead, miss_overdue, sweep_overdue
@@ -269,22 +267,6 @@ def test_a_claim_takes_what_is_due_and_what_a_dead_worker_left_the_oldest_first(
     newer = due(world, profile=other, due_at=timezone.now() - timedelta(minutes=1))
     assert [one.pk for one in claim_due(limit=9)] == [newer.pk, left.pk], "nothing beside what its profile is sending"
     assert claim_due(only=waits.pk) == []
-
-
-def test_a_change_of_a_delivery_is_told_with_its_post_profile_and_time(world):
-    delivery = due(world, due_at=timezone.now() + timedelta(days=2))
-    with CaptureQueriesContext(connection) as told:
-        publish_deliveries(
-            world.garden.pk, [DeliveryChange(delivery.pk, delivery.post_id, delivery.profile_id, delivery.due_at)]
-        )
-    [statement] = [one["sql"].replace("\\", "") for one in told if "pg_notify" in one["sql"]]
-    for part in (
-        f'"id": {delivery.pk}',
-        f'"post": {delivery.post_id}',
-        f'"profile": {world.profile.pk}',
-        delivery.due_at.isoformat(),
-    ):
-        assert part in statement
 
 
 def test_what_was_held_past_its_time_is_missed_and_says_so(world, standin):

@@ -7,9 +7,9 @@ const NEAR: ReadonlySet<unknown> = new Set<BrandFamily>(["calendar", "deliveries
 /** So many times as long as reading it took, a thing rests at least. */
 const LEAST_TIMES = 10;
 /** For how much of the server's time, in hundredths, all who listen may read one thing together while its changes never end. */
-const SHARES = { near: 50, counted: 20, around: 5 };
+const SHARES = { near: 50, counted: 20, around: 10 };
 const COUNTED_LEAST_MS = 2000;
-const MOST_MS = 60_000;
+const MOST_MS = 20_000;
 
 const queued = new WeakSet<Query>();
 const tookMs = new WeakMap<Query, number>();
@@ -35,10 +35,15 @@ function readSoon(queries: QueryClient, query: Query, listeners: number): void {
   else {
     const began = Date.now();
     const read = queries.invalidateQueries({ queryKey: query.queryKey, exact: true });
-    if (query.state.fetchStatus === "fetching") void read.finally(() => tookMs.set(query, Date.now() - began));
+    if (query.state.fetchStatus === "fetching") void read.finally(() => noteTook(query, Date.now() - began));
     return;
   }
   queued.add(query);
+}
+
+/** One slow answer isn't how long it takes. */
+function noteTook(query: Query, took: number): void {
+  tookMs.set(query, Math.min(took, 2 * (tookMs.get(query) ?? took)));
 }
 
 function restMs(query: Query, listeners: number): number {
