@@ -1,6 +1,7 @@
 """How many requests are worked on at once."""
 
 import asyncio
+import threading
 
 import pytest
 from asgiref.sync import markcoroutinefunction
@@ -8,7 +9,7 @@ from django.http import HttpResponse
 from django.test import RequestFactory
 
 from menudo.base.admission import limit_concurrency
-from menudo.base.places import leave_place
+from menudo.base.places import Place, leave_place
 
 
 class Work:
@@ -72,6 +73,20 @@ def test_one_that_takes_long_keeps_nobody_waiting(settings):
         return work.most
 
     assert asyncio.run(run()) == 6
+
+
+def test_a_place_is_free_once_whoever_leaves_it_at_the_same_moment():
+    def leave_together() -> list[int]:
+        freed: list[int] = []
+        place, together = Place(lambda: freed.append(1)), threading.Barrier(4)
+        threads = [threading.Thread(target=lambda: (together.wait(5), place.leave())) for _ in range(4)]
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
+        return freed
+
+    assert [leave_together() for _ in range(100)] == [[1]] * 100
 
 
 def test_one_that_found_no_place_in_time_is_told_to_come_again_and_takes_none(settings):

@@ -441,29 +441,38 @@ def test_a_new_post_goes_to_the_first_profile_for_which_something_can_be_planned
     assert default() == []
 
 
-def test_every_browser_hears_which_delivery_changed_of_which_post_and_profile_and_for_when(world):
-    """Those that show neither needn't look again."""
-    post = world.api()("POST", "posts", post_in("Moss", profiles=[world.profile.pk]), status=201)
-    at = {"when": {"kind": "at", "wall_time": tomorrow()}}
+def heard_of_deliveries(act) -> list[dict]:
+    """What every browser hears of deliveries while it is done."""
     with psycopg.connect(
         connection.connection.info.dsn, password=connection.settings_dict["PASSWORD"], autocommit=True
     ) as line:
         told: list[str] = []
         line.add_notify_handler(lambda notice: told.append(notice.payload))
         line.execute("LISTEN menudo")
-        world.api()("POST", f"posts/{post['id']}/plan", at, post["revision"], 200)
+        act()
         line.execute("NOTIFY menudo, 'end'")
         while "end" not in told:
             line.execute("SELECT 1")
     heard = [json.loads(payload) for payload in told if payload != "end"]
+    return [one for one in heard if one.get("kind") == "delivery"]
+
+
+def test_every_browser_hears_which_delivery_changed_of_which_post_and_profile_and_for_when(world):
+    """Those that show neither needn't look again."""
+    post = world.api()("POST", "posts", post_in("Moss", profiles=[world.profile.pk]), status=201)
+    at = {"when": {"kind": "at", "wall_time": tomorrow()}}
+    heard = heard_of_deliveries(lambda: world.api()("POST", f"posts/{post['id']}/plan", at, post["revision"], 200))
     delivery = Delivery.objects.get()
-    assert [one for one in heard if one.get("kind") == "delivery"] == [
-        {
-            "brand": world.garden.pk,
-            "kind": "delivery",
-            "id": delivery.pk,
-            "post": post["id"],
-            "profile": world.profile.pk,
-            "at": delivery.due_at.isoformat(),
-        }
-    ]
+    there = {
+        "brand": world.garden.pk,
+        "kind": "delivery",
+        "id": delivery.pk,
+        "post": post["id"],
+        "profile": world.profile.pk,
+    }
+    assert heard == [{**there, "at": delivery.due_at.isoformat()}]
+    # What stands on the calendar, called off, goes to the bin and comes out of it with its post.
+    world.api()("POST", f"deliveries/{delivery.pk}/call-off", None, delivery.revision, 200)
+    told = [{**there, "at": delivery.due_at.isoformat()}]
+    assert heard_of_deliveries(lambda: world.api()("DELETE", f"posts/{post['id']}", status=204)) == told
+    assert heard_of_deliveries(lambda: world.api()("POST", f"posts/{post['id']}/restore", status=200)) == told

@@ -2,6 +2,7 @@
 hold each other up, and what each needs of the database isn't there for all."""
 
 import asyncio
+import time
 from collections.abc import Callable
 from functools import partial
 from typing import Any
@@ -11,6 +12,7 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponseBase
 from django.utils.decorators import sync_and_async_middleware
 
+from menudo.base.metrics import BUSY, WAITED_SECONDS
 from menudo.base.places import Place, current_place
 from menudo.base.problems import problem_response
 
@@ -29,13 +31,17 @@ def limit_concurrency(get_response: Callable[[HttpRequest], Any]) -> Callable[[H
     async def admit(request: HttpRequest) -> HttpResponseBase:
         if request.path in _WATCHED:
             return await get_response(request)  # type: ignore[no-any-return]
+        begun = time.perf_counter()
         try:
             async with asyncio.timeout(settings.REQUEST_WAIT_SECONDS):
                 await places.acquire()
         except TimeoutError:
+            BUSY.inc()
             busy = problem_response(503, "busy", "Menudo has much to do just now. Try again in a moment.", "")
-            busy["Retry-After"] = str(_RETRY_SECONDS)
+            busy["Retry-After"], busy["Cache-Control"] = str(_RETRY_SECONDS), "no-store"
             return busy
+        finally:
+            WAITED_SECONDS.observe(time.perf_counter() - begun)
         loop = asyncio.get_running_loop()
         place = Place(partial(loop.call_soon_threadsafe, places.release))
         # One that takes long, or waits for what another has locked, doesn't keep everyone else waiting.

@@ -1,19 +1,24 @@
 """A place among the requests that a web process works on (see `admission.py`), and leaving it early."""
 
+import threading
 from collections.abc import Callable
 from contextvars import ContextVar
 
 
 class Place:
-    """Left once, from whatever thread; `free` lets another request have it."""
+    """Left once, from whatever thread, and by several at once; `free` lets another request have it."""
 
     def __init__(self, free: Callable[[], object]) -> None:
-        self._free, self._left = free, False
+        self._free, self._held = free, threading.Lock()
+        self._held.acquire()
 
     def leave(self) -> None:
-        if not self._left:
-            self._left = True
-            self._free()
+        # Whoever finds it free no more has come second: that is said in one step, as two threads may ask at one moment.
+        try:
+            self._held.release()
+        except RuntimeError:
+            return
+        self._free()
 
 
 current_place: ContextVar[Place | None] = ContextVar("current_place", default=None)

@@ -16,6 +16,7 @@ from django.conf import settings
 from menudo.base import clock
 from menudo.base.fetch import FetchError, GuardedTransport, no_cookies, read_body
 from menudo.base.numbers import parse_whole_number
+from menudo.base.places import leave_place
 from menudo_core.sending.decision import NetworkResponse, Outcome
 
 # What a network tells of itself, of posts and results fits; bytes.
@@ -71,6 +72,7 @@ def _client(guarded: bool, timeout: float) -> httpx2.Client:
 
 def request(client: httpx2.Client, method: str, url: str, **more: Any) -> httpx2.Response:
     """Ask, and read the answer within bounds. Raises httpx2.HTTPError, FetchError."""
+    leave_place()
     with client.stream(method, url, **more) as response:
         # Most answers to a post are empty: there is nothing to bound.
         if response.headers.get("Content-Length") == "0":

@@ -71,6 +71,20 @@ test("nothing rests for more than twenty seconds, however slow the server is", a
   expect(read).toHaveBeenCalledTimes(3);
 });
 
+test("what fails is not asked all the more", async () => {
+  vi.useFakeTimers();
+  const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  const read = vi.fn(() => new Promise((_, fail) => setTimeout(() => fail(new Error("busy")), 200)));
+  new QueryObserver(queries, { queryKey: postKey, queryFn: read }).subscribe(() => undefined);
+  for (let n = 0; n < 100; n++) {
+    renewHeard(queries, "garden", [post]);
+    await vi.advanceTimersByTimeAsync(100);
+  }
+  // Ten seconds: the first two at once, then each 2.2 s.
+  expect(read.mock.calls.length).toBeLessThan(8);
+  expect(read.mock.calls.length).toBeGreaterThan(3);
+});
+
 test("a window that only counts is read once in a while, however much is heard", async () => {
   vi.useFakeTimers();
   const { hear, read } = watch(brandKey("calendar", "garden", "a"), counted);

@@ -24,8 +24,9 @@ export function renewHeard(queries: QueryClient, brand: string, changes: Change[
 
 function readSoon(queries: QueryClient, query: Query, listeners: number): void {
   if (queued.has(query)) return;
-  const { fetchStatus, dataUpdatedAt } = query.state;
-  const rest = dataUpdatedAt + restMs(query, listeners) - Date.now();
+  const { fetchStatus, dataUpdatedAt, errorUpdatedAt } = query.state;
+  // What failed rests, too: a server that has too much to do isn't asked all the more.
+  const rest = Math.max(dataUpdatedAt, errorUpdatedAt) + restMs(query, listeners) - Date.now();
   const later = () => {
     queued.delete(query);
     readSoon(queries, query, listeners);

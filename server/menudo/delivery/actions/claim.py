@@ -46,7 +46,11 @@ def claim_due(only: int | None = None, limit: int = 1, without: Iterable[Lane] =
             if not chosen:
                 return []
             # Whoever holds a row just now is doing something about it: it is passed over, and nobody waits for anybody.
-            free = _claimable().filter(pk__in=chosen).select_for_update(of=("self",), skip_locked=True, no_key=True)
+            free = (
+                _claimable(_is_due() | _is_left_behind())
+                .filter(pk__in=chosen)
+                .select_for_update(of=("self",), skip_locked=True, no_key=True)
+            )
             Delivery.objects.filter(pk__in=free.values("pk")).update(
                 state=DeliveryState.SENDING,
                 lease_until=db_now() + settings.LEASE,
@@ -62,8 +66,7 @@ def claim_due(only: int | None = None, limit: int = 1, without: Iterable[Lane] =
 
 def first_due() -> list[Delivery]:
     """The one that a claim would take first, if there is any."""
-    found = [*_due().order_by("due_at", "pk")[:1], *_left_behind().order_by("due_at", "pk")[:1]]
-    return sorted(found, key=lambda one: (one.due_at, one.pk))[:1]
+    return list(Delivery.objects.filter(pk__in=[pk for _, pk, _ in _first_to_claim(1)]))
 
 
 def is_anyone_sending() -> bool:
@@ -71,17 +74,9 @@ def is_anyone_sending() -> bool:
     return Delivery.objects.filter(state=DeliveryState.SENDING).exclude(lease_expired()).exists()
 
 
-def _claimable() -> QuerySet[Delivery]:
-    """What may be claimed; never what is in the bin."""
-    return Delivery.objects.filter(_is_due() | _is_left_behind(), post__deleted_at=None)
-
-
-def _due() -> QuerySet[Delivery]:
-    return Delivery.objects.filter(_is_due(), post__deleted_at=None)
-
-
-def _left_behind() -> QuerySet[Delivery]:
-    return Delivery.objects.filter(_is_left_behind(), post__deleted_at=None)
+def _claimable(kind: Q) -> QuerySet[Delivery]:
+    """What of a kind may be claimed; never what is in the bin."""
+    return Delivery.objects.filter(kind, post__deleted_at=None)
 
 
 def _is_due() -> Q:
@@ -103,10 +98,8 @@ def lease_expired() -> Q:
 
 def _ids_to_claim(only: int | None, most: int, without: Iterable[Lane]) -> list[int]:
     """The ids to claim, one of a profile; their profiles' rows are held."""
-    # Each kind by the index that it has: asked for together, every delivery there is was looked at.
-    rows = [row for kind in (_due(), _left_behind()) for row in _first_of(kind, only, most * 4, without)]
     of_profile: dict[int, int] = {}
-    for _, pk, profile in sorted(rows)[: most * 4]:
+    for _, pk, profile in _first_to_claim(most * 4, only, without):
         if len(of_profile) < most:
             of_profile.setdefault(profile, pk)
     if not of_profile:
@@ -115,16 +108,19 @@ def _ids_to_claim(only: int | None, most: int, without: Iterable[Lane]) -> list[
     return [of_profile[profile] for profile in free.values_list("pk", flat=True)]
 
 
-def _first_of(
-    found: QuerySet[Delivery], only: int | None, most: int, without: Iterable[Lane]
-) -> Iterable[tuple[datetime, int, int]]:
-    """When each of the first is due, its id and its profile."""
-    if only is not None:
-        found = found.filter(pk=only)
-    for network, site in without:
-        found = found.exclude(profile__network=network, profile__site=site)
-    rows = found.order_by("due_at", "pk").values_list("due_at", "pk", "profile_id")[:most]
-    return [(due, pk, profile) for due, pk, profile in rows if due is not None]
+def _first_to_claim(
+    most: int, only: int | None = None, without: Iterable[Lane] = ()
+) -> list[tuple[datetime, int, int]]:
+    """The first that may be claimed: when each is due, its id and its profile."""
+    rows: list[tuple[datetime, int, int]] = []
+    # Each kind by the index that it has: asked for together, every delivery there is was looked at.
+    for kind in (_is_due(), _is_left_behind()):
+        found = _claimable(kind) if only is None else _claimable(kind).filter(pk=only)
+        for network, site in without:
+            found = found.exclude(profile__network=network, profile__site=site)
+        values = found.order_by("due_at", "pk").values_list("due_at", "pk", "profile_id")[:most]
+        rows += [(due, pk, profile) for due, pk, profile in values if due is not None]
+    return sorted(rows)[:most]
 
 
 def leased_rows(deliveries: Iterable[Delivery]) -> QuerySet[Delivery]:

@@ -55,6 +55,12 @@ def apply_decision(
     recarded |= _write_profiles(taken, decision)
     rescheduled = _set_schedules(taken, decision)
     revised = rescheduled | _set_publications(taken, decision) | {*decision.revised_deliveries}
+    # To the bin or out of it: what of theirs stands on the calendar comes or goes with them.
+    binned = {
+        post_id
+        for post_id, status in decision.statuses.items()
+        if (status.deleted_at is None) != (taken.posts[post_id].deleted_at is None)
+    }
     for post_id, status in decision.statuses.items():
         status.write(taken.posts[post_id])
     # What is planned is answered, whoever did it: taken off again it waits in the tray as any draft does.
@@ -89,7 +95,7 @@ def apply_decision(
     applied.posts |= _posts_to_tell(decision, {*uncarded}) | {
         post_id for post_id, post in posts.items() if post.state != states[post_id]
     }
-    for delivery_id in moved:
+    for delivery_id in moved | {row.pk for row in rows if row.post_id in binned and row.due_at}:
         row = taken.deliveries[delivery_id]
         applied.deliveries[delivery_id] = DeliveryChange(row.pk, row.post_id, row.profile_id, row.due_at)
     return len(signed)

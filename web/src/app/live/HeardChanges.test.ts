@@ -68,6 +68,13 @@ test("a window that missed something, or more than one counts, reads anything wh
   turn(true);
   for (let n = 0; n < 2000; n++) heard.hear({ kind: "delivery", id: n + 1 });
   vi.advanceTimersByTime(1000);
+  // Nothing of that is read while nobody looks; what a break may have hidden of notices is.
+  heard.hear(post);
+  vi.advanceTimersByTime(1000);
+  expect(read).toEqual([]);
+  heard.hear("broken");
+  vi.advanceTimersByTime(1000);
+  expect(read).toEqual([[{ kind: "notice", id: 0 }]]);
   turn(false);
   vi.advanceTimersByTime(1000);
   expect(read.at(-1)).toBe(ANYTHING);

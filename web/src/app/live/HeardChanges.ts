@@ -2,6 +2,7 @@ import { ANYTHING, type Change } from "@/data/changes";
 import type { Message } from "./LiveLine";
 
 const GATHER_MS = 120;
+const isNotice = (change: Change) => change.kind === "notice";
 /** A window nobody looks at for a day hears thousands: more than so many are anything. */
 const MANY = 500;
 
@@ -11,6 +12,8 @@ const MANY = 500;
  */
 export class HeardChanges {
   private changes: Change[] = [];
+  /** More was missed, or heard, than `changes` says. */
+  private anything = false;
   private listeners = 1;
   private timer?: ReturnType<typeof setTimeout>;
   private readonly look = () => this.soon();
@@ -27,9 +30,10 @@ export class HeardChanges {
       this.listeners = message.listeners;
       return;
     }
-    if (message === "broken") this.changes = ANYTHING;
-    else if (this.changes !== ANYTHING) this.changes.push(message);
-    if (this.changes.length > MANY) this.changes = ANYTHING;
+    // What was missed may have been a notice: that is looked for at once.
+    this.changes.push(message === "broken" ? { kind: "notice", id: 0 } : message);
+    this.anything ||= message === "broken" || this.changes.length > MANY;
+    if (this.anything) this.changes = this.changes.filter(isNotice);
     this.soon();
   }
 
@@ -44,9 +48,10 @@ export class HeardChanges {
 
   private flush(): void {
     this.timer = undefined;
-    const now = this.page.hidden ? this.changes.filter((change) => change.kind === "notice") : this.changes;
-    if (!this.page.hidden) this.changes = [];
-    else if (this.changes !== ANYTHING) this.changes = this.changes.filter((change) => change.kind !== "notice");
+    const { hidden } = this.page;
+    const now = hidden ? this.changes.filter(isNotice) : this.anything ? ANYTHING : this.changes;
+    this.changes = hidden ? this.changes.filter((change) => !isNotice(change)) : [];
+    this.anything &&= hidden;
     if (now.length) this.read(now, this.listeners);
   }
 }
