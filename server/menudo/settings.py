@@ -73,7 +73,6 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
-    "menudo.base.admission.limit_concurrency",
     "menudo.base.request_id.RequestIdMiddleware",
     "menudo.base.headers.SecurityHeadersMiddleware",
     "menudo.base.reject_nul.RejectNulMiddleware",

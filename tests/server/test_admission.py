@@ -8,7 +8,7 @@ from asgiref.sync import markcoroutinefunction
 from django.http import HttpResponse
 from django.test import RequestFactory
 
-from menudo.base.admission import limit_concurrency
+from menudo.base.admission import Admission
 from menudo.base.places import Place, leave_place
 
 
@@ -48,7 +48,7 @@ def two_at_once(settings):
 def test_no_more_are_worked_on_than_there_are_places_and_all_have_their_turn():
     async def run():
         work = Work()
-        answers = await ask(limit_concurrency(work), work, ["/api/me"] * 9, 2)
+        answers = await ask(Admission(work), work, ["/api/me"] * 9, 2)
         return work.most, [answer.status_code for answer in answers]
 
     assert asyncio.run(run()) == (2, [200] * 9)
@@ -57,7 +57,7 @@ def test_no_more_are_worked_on_than_there_are_places_and_all_have_their_turn():
 def test_one_that_waits_for_another_machine_lets_another_begin_and_a_watcher_waits_for_nobody():
     async def run(leaves, paths):
         work = Work(leaves)
-        await ask(limit_concurrency(work), work, paths, len(paths))
+        await ask(Admission(work), work, paths, len(paths))
         return work.most
 
     assert asyncio.run(run(True, ["/api/me"] * 5)) == 5
@@ -69,7 +69,7 @@ def test_one_that_takes_long_keeps_nobody_waiting(settings):
 
     async def run():
         work = Work()
-        await ask(limit_concurrency(work), work, ["/api/me"] * 6, 6)
+        await ask(Admission(work), work, ["/api/me"] * 6, 6)
         return work.most
 
     assert asyncio.run(run()) == 6
@@ -94,7 +94,7 @@ def test_one_that_found_no_place_in_time_is_told_to_come_again_and_takes_none(se
 
     async def run():
         work = Work()
-        admit = limit_concurrency(work)
+        admit = Admission(work)
         busy = [asyncio.create_task(admit(RequestFactory().get("/api/me"))) for _ in range(2)]
         async with asyncio.timeout(10):
             while work.at_it < 2:
@@ -114,12 +114,12 @@ def test_one_that_breaks_or_goes_away_gives_its_place_back():
         raise ValueError
 
     async def run():
-        admit = limit_concurrency(breaks)
+        admit = Admission(breaks)
         for _ in range(5):
             with pytest.raises(ValueError):
                 await admit(RequestFactory().get("/api/me"))
         work = Work()
-        admit = limit_concurrency(work)
+        admit = Admission(work)
         gone = [asyncio.create_task(admit(RequestFactory().get("/api/me"))) for _ in range(4)]
         await asyncio.sleep(0)
         for one in gone:

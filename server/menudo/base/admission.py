@@ -1,40 +1,43 @@
-"""How many requests a web process works on at once. Beyond that they wait in the order in which they came: threads that all work a little
-hold each other up, and what each needs of the database isn't there for all."""
+"""How many requests a web process works on at once. Beyond that they wait in the order in which they came, but for those that nobody waits
+for: threads that all work a little hold each other up, and what each needs of the database isn't there for all."""
 
 import asyncio
+import re
 import time
-from collections.abc import Callable
+from collections.abc import Awaitable, Callable
 from functools import partial
-from typing import Any
 
-from asgiref.sync import iscoroutinefunction
 from django.conf import settings
 from django.http import HttpRequest, HttpResponseBase
-from django.utils.decorators import sync_and_async_middleware
 
 from menudo.base.metrics import BUSY, WAITED_SECONDS
-from menudo.base.places import Place, current_place
+from menudo.base.places import Line, Place, current_place
 from menudo.base.problems import problem_response
 
 _RETRY_SECONDS = 2
 # What watchers ask is answered at once, however much is asked beside it.
 _WATCHED = frozenset({"/health", "/metrics"})
+# RFC 9218, 4.1: of 0 to 7, 3 where nothing is said; the larger, the less urgent.
+_URGENCY = re.compile(r"(?:^|[\s,])u=([0-7])(?=$|[\s,;])")
+_USUAL_URGENCY = 3
+# So long who is less urgent lets others go before.
+_PATIENCE_SECONDS = 5.0
 
 
-@sync_and_async_middleware
-def limit_concurrency(get_response: Callable[[HttpRequest], Any]) -> Callable[[HttpRequest], Any]:
-    """A request that found no place in time is told to come again (503, RFC 9110, 15.6.4)."""
-    if not iscoroutinefunction(get_response):
-        return get_response
-    places = asyncio.Semaphore(settings.REQUESTS_AT_ONCE)
+class Admission:
+    """The places of a process, given to one request after another. One that found none in time is told to come again (503, RFC 9110, 15.6.4)."""
 
-    async def admit(request: HttpRequest) -> HttpResponseBase:
+    def __init__(self, answer: Callable[[HttpRequest], Awaitable[HttpResponseBase]]) -> None:
+        self._answer = answer
+        self._line = Line(settings.REQUESTS_AT_ONCE)
+
+    async def __call__(self, request: HttpRequest) -> HttpResponseBase:
         if request.path in _WATCHED:
-            return await get_response(request)  # type: ignore[no-any-return]
+            return await self._answer(request)
         begun = time.perf_counter()
         try:
             async with asyncio.timeout(settings.REQUEST_WAIT_SECONDS):
-                await places.acquire()
+                await self._line.enter(_patience(request))
         except TimeoutError:
             BUSY.inc()
             busy = problem_response(503, "busy", "Menudo has much to do just now. Try again in a moment.", "")
@@ -43,15 +46,18 @@ def limit_concurrency(get_response: Callable[[HttpRequest], Any]) -> Callable[[H
         finally:
             WAITED_SECONDS.observe(time.perf_counter() - begun)
         loop = asyncio.get_running_loop()
-        place = Place(partial(loop.call_soon_threadsafe, places.release))
+        place = Place(partial(loop.call_soon_threadsafe, self._line.leave))
         # One that takes long, or waits for what another has locked, doesn't keep everyone else waiting.
         leaving = loop.call_later(settings.REQUEST_PLACE_SECONDS, place.leave)
         token = current_place.set(place)
         try:
-            return await get_response(request)  # type: ignore[no-any-return]
+            return await self._answer(request)
         finally:
             leaving.cancel()
             place.leave()
             current_place.reset(token)
 
-    return admit
+
+def _patience(request: HttpRequest) -> float:
+    said = _URGENCY.search(request.headers.get("Priority", ""))
+    return _PATIENCE_SECONDS if said and int(said[1]) > _USUAL_URGENCY else 0.0

@@ -1,6 +1,10 @@
-"""A place among the requests that a web process works on (see `admission.py`), and leaving it early."""
+"""A place among the requests that a web process works on (see `admission.py`), the line for one, and leaving it early."""
 
+import asyncio
+import heapq
+import itertools
 import threading
+import time
 from collections.abc import Callable
 from contextvars import ContextVar
 
@@ -19,6 +23,38 @@ class Place:
         except RuntimeError:
             return
         self._free()
+
+
+class Line:
+    """Before so many places: who must begin earliest comes first. In one event loop."""
+
+    def __init__(self, places: int) -> None:
+        self._free = places
+        self._waiting: list[tuple[float, int, asyncio.Future[None]]] = []
+        self._numbers = itertools.count()
+
+    async def enter(self, patience: float) -> None:
+        """Wait for a place. Who has `patience` (seconds) lets those go before who come less than so long after and have none."""
+        if self._free:
+            self._free -= 1
+            return
+        turn = asyncio.get_running_loop().create_future()
+        heapq.heappush(self._waiting, (time.monotonic() + patience, next(self._numbers), turn))
+        try:
+            await turn
+        except asyncio.CancelledError:
+            # The place came as who waited for it went away.
+            if turn.done() and not turn.cancelled():
+                self.leave()
+            raise
+
+    def leave(self) -> None:
+        while self._waiting:
+            *_, turn = heapq.heappop(self._waiting)
+            if not turn.done():
+                turn.set_result(None)
+                return
+        self._free += 1
 
 
 current_place: ContextVar[Place | None] = ContextVar("current_place", default=None)
