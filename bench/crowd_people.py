@@ -30,8 +30,10 @@ class Shown:
     read_at: float = 0
     took: float = 0
     stale: bool = False
-    posts: frozenset[int] = frozenset()
+    # Of a run of lanes: whose they are, on which of them each post lies, and which are old.
     profiles: frozenset[int] = frozenset()
+    posts: dict[int, set[int]] = field(default_factory=dict)
+    old: set[int] = field(default_factory=set)
 
 
 @dataclass(slots=True)
@@ -142,7 +144,7 @@ class Person:
             day = datetime.now(UTC).date() + timedelta(days=self.dice.randrange(2, 60))
             body = {"wall_time": f"{day}T{self.dice.randrange(8, 21):02}:{self.dice.randrange(12) * 5:02}"}
             await self._ask("POST", f"{BRAND}/deliveries/{delivery}/move", "move", body, found["delivery"]["revision"])
-            for path in [path for path in self.shown if "/calendar" in path]:
+            for path in [path for path in self.shown if "/calendar" in path or "/tray" in path]:
                 await self._show(path, "calendar")
 
     async def _ask_for_signoff(self) -> None:
@@ -169,7 +171,11 @@ class Person:
     # What their pages show.
 
     async def _open_calendar(self) -> None:
-        self._turn_to(f"{BRAND}/calendar?first={self.office.first}&days=14&gather=profile", f"{BRAND}/upcoming?days=14")
+        self._turn_to(
+            f"{BRAND}/calendar?first={self.office.first}&days=14&gather=profile",
+            f"{BRAND}/upcoming?days=14",
+            f"{BRAND}/tray",
+        )
         for path in list(self.shown):
             if path not in _AROUND:
                 await self._show(path, "calendar")
@@ -193,16 +199,23 @@ class Person:
 
     async def _show(self, path: str, what: str) -> Any:
         it = self.shown.setdefault(path, Shown())
-        it.stale = False
+        lanes, whole = it.old, what != "again" or not it.profiles or len(it.old) > len(it.profiles) / 3
+        it.stale, it.old = False, set()
+        asked = path if whole else f"{path.rpartition('=')[0]}={','.join(map(str, lanes))}"
         started = time.monotonic()
-        found = await self._ask("GET", path, what)
+        found = await self._ask("GET", asked, what)
         it.read_at, it.took = time.monotonic(), time.monotonic() - started
-        if "/cards?" in path:
-            it.posts = frozenset(ticket["post"] for ticket in found["tickets"])
+        if it.profiles:
+            left = {} if whole else {post: on - lanes for post, on in it.posts.items() if on - lanes}
+            for ticket in found["tickets"]:
+                left.setdefault(ticket["post"], set()).add(ticket["profile"])
+            it.posts = left
         return found
 
     async def _ask(self, method: str, path: str, what: str, body: Any = None, revision: int | None = None) -> Any:
         headers = {} if revision is None else {"If-Match": f'"{revision}"'}
+        if what == "again":
+            headers["Priority"] = "u=5"
         started = time.monotonic()
         answer = await self.client.request(method, path, json=body, headers=headers)
         self.office.took.setdefault(what, []).append(time.monotonic() - started)
@@ -225,20 +238,28 @@ class Person:
             if isinstance(told, int):
                 self.listeners = told
             elif told:
-                for it in self._made_old(told):
-                    it.stale = True
+                self._note_change(told)
         self.office.faults.append("a stream was lost")
 
-    def _made_old(self, change: dict[str, Any]) -> Iterator[Shown]:
-        post = change.get("post") if change["kind"] == "delivery" else change["id"]
-        if change["kind"] not in ("delivery", "post"):
+    def _note_change(self, change: dict[str, Any]) -> None:
+        kind, at = change["kind"], change.get("at")
+        if kind not in ("delivery", "post"):
             return
+        post: int = change.get("post", 0) if kind == "delivery" else change["id"]
         for path, it in self.shown.items():
-            if "/cards?" in path:
-                if post in it.posts or change.get("profile") in it.profiles:
-                    yield it
+            if it.profiles:
+                lanes = set(it.posts.get(post, ())) | ({change.get("profile", 0)} & it.profiles)
+                lanes = set(it.profiles) if not change["id"] else lanes
+                it.old |= lanes
+                it.stale = it.stale or bool(lanes)
+            elif "/tray" in path:
+                it.stale = it.stale or (not at if kind == "delivery" else change.get("undated") is not False)
+            elif "/calendar?" in path or "/obstacles" in path:
+                it.stale = it.stale or kind == "delivery" or not change["id"]
+            elif "/strip" in path or "/upcoming" in path:
+                it.stale = it.stale or not change.get("undated")
             elif "/posts/" not in path or f"/posts/{post}" in path:
-                yield it
+                it.stale = True
 
     async def _read_again(self) -> None:
         while True:
@@ -250,11 +271,10 @@ class Person:
 
 def _rest(path: str, took: float, listeners: int) -> float:
     """Seconds from one reading to the next."""
-    if "/cards?" in path or "/posts/" in path:
-        return min(max(10 * took, 2 * took * listeners), _MOST_SECONDS)
-    if "/calendar?" in path:
-        return min(max(2, 5 * took * listeners), _MOST_SECONDS)
-    return min(10 * took * listeners, _MOST_SECONDS)
+    counted = "/calendar?" in path
+    near = "/cards?" in path or "/posts/" in path or "/tray" in path
+    by_time = max(10 * took, took * listeners / (0.15 if near else 0.05))
+    return min(max(by_time, 2 if counted else 0), max(_MOST_SECONDS, listeners))
 
 
 @contextmanager

@@ -2,6 +2,7 @@
 
 import json
 from datetime import timedelta
+from typing import Any
 
 import psycopg
 import pytest
@@ -441,8 +442,8 @@ def test_a_new_post_goes_to_the_first_profile_for_which_something_can_be_planned
     assert default() == []
 
 
-def heard_of_deliveries(act) -> list[dict]:
-    """What every browser hears of deliveries while it is done."""
+def heard_of(kind: str, act) -> list[dict]:
+    """What every browser hears of a kind while it is done."""
     with psycopg.connect(
         connection.connection.info.dsn, password=connection.settings_dict["PASSWORD"], autocommit=True
     ) as line:
@@ -454,14 +455,14 @@ def heard_of_deliveries(act) -> list[dict]:
         while "end" not in told:
             line.execute("SELECT 1")
     heard = [json.loads(payload) for payload in told if payload != "end"]
-    return [one for one in heard if one.get("kind") == "delivery"]
+    return [one for one in heard if one.get("kind") == kind]
 
 
 def test_every_browser_hears_which_delivery_changed_of_which_post_and_profile_and_for_when(world):
     """Those that show neither needn't look again."""
     post = world.api()("POST", "posts", post_in("Moss", profiles=[world.profile.pk]), status=201)
     at = {"when": {"kind": "at", "wall_time": tomorrow()}}
-    heard = heard_of_deliveries(lambda: world.api()("POST", f"posts/{post['id']}/plan", at, post["revision"], 200))
+    heard = heard_of("delivery", lambda: world.api()("POST", f"posts/{post['id']}/plan", at, post["revision"], 200))
     delivery = Delivery.objects.get()
     there = {
         "brand": world.garden.pk,
@@ -474,5 +475,27 @@ def test_every_browser_hears_which_delivery_changed_of_which_post_and_profile_an
     # What stands on the calendar, called off, goes to the bin and comes out of it with its post.
     world.api()("POST", f"deliveries/{delivery.pk}/call-off", None, delivery.revision, 200)
     told = [{**there, "at": delivery.due_at.isoformat()}]
-    assert heard_of_deliveries(lambda: world.api()("DELETE", f"posts/{post['id']}", status=204)) == told
-    assert heard_of_deliveries(lambda: world.api()("POST", f"posts/{post['id']}/restore", status=200)) == told
+    assert heard_of("delivery", lambda: world.api()("DELETE", f"posts/{post['id']}", status=204)) == told
+    assert heard_of("delivery", lambda: world.api()("POST", f"posts/{post['id']}/restore", status=200)) == told
+
+
+def test_every_browser_hears_whether_a_post_that_changed_has_anything_on_the_calendar(world):
+    """What shows the calendar's posts needn't look again while a draft is typed."""
+    api = world.api()
+    post = api("POST", "posts", post_in("Moss", profiles=[world.profile.pk]), status=201)
+
+    def told(*asked: Any) -> bool | None:
+        heard = heard_of("post", lambda: api(*asked))
+        return heard[0].get("undated") if heard else None
+
+    path = f"posts/{post['id']}"
+    assert told("PUT", path, post_in("Fern", profiles=[world.profile.pk]), post["revision"], 200) is True
+    revision = api("GET", path, status=200)["revision"]
+    at = {"when": {"kind": "at", "wall_time": tomorrow()}}
+    planned = api("POST", f"{path}/plan", at, revision, 200)
+    revision = api("GET", path, status=200)["revision"]
+    assert planned and told("PUT", path, post_in("Sedge", profiles=[world.profile.pk]), revision, 200) is False
+    # Off the calendar: that was told of its delivery, and a draft goes to the bin as anything does.
+    [delivery] = Delivery.objects.all()
+    assert told("POST", f"deliveries/{delivery.pk}/unschedule", None, delivery.revision, 200) is None
+    assert told("DELETE", path) is None

@@ -208,7 +208,7 @@ def test_a_question_is_answered_by_planning_its_draft_and_its_draft_is_never_los
     one = relay(api, f"p{world.profile.pk}", nursery, confirmation="asks")
     for n in range(3):
         published(world, f"Question {n}")
-    assert run_due_relays() == 3 and api("GET", "calendar", status=200)["tray"] == []
+    assert run_due_relays() == 3 and api("GET", "tray", status=200)["drafts"] == []
     planned, binned, _ = (leg.post for leg in one.firings.order_by("pk"))
     api("POST", f"posts/{planned.pk}/plan", {"when": {"kind": "next_slot"}}, planned.revision, 200)
     api("DELETE", f"posts/{binned.pk}", status=204)
@@ -217,7 +217,7 @@ def test_a_question_is_answered_by_planning_its_draft_and_its_draft_is_never_los
     # Out of the bin, and with its relay gone, each is a draft in the tray as any other.
     api("POST", f"posts/{binned.pk}/restore", {}, status=200)
     api("DELETE", f"relays/{one.pk}", status=204)
-    assert sorted(d["headline"] for d in api("GET", "calendar", status=200)["tray"]) == ["Question 1", "Question 2"]
+    assert sorted(d["headline"] for d in api("GET", "tray", status=200)["drafts"]) == ["Question 1", "Question 2"]
 
 
 def test_what_only_tells_makes_a_draft_when_asked_and_not_twice(world, api, nursery):

@@ -54,7 +54,7 @@ def test_a_rota_is_made_filled_and_its_coming_weeks_are_seen(world, api):
     assert (page["rota"]["slots"], page["rota"]["turns"], page["rota"]["exhaustion"]) == (7, 3, [])
     assert len(page["upcoming"]) == 56 and page["upcoming"][0]["time"] == "09:00"
     # Its turns are no drafts any more, and can't be planned or binned themselves.
-    assert api("GET", "calendar", status=200)["tray"] == []
+    assert api("GET", "tray", status=200)["drafts"] == []
     turn = page["turns"][0]["wordings"][0]["post"]
     revision = Post.objects.get(pk=turn).revision
     assert pointers(api("POST", f"posts/{turn}/plan", {"when": {"kind": "now"}}, revision, 422)) == {"/when"}
@@ -259,7 +259,7 @@ def test_a_rota_deleted_gives_its_turns_back_and_leaves_what_it_planned(world, a
     rota = filled(world, api)
     fill_rota(rota.pk)
     api("DELETE", f"rotas/{rota.pk}", status=204)
-    assert len(api("GET", "calendar", status=200)["tray"]) == 3
+    assert len(api("GET", "tray", status=200)["drafts"]) == 3
     assert Delivery.objects.filter(state="planned").count() == 1
 
 

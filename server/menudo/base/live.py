@@ -4,7 +4,7 @@ import asyncio
 import contextlib
 import json
 from collections import Counter
-from collections.abc import AsyncIterator, Callable, Iterable, Sequence
+from collections.abc import AsyncIterator, Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from typing import Any
@@ -35,6 +35,15 @@ def publish_changes(brand: int, kind: str, ids: Sequence[int]) -> None:
     """Say that several things of one kind changed; more than a few are told as "many" (id 0). One statement."""
     told = ids if len(ids) <= _EACH else [0]
     _notify([{"brand": brand, "kind": kind, "id": object_id} for object_id in told])
+
+
+def publish_posts(brand: int, undated: Mapping[int, bool]) -> None:
+    """The same of posts, each with whether nothing of it stands, or stood, on the calendar or in a rota: a draft that somebody types
+    changes nothing there."""
+    if len(undated) > _EACH:
+        publish_change(brand, "post", 0)
+        return
+    _notify([{"brand": brand, "kind": "post", "id": post, "undated": undated[post]} for post in sorted(undated)])
 
 
 @dataclass(frozen=True, slots=True)

@@ -25,12 +25,14 @@ from menudo.calendar.schemas import (
     Gather,
     StripOut,
     TodayOut,
+    TrayPage,
     WindowOut,
     dump_window,
 )
 from menudo.calendar.spacing import with_advice
 from menudo.calendar.strip import next_day_strip
 from menudo.calendar.today import today_page
+from menudo.calendar.tray import unplanned_posts
 from menudo.calendar.window import calendar_window
 from menudo.people.context import brand_context, current_user
 from menudo.talk.schemas import AssignedOut
@@ -57,6 +59,13 @@ def get_window(
     return _json_response(
         calendar_window(context, first, days, now, FilterParams(**narrow.model_dump()).to_filter(context), gather)
     )
+
+
+@router.get("/brands/{brand}/tray", response=TrayPage, operation_id="tray")
+def list_tray(request: HttpRequest, brand: str, narrow: Query[FilterIn]) -> TrayPage:
+    """The drafts without a date that a filter leaves, the last changed first: 60 at most, and how many there are."""
+    context = brand_context(request, brand)
+    return unplanned_posts(context, FilterParams(**narrow.model_dump()).to_filter(context))
 
 
 @router.get("/brands/{brand}/calendar/cards", response=CardsOut, operation_id="cards")

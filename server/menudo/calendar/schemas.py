@@ -155,6 +155,13 @@ class CampaignBand(Schema):
     ends: bool
 
 
+class TrayPage(Schema):
+    """The drafts last changed, and how many there are."""
+
+    drafts: list[TrayOut]
+    total: int
+
+
 class BandsOut(Schema):
     almanac: list[AlmanacDay]
     campaigns: list[CampaignBand]
@@ -197,7 +204,6 @@ class WindowOut(Schema):
     marks: list[LaneMarksOut] = Field(description="of the lanes that have any; none without tickets")
     gathered: GatheredOut | None = Field(description="in place of the tickets")
     bands: BandsOut
-    tray: list[TrayOut]
 
 
 class CalendarWindow(TypedDict):
@@ -210,7 +216,6 @@ class CalendarWindow(TypedDict):
     marks: list[LaneMarksOut]
     gathered: GatheredOut | None
     bands: BandsOut
-    tray: list[TrayOut]
 
 
 class CardsOut(Schema):

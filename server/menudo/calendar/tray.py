@@ -18,8 +18,8 @@ from menudo_core.text.lines import first_line
 _TRAY_LIMIT = 60
 
 
-def unplanned_posts(context: BrandContext, narrow: CalendarFilter) -> list[schemas.TrayOut]:
-    """The drafts that the filter leaves, the last changed first: six statements."""
+def unplanned_posts(context: BrandContext, narrow: CalendarFilter) -> schemas.TrayPage:
+    """The drafts that the filter leaves, the last changed first: six statements, and one more where there are more than are shown."""
     # Few posts are loose, of ever so many: found by the two small indexes, not by looking at all of them.
     loose = Delivery.objects.filter(brand=context.brand, state=DeliveryState.UNPLANNED).values_list(
         "post_id", flat=True
@@ -45,10 +45,15 @@ def unplanned_posts(context: BrandContext, narrow: CalendarFilter) -> list[schem
     links = Post.labels.through.objects.filter(AnyOf("post_id", ids)).order_by("label")
     for post, label in links.values_list("post_id", "label_id"):
         labels[post].append(label)
-    return [
-        _draft_of(row, goes_to[row[0]], letters.keys() & {network for _, network in goes_to[row[0]]}, labels[row[0]])
-        for row in shown
-    ]
+    return schemas.TrayPage(
+        drafts=[
+            _draft_of(
+                row, goes_to[row[0]], letters.keys() & {network for _, network in goes_to[row[0]]}, labels[row[0]]
+            )
+            for row in shown
+        ],
+        total=len(shown) if len(shown) < _TRAY_LIMIT else drafts.count(),
+    )
 
 
 def _draft_of(

@@ -10,7 +10,6 @@ from menudo.calendar.cards import CARD, CARDS_AT_ONCE, cards_of, marks_of
 from menudo.calendar.deliveries import calendar_deliveries, window_bounds
 from menudo.calendar.filters import CalendarFilter
 from menudo.calendar.gathering import count_by_profile, heaps_by_network
-from menudo.calendar.tray import unplanned_posts
 from menudo.people.context import BrandContext
 from menudo.posts.models import Delivery
 from menudo.profiles.models import Profile
@@ -27,8 +26,8 @@ def calendar_window(
     narrow: CalendarFilter = NO_FILTER,
     gather: schemas.Gather = "profile",
 ) -> schemas.CalendarWindow:
-    """`days` days from `first`, in the brand's zone: profiles, what lies across the days, the tray, and the cards with the marks of
-    their lanes; where there are more cards than a page holds, how many stand where instead. Twenty statements at most.
+    """`days` days from `first`, in the brand's zone: profiles, what lies across the days, and the cards with the marks of their
+    lanes; where there are more cards than a page holds, how many stand where instead. Fourteen statements at most.
 
     A disconnected profile has a lane while there is something on it. Gaps and crowding are of all that stands there,
     whatever the filter leaves.
@@ -50,7 +49,6 @@ def calendar_window(
         "marks": marks_of(context, profiles, there, first, days) if is_whole else [],
         "gathered": gathered,
         "bands": window_bands(context.brand, first, last),
-        "tray": unplanned_posts(context, narrow),
     }
 
 

@@ -1,4 +1,5 @@
 import createClient, { type Middleware } from "openapi-fetch";
+import { isInBackground, LESS_URGENT } from "./background";
 import type { components, operations, paths } from "./schema.gen";
 
 export type Schemas = components["schemas"];
@@ -57,6 +58,7 @@ export async function writeToken(): Promise<string> {
 
 const guard: Middleware = {
   async onRequest({ request }) {
+    if (isInBackground()) request.headers.set("Priority", LESS_URGENT);
     if (request.method !== "GET") request.headers.set("X-CSRFToken", await writeToken());
     return request;
   },

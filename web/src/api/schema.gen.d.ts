@@ -2739,6 +2739,21 @@ export interface paths {
   patch?: never;
   trace?: never;
  };
+ "/api/brands/{brand}/tray": {
+  parameters: { query?: never; header?: never; path?: never; cookie?: never };
+  /**
+   * List Tray
+   * @description The drafts without a date that a filter leaves, the last changed first: 60 at most, and how many there are.
+   */
+  get: operations["tray"];
+  put?: never;
+  post?: never;
+  delete?: never;
+  options?: never;
+  head?: never;
+  patch?: never;
+  trace?: never;
+ };
  "/api/brands/{brand}/troubles": {
   parameters: { query?: never; header?: never; path?: never; cookie?: never };
   /**
@@ -5810,6 +5825,8 @@ export interface components {
    state: string;
    thumb: number | null;
   };
+  /** @description The drafts last changed, and how many there are. */
+  TrayPage: { drafts: components["schemas"]["TrayOut"][]; total: number };
   /** @description Trouble of one cause. `remedy`: retry, write, look, reconnect, plan, sign or comment. */
   TroubleGroup: {
    advice: string;
@@ -5948,7 +5965,6 @@ export interface components {
    marks: components["schemas"]["LaneMarksOut"][];
    /** @description none where there are more than can be read: then they come at `…/cards` */
    tickets: components["schemas"]["TicketOut"][];
-   tray: components["schemas"]["TrayOut"][];
    zone: string;
   };
   /** @description What is wished for. With `network` the proposals keep to its limit; the same seed gives the same proposals. */
@@ -8889,6 +8905,33 @@ export interface operations {
     headers: { [name: string]: unknown };
     content: { "application/json": components["schemas"]["TopPostOut"][] };
    };
+   "4XX": components["responses"]["Problem"];
+  };
+ };
+ tray: {
+  parameters: {
+   query?: {
+    /** @description profile sets */
+    sets?: string;
+    profiles?: string;
+    networks?: string;
+    /** @description of deliveries */
+    states?: string;
+    labels?: string;
+    campaigns?: string;
+    /** @description authors */
+    people?: string;
+    /** @description in title, text or card */
+    words?: string;
+   };
+   header?: never;
+   path: { brand: components["parameters"]["brand"] };
+   cookie?: never;
+  };
+  requestBody?: never;
+  responses: {
+   /** @description OK */
+   200: { headers: { [name: string]: unknown }; content: { "application/json": components["schemas"]["TrayPage"] } };
    "4XX": components["responses"]["Problem"];
   };
  };

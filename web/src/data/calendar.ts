@@ -37,6 +37,13 @@ export const calendarQueries = {
       queryFn: () => fetchCards(brand, { ...NO_FILTER, ...narrow, days, after: "", marks: false }),
       placeholderData: keepPreviousData,
     }),
+  /** Drafts without a date. */
+  tray: (brand: string, narrow: Filters) =>
+    queryOptions({
+      queryKey: brandKey("tray", brand, narrow),
+      queryFn: () => fetchTray(brand, { ...NO_FILTER, ...narrow }),
+      placeholderData: keepPreviousData,
+    }),
   /** What each delivery of a window says, in full. */
   plannedTexts: (brand: string, first: string | undefined, days: number, narrow: Filters) =>
     infiniteQueryOptions({
@@ -113,12 +120,16 @@ const fetchPeek = (brand: string, postId: number) =>
 const fetchCalendar = (brand: string, query: Query<"calendar">) =>
   unwrap(api.GET("/api/brands/{brand}/calendar", { params: { path: { brand }, query } }));
 
+/** The drafts that were changed last, and how many there are. */
+const fetchTray = (brand: string, query: Query<"tray">) =>
+  unwrap(api.GET("/api/brands/{brand}/tray", { params: { path: { brand }, query } }));
+
 /** The cards of a window, earliest first, a page at a time. */
 const fetchCards = (brand: string, query: Query<"cards">) =>
   unwrap(api.GET("/api/brands/{brand}/calendar/cards", { params: { path: { brand }, query } }));
 
 /** Every card of a piece, with the piece's days, and its profiles where it is of all that those have. */
-async function fetchPiece(brand: string, { narrow, ...piece }: Piece) {
+export async function fetchPiece(brand: string, { narrow, ...piece }: Piece) {
   const tickets: Ticket[] = [];
   const marks: Schemas["LaneMarksOut"][] = [];
   let after: string | null = "";

@@ -5,13 +5,15 @@ import { brandKey, ownKey, type QueryKey } from "./keys";
 
 const ticket = (id: number, post: number) => ({ id, post });
 const days = ["2026-11-23", "2026-11-29"].map((date) => ({ date }));
-const window = { days, tickets: [ticket(1, 10), ticket(2, 20)], tray: [{ post: 30 }] };
+const window = { days, tickets: [ticket(1, 10), ticket(2, 20)] };
 const piece = { tickets: [ticket(4, 40)], marks: [], first: "2026-11-23", days: 2, profiles: [6, 7] };
-const counted = { days, tickets: [], tray: [], gathered: { lanes: [], heaps: [] } };
-const later = { days: [{ date: "2026-12-28" }, { date: "2027-01-03" }], tickets: [], tray: [{ post: 30 }] };
+const counted = { days, tickets: [], gathered: { lanes: [], heaps: [] } };
+const later = { days: [{ date: "2026-12-28" }, { date: "2027-01-03" }], tickets: [] };
 const KEYS: Record<string, [QueryKey, unknown]> = {
   window: [brandKey("calendar", "garden", "2026-11-23", 7, {}), window],
   later: [brandKey("calendar", "garden", "2026-12-28", 7, {}), later],
+  tray: [brandKey("tray", "garden", {}), { drafts: [{ post: 30 }], total: 1 }],
+  strip: [brandKey("strip", "garden"), {}],
   spacing: [brandKey("calendar", "garden", "spacing", "today", 7), []],
   post10: [brandKey("posts", "garden", 10), {}],
   history10: [brandKey("posts", "garden", 10, "history"), []],
@@ -38,6 +40,7 @@ function old(...changes: Change[]): string[] {
 test("a delivery that moved makes itself, its post and the windows that show it old, and no other post or window", () => {
   expect(old({ kind: "delivery", id: 1, post: 10, at: "2026-11-27T09:00:00+00:00" })).toEqual([
     "window",
+    "strip",
     "spacing",
     "post10",
     "history10",
@@ -73,17 +76,38 @@ test("of a window that only counts, whatever changes may have been in it; a piec
   expect(old(5, 40, 8, "2026-11-24T09:00:00+00:00")).toEqual(["a", "cards"]);
   const oldBy = (id: number) =>
     [...staleQueries(queries, "garden", [{ kind: "post", id }])].map((query) => query.queryKey[2]);
-  expect([oldBy(40), oldBy(90), oldBy(0)]).toEqual([["a", "cards"], ["a"], ["a", "cards"]]);
+  expect([oldBy(40), oldBy(90), oldBy(0)]).toEqual([["cards"], [], ["a", "cards"]]);
 });
 
-test("what lies in the tray, or comes to it, is in every window", () => {
-  expect(old({ kind: "delivery", id: 3, post: 30, at: "2027-06-01T09:00:00+00:00" })).toContain("later");
-  expect(old({ kind: "delivery", id: 1, post: 10, at: null })).toContain("later");
+test("the tray is old by what lies in it or comes to it, and a draft makes nothing old that shows what has a date", () => {
+  expect(old({ kind: "delivery", id: 3, post: 30, at: "2027-06-01T09:00:00+00:00" })).toContain("tray");
+  expect(old({ kind: "delivery", id: 1, post: 10, at: null })).toContain("tray");
+  expect(old({ kind: "delivery", id: 1, post: 10, at: "2027-06-01T09:00:00+00:00" })).not.toContain("tray");
+  expect(old({ kind: "post", id: 20, undated: true })).toEqual(["tray", "spacing", "post20", "delivery1", "assigned"]);
+  expect(old({ kind: "post", id: 10, undated: false })).toEqual([
+    "window",
+    "strip",
+    "spacing",
+    "post10",
+    "history10",
+    "delivery1",
+    "talk10",
+    "assigned",
+  ]);
+  expect(old({ kind: "post", id: 30, undated: false })).toContain("tray");
+});
+
+test("words, labels or a campaign may let a post into a window that a filter narrows, or into its counts", () => {
+  const queries = new QueryClient();
+  const narrowed = brandKey("calendar", "garden", "2026-11-23", 7, { words: "moss" }, "profile");
+  queries.setQueryData(narrowed, window);
+  const isOld = (undated: boolean) => staleQueries(queries, "garden", [{ kind: "post", id: 90, undated }]).size;
+  expect([isOld(false), isOld(true)]).toEqual([1, 0]);
 });
 
 test("many at once make every window old, and a post what is its own", () => {
   expect(old({ kind: "delivery", id: 0 })).toEqual(expect.arrayContaining(["window", "later", "post10", "post20"]));
-  expect(old({ kind: "post", id: 10 })).toEqual(expect.arrayContaining(["post10", "talk10", "window", "later"]));
+  expect(old({ kind: "post", id: 10 })).toEqual(expect.arrayContaining(["post10", "talk10", "window", "tray"]));
   expect(old({ kind: "post", id: 10 })).not.toContain("post20");
 });
 

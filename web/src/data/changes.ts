@@ -1,6 +1,7 @@
 import { type Query, type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
-import type { CalendarWindow } from "@/api/client";
+import type { CalendarWindow, Schemas } from "@/api/client";
+import type { Piece } from "./calendar";
 import { type BrandFamily, brandKey, type OwnFamily, ownKey, type QueryKey } from "./keys";
 
 /** The kinds of things that change: those the live stream tells of, and those that only who changed them must know of. */
@@ -40,11 +41,19 @@ export type Kind =
   | "subscription"
   | "view";
 
-/** A thing of a kind has changed (0: any number of them). Of a delivery also its post, its profile, and for when it is planned now (ISO). */
-export type Change = { kind: Kind; id: number; post?: number; profile?: number; at?: string | null };
+/** A thing of a kind has changed (0: any number of them). Of a delivery also its post, its profile, and for when it is planned now (ISO);
+ * of a post whether nothing of it stands, or stood, on the calendar or in a rota. */
+export type Change = {
+  kind: Kind;
+  id: number;
+  post?: number;
+  profile?: number;
+  at?: string | null;
+  undated?: boolean;
+};
 
 /** What a change makes old: what lies under the key, and of that only what fits. */
-type Stale = { key: QueryKey; fits?: (data: unknown) => boolean };
+type Stale = { key: QueryKey; fits?: (data: unknown, key: QueryKey) => boolean };
 type Rule = BrandFamily | { own: OwnFamily } | ((brand: string, change: Change) => Stale);
 
 const DAY_MS = 86_400_000;
@@ -62,36 +71,55 @@ const windows: Rule = (brand, change) => ({
   fits: change.id && change.post ? (data) => shows(data, change) : undefined,
 });
 
-/** A piece of lanes shows a post or doesn't; the rest of the calendar may come to show any post that was changed. */
+/** What shows only what stands on the calendar, or in a rota. */
+const dated =
+  (family: BrandFamily): Rule =>
+  (brand, change) => ({ key: brandKey(family, brand), fits: change.undated ? () => false : undefined });
+
+/** A window, or a piece of one, is old when it shows the post, or when its words, labels or campaign may make a filter let it in. */
 const showings: Rule = (brand, change) => ({
   key: brandKey("calendar", brand),
   fits: change.id
-    ? (data) => {
-        const { profiles, tickets } = (data ?? {}) as Shown;
-        return !profiles || !tickets || tickets.some((ticket) => ticket.post === change.id);
+    ? (data, key) => {
+        const { tickets, gathered, profiles } = (data ?? {}) as Shown;
+        if (change.undated && (tickets || gathered)) return false;
+        if (!tickets || (!profiles && isNarrowed(key))) return true;
+        return tickets.some((ticket) => ticket.post === change.id);
       }
     : undefined,
 });
 
-/** A whole window, or a piece of one, which has no tray, says its days by their number, and of which profiles it is,
- * where it is of all their cards. */
-export type Shown = Partial<Pick<CalendarWindow, "tickets" | "tray" | "gathered">> & {
+const isNarrowed = (key: QueryKey) =>
+  key.some((part) => part instanceof Object && Object.values((part as Partial<Piece>).narrow ?? part).some(Boolean));
+
+/** The tray holds the post or may be about to. */
+const trays: Rule = (brand, { kind, id, post = id, at, undated }) => ({
+  key: brandKey("tray", brand),
+  fits: id
+    ? (data) =>
+        (kind === "delivery" ? !at : undated !== false) ||
+        ((data ?? {}) as Partial<Schemas["TrayPage"]>).drafts?.some((draft) => draft.post === post) !== false
+    : undefined,
+});
+
+/** A whole window, or a piece of one, which says its days by their number, and of which profiles it is, where it is of all their
+ * cards. */
+export type Shown = Partial<Pick<CalendarWindow, "tickets" | "gathered">> & {
   days?: CalendarWindow["days"] | number;
   first?: string;
   profiles?: number[];
 };
 
 function shows(data: unknown, change: Change): boolean {
-  const { tickets, tray, days, gathered, first, profiles } = (data ?? {}) as Shown;
+  const { tickets, days, gathered, first, profiles } = (data ?? {}) as Shown;
   const begins = Date.parse(Array.isArray(days) ? (days[0]?.date ?? "") : (first ?? ""));
   const last = Array.isArray(days) ? Date.parse(days.at(-1)?.date ?? "") : begins + ((days ?? 1) - 1) * DAY_MS;
   // Of what is only counted nobody knows whether it was there.
   if (!tickets || Number.isNaN(begins) || gathered) return true;
   // A card says what becomes of its post's other deliveries too.
-  if ([...tickets, ...(tray ?? [])].some((shown) => shown.post === change.post)) return true;
+  if (tickets.some((shown) => shown.post === change.post)) return true;
   if (profiles && change.profile && !profiles.includes(change.profile)) return false;
-  // Off the calendar it waits in the tray, which every window has.
-  if (!change.at) return tray !== undefined;
+  if (!change.at) return false;
   // The days are of the brand's zone, which is less than a day from UTC.
   const at = Date.parse(change.at);
   return at >= begins - DAY_MS && at < last + 2 * DAY_MS;
@@ -106,7 +134,7 @@ const MADE_OLD: Record<Kind, Rule[]> = {
   assignment: [{ own: "assigned" }],
   attendance: [only("attendance", itself)],
   brand: ["sheet", "sign-rules", "signoffs", "pending-signoffs", { own: "me" }],
-  campaign: ["campaigns", "campaign-counts", "calendar"],
+  campaign: ["campaigns", "campaign-counts", "calendar", "tray"],
   catalogue: ["catalogues", "relays"],
   "connect-link": ["connect-links"],
   delivery: [
@@ -115,6 +143,7 @@ const MADE_OLD: Record<Kind, Rule[]> = {
     only("signoffs", itsPost),
     "pending-signoffs",
     windows,
+    trays,
     "strip",
     "today",
     "obstacles",
@@ -130,7 +159,7 @@ const MADE_OLD: Record<Kind, Rule[]> = {
   feed: ["feeds", "shelf", "relays"],
   "first-steps": ["first-steps"],
   installation: [{ own: "installation" }, { own: "public-status" }],
-  label: ["labels", "rotas", "calendar", "assets"],
+  label: ["labels", "rotas", "calendar", "tray", "assets"],
   "link-page": [{ own: "link-page" }],
   notice: [{ own: "notices" }, { own: "assigned" }],
   people: ["people", { own: "me" }],
@@ -142,17 +171,18 @@ const MADE_OLD: Record<Kind, Rule[]> = {
     "deliveries",
     "bin",
     showings,
-    "strip",
+    trays,
+    dated("strip"),
     "today",
-    "rotas",
-    "upcoming",
+    dated("rotas"),
+    dated("upcoming"),
     "history",
     "campaigns",
     "campaign-counts",
     { own: "assigned" },
   ],
   // Saved at its Bench, which shows it as it stands.
-  "post-saved": ["calendar"],
+  "post-saved": ["calendar", "tray"],
   preferences: [{ own: "preferences" }],
   profile: [
     "profiles",
@@ -162,6 +192,7 @@ const MADE_OLD: Record<Kind, Rule[]> = {
     "connect-links",
     "obstacles",
     "calendar",
+    "tray",
     "strip",
     "today",
     "rotas",
@@ -169,10 +200,10 @@ const MADE_OLD: Record<Kind, Rule[]> = {
   ],
   relay: ["relays"],
   remarks: [only("talk", itself), only("signoffs", itself), "pending-signoffs", { own: "assigned" }],
-  rota: ["rotas", "upcoming", "calendar"],
+  rota: ["rotas", "upcoming", "calendar", "tray"],
   saying: ["sayings"],
   session: [{ own: "sessions" }],
-  set: ["sets", "calendar"],
+  set: ["sets", "calendar", "tray"],
   "sign-link": ["sign-links", "sign-rules"],
   starter: ["starters"],
   store: ["stores"],
@@ -193,7 +224,10 @@ export function staleQueries(queries: QueryClient, brand: string, changes: Chang
   const stale = changes.flatMap((change) => staleBy(brand, change));
   return new Set(
     stale.flatMap(({ key, fits }) =>
-      cache.findAll({ queryKey: key, predicate: (query) => !fits || fits(query.state.data) }),
+      cache.findAll({
+        queryKey: key,
+        predicate: (query) => !fits || fits(query.state.data, query.queryKey as QueryKey),
+      }),
     ),
   );
 }

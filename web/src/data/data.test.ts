@@ -1,11 +1,12 @@
 import { beforeEach, expect, test, vi } from "vitest";
+import { inBackground } from "@/api/background";
 import { Problem } from "@/api/client";
 
 type Query = { queryKey: unknown[]; queryFn: (context: unknown) => Promise<unknown> };
 type Ask = (...values: unknown[]) => unknown;
 
-const modules = import.meta.glob<Record<string, unknown>>("./*.ts", { eager: true });
-const rooms = Object.entries(modules).filter(([name]) => !/test|keys|changes|heard|auth|account/.test(name));
+const modules = import.meta.glob<Record<string, unknown>>(["./*.ts", "!./*.test.ts"], { eager: true });
+const rooms = Object.entries(modules).filter(([name]) => !/keys|changes|heard|lanes|auth|account/.test(name));
 const exported = rooms.flatMap(([, module]) => Object.entries(module));
 const queries = exported.flatMap(([name, value]) =>
   name.endsWith("Queries")
@@ -19,6 +20,8 @@ const mutations = exported.flatMap(([name, value]) =>
 const VALUES = ["garden", 7, 8, 9, {}, {}];
 /** Where that is not what it takes. */
 const OTHERS: Record<string, unknown[]> = { "calendarQueries.cards": ["garden", { first: "2026-12-02", narrow: {} }] };
+/** What is asked for within another of these. */
+const WITHIN = ["fetchPiece"];
 let asked: Request[] = [];
 const address = (request: Request) => new URL(request.url).pathname;
 
@@ -66,9 +69,17 @@ test("each query asks the API once, at an address that is whole", async () => {
   }
 });
 
+test("what is asked in the background says that it is less urgent, and nothing else does", async () => {
+  const [query] = queries.filter(({ name }) => name === "calendarQueries.strip");
+  const ask = () => (query?.ask(...VALUES) as Query).queryFn({});
+  await inBackground(ask);
+  await ask();
+  expect(asked.map((request) => request.headers.get("Priority"))).toEqual(["u=5", null]);
+});
+
 test("each mutation does so too, says who asks, and from which revision where that counts", async () => {
   for (const { name, ask } of mutations) {
-    if (name.startsWith("upload")) continue;
+    if (name.startsWith("upload") || WITHIN.includes(name)) continue;
     asked = [];
     await ask(...VALUES);
     expect(asked.map(address), name).toEqual([expect.stringMatching(/^\/api\/[\w/-]+$/)]);

@@ -1,17 +1,31 @@
 import type { Query, QueryClient } from "@tanstack/react-query";
+import { inBackground } from "@/api/background";
 import { type Change, type Shown, staleQueries } from "./changes";
 import type { BrandFamily } from "./keys";
+import { changedPart, isWhole, joined, type Part, readLanes } from "./lanes";
 
 /** What one has in front of oneself, which is read again soon after others changed it. */
-const NEAR: ReadonlySet<unknown> = new Set<BrandFamily>(["calendar", "deliveries", "posts", "signoffs", "talk"]);
+const NEAR: ReadonlySet<unknown> = new Set<BrandFamily>([
+  "calendar",
+  "deliveries",
+  "posts",
+  "signoffs",
+  "talk",
+  "tray",
+]);
 /** So many times as long as reading it took, a thing rests at least. */
 const LEAST_TIMES = 10;
-/** For how much of the server's time, in hundredths, all who listen may read one thing together while its changes never end. */
-const SHARES = { near: 50, counted: 20, around: 10 };
+/** For how much of the server's time, in hundredths, all who listen may read one thing together while its changes never end. A page
+ * shows a few things in front and three around: all of them leave half of its time to what people do. */
+const SHARES = { near: 15, counted: 5, around: 5 };
 const COUNTED_LEAST_MS = 2000;
+/** Nothing rests for longer, or, where hundreds listen, than so long for each of them. */
 const MOST_MS = 20_000;
+const MOST_MS_EACH = 1000;
 
-const queued = new WeakSet<Query>();
+/** What of each is to be read again when it has rested. */
+const waiting = new WeakMap<Query, Part>();
+const NOTHING: Part = new Set();
 const tookMs = new WeakMap<Query, number>();
 
 /**
@@ -19,27 +33,59 @@ const tookMs = new WeakMap<Query, number>();
  * and not begun anew over and over; then it rests, by how long it took and how many listen.
  */
 export function renewHeard(queries: QueryClient, brand: string, changes: Change[], listeners = 1): void {
-  for (const query of staleQueries(queries, brand, changes)) readSoon(queries, query, listeners);
+  const old = new Map<Query, Part>();
+  for (const change of changes)
+    for (const query of staleQueries(queries, brand, [change]))
+      old.set(query, joined(old.get(query) ?? NOTHING, changedPart(query, change)));
+  for (const [query, part] of old) {
+    const already = waiting.get(query);
+    if (already) waiting.set(query, joined(already, part));
+    else readSoon(queries, query, part, listeners);
+  }
 }
 
-function readSoon(queries: QueryClient, query: Query, listeners: number): void {
-  if (queued.has(query)) return;
+function readSoon(queries: QueryClient, query: Query, part: Part, listeners: number): void {
   const { fetchStatus, dataUpdatedAt, errorUpdatedAt } = query.state;
   // What failed rests, too: a server that has too much to do isn't asked all the more.
   const rest = Math.max(dataUpdatedAt, errorUpdatedAt) + restMs(query, listeners) - Date.now();
   const later = () => {
-    queued.delete(query);
-    readSoon(queries, query, listeners);
+    const now = waiting.get(query) ?? part;
+    waiting.delete(query);
+    readSoon(queries, query, now, listeners);
   };
-  if (fetchStatus === "fetching" && query.promise) query.promise.then(later, later);
-  else if (rest > 0) setTimeout(later, rest);
-  else {
-    const began = Date.now();
-    const read = queries.invalidateQueries({ queryKey: query.queryKey, exact: true });
-    if (query.state.fetchStatus === "fetching") void read.finally(() => noteTook(query, Date.now() - began));
-    return;
+  if (fetchStatus === "fetching" && query.promise) {
+    waiting.set(query, part);
+    query.promise.then(later, later);
+  } else if (rest > 0) {
+    waiting.set(query, part);
+    setTimeout(later, rest);
+  } else if (isWhole(query, part) || !query.isActive()) {
+    readWhole(queries, query);
+  } else {
+    waiting.set(query, NOTHING);
+    void readPart(queries, query, part, listeners);
   }
-  queued.add(query);
+}
+
+function readWhole(queries: QueryClient, query: Query): void {
+  const began = Date.now();
+  const read = inBackground(() => queries.invalidateQueries({ queryKey: query.queryKey, exact: true }));
+  if (query.state.fetchStatus === "fetching") void read.finally(() => noteTook(query, Date.now() - began));
+}
+
+async function readPart(queries: QueryClient, query: Query, part: ReadonlySet<number>, listeners: number) {
+  const began = Date.now();
+  let left: Part = part;
+  try {
+    if (await inBackground(() => readLanes(queries, query, part))) left = NOTHING;
+    noteTook(query, Date.now() - began);
+  } catch {
+    // What can't be had in part is read whole: what is wrong is shown then.
+    left = "all";
+  }
+  const now = joined(left, waiting.get(query) ?? NOTHING);
+  waiting.delete(query);
+  if (now === "all" || now.size) readSoon(queries, query, now, listeners);
 }
 
 /** One slow answer isn't how long it takes. */
@@ -52,5 +98,5 @@ function restMs(query: Query, listeners: number): number {
   const share = counted ? SHARES.counted : NEAR.has(query.queryKey[0]) ? SHARES.near : SHARES.around;
   const took = tookMs.get(query) ?? 0;
   const byTime = Math.max(LEAST_TIMES * took, (took * listeners * 100) / share);
-  return Math.min(Math.max(byTime, counted ? COUNTED_LEAST_MS : 0), MOST_MS);
+  return Math.min(Math.max(byTime, counted ? COUNTED_LEAST_MS : 0), Math.max(MOST_MS, MOST_MS_EACH * listeners));
 }

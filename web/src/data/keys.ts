@@ -42,6 +42,7 @@ export type BrandFamily =
   | "talk"
   | "today"
   | "top-posts"
+  | "tray"
   | "trouble"
   | "upcoming"
   | "views"

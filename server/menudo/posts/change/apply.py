@@ -4,7 +4,7 @@ from collections.abc import Collection
 from dataclasses import dataclass, field
 from datetime import datetime
 
-from menudo.base.live import DeliveryChange, publish_changes, publish_deliveries
+from menudo.base.live import DeliveryChange, publish_deliveries, publish_posts
 from menudo.base.rows import write_fields
 from menudo.posts.actions.enqueue_delivery import enqueue_deliveries
 from menudo.posts.actions.notify_signers import notify_signers
@@ -27,15 +27,15 @@ _DELIVERY_FIELDS = (*SCHEDULE_FIELDS, *_SHOWN_FIELDS, "revision")
 
 @dataclass
 class Applied:
-    """What has changed, for every open browser: the ids of posts, and deliveries by their ids."""
+    """What has changed, for every open browser: posts, each with whether it is none of the calendar's, and deliveries, by their ids."""
 
-    posts: set[int] = field(default_factory=set)
+    posts: dict[int, bool] = field(default_factory=dict)
     deliveries: dict[int, DeliveryChange] = field(default_factory=dict)
 
     def publish(self, brand: int) -> None:
         """Say it; heard when the transaction commits."""
         if self.posts:
-            publish_changes(brand, "post", sorted(self.posts))
+            publish_posts(brand, self.posts)
         if self.deliveries:
             publish_deliveries(brand, self.deliveries.values())
 
@@ -92,9 +92,11 @@ def apply_decision(
         [(post, signings.get(post_id, [])) for post_id, post in posts.items() if post.state == PostState.UP],
         taken.by,
     )
-    applied.posts |= _posts_to_tell(decision, {*uncarded}) | {
+    told = _posts_to_tell(decision, {*uncarded}) | {
         post_id for post_id, post in posts.items() if post.state != states[post_id]
     }
+    for post_id in told:
+        applied.posts[post_id] = applied.posts.get(post_id, True) and _is_undated(taken, decision, post_id)
     for delivery_id in moved | {row.pk for row in rows if row.post_id in binned and row.due_at}:
         row = taken.deliveries[delivery_id]
         applied.deliveries[delivery_id] = DeliveryChange(row.pk, row.post_id, row.profile_id, row.due_at)
@@ -181,6 +183,12 @@ def _move_revisions_on(posts: dict[int, Post], decision: Decision, now: datetime
             post.updated_at = now
         if post_id in written or post_id in answered or post_id in decision.statuses:
             post.revision += 1
+
+
+def _is_undated(taken: LockedPosts, decision: Decision, post_id: int) -> bool:
+    """Nothing of it stood or stands on the calendar or in a rota."""
+    stood = taken.posts[post_id].evergreen or post_id in decision.statuses or post_id in taken.dated_before
+    return not stood and not any(row.due_at for row in taken.deliveries_of(post_id))
 
 
 def _posts_to_tell(decision: Decision, made: set[int]) -> set[int]:

@@ -17,7 +17,7 @@ from menudo_core.signoff.schedule import Schedule
 
 class LockedPosts:
     """Posts and all their deliveries, locked, by id. `by`: the person by whose doing something changes, who isn't told of
-    it. `schedules_before`: where deliveries stood when they were taken."""
+    it. `schedules_before`: where deliveries stood when they were taken; `dated_before`: the posts of which something had a date then."""
 
     def __init__(self, brand: Brand, by: int | None) -> None:
         self.brand, self.by = brand, by
@@ -25,6 +25,7 @@ class LockedPosts:
         self.deliveries: dict[int, Delivery] = {}
         self._of_post: dict[int, list[int]] = {}
         self.schedules_before: dict[int, Schedule] = {}
+        self.dated_before: set[int] = set()
         self._contents: dict[int, PostContent] = {}
         self._renderers: dict[int, PostRenderer] = {}
 
@@ -50,6 +51,8 @@ class LockedPosts:
             self.deliveries[row.pk] = row
             self._of_post[row.post_id].append(row.pk)
             self.schedules_before.setdefault(row.pk, load_schedule(row))
+            if row.due_at:
+                self.dated_before.add(row.post_id)
 
     def drop_deliveries(self, ids: Collection[int]) -> None:
         """Forget deliveries that were deleted."""

@@ -150,7 +150,7 @@ export function CalendarPage() {
             <Loading />
           )}
           <Box flex="1" minH="16px" />
-          <Tray drafts={window.tray} />
+          <Tray narrow={narrow} />
         </BoardFrame>
         <Panels window={window} first={span.first} days={span.days} />
         <DeliveryPanel id={search.open} close={() => navigate({ search: (s) => ({ ...s, open: undefined }) })} />

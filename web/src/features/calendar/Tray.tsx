@@ -2,19 +2,22 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useDraggable } from "@dnd-kit/core";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { memo } from "react";
+import type { Schemas } from "@/api/client";
 import { useBrandContext } from "@/app/brandContext";
 import { useNetworks } from "@/features/profiles/queries";
 import { Button } from "@/ui/Button";
 import { standingFoot } from "@/ui/standingFoot";
 import type { Draft } from "./board/board";
 import { SpotBox } from "./board/SpotBox";
-import { toggleFilter } from "./filters";
+import { type Filters, toggleFilter } from "./filters";
 import { InkMark } from "./Labels";
-import { useLabels } from "./queries";
+import { useLabels, useTray } from "./queries";
 
 /** Drafts without a date, docked at the calendar's foot: to be lifted into it, one by one, or laid out together. */
-export const Tray = memo(function Tray({ drafts }: { drafts: Draft[] }) {
-  const { may } = useBrandContext();
+export const Tray = memo(function Tray({ narrow }: { narrow: Filters }) {
+  const { brand, may } = useBrandContext();
+  const found = useTray(brand.slug, narrow);
+  const drafts = found.data?.drafts ?? [];
   const { lay } = useSearch({ from: "/$brand/calendar" });
   const navigate = useNavigate({ from: "/$brand/calendar" });
   const chosen = (lay ?? "").split(",").filter(Boolean).map(Number);
@@ -38,9 +41,15 @@ export const Tray = memo(function Tray({ drafts }: { drafts: Draft[] }) {
               Tray
             </Box>
             <Box fontSize="12px" lineHeight="16px" color="faded">
-              {drafts.length === 0
-                ? "Drafts without a date gather here."
-                : `${drafts.length} ${drafts.length === 1 ? "draft" : "drafts"} without a date.`}
+              {found.data && countWords(found.data)}
+              {found.error && !found.data && (
+                <span role="alert">
+                  The drafts could not be read.{" "}
+                  <Button kind="link" fontSize="12px" onClick={() => found.refetch()}>
+                    Try again
+                  </Button>
+                </span>
+              )}
             </Box>
             {drafts.length > 1 && may("publish") && (
               <Button
@@ -67,6 +76,12 @@ export const Tray = memo(function Tray({ drafts }: { drafts: Draft[] }) {
     </Box>
   );
 });
+
+function countWords({ drafts, total }: Schemas["TrayPage"]): string {
+  if (!total) return "Drafts without a date gather here.";
+  if (total > drafts.length) return `The last ${drafts.length} of ${total} drafts without a date.`;
+  return `${total} ${total === 1 ? "draft" : "drafts"} without a date.`;
+}
 
 function DraftCard({ draft, chosen, choose }: { draft: Draft; chosen: boolean; choose: () => void }) {
   const { brand, may } = useBrandContext();

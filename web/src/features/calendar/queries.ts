@@ -28,6 +28,9 @@ export function useCalendar(
   return useQuery(calendarQueries.window(brand, first, days, narrow, gather));
 }
 
+/** Drafts without a date. */
+export const useTray = (brand: string, narrow: Filters) => useQuery(calendarQueries.tray(brand, narrow));
+
 /** A window with every card of it, however many: null until they are there. */
 export function useWholeCalendar(brand: string, first: string | undefined, days: number, narrow: Filters) {
   const found = useCalendar(brand, first, days, narrow, "network");

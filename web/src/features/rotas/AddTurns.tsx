@@ -4,7 +4,7 @@ import { useState } from "react";
 import { useBrandContext } from "@/app/brandContext";
 import { calendarQueries } from "@/data/calendar";
 import { addTurns } from "@/data/rotas";
-import { useCalendar } from "@/features/calendar/queries";
+import { useTray } from "@/features/calendar/queries";
 import { Thumb } from "@/features/calendar/Tray";
 import { useAssets } from "@/features/library/queries";
 import { Button } from "@/ui/Button";
@@ -60,7 +60,7 @@ function FillPosts({ rota, close, from }: { rota: number; close: () => void; fro
   const [typed, setTyped] = useState("");
   const words = useSettled(typed.trim(), PAUSE_MS);
   const narrow = words ? { words } : {};
-  const drafts = useCalendar(brand.slug, undefined, DAYS, narrow).data?.tray ?? [];
+  const drafts = useTray(brand.slug, narrow).data?.drafts ?? [];
   const planned = useQuery(calendarQueries.firstCards(brand.slug, DAYS, narrow)).data?.tickets ?? [];
   const assets = useAssets(brand.slug, {}, 1).data?.assets ?? [];
   const well = useTopPosts(brand.slug).data ?? [];
