@@ -317,7 +317,7 @@ def test_the_calendar_and_the_strip_show_it_in_a_fixed_number_of_statements(worl
         planned(world, tomorrow(hour))
     made(world, "A draft")
     now = datetime.now(UTC)
-    with django_assert_num_queries(12):
+    with django_assert_num_queries(10):
         seen = calendar_window(place, now.astimezone(MADRID).date(), 14, now)
     assert [t["time"] for t in seen["tickets"]] == [f"{h}:00" for h in range(10, 16)]
     assert {t["day"] for t in seen["tickets"]} == {1}

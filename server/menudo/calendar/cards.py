@@ -37,7 +37,7 @@ CARD = (
     "held_for",
     "brand_id",
 )
-_DUE, BRAND = 4, CARD.index("brand_id")
+_STATE, _DUE, BRAND = 3, 4, CARD.index("brand_id")
 HELD_WORDS = {"signoff": "waits for sign-off", "paused": "paused", "reconnect": "its profile must be reconnected"}
 _MICROSECOND = timedelta(microseconds=1)
 _EPOCH = datetime(1970, 1, 1, tzinfo=UTC)
@@ -57,8 +57,8 @@ class CardsQuery:
 
 
 def cards_page(context: BrandContext, asked: CardsQuery) -> schemas.CardsPage:
-    """Some cards of a window, in the order of their times; with its first page also the marks. Three statements, and four more for
-    marks."""
+    """Some cards of a window, in the order of their times; with its first page also the marks. Three statements, and two or three more
+    for marks."""
     start, end = window_bounds(asked.first, asked.days, context.zone)
     there = calendar_deliveries([context.brand.pk], start, end)
     rows = asked.narrow.filter_deliveries(there, context)
@@ -69,7 +69,9 @@ def cards_page(context: BrandContext, asked: CardsQuery) -> schemas.CardsPage:
     marks: list[schemas.LaneMarksOut] = []
     if asked.marks and not asked.after and asked.narrow.profiles is not None:
         profiles = list(Profile.objects.filter(brand=context.brand, pk__in=asked.narrow.profiles))
-        marks = marks_of(context, profiles, there, asked.first, asked.days)
+        # What no filter leaves out, and fits a page, is all that stands there.
+        is_all = not asked.narrow.filters_posts and len(read) <= CARDS_AT_ONCE
+        marks = marks_of(context, profiles, read if is_all else there, asked.first, asked.days)
     last = read[CARDS_AT_ONCE - 1] if len(read) > CARDS_AT_ONCE else None
     return {
         "tickets": cards_of(read[:CARDS_AT_ONCE], {context.brand.pk: context.zone}, asked.origin),
@@ -87,12 +89,18 @@ def _read_place(after: str) -> tuple[datetime, int]:
 
 
 def marks_of(
-    context: BrandContext, profiles: list[Profile], there: QuerySet[Delivery], first: date, days: int
+    context: BrandContext,
+    profiles: list[Profile],
+    there: QuerySet[Delivery] | list[tuple[Any, ...]],
+    first: date,
+    days: int,
 ) -> list[schemas.LaneMarksOut]:
-    """Gaps and crowding of the profiles' lanes, of all that stands there: whatever a filter leaves of it. Three statements."""
-    standing = there.filter(state__in=TAKES_A_SLOT, profile__in=profiles).values_list("id", "profile_id", "due_at")
-    going = [(delivery_id, profile, at) for delivery_id, profile, at in standing if at]
-    return lane_marks(context, profiles, going, first, first + timedelta(days=days - 1))
+    """Gaps and crowding of the profiles' lanes, of all that stands `there`, whatever a filter leaves of it: the rows of a query, or those
+    that were read already (columns of CARD). One statement, or two."""
+    if isinstance(there, QuerySet):
+        there = list(there.filter(AnyOf("profile_id", [p.pk for p in profiles])).values_list(*CARD))
+    standing = [(row[0], row[2], _EPOCH + row[_DUE] * _MICROSECOND) for row in there if row[_STATE] in TAKES_A_SLOT]
+    return lane_marks(context, profiles, standing, first, first + timedelta(days=days - 1))
 
 
 def cards_of(rows: list[tuple[Any, ...]], zones: Mapping[int, ZoneInfo], first: date) -> list[schemas.TicketRow]:

@@ -7,7 +7,7 @@ from itertools import islice
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from django.db.models import Max, Min
+from django.db.models import Max, Min, Q
 
 from menudo.base.rows import AnyOf
 from menudo.calendar import schemas
@@ -49,7 +49,7 @@ def lane_marks(
     first: date,
     last: date,
 ) -> list[schemas.LaneMarksOut]:
-    """Days without a post, and cards that crowd, of each profile's lane that has any. Two statements, for the edges.
+    """Days without a post, and cards that crowd, of each profile's lane that has any. One statement, for the edges.
 
     `going`: (id, profile, instant) of everything that goes or went out in the window, unfiltered.
     """
@@ -58,11 +58,14 @@ def lane_marks(
     rows = [ScheduledItem(*one) for one in going]
     standing = Delivery.objects.filter(AnyOf("profile_id", [p.pk for p in lanes]), state__in=TAKES_A_SLOT)
     standing = not_binned(standing, [context.brand.pk])
-    before = (
-        standing.filter(due_at__lt=start, due_at__gte=start - _REACH).values_list("profile").annotate(Max("due_at"))
+    around = standing.filter(
+        Q(due_at__gte=start - _REACH, due_at__lt=start) | Q(due_at__gte=end, due_at__lt=end + _REACH)
     )
-    after = standing.filter(due_at__gte=end, due_at__lt=end + _REACH).values_list("profile").annotate(Min("due_at"))
-    rows += [ScheduledItem(-n, profile, at) for n, (profile, at) in enumerate([*before, *after], start=1)]
+    edges = around.values_list("profile").annotate(
+        before=Max("due_at", filter=Q(due_at__lt=start)), after=Min("due_at", filter=Q(due_at__gte=end))
+    )
+    nearest = [(profile, at) for profile, *both in edges for at in both if at]
+    rows += [ScheduledItem(-n, profile, at) for n, (profile, at) in enumerate(nearest, start=1)]
     wishes = {p.pk: spacing_preferences(p, repeats=False) for p in lanes}
     found: dict[int, schemas.LaneMarksOut] = {}
     for one in spacing_advice(rows, wishes, dict.fromkeys(wishes, zone), first, last):

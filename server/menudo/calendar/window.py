@@ -27,7 +27,7 @@ def calendar_window(
     gather: schemas.Gather = "profile",
 ) -> schemas.CalendarWindow:
     """`days` days from `first`, in the brand's zone: profiles, what lies across the days, and the cards with the marks of their
-    lanes; where there are more cards than a page holds, how many stand where instead. Fourteen statements at most.
+    lanes; where there are more cards than a page holds, how many stand where instead. Thirteen statements at most.
 
     A disconnected profile has a lane while there is something on it. Gaps and crowding are of all that stands there,
     whatever the filter leaves.
@@ -46,7 +46,7 @@ def calendar_window(
         "days": window_days(first, days, now.astimezone(zone).date()),
         "lanes": [lane_of(p, pauses, now) for p in profiles],
         "tickets": cards_of(rows, {context.brand.pk: zone}, first) if is_whole else [],
-        "marks": marks_of(context, profiles, there, first, days) if is_whole else [],
+        "marks": marks_of(context, profiles, there if narrow.filters_posts else rows, first, days) if is_whole else [],
         "gathered": gathered,
         "bands": window_bands(context.brand, first, last),
     }
