@@ -217,7 +217,10 @@ class Person:
         if what == "again":
             headers["Priority"] = "u=5"
         started = time.monotonic()
-        answer = await self.client.request(method, path, json=body, headers=headers)
+        try:
+            answer = await self.client.request(method, path, json=body, headers=headers)
+        except httpx2.TransportError as error:
+            raise RuntimeError(f"{method} {path} after {time.monotonic() - started:.2f} s: {error!r}") from error
         self.office.took.setdefault(what, []).append(time.monotonic() - started)
         if answer.status_code >= 400:
             self.office.faults.append(f"{method} {path}: {answer.status_code} {answer.text[:200]}")
