@@ -62,8 +62,16 @@ class StandIn:
     def fault(self, kind: str, **more: Any) -> None:
         self.control("fault", {"network": "brisk", "kind": kind, **more})
 
+    def be_hostile(self, path: str, kind: str) -> None:
+        self.control("hostility", {"path": path, "kind": kind})
+
+    def hostilely_answered(self) -> list[str]:
+        """The paths that were asked for meanwhile."""
+        return self.control("hostility")["asked"]
+
     def behave(self) -> None:
-        _CLIENT.delete(f"{self.url}/control/api/fault").raise_for_status()
+        for trouble in ("fault", "hostility"):
+            _CLIENT.delete(f"{self.url}/control/api/{trouble}").raise_for_status()
 
     def fresh(self) -> None:
         """Empty but for one account with three profiles."""

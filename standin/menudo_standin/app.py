@@ -11,6 +11,7 @@ from menudo_standin.atom import atom
 from menudo_standin.control import control
 from menudo_standin.faults import Faults
 from menudo_standin.filed import filed
+from menudo_standin.hostile import Hostility
 from menudo_standin.judge import load_sheets
 from menudo_standin.looks import LOOKS, page_colours
 from menudo_standin.oauth import ACCESS_SECONDS, make_server
@@ -63,5 +64,7 @@ def create_app(folder: Path, redirect: str, access_seconds: int = ACCESS_SECONDS
 
     for blueprint in (control, wire, atom, sites, filed, pages):
         app.register_blueprint(blueprint)
-    app.wsgi_app = DispatcherMiddleware(app.wsgi_app, {"/store": shared_store(folder)})  # type: ignore[method-assign]
+    hostility = Hostility(DispatcherMiddleware(app.wsgi_app, {"/store": shared_store(folder)}))
+    app.config["HOSTILITY"] = hostility
+    app.wsgi_app = hostility  # type: ignore[method-assign]
     return app

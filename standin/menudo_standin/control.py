@@ -7,6 +7,7 @@ from typing import Any
 
 from flask import Blueprint, current_app, jsonify, redirect, render_template, request
 
+from menudo_standin import hostile
 from menudo_standin.answers import current_faults
 from menudo_standin.conditions import change_facts
 from menudo_standin.faults import KINDS, Fault
@@ -29,6 +30,8 @@ def control_page() -> str:
     return render_template(
         "control.html",
         kinds=KINDS,
+        hostilities=hostile.KINDS,
+        hostility=_hostility().by_path,
         faults=current_faults().active(),
         held=current_faults().waiting(),
         profiles=profiles,
@@ -48,6 +51,11 @@ def press_button() -> Any:
         insert_post(
             network, uid, form.get("text", ""), form.get("link", ""), ["#7c9a3d"] if form.get("picture") else []
         )
+    elif form.get("do") == "befriend":
+        _hostility().clear()
+    elif form.get("do") == "hostile":
+        if form.get("hostility") in hostile.KINDS and form.get("path", "").startswith("/"):
+            _hostility().set(form["path"], form["hostility"])
     elif form.get("do") == "revoke":
         current_store().execute("UPDATE token SET revoked = 1 WHERE network = ?", form.get("network", ""))
     else:
@@ -107,6 +115,33 @@ def set_fault() -> Any:
 def clear_faults() -> Any:
     current_faults().clear(request.args.get("network", ""), request.args.get("profile", ""))
     return "", 204
+
+
+@control.post("/api/hostility")
+def set_hostility() -> Any:
+    """{"path": what addresses begin with, such as /brisk, /site/fernhollow or /store, "kind": one of those there are}."""
+    data = request.get_json()
+    if data.get("kind") not in hostile.KINDS or not str(data.get("path", "")).startswith("/"):
+        return jsonify(detail=f"path begins with /, kind is one of {', '.join(hostile.KINDS)}"), 400
+    _hostility().set(data["path"], data["kind"])
+    return "", 204
+
+
+@control.get("/api/hostility")
+def get_hostility() -> Any:
+    """What is in force, and the paths that were answered so since it began."""
+    return jsonify(by_path=_hostility().by_path, asked=_hostility().asked)
+
+
+@control.delete("/api/hostility")
+def clear_hostility() -> Any:
+    _hostility().clear()
+    return "", 204
+
+
+def _hostility() -> hostile.Hostility:
+    found: hostile.Hostility = current_app.config["HOSTILITY"]
+    return found
 
 
 @control.post("/api/revoke")

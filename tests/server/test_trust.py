@@ -8,6 +8,7 @@ import subprocess
 import sys
 
 import pytest
+from django.core import mail
 from django.db import transaction
 from django.test import Client
 from django.utils import timezone
@@ -15,6 +16,7 @@ from django.utils import timezone
 from menudo.api import api as ninja_api
 from menudo.catalogue.models import Catalogue, CatalogueItem
 from menudo.feeds.models import Article, Feed
+from menudo.installation.actions.issue_access_link import issue_access_link_to
 from menudo.posts.models import Delivery, Post
 from menudo.relays.models import Firing, Relay, SourceItem
 from menudo.rotas.models import Turn, Wording
@@ -140,7 +142,28 @@ def relay_ids(world) -> dict[str, int]:
     }
 
 
-def ask(client: Client, method: str, path: str, operation: str, brand: str, ids: dict) -> int:
+# What a program between, or somebody who writes headers by hand, might say of who asks, from where and what for.
+FORGED = {
+    "Authorization": "Bearer ines@example.org",
+    "Remote-User": "ines@example.org",
+    "X-Forwarded-User": "ines@example.org",
+    "X-User-Id": "1",
+    "X-Forwarded-For": "127.0.0.1",
+    "X-Real-IP": "127.0.0.1",
+    "Forwarded": 'for=127.0.0.1;host="127.0.0.1";proto=https',
+    "X-Forwarded-Host": "localhost",
+    "X-Forwarded-Proto": "https",
+    "X-Original-URL": "/health",
+    "X-Rewrite-URL": "/health",
+    "X-HTTP-Method-Override": "GET",
+    "Origin": "http://127.0.0.1",
+    "Referer": "http://127.0.0.1/garden/calendar",
+    "X-Requested-With": "XMLHttpRequest",
+    "Priority": "u=0",
+}
+
+
+def ask(client: Client, method: str, path: str, operation: str, brand: str, ids: dict, **forged: str) -> int:
     place = path.replace("{brand}", brand)
     for name in re.findall(r"\{(\w+)\}", place):
         room = path.split("/{" + name)[0].rsplit("/", 1)[-1]
@@ -155,12 +178,14 @@ def ask(client: Client, method: str, path: str, operation: str, brand: str, ids:
         "inspectCatalogueFile",
         "importCatalogueFile",
     ):
-        return client.post(place, {"file": io.BytesIO(picture())}).status_code
+        return client.post(place, {"file": io.BytesIO(picture())}, headers=forged).status_code
     if operation == "createCatalogueFromFile":
-        return client.post(place, {"file": io.BytesIO(picture()), "settings": '{"name": ""}'}).status_code
+        given = {"file": io.BytesIO(picture()), "settings": '{"name": ""}'}
+        return client.post(place, given, headers=forged).status_code
     body = BODIES.get(operation, {})
     body = {**body, "ids": [ids["assets"]]} if "ids" in body else body
-    return client.generic(method, place, json.dumps(body), "application/json", headers={"If-Match": '"1"'}).status_code
+    headers = {"If-Match": '"1"', **forged}
+    return client.generic(method, place, json.dumps(body), "application/json", headers=headers).status_code
 
 
 PARTS = 8
@@ -181,15 +206,62 @@ def test_every_route_for_every_role_and_another_brands_ids(world, ids, part):
 
 def _refused_where_it_must_be(clients, ids, before, method, path, operation):
     assert ask(Client(), method, path, operation, "garden", ids) == 401, operation
-    assert ask(clients["bruno"], method, path, operation, "garden", ids) == 404, operation
+    assert ask(Client(), method, path, operation, "garden", ids, **FORGED) == 401, operation
+    assert ask(clients["bruno"], method, path, operation, "garden", ids, **FORGED) == 404, operation
     if "_id}" in path:
         assert ask(clients["bruno"], method, path, operation, "bakery", ids) == 404, operation
     for role, refused in MAY_NOT.items():
         if operation in refused:
-            assert ask(clients[ROLE_OF[role]], method, path, operation, "garden", ids) in (403, 404), (operation, role)
+            refusal = ask(clients[ROLE_OF[role]], method, path, operation, "garden", ids, **FORGED)
+            assert refusal in (403, 404), (operation, role)
     assert (Post.objects.count(), Delivery.objects.get().state) == before, operation
     if operation in ALL - ABSENT:
         assert ask(clients["ines"], method, path, operation, "garden", ids) not in (401, 403, 404), operation
+
+
+@pytest.fixture
+def tokens(world, settings) -> dict[str, str]:
+    """A link of each kind that works, by how the addresses of its kind begin."""
+    settings.EMAIL_BACKEND = "django.core.mail.backends.locmem.EmailBackend"
+    api = world.api()
+
+    def made(room: str, body: dict) -> str:
+        return api("POST", room, body, status=201)["address"]
+
+    api("POST", "invitations", {"email": "new@example.org", "role": "viewer", "capabilities": []}, status=201)
+    invited = re.search(r"/invitation/(\S+)", mail.outbox[-1].body)
+    asked = [{"network": "plaza", "kinds": ["page"]}]
+    return {
+        "/api/sign/": made("sign-links", {"display_name": "The director"}).rsplit("/", 1)[1],
+        "/api/links/": made("links", {"display_name": "Bruno", "requested": asked}).rsplit("/", 1)[1],
+        "/feeds/calendar/": made("subscriptions", {}).rsplit("/", 1)[1].removesuffix(".ics"),
+        "/api/invitations/": invited[1] if invited else "",
+        "/api/set-up/": issue_access_link_to("maud@example.org", by_shell=True)[0].rsplit("/", 1)[1],
+    }
+
+
+def test_a_link_opens_what_it_is_for_and_no_other_kind_of_link(world, tokens):
+    """Every address that a link opens, with every other kind's link and with letters of one's own."""
+    addresses = [("GET", "/feeds/calendar/{token}.ics"), ("GET", "/media/sign/{token}/1/thumb")] + [
+        (method.upper(), re.sub(r"\{\w+_id\}", "1", path))
+        for path, item in ninja_api.get_openapi_schema()["paths"].items()
+        if "{token}" in path
+        for method in item
+    ]
+    assert len(addresses) > 12
+    shown = set()
+    for method, address in addresses:
+        own = "/api/sign/" if address.startswith("/media") else address.partition("{")[0]
+        wrong = [token for kind, token in tokens.items() if kind != own]
+        for token in [*wrong, tokens[own][:-1], tokens[own] + "A", "x" * 43, "..", "%00", "'"]:
+            answer = Client().generic(
+                method, address.replace("{token}", token), "{}", "application/json", headers=FORGED
+            )
+            assert answer.status_code in (404, 422, 400), (method, address, token)
+        if method == "GET" and "/1" not in address:
+            assert Client().get(address.replace("{token}", tokens[own])).status_code == 200, address
+            shown.add(own)
+    assert shown == tokens.keys()
 
 
 def test_an_author_may_change_their_own_post_only(world, ids):

@@ -1,6 +1,8 @@
 """A shared store over WebDAV (RFC 4918): list a collection, read a file. Through the guarded client only."""
 
 import io
+import time
+from contextlib import ExitStack
 from dataclasses import dataclass
 from pathlib import Path
 from typing import BinaryIO
@@ -12,6 +14,7 @@ from defusedxml.common import DefusedXmlException
 from defusedxml.ElementTree import ParseError, fromstring
 from django.conf import settings
 
+from menudo.base.deadline import deadline
 from menudo.base.fetch import FetchError, guarded_client
 from menudo.base.numbers import parse_whole_number
 from menudo.base.web_addresses import absolute_address
@@ -22,6 +25,8 @@ _PROPFIND_BODY = (
     b"<getcontenttype/><displayname/></prop></propfind>"
 )
 _MAX_LISTING_BYTES = 5_000_000
+# What comes slower than this, beyond the time that a page has, is given up: ten minutes for a film of 60 MB.
+_LEAST_BYTES_A_SECOND = 100_000
 
 
 class StoreError(Exception):
@@ -94,10 +99,14 @@ class WebDav:
         headers: dict[str, str] | None = None,
         content: bytes = b"",
     ) -> None:
-        """Write what the store answers to `out`, `most` bytes of it."""
+        """Write what the store answers to `out`, `most` bytes of it. It begins in time, and goes on no slower than is allowed."""
         sent = {"Accept-Encoding": "identity", **(headers or {})}
+        ends = time.monotonic() + settings.FETCH_SECONDS
         try:
-            with guarded_client().stream(method, address, auth=self._auth, headers=sent, content=content) as answer:
+            with ExitStack() as stack:
+                asked = guarded_client().stream(method, address, auth=self._auth, headers=sent, content=content)
+                with deadline(settings.FETCH_SECONDS):
+                    answer = stack.enter_context(asked)
                 if answer.status_code == 401:
                     raise StoreError("The store doesn't know this user and password.")
                 if answer.status_code in (404, 409):
@@ -108,6 +117,8 @@ class WebDav:
                     out.write(chunk)
                     if out.tell() > most:
                         raise StoreError("That is too large to be brought in.")
+                    if time.monotonic() > ends + out.tell() / _LEAST_BYTES_A_SECOND:
+                        raise StoreError("The store is too slow to be read.")
         except FetchError as error:
             raise StoreError(str(error)) from error
         except (httpx2.HTTPError, httpx2.InvalidURL, UnicodeError, ValueError) as error:

@@ -1,6 +1,7 @@
 """The open wire: W3C Micropub (JSON) with its media endpoint. See docs/wire.md."""
 
 from collections.abc import Mapping
+from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Any, BinaryIO, ClassVar, cast
 from urllib.parse import urlsplit
@@ -8,6 +9,7 @@ from urllib.parse import urlsplit
 import httpx2
 from django.conf import settings
 
+from menudo.base.web_addresses import absolute_address
 from menudo.networks.client import read_json, request_outcome
 from menudo.networks.protocol import (
     Attachment,
@@ -61,7 +63,7 @@ class Micropub:
             settings.WIRE_TIMEOUT, read=max(settings.WIRE_TIMEOUT, settings.LEASE.total_seconds() / 2)
         )
         sent = {"file": (name, cast(BinaryIO, file), content_type)}
-        return self._post(self._endpoints["media"], files=sent, timeout=timeout)
+        return self._created(self._endpoints["media"], files=sent, timeout=timeout)
 
     def publish(self, destination: str, key: str, post: OutgoingPost) -> NetworkResponse:
         """Create a post (Micropub, 3.4). The same key never makes a second one; a network's own fields are properties."""
@@ -130,7 +132,7 @@ class Micropub:
 
     def _create(self, key: str, properties: dict[str, Any]) -> NetworkResponse:
         body = {"type": ["h-entry"], "properties": properties}
-        return self._post(self._endpoints["micropub"], json=body, headers={"Idempotency-Key": f'"{key}"'})
+        return self._created(self._endpoints["micropub"], json=body, headers={"Idempotency-Key": f'"{key}"'})
 
     def _query(self, params: dict[str, str]) -> tuple[NetworkResponse, dict[str, Any]]:
         response, whole = request_outcome(
@@ -143,6 +145,14 @@ class Micropub:
         except ValueError:
             return NetworkResponse(Outcome.DOWN, "it answered in a form that can't be read"), {}
         return response, body if isinstance(body, dict) else {}
+
+    def _created(self, endpoint: str, **asked: Any) -> NetworkResponse:
+        """What is made is where Location says (Micropub, 3.4 and 3.6): where that names no address nobody knows that it was made."""
+        response = self._post(endpoint, **asked)
+        if response.outcome is not Outcome.DONE:
+            return response
+        url = absolute_address(endpoint, response.url)
+        return replace(response, url=url) if url else NetworkResponse(Outcome.DOWN, "it didn't say where it put it")
 
     def _post(self, url: str, headers: dict[str, str] | None = None, **body: Any) -> NetworkResponse:
         return request_outcome(self._client, "POST", url, headers={**self._auth, **(headers or {})}, **body)[0]
