@@ -70,8 +70,8 @@ test("each query asks the API once, at an address that is whole", async () => {
 });
 
 test("what is asked in the background says that it is less urgent, and nothing else does", async () => {
-  const [query] = queries.filter(({ name }) => name === "calendarQueries.strip");
-  const ask = () => (query?.ask(...VALUES) as Query).queryFn({});
+  const strip = queries.find(({ name }) => name === "calendarQueries.strip") as { ask: Ask };
+  const ask = () => (strip.ask(...VALUES) as Query).queryFn({});
   await inBackground(ask);
   await ask();
   expect(asked.map((request) => request.headers.get("Priority"))).toEqual(["u=5", null]);

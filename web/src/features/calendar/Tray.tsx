@@ -18,6 +18,8 @@ export const Tray = memo(function Tray({ narrow }: { narrow: Filters }) {
   const { brand, may } = useBrandContext();
   const found = useTray(brand.slug, narrow);
   const drafts = found.data?.drafts ?? [];
+  const failed = found.error && !found.data;
+  const isPart = (found.data?.total ?? 0) > drafts.length;
   const { lay } = useSearch({ from: "/$brand/calendar" });
   const navigate = useNavigate({ from: "/$brand/calendar" });
   const chosen = (lay ?? "").split(",").filter(Boolean).map(Number);
@@ -36,13 +38,13 @@ export const Tray = memo(function Tray({ narrow }: { narrow: Filters }) {
         alignItems="flex-start"
       >
         <SpotBox spot={{ tray: true }} id="tray" role="region" aria-label="Tray">
-          <Box w="172px" flex="none" display={{ base: "none", md: "block" }}>
+          <Box w="172px" flex="none" display={{ base: failed ? "block" : "none", md: "block" }}>
             <Box as="h2" fontSize="18px" lineHeight="22px">
               Tray
             </Box>
             <Box fontSize="12px" lineHeight="16px" color="faded">
               {found.data && countWords(found.data)}
-              {found.error && !found.data && (
+              {failed && (
                 <span role="alert">
                   The drafts could not be read.{" "}
                   <Button kind="link" fontSize="12px" onClick={() => found.refetch()}>
@@ -57,7 +59,7 @@ export const Tray = memo(function Tray({ narrow }: { narrow: Filters }) {
                 fontSize="12px"
                 onClick={() => set(chosen.length ? undefined : drafts.map((d) => d.post).join(","))}
               >
-                {chosen.length ? "Choose none" : "Choose all"}
+                {chosen.length ? "Choose none" : isPart ? `Choose these ${drafts.length}` : "Choose all"}
               </Button>
             )}
           </Box>
