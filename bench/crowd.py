@@ -50,12 +50,12 @@ def run_day(stack: Stack) -> Result:
         stack.start_module("engine", "bench.no_op_worker", "keep")
         office.until = time.monotonic() + SECONDS + _LEAD_SECONDS
         asyncio.run(work_all(people))
-        _print_answers(office)
         lag, engine = _wait_for_lags(db, stack)
     with urllib.request.urlopen(f"{stack.standin_url}/", timeout=5) as answer:
         sent, twice = map(int, answer.read().split())
     if (sent, twice) != (BURSTS * EACH, 0):
         office.faults.append(f"{sent} posts at the network for {BURSTS * EACH} deliveries, {twice} twice")
+    _print_answers(office)
     again = office.took.pop("again", [0.0])
     every = [one for took in office.took.values() for one in took]
     p95 = _p95(every)

@@ -276,8 +276,8 @@ def _rest(path: str, took: float, listeners: int) -> float:
     """Seconds from one reading to the next."""
     counted = "/calendar?" in path
     near = "/cards?" in path or "/posts/" in path or "/tray" in path
-    by_time = max(10 * took, took * listeners / (0.15 if near else 0.05))
-    return min(max(by_time, 2 if counted else 0), max(_MOST_SECONDS, listeners))
+    by_time = max(10 * took, took * listeners / (0.5 if near else 0.05))
+    return min(max(by_time, 2 if counted else 0), _MOST_SECONDS if near else max(_MOST_SECONDS, listeners))
 
 
 @contextmanager

@@ -83,7 +83,7 @@ test("the tray is old by what lies in it or comes to it, and a draft makes nothi
   expect(old({ kind: "delivery", id: 3, post: 30, at: "2027-06-01T09:00:00+00:00" })).toContain("tray");
   expect(old({ kind: "delivery", id: 1, post: 10, at: null })).toContain("tray");
   expect(old({ kind: "delivery", id: 1, post: 10, at: "2027-06-01T09:00:00+00:00" })).not.toContain("tray");
-  expect(old({ kind: "post", id: 20, undated: true })).toEqual(["tray", "spacing", "post20", "delivery1", "assigned"]);
+  expect(old({ kind: "post", id: 20, undated: true })).toEqual(["tray", "post20", "delivery1", "assigned"]);
   expect(old({ kind: "post", id: 10, undated: false })).toEqual([
     "window",
     "strip",

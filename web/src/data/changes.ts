@@ -81,8 +81,8 @@ const showings: Rule = (brand, change) => ({
   key: brandKey("calendar", brand),
   fits: change.id
     ? (data, key) => {
-        const { tickets, gathered, profiles } = (data ?? {}) as Shown;
-        if (change.undated && (tickets || gathered)) return false;
+        const { tickets, profiles } = (data ?? {}) as Shown;
+        if (change.undated) return false;
         if (!tickets || (!profiles && isNarrowed(key))) return true;
         return tickets.some((ticket) => ticket.post === change.id);
       }

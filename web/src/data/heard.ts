@@ -15,11 +15,11 @@ const NEAR: ReadonlySet<unknown> = new Set<BrandFamily>([
 ]);
 /** So many times as long as reading it took, a thing rests at least. */
 const LEAST_TIMES = 10;
-/** For how much of the server's time, in hundredths, all who listen may read one thing together while its changes never end. A page
- * shows a few things in front and three around: all of them leave half of its time to what people do. */
-const SHARES = { near: 15, counted: 5, around: 5 };
+/** For how much of the server's time, in hundredths, all who listen may read one thing together while its changes never end. What lies
+ * in front changes as one looks on; there are several things around it. */
+const SHARES = { near: 50, counted: 5, around: 5 };
 const COUNTED_LEAST_MS = 2000;
-/** Nothing rests for longer, or, where hundreds listen, than so long for each of them. */
+/** Nothing rests for longer; what isn't in front, where many listen, than so long for each of them. */
 const MOST_MS = 20_000;
 const MOST_MS_EACH = 1000;
 
@@ -95,8 +95,10 @@ function noteTook(query: Query, took: number): void {
 
 function restMs(query: Query, listeners: number): number {
   const counted = Boolean((query.state.data as Shown | undefined)?.gathered);
-  const share = counted ? SHARES.counted : NEAR.has(query.queryKey[0]) ? SHARES.near : SHARES.around;
+  const near = NEAR.has(query.queryKey[0]) && !counted;
+  const share = counted ? SHARES.counted : near ? SHARES.near : SHARES.around;
   const took = tookMs.get(query) ?? 0;
   const byTime = Math.max(LEAST_TIMES * took, (took * listeners * 100) / share);
-  return Math.min(Math.max(byTime, counted ? COUNTED_LEAST_MS : 0), Math.max(MOST_MS, MOST_MS_EACH * listeners));
+  const most = near ? MOST_MS : Math.max(MOST_MS, MOST_MS_EACH * listeners);
+  return Math.min(Math.max(byTime, counted ? COUNTED_LEAST_MS : 0), most);
 }

@@ -14,7 +14,8 @@ export function changedPart(query: Query, { kind, id, post = id, profile }: Chan
   if (!id || !profiles || !tickets || (kind !== "delivery" && kind !== "post")) return "all";
   const lanes = new Set(tickets.filter((ticket) => ticket.post === post).map((ticket) => ticket.profile));
   if (profile && profiles.includes(profile)) lanes.add(profile);
-  return lanes;
+  // Where it isn't known on which, it may be any.
+  return lanes.size ? lanes : "all";
 }
 
 export function joined(one: Part, other: Part): Part {
