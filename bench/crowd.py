@@ -43,7 +43,7 @@ def run_day(stack: Stack) -> Result:
     with psycopg.connect(stack.cluster.url(stack.database), autocommit=True) as db:
         first = datetime.now(UTC) + timedelta(seconds=_LEAD_SECONDS)
         bursts = [first + timedelta(seconds=n * SECONDS / BURSTS) for n in range(BURSTS)]
-        _set_due(db, bursts)
+        _set_due(db, bursts, office.label)
         _defer_no_ops([at + timedelta(seconds=SECONDS / BURSTS / 2) for at in bursts])
         stack.start_web()
         stack.start_worker()
@@ -129,19 +129,21 @@ def _make_office(stack: Stack) -> tuple[Office, list[Person]]:
     return office, people
 
 
-def _set_due(db: psycopg.Connection, bursts: list[datetime]) -> None:
-    """A thousand deliveries of text, of those planned for later, a burst's due at one instant; whatever else would fall due goes later."""
+def _set_due(db: psycopg.Connection, bursts: list[datetime], signed: int) -> None:
+    """A thousand deliveries of text, of those planned for later, a burst's due at one instant; whatever else would fall due goes later.
+    What has the label `signed` would wait for sign-off."""
     db.execute(
         "UPDATE posts_delivery SET due_at = due_at + interval '2 days' WHERE state = 'planned' AND due_at < now() + interval '1 hour'"
     )
     chosen = (
         "SELECT d.id, row_number() OVER (ORDER BY d.due_at DESC, d.id) - 1 AS n FROM posts_delivery d JOIN profiles_profile p ON p.id = d.profile_id"
         " WHERE d.state = 'planned' AND p.network = 'brisk' AND p.connection_id IS NOT NULL AND d.picture_count = 0"
+        " AND NOT EXISTS (SELECT 1 FROM posts_post_labels l WHERE l.post_id = d.post_id AND l.label_id = %s)"
         f" ORDER BY d.due_at DESC, d.id LIMIT {BURSTS * EACH}"
     )
     db.execute(
         f"UPDATE posts_delivery d SET due_at = (%s::timestamptz[])[1 + c.n / {EACH}] FROM ({chosen}) c WHERE c.id = d.id".encode(),
-        [bursts],
+        [bursts, signed],
     )
     # The worker, when it starts, gives jobs to what is due soon.
     db.execute("DELETE FROM procrastinate_jobs WHERE task_name = 'send'")
