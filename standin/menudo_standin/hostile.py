@@ -16,6 +16,7 @@ _App = Callable[[dict[str, Any], Any], Iterable[bytes]]
 # Nothing that a test starts goes on for longer, whatever becomes of the test; bytes and seconds.
 _MOST_BYTES, _MOST_SECONDS, _CHUNK = 400_000_000, 60, 65_536
 _DEEP = 100_000
+_NEVER = ("/control", "/health")
 # A document of a kilobyte whose entities say ten thousand million words.
 _ENTITIES = (
     b'<!DOCTYPE a [<!ENTITY a0 "moss ">'
@@ -59,11 +60,13 @@ class Hostility:
 
     def __call__(self, environ: dict[str, Any], start_response: Any) -> Iterable[bytes]:
         path = environ.get("PATH_INFO", "")
-        found = max((one for one in self.by_path if path.startswith(one)), key=len, default=None)
+        # Whoever made it so can end it; others may set and clear it meanwhile.
+        kinds = {} if path.startswith(_NEVER) else {**self.by_path}
+        found = max((one for one in kinds if path.startswith(one)), key=len, default=None)
         if found is None:
             return self.app(environ, start_response)
         self.asked.append(path)
-        return self._answer(self.by_path[found], environ, start_response)
+        return self._answer(kinds[found], environ, start_response)
 
     def _answer(self, kind: str, environ: dict[str, Any], start_response: Any) -> Iterable[bytes]:
         path, head = environ["PATH_INFO"], [("Content-Type", _type_of(environ))]

@@ -9,7 +9,7 @@ from django.http import HttpResponse
 from django.test import RequestFactory
 
 from menudo.base.admission import Admission
-from menudo.base.places import Place, leave_place
+from menudo.base.places import Place, PrioritySemaphore, leave_place
 
 
 class Work:
@@ -129,3 +129,53 @@ def test_one_that_breaks_or_goes_away_gives_its_place_back():
         return [answer.status_code for answer in await ask(admit, work, ["/api/me"] * 3, 2)]
 
     assert asyncio.run(run()) == [200] * 3
+
+
+def begun(*priorities: str) -> list[str]:
+    """In which order those who wait for the only place are let in: the first asker has it."""
+    order: list[str] = []
+
+    @markcoroutinefunction
+    async def work(request) -> HttpResponse:
+        order.append(request.headers["Priority"])
+        await asyncio.sleep(0)
+        return HttpResponse("done")
+
+    async def run():
+        admit = Admission(work)
+        asked = [RequestFactory().get("/api/me", headers={"Priority": one}) for one in priorities]
+        await asyncio.gather(*(admit(one) for one in asked))
+
+    asyncio.run(run())
+    return order
+
+
+def test_who_says_that_it_is_less_urgent_lets_others_go_before(settings):
+    """RFC 9218, 4.1: 0 to 7, 3 where nothing is said or what is said can't be read."""
+    settings.REQUESTS_AT_ONCE = 1
+    asked = ["u=0", "u=5", "u=4, i", "", "i", "u=3", "u=9", "au=7"]
+    assert begun(*asked) == ["u=0", "", "i", "u=3", "u=9", "au=7", "u=5", "u=4, i"]
+
+
+def test_who_waits_for_a_place_has_it_when_they_must_begin_earliest_and_who_went_away_has_none():
+    async def run():
+        places, order = PrioritySemaphore(1), []
+
+        async def wait(patience: float) -> None:
+            await places.acquire(patience)
+            order.append(patience)
+            places.release()
+
+        await places.acquire(0)
+        waiting = [asyncio.create_task(wait(patience)) for patience in (60, 5, 90, 4, 0)]
+        await asyncio.sleep(0)
+        waiting[1].cancel()
+        places.release()
+        # The place is theirs already as they go away: the next has it.
+        waiting[4].cancel()
+        await asyncio.gather(*waiting, return_exceptions=True)
+        async with asyncio.timeout(5):
+            await places.acquire(0)
+        return order
+
+    assert asyncio.run(run()) == [4, 60, 90]

@@ -4,6 +4,7 @@ pictures, edit links and entity tags, drafts, and what is found of a try whose a
 import io
 import uuid
 from datetime import UTC, datetime, timedelta
+from urllib.parse import urljoin
 from xml.etree.ElementTree import Element
 
 import httpx2
@@ -160,9 +161,13 @@ def test_what_cant_be_read_or_declares_entities_is_answered_not_raised(adapter, 
     monkeypatch.setattr(atompub, "request_outcome", lambda *args, **more: (NetworkResponse(Outcome.DONE), answer))
     assert adapter.posts(adapter.place) == []
     assert adapter.edit(adapter.place, "http://a.example/", "x").outcome in (Outcome.DOWN, Outcome.REFUSED)
-    published = adapter.publish(adapter.place, "k", OutgoingPost("x"))
-    assert published.outcome is Outcome.DONE and published.url == ""
+    # RFC 5023, 9.2: what was made is where Location says, which is no part of the body.
+    assert adapter.publish(adapter.place, "k", OutgoingPost("x")).outcome is Outcome.DOWN
     assert not adapter.find_by_key(adapter.place, "k", timezone.now()).answered
+    said = NetworkResponse(Outcome.DONE, url="/entry/1")
+    monkeypatch.setattr(atompub, "request_outcome", lambda *args, **more: (said, answer))
+    published = adapter.publish(adapter.place, "k", OutgoingPost("x"))
+    assert (published.outcome, published.url) == (Outcome.DONE, urljoin(adapter.place, "/entry/1"))
 
 
 def feed_of(*entries: tuple[str, str, str], more: str = "") -> bytes:

@@ -11,7 +11,7 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponseBase
 
 from menudo.base.metrics import BUSY, WAITED_SECONDS
-from menudo.base.places import Line, Place, current_place
+from menudo.base.places import Place, PrioritySemaphore, current_place
 from menudo.base.problems import problem_response
 
 _RETRY_SECONDS = 2
@@ -29,7 +29,7 @@ class Admission:
 
     def __init__(self, answer: Callable[[HttpRequest], Awaitable[HttpResponseBase]]) -> None:
         self._answer = answer
-        self._line = Line(settings.REQUESTS_AT_ONCE)
+        self._places = PrioritySemaphore(settings.REQUESTS_AT_ONCE)
 
     async def __call__(self, request: HttpRequest) -> HttpResponseBase:
         if request.path in _WATCHED:
@@ -37,7 +37,7 @@ class Admission:
         begun = time.perf_counter()
         try:
             async with asyncio.timeout(settings.REQUEST_WAIT_SECONDS):
-                await self._line.enter(_patience(request))
+                await self._places.acquire(_patience(request))
         except TimeoutError:
             BUSY.inc()
             busy = problem_response(503, "busy", "Menudo has much to do just now. Try again in a moment.", "")
@@ -46,7 +46,7 @@ class Admission:
         finally:
             WAITED_SECONDS.observe(time.perf_counter() - begun)
         loop = asyncio.get_running_loop()
-        place = Place(partial(loop.call_soon_threadsafe, self._line.leave))
+        place = Place(partial(loop.call_soon_threadsafe, self._places.release))
         # One that takes long, or waits for what another has locked, doesn't keep everyone else waiting.
         leaving = loop.call_later(settings.REQUEST_PLACE_SECONDS, place.leave)
         token = current_place.set(place)

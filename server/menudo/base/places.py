@@ -1,4 +1,4 @@
-"""A place among the requests that a web process works on (see `admission.py`), the line for one, and leaving it early."""
+"""A place among the requests that a web process works on (see `admission.py`), the queue for one, and leaving it early."""
 
 import asyncio
 import heapq
@@ -25,15 +25,15 @@ class Place:
         self._free()
 
 
-class Line:
-    """Before so many places: who must begin earliest comes first. In one event loop."""
+class PrioritySemaphore:
+    """So many places, and before them a queue of those who wait, by when each must begin. In one event loop."""
 
     def __init__(self, places: int) -> None:
         self._free = places
         self._waiting: list[tuple[float, int, asyncio.Future[None]]] = []
         self._numbers = itertools.count()
 
-    async def enter(self, patience: float) -> None:
+    async def acquire(self, patience: float) -> None:
         """Wait for a place. Who has `patience` (seconds) lets those go before who come less than so long after and have none."""
         if self._free:
             self._free -= 1
@@ -45,10 +45,10 @@ class Line:
         except asyncio.CancelledError:
             # The place came as who waited for it went away.
             if turn.done() and not turn.cancelled():
-                self.leave()
+                self.release()
             raise
 
-    def leave(self) -> None:
+    def release(self) -> None:
         while self._waiting:
             *_, turn = heapq.heappop(self._waiting)
             if not turn.done():

@@ -23,12 +23,11 @@ from menudo.calendar.schemas import (
     CardsPage,
     FilterIn,
     Gather,
-    StripOut,
-    TodayOut,
     TrayPage,
     WindowOut,
     dump_window,
 )
+from menudo.calendar.schemas_today import StripOut, TodayOut
 from menudo.calendar.spacing import with_advice
 from menudo.calendar.strip import next_day_strip
 from menudo.calendar.today import today_page

@@ -1,7 +1,7 @@
 """The calendar as it is shown."""
 
 import json
-from datetime import date, datetime
+from datetime import date
 from typing import Literal, TypedDict
 
 from pydantic import Field
@@ -234,31 +234,6 @@ class CardsPage(TypedDict):
     next: str | None
 
 
-class TickOut(Schema):
-    """One delivery on the day strip: `share` of the 24 hours, `stack` within its quarter of an hour."""
-
-    delivery: int
-    post: int
-    state: str
-    share: float
-    stack: int
-    summary: str
-
-
-class HourOut(Schema):
-    share: float
-    label: str
-
-
-class StripOut(Schema):
-    now: datetime
-    zone: str
-    clock: str
-    hours: list[HourOut]
-    ticks: list[TickOut]
-    trouble: int
-
-
 class AllBrandOut(Schema):
     """One brand of a person's, in the calendar across all of them: times and days are in its own zone."""
 
@@ -295,30 +270,6 @@ class AllBrandsWindow(TypedDict):
 class AllOut(Schema):
     days: list[DayOut]
     brands: list[AllBrandOut]
-
-
-class TodayItem(Schema):
-    """One delivery on the morning page."""
-
-    delivery: int
-    post: int
-    handle: str
-    network: str
-    state: str
-    time: str
-    headline: str
-    reason: str
-
-
-class TodayOut(Schema):
-    """The morning page, in the brand's zone."""
-
-    date: date
-    zone: str
-    going_out: list[TodayItem]
-    by_hand: list[TodayItem]
-    trouble: list[TodayItem]
-    pending_signoffs: list[TodayItem]
 
 
 class FilterIn(Schema):

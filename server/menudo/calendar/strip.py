@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 from itertools import takewhile
 from zoneinfo import ZoneInfo
 
-from menudo.calendar import schemas
+from menudo.calendar import schemas_today
 from menudo.delivery.troubles import troubled_deliveries
 from menudo.people.context import BrandContext
 from menudo.posts.models import Delivery
@@ -16,7 +16,7 @@ _DAY = timedelta(hours=24)
 _OFF_THE_STRIP = [DeliveryState.UNPLANNED, DeliveryState.OFF, DeliveryState.PUBLISHED]
 
 
-def next_day_strip(context: BrandContext, now: datetime) -> schemas.StripOut:
+def next_day_strip(context: BrandContext, now: datetime) -> schemas_today.StripOut:
     """The next 24 hours from `now`: one statement for the ticks and one for the trouble before them."""
     zone = context.zone
     # What is still going out, and what stands in trouble since midnight, is on the strip; older trouble is counted.
@@ -32,7 +32,7 @@ def next_day_strip(context: BrandContext, now: datetime) -> schemas.StripOut:
         .values_list("id", "post_id", "state", "due_at", "headline", "profile__handle")
     )
     stacks: Counter[int] = Counter()
-    ticks: list[schemas.TickOut] = []
+    ticks: list[schemas_today.TickOut] = []
     for delivery, post, state, due_at, headline, handle in rows:
         if due_at is None:
             continue
@@ -40,14 +40,14 @@ def next_day_strip(context: BrandContext, now: datetime) -> schemas.StripOut:
         words = f"{due_at.astimezone(zone):%H:%M} {handle}, {state.replace('_', ' ')}: {headline or 'no text'}"
         share = max((due_at - now) / _DAY, 0.0)
         ticks.append(
-            schemas.TickOut(
+            schemas_today.TickOut(
                 delivery=delivery, post=post, state=state, share=share, stack=stacks[quarter], summary=words
             )
         )
         stacks[quarter] += 1
     trouble = troubled_deliveries(context.brand).filter(due_at__lt=now).count()
     wall_now = now.astimezone(zone)
-    return schemas.StripOut(
+    return schemas_today.StripOut(
         now=now,
         zone=zone.key,
         clock=f"{wall_now:%H:%M %a}",
@@ -57,7 +57,9 @@ def next_day_strip(context: BrandContext, now: datetime) -> schemas.StripOut:
     )
 
 
-def _full_hours(now: datetime, zone: ZoneInfo) -> list[schemas.HourOut]:
+def _full_hours(now: datetime, zone: ZoneInfo) -> list[schemas_today.HourOut]:
     """The full hours of the next 24, as real instants: a day with a clock change shows it."""
     found = takewhile(lambda at: at < now + _DAY, full_hours(now - timedelta(minutes=1), zone))
-    return [schemas.HourOut(share=(at - now) / _DAY, label=f"{at.astimezone(zone):%H}") for at in found if at >= now]
+    return [
+        schemas_today.HourOut(share=(at - now) / _DAY, label=f"{at.astimezone(zone):%H}") for at in found if at >= now
+    ]

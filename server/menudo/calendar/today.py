@@ -4,7 +4,7 @@ from datetime import datetime, time
 
 from django.db.models import QuerySet
 
-from menudo.calendar import schemas
+from menudo.calendar import schemas_today
 from menudo.delivery.models import FirstComment
 from menudo.delivery.troubles import troubled_deliveries
 from menudo.people.context import BrandContext
@@ -16,7 +16,7 @@ _MAX_ITEMS = 60
 _TROUBLE = [DeliveryState.TROUBLE, DeliveryState.MISSED]
 
 
-def today_page(context: BrandContext, now: datetime) -> schemas.TodayOut:
+def today_page(context: BrandContext, now: datetime) -> schemas_today.TodayOut:
     """Everything of it, in four statements."""
     zone = context.zone
     day = now.astimezone(zone).date()
@@ -30,7 +30,7 @@ def today_page(context: BrandContext, now: datetime) -> schemas.TodayOut:
         state__in=[DeliveryState.UNPLANNED, DeliveryState.OFF, DeliveryState.HAND, *_TROUBLE]
     )
     held = mine.filter(state=DeliveryState.HELD, held_for="signoff").exclude(post__state=PostState.SIGNED)
-    return schemas.TodayOut(
+    return schemas_today.TodayOut(
         date=day,
         zone=zone.key,
         going_out=_today_items(going, context),
@@ -42,7 +42,7 @@ def today_page(context: BrandContext, now: datetime) -> schemas.TodayOut:
     )
 
 
-def _today_items(rows: QuerySet[Delivery], context: BrandContext) -> list[schemas.TodayItem]:
+def _today_items(rows: QuerySet[Delivery], context: BrandContext) -> list[schemas_today.TodayItem]:
     out = []
     for row in rows[:_MAX_ITEMS]:
         wall_time = row.due_at.astimezone(context.zone) if row.due_at else None
@@ -52,7 +52,7 @@ def _today_items(rows: QuerySet[Delivery], context: BrandContext) -> list[schema
             ("in_trouble", f"Its first comment: {comment.reason}") if comment and alone else (row.state, row.reason)
         )
         out.append(
-            schemas.TodayItem(
+            schemas_today.TodayItem(
                 delivery=row.pk,
                 post=row.post_id,
                 handle=row.profile.display_name or row.profile.handle,

@@ -19,7 +19,7 @@ from django.conf import settings
 from menudo.base.web_addresses import absolute_address
 from menudo.networks import atom
 from menudo.networks.atom import APP, ATOM, ENTRY_TYPE, Member
-from menudo.networks.client import request_outcome
+from menudo.networks.client import created_response, request_outcome
 from menudo.networks.protocol import (
     Destination,
     KeyLookup,
@@ -94,8 +94,8 @@ class AtomPub:
         )
         if whole is None or response.outcome is not Outcome.DONE:
             return response
-        url = absolute_address(destination, atom.link_address(atom.parse_document(whole.content), "alternate"))
-        return NetworkResponse(Outcome.DONE, url=url or response.url)
+        shown = atom.link_address(atom.parse_document(whole.content), "alternate")
+        return created_response(response, destination, shown)
 
     def find_by_key(self, destination: str, key: str, since: datetime) -> KeyLookup:
         """Look for the entry's id among those edited since then. Blogs should tell the one edited last first (RFC 5023, 10);

@@ -5,6 +5,7 @@ was given is never shown with another's. Sites that people name are reached by t
 """
 
 import socket
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from email.utils import parsedate_to_datetime
 from functools import cache
@@ -17,6 +18,7 @@ from menudo.base import clock
 from menudo.base.fetch import FetchError, GuardedTransport, no_cookies, read_body
 from menudo.base.numbers import parse_whole_number
 from menudo.base.places import leave_place
+from menudo.base.web_addresses import absolute_address
 from menudo_core.sending.decision import NetworkResponse, Outcome
 
 # What a network tells of itself, of posts and results fits; bytes.
@@ -104,6 +106,15 @@ def request_outcome(
     except (httpx2.HTTPError, httpx2.InvalidURL, FetchError) as error:
         return NetworkResponse(Outcome.DOWN, _failure_message(error)), None
     return read_response(response), response
+
+
+def created_response(response: NetworkResponse, endpoint: str, shown: str = "") -> NetworkResponse:
+    """What was made is where Location says (Micropub, 3.4 and 3.6; RFC 5023, 9.2), and people read it at `shown`, if that is said. Where
+    neither names an address of the web nobody knows that it was made."""
+    if response.outcome is not Outcome.DONE:
+        return response
+    url = absolute_address(endpoint, shown) or absolute_address(endpoint, response.url)
+    return replace(response, url=url) if url else NetworkResponse(Outcome.DOWN, "it didn't say where it put it")
 
 
 def read_response(response: httpx2.Response) -> NetworkResponse:

@@ -1,7 +1,6 @@
 """The open wire: W3C Micropub (JSON) with its media endpoint. See docs/wire.md."""
 
 from collections.abc import Mapping
-from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Any, BinaryIO, ClassVar, cast
 from urllib.parse import urlsplit
@@ -9,8 +8,7 @@ from urllib.parse import urlsplit
 import httpx2
 from django.conf import settings
 
-from menudo.base.web_addresses import absolute_address
-from menudo.networks.client import read_json, request_outcome
+from menudo.networks.client import created_response, read_json, request_outcome
 from menudo.networks.protocol import (
     Attachment,
     Destination,
@@ -147,12 +145,7 @@ class Micropub:
         return response, body if isinstance(body, dict) else {}
 
     def _created(self, endpoint: str, **asked: Any) -> NetworkResponse:
-        """What is made is where Location says (Micropub, 3.4 and 3.6): where that names no address nobody knows that it was made."""
-        response = self._post(endpoint, **asked)
-        if response.outcome is not Outcome.DONE:
-            return response
-        url = absolute_address(endpoint, response.url)
-        return replace(response, url=url) if url else NetworkResponse(Outcome.DOWN, "it didn't say where it put it")
+        return created_response(self._post(endpoint, **asked), endpoint)
 
     def _post(self, url: str, headers: dict[str, str] | None = None, **body: Any) -> NetworkResponse:
         return request_outcome(self._client, "POST", url, headers={**self._auth, **(headers or {})}, **body)[0]

@@ -64,26 +64,40 @@ test("the more listen, the longer rests what stands around the page", async () =
   expect(crowd.read.mock.calls.length).toBe(3);
 });
 
-test("nothing rests for more than twenty seconds, however slow the server is, where few listen", async () => {
+test.each([
+  ["however slow the server is, where few listen", brandKey("strip", "garden"), 3000, 9],
+  ["however many listen, in front", postKey, 1000, 500],
+])("nothing rests for more than twenty seconds, %s", async (_, key, ms, listeners) => {
   vi.useFakeTimers();
-  const { hear, read } = watch(brandKey("strip", "garden"), "read", 3000);
-  await vi.advanceTimersByTimeAsync(3100);
-  hear(9);
-  await vi.advanceTimersByTimeAsync(3100);
-  hear(9);
+  const { hear, read } = watch(key, "read", ms);
+  await vi.advanceTimersByTimeAsync(ms + 100);
+  hear(listeners);
+  await vi.advanceTimersByTimeAsync(ms + 100);
+  hear(listeners);
   await vi.advanceTimersByTimeAsync(20_100);
   expect(read).toHaveBeenCalledTimes(3);
 });
 
-test("what one has in front of oneself rests for twenty seconds at most, however many listen", async () => {
+test("two things are read at once, however many are old, and all of them in the end", async () => {
   vi.useFakeTimers();
-  const { hear, read } = watch(postKey, "read", 1000);
-  await vi.advanceTimersByTimeAsync(1100);
-  hear(500);
-  await vi.advanceTimersByTimeAsync(1100);
-  hear(500);
-  await vi.advanceTimersByTimeAsync(20_100);
-  expect(read).toHaveBeenCalledTimes(3);
+  const queries = new QueryClient();
+  let [now, most] = [0, 0];
+  const read = vi.fn(async () => {
+    most = Math.max(most, ++now);
+    await new Promise((done) => setTimeout(done, 50));
+    now--;
+    return [];
+  });
+  const shown = ["strip", "today", "obstacles", "trouble", "history", "listings"] as const;
+  for (const family of shown) {
+    queries.setQueryData(brandKey(family, "garden"), []);
+    const watched = { queryKey: brandKey(family, "garden"), queryFn: read, staleTime: Number.POSITIVE_INFINITY };
+    new QueryObserver(queries, watched).subscribe(() => undefined);
+  }
+  await vi.advanceTimersByTimeAsync(1000);
+  renewHeard(queries, "garden", [delivery]);
+  await vi.advanceTimersByTimeAsync(140);
+  expect([read.mock.calls.length, most]).toEqual([6, 2]);
 });
 
 test("what fails is not asked all the more", async () => {

@@ -23,10 +23,14 @@ const COUNTED_LEAST_MS = 2000;
 const MOST_MS = 20_000;
 const MOST_MS_EACH = 1000;
 
+/** So many are read at once: they wait long where much is asked, and a browser opens six lines to a server, which what people do needs. */
+const MOST_AT_ONCE = 2;
+
 /** What of each is to be read again when it has rested. */
 const waiting = new WeakMap<Query, Part>();
 const NOTHING: Part = new Set();
 const tookMs = new WeakMap<Query, number>();
+const readings = new WeakMap<QueryClient, Set<Promise<void>>>();
 
 /**
  * Read again what others' changes have made old. They come as fast as they like: what is being read is read once more when it has come,
@@ -48,6 +52,7 @@ function readSoon(queries: QueryClient, query: Query, part: Part, listeners: num
   const { fetchStatus, dataUpdatedAt, errorUpdatedAt } = query.state;
   // What failed rests, too: a server that has too much to do isn't asked all the more.
   const rest = Math.max(dataUpdatedAt, errorUpdatedAt) + restMs(query, listeners) - Date.now();
+  const reading = readings.get(queries) ?? new Set();
   const later = () => {
     const now = waiting.get(query) ?? part;
     waiting.delete(query);
@@ -59,21 +64,38 @@ function readSoon(queries: QueryClient, query: Query, part: Part, listeners: num
   } else if (rest > 0) {
     waiting.set(query, part);
     setTimeout(later, rest);
-  } else if (isWhole(query, part) || !query.isActive()) {
-    readWhole(queries, query);
+  } else if (!query.isActive()) {
+    // Nobody shows it: whoever does next reads it then.
+    void queries.invalidateQueries({ queryKey: query.queryKey, exact: true });
+  } else if (reading.size >= MOST_AT_ONCE) {
+    waiting.set(query, part);
+    void Promise.race(reading).then(later);
+  } else if (isWhole(query, part)) {
+    note(queries, reading, readWhole(queries, query));
   } else {
     waiting.set(query, NOTHING);
-    void readPart(queries, query, part, listeners);
+    note(queries, reading, readPart(queries, query, part, listeners));
   }
 }
 
-function readWhole(queries: QueryClient, query: Query): void {
-  const began = Date.now();
-  const read = inBackground(() => queries.invalidateQueries({ queryKey: query.queryKey, exact: true }));
-  if (query.state.fetchStatus === "fetching") void read.finally(() => noteTook(query, Date.now() - began));
+/** Neither of the readings fails: what went wrong is the query's to say. */
+function note(queries: QueryClient, reading: Set<Promise<void>>, read: Promise<void>): void {
+  readings.set(queries, reading.add(read));
+  void read.then(() => reading.delete(read));
 }
 
-async function readPart(queries: QueryClient, query: Query, part: ReadonlySet<number>, listeners: number) {
+async function readWhole(queries: QueryClient, query: Query): Promise<void> {
+  const began = Date.now();
+  await inBackground(() => queries.invalidateQueries({ queryKey: query.queryKey, exact: true }));
+  noteTook(query, Date.now() - began);
+}
+
+async function readPart(
+  queries: QueryClient,
+  query: Query,
+  part: ReadonlySet<number>,
+  listeners: number,
+): Promise<void> {
   const began = Date.now();
   let left: Part = part;
   try {
