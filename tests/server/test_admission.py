@@ -1,4 +1,4 @@
-"""How many requests are worked on at once."""
+"""How requests are taken: with every route loaded, and so many at once."""
 
 import asyncio
 import threading
@@ -7,9 +7,17 @@ import pytest
 from asgiref.sync import markcoroutinefunction
 from django.http import HttpResponse
 from django.test import RequestFactory
+from django.urls import clear_url_caches, get_resolver
 
 from menudo.base.admission import Admission
+from menudo.base.handler import Handler
 from menudo.base.places import Place, PrioritySemaphore, leave_place
+
+
+def test_every_route_is_loaded_before_the_first_request_is_taken():
+    clear_url_caches()
+    Handler()
+    assert "url_patterns" in vars(get_resolver())
 
 
 class Work:
