@@ -10,9 +10,10 @@ from menudo.delivery.actions.end_connection import end_expired_connections
 from menudo.delivery.actions.pause import end_expired_pauses
 from menudo.delivery.actions.send import send_due
 from menudo.delivery.actions.send_expiry_warnings import send_expiry_warnings
-from menudo.delivery.actions.sweep import miss_overdue, recheck_held
+from menudo.delivery.actions.sweep import miss_overdue
 from menudo.notices.models import Notice
 from menudo.notices.tasks import mail_notice
+from menudo.posts.change.recompute_holds import recheck_holds
 from menudo.posts.models import Delivery
 from menudo.profiles.models import Connection, Pause, Profile
 from tests.server.conftest import connected, picture
@@ -207,7 +208,7 @@ def test_a_connection_whose_time_is_over_is_ended_before_anything_is_sent(world)
 
 def test_what_a_program_that_died_left_held_is_looked_at_again(world):
     delivery = planned(world, state="held", held_for="paused")
-    assert recheck_held() == 1 and state(delivery) == ("planned", "")
+    assert recheck_holds() == 1 and state(delivery) == ("planned", "")
 
 
 # By hand.

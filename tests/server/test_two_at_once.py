@@ -19,6 +19,7 @@ from django.db import connection, transaction
 from django.db.models import Count
 from django.utils import timezone
 
+from menudo.base import clock
 from menudo.catalogue.actions.save_catalogue import report_event
 from menudo.catalogue.models import Catalogue, CatalogueEvent, CatalogueItem
 from menudo.delivery.actions.pause import pause
@@ -30,13 +31,15 @@ from menudo.posts.actions.move_deliveries import Move, move_deliveries
 from menudo.posts.actions.plan_post import plan_post
 from menudo.posts.actions.save_post import create_post, save_post
 from menudo.posts.change import apply as applying
-from menudo.posts.change.holds import recompute_holds
+from menudo.posts.change.holds import refresh_holds
 from menudo.posts.change.kernel import System
 from menudo.posts.change.recheck_signoff import recheck_signoff
+from menudo.posts.change.recompute_holds import recheck_holds
 from menudo.posts.models import Delivery, Post, Version
 from menudo.posts.schemas import PostIn, WhenIn
 from menudo.profiles.actions.set_timetable import create_default_timetable
 from menudo.profiles.models import Profile
+from menudo.profiles.pauses import pauses_of
 from menudo.signoff.actions.answer_signoff import approve
 from menudo.signoff.models import SignOff
 from menudo.signoff.signers import signer_of_person
@@ -202,8 +205,9 @@ def holds(scene: Scene, pair: tuple[str, str], statuses: list[int], case: tuple)
     # Looked at again there is nothing to put right: what is kept of sign-off and holds is not stale.
     if post.deleted_at is None:
         assert recheck_signoff(System(scene.world.garden), [post.pk]) == 0, case
-    with transaction.atomic():
-        assert recompute_holds(Delivery.objects.filter(brand=scene.world.garden)) == 0, case
+    brand = scene.world.garden
+    assert not refresh_holds(Delivery.objects.filter(brand=brand), pauses_of([brand.pk]), clock.now()), case
+    assert recheck_holds() == 0, case
     planned = [row for row in rows if row.state not in ("unplanned", "called_off")]
     assert not (post.deleted_at and planned), case
     did = [what for what, status in zip(pair, statuses, strict=True) if status < 300]

@@ -16,10 +16,10 @@ from django.utils import timezone
 from menudo.delivery.actions.claim import claim_due
 from menudo.delivery.actions.end_connection import end_connection
 from menudo.delivery.actions.send import send_due
-from menudo.delivery.actions.sweep import miss_overdue, recheck_held, sweep_overdue
+from menudo.delivery.actions.sweep import miss_overdue, sweep_overdue
 from menudo.people.capabilities import ROLES
 from menudo.people.models import Brand, Membership, User
-from menudo.posts.change.holds import recompute_holds
+from menudo.posts.change.recompute_holds import recheck_holds, recompute_holds
 from menudo.posts.models import Delivery
 from menudo.profiles.models import Connection, Profile
 from tests.server.conftest import connected, post_in
@@ -172,7 +172,7 @@ class Walk:
                 Connection.objects.filter(pk=self.connection.pk).update(state="connected")
                 Profile.objects.filter(pk=self.wire.pk).update(state="connected")
                 with transaction.atomic():
-                    recompute_holds(Delivery.objects.filter(profile=self.wire))
+                    recompute_holds(self.brand.pk, [self.wire.pk])
             case "done":
                 shown = self.ask("coordinator", "GET", one)
                 if self.ask("coordinator", "POST", f"{one}/published", {"url": ""}, delivery["revision"]):
@@ -205,7 +205,7 @@ class Walk:
             mine.filter(state="sending").update(lease_until=timezone.now() - timedelta(seconds=1))
         sweep_overdue()
         send_due()
-        recheck_held()
+        recheck_holds()
         miss_overdue()
 
     def look(self) -> None:

@@ -15,8 +15,7 @@ from menudo.base.tokens import hash_token
 from menudo.delivery.actions.disconnect import release_profile
 from menudo.history.actions.record_event import Actor
 from menudo.people.models import User
-from menudo.posts.change.holds import recompute_holds
-from menudo.posts.models import Delivery
+from menudo.posts.change.recompute_holds import recompute_holds
 from menudo.profiles.actions.begin_connecting import RETURN_PAGES, add_pending, begin_by_link
 from menudo.profiles.actions.create_link import open_link
 from menudo.profiles.actions.finish_connecting import ConnectFailedError, ConnectResult, finish_connecting
@@ -118,4 +117,4 @@ def _keep_outcome(request: HttpRequest, outcome: ConnectOutcome) -> dict[str, st
 def _resume_profiles(arrived: ConnectResult) -> None:
     """What waited for the profiles goes on; what was planned for those dropped is held."""
     with transaction.atomic():
-        recompute_holds(Delivery.objects.filter(profile__in=[*arrived.kept, *arrived.dropped]))
+        recompute_holds(arrived.brand.pk, [p.pk for p in (*arrived.kept, *arrived.dropped)])

@@ -7,10 +7,11 @@ from menudo.delivery.actions.pause import end_expired_pauses
 from menudo.delivery.actions.send import send_due as send_now
 from menudo.delivery.actions.send_comment import send_comment, sweep_comments
 from menudo.delivery.actions.send_expiry_warnings import send_expiry_warnings
-from menudo.delivery.actions.sweep import enqueue_ahead, miss_overdue, recheck_held, sweep_overdue
+from menudo.delivery.actions.sweep import enqueue_ahead, miss_overdue, sweep_overdue
 from menudo.library.actions.bin_assets import empty_bin as empty_media
 from menudo.notices.periodic import EACH_MINUTE, register_periodic
 from menudo.posts.actions.bin_post import empty_bin as empty_posts
+from menudo.posts.change.recompute_holds import RECHECK, recheck_holds
 
 
 @app.task(name="send", queue="send")
@@ -34,7 +35,7 @@ STEPS = {
     "end_connections": end_expired_connections,
     "warn_of_endings": send_expiry_warnings,
     "end_pauses": end_expired_pauses,
-    "look_again": recheck_held,
+    RECHECK: recheck_holds,
     "sweep_comments": sweep_comments,
 }
 for _name, _step in STEPS.items():

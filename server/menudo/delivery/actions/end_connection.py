@@ -8,8 +8,7 @@ from menudo.notices.actions.notify import notify
 from menudo.notices.failures import failure_boundary
 from menudo.people.capabilities import Capability
 from menudo.people.queries import members_with
-from menudo.posts.change.holds import recompute_holds
-from menudo.posts.models import Delivery
+from menudo.posts.change.recompute_holds import recompute_holds
 from menudo.profiles.actions.refresh_token import mark_connection_ended
 from menudo.profiles.models import Connection
 
@@ -18,7 +17,7 @@ def end_connection(connection: Connection) -> None:
     """Mark it ended, hold what hangs on it, and tell those who manage profiles."""
     with transaction.atomic():
         mark_connection_ended(connection)
-        recompute_holds(Delivery.objects.filter(profile__connection=connection))
+        recompute_holds(connection.brand_id, connection.profiles.values_list("pk", flat=True))
         handles = ", ".join(connection.profiles.values_list("handle", flat=True)[:6])
         notify(
             profile_managers(connection.brand_id),

@@ -17,8 +17,7 @@ from menudo.people.actions.notify_planners import notify_planners
 from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.posts.actions.enqueue_delivery import parse_wall_time, resolve_due
-from menudo.posts.change.holds import recompute_holds
-from menudo.posts.models import Delivery
+from menudo.posts.change.recompute_holds import recompute_holds
 from menudo.profiles.models import Pause, Profile
 
 
@@ -43,7 +42,7 @@ def pause(context: BrandContext, profile: Profile | None, until: str, why: str) 
                 created_by=context.user,
                 reason=why.strip(),
             )
-            recompute_holds(_affected_deliveries(context.brand.pk, profile))
+            recompute_holds(context.brand.pk, _profiles_of(profile))
             record_event(
                 context.brand.pk, context.actor, "pause", "pause", row.pk, _pause_sentence(whose, end, context)
             )
@@ -67,7 +66,7 @@ def resume(context: BrandContext, pause_id: int) -> Pause:
             raise NotFoundError()
         row.ended_at = clock.now()
         row.save(update_fields=["ended_at"])
-        recompute_holds(_affected_deliveries(context.brand.pk, row.profile))
+        recompute_holds(context.brand.pk, _profiles_of(row.profile))
         whose = row.profile.handle if row.profile else context.brand.name
         record_event(context.brand.pk, context.actor, "resume", "pause", row.pk, say("pause.ended", whose=whose))
         publish_change(context.brand.pk, "profile", row.profile_id or 0)
@@ -110,16 +109,15 @@ def end_expired_pauses() -> int:
         ):
             if not Pause.objects.filter(pk=row.pk, ended_at=None).update(ended_at=row.ends_at):
                 continue
-            recompute_holds(_affected_deliveries(row.brand_id, row.profile))
+            recompute_holds(row.brand_id, _profiles_of(row.profile))
             whose = row.profile.handle if row.profile else row.brand.name
             notify_planners(row.brand, "pause", f"pause_over:{row.pk}", say("pause.over", whose=whose), "today")
             publish_change(row.brand_id, "profile", row.profile_id or 0)
     return len(over)
 
 
-def _affected_deliveries(brand: int, profile: Profile | None):  # type: ignore[no-untyped-def]
-    found = Delivery.objects.filter(brand_id=brand)
-    return found.filter(profile=profile) if profile else found
+def _profiles_of(profile: Profile | None) -> list[int] | None:
+    return [profile.pk] if profile else None
 
 
 def _pause_sentence(whose: str, end: datetime | None, context: BrandContext) -> Sentence:

@@ -5,7 +5,7 @@ from dataclasses import replace
 from datetime import timedelta
 
 import structlog
-from django.db import OperationalError, transaction
+from django.db import OperationalError
 from django.db.models import F, Q
 from django.db.models.functions import Coalesce, Greatest
 
@@ -18,10 +18,9 @@ from menudo.people.models import Brand
 from menudo.posts.actions.enqueue_delivery import AHEAD, enqueue_deliveries, enqueue_delivery
 from menudo.posts.actions.watch import notify_watchers, title_of
 from menudo.posts.change.decision import Decision
-from menudo.posts.change.holds import recompute_holds
 from menudo.posts.change.kernel import System, change_posts
 from menudo.posts.models import Delivery
-from menudo_core.signoff.holds import MISSED_WORDS, RECOVERABLE_HOLDS, Hold
+from menudo_core.signoff.holds import MISSED_WORDS, Hold
 from menudo_core.signoff.states import DeliveryState, Event, next_state
 
 log = structlog.get_logger(__name__)
@@ -88,17 +87,6 @@ def notify_missed(delivery: Delivery) -> None:
     count = notify_watchers(brand, post, "missed", key, told)
     notify_planners(brand, "missed", key, told, f"calendar?open={delivery.pk}")
     log.info("delivery.missed", delivery=delivery.pk, told=count)
-
-
-def recheck_held() -> int:
-    """Look again at what is held for a pause or a connection: a program that died in between may have left it so. How many changed."""
-    changed = 0
-    open_still = Q(due_at__gt=db_now()) | Q(step=Delivery.Step.HAND)
-    held = Delivery.objects.filter(open_still, state=DeliveryState.HELD, held_for__in=RECOVERABLE_HOLDS)
-    for brand in held.order_by("brand_id").values_list("brand_id", flat=True).distinct():
-        with failure_boundary("look_again", f"brand {brand}", brand, "what is held"), transaction.atomic():
-            changed += recompute_holds(held.filter(brand=brand))
-    return changed
 
 
 def enqueue_ahead() -> int:
