@@ -4,11 +4,11 @@ Which rows that is, the database finds; what becomes of each, the core says (`ho
 in pieces, so that nobody who plans waits for all of it: what is due first at once, the rest by a job.
 """
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from datetime import datetime
 
 from django.db import transaction
-from django.db.models import Case, CharField, Exists, F, OuterRef, Q, QuerySet, Value, When
+from django.db.models import Case, CharField, Exists, F, OuterRef, Prefetch, Q, QuerySet, Value, When
 
 from menudo.base import clock
 from menudo.base.engine import enqueue
@@ -20,7 +20,7 @@ from menudo.posts.change.holds import OPEN_STATES, SIGNED_STATES, refresh_holds
 from menudo.posts.change.locks import pass_gate, shut_gate
 from menudo.posts.models import Delivery
 from menudo.posts.serializers_schedule import SCHEDULE_FIELDS
-from menudo.profiles.models import Pause
+from menudo.profiles.models import Pause, Profile
 from menudo.profiles.pauses import USABLE_STATES, pauses_of
 from menudo_core.signoff.holds import Hold
 from menudo_core.signoff.states import DeliveryState
@@ -41,10 +41,11 @@ def recompute_holds(brand: int, profiles: Collection[int] | None = None) -> int:
     # From here on whoever plans sees what has changed, and whoever has planned has finished.
     shut_gate([brand])
     rows = _misheld(clock.now()).filter(brand=brand)
-    changed, last = _recompute_next(brand, rows if profiles is None else rows.filter(profile__in=profiles))
+    found = _first_due(rows if profiles is None else rows.filter(profile__in=profiles), _AT_ONCE + 1)
+    changed = _recompute(brand, found[:_AT_ONCE])
     if changed:
         publish_change(brand, "delivery", 0)
-    if last is not None:
+    if len(found) > _AT_ONCE:
         enqueue(RECHECK)
     return changed
 
@@ -61,35 +62,34 @@ def recheck_holds() -> int:
 
 
 def _recheck_brand(brand: int) -> int:
-    total, last = 0, None
-    while True:
+    total, ids = 0, _first_due(_misheld(clock.now()).filter(brand=brand))
+    for start in range(0, len(ids), _AT_ONCE):
         with transaction.atomic():
             # Nobody waits: who plans at the same time sees the same pauses, and who changes those waits for this piece.
             pass_gate(brand)
-            changed, last = _recompute_next(brand, _misheld(clock.now()).filter(brand=brand), last)
-            total += changed
-            if last is None and total:
-                publish_change(brand, "delivery", 0)
-        if last is None:
-            return total
+            total += _recompute(brand, ids[start : start + _AT_ONCE])
+    if total:
+        publish_change(brand, "delivery", 0)
+    return total
 
 
-def _recompute_next(
-    brand: int, rows: QuerySet[Delivery], after: tuple[datetime, int] | None = None
-) -> tuple[int, tuple[datetime, int] | None]:
-    """See to the next piece of the rows, the first due first. How many changed, and after what (due, id) there are more (None: no more)."""
-    if after is not None:
-        rows = rows.filter(Q(due_at__gt=after[0]) | Q(due_at=after[0], pk__gt=after[1]))
-    keys = list(rows.order_by("due_at", "pk").values_list("due_at", "pk")[: _AT_ONCE + 1])
-    piece = Delivery.objects.filter(pk__in=[pk for _, pk in keys[:_AT_ONCE]], state__in=OPEN_STATES)
-    locked = piece.select_for_update(of=("self",), no_key=True).order_by("pk")
-    found = list(locked.only(*SCHEDULE_FIELDS, "brand", "signoff_state", "revision").prefetch_related("profile"))
-    changed = refresh_holds(found, pauses_of([brand]), clock.now())
+def _first_due(rows: QuerySet[Delivery], most: int | None = None) -> list[int]:
+    return list(rows.order_by("due_at", "pk").values_list("pk", flat=True)[:most])
+
+
+def _recompute(brand: int, ids: Sequence[int]) -> int:
+    """Have those of the brand's deliveries held or released, as what holds them stands now. How many changed."""
+    rows = Delivery.objects.filter(pk__in=ids, state__in=OPEN_STATES).only(
+        *SCHEDULE_FIELDS, "brand", "signoff_state", "revision"
+    )
+    profiles = Prefetch("profile", Profile.objects.only("brand", "state"))
+    locked = rows.select_for_update(of=("self",), no_key=True).order_by("pk").prefetch_related(profiles)
+    changed = refresh_holds(locked, pauses_of([brand]), clock.now())
     for row in changed:
         row.revision += 1
     write_fields(changed, ["state", "held_for", "revision"])
     enqueue_deliveries((row.pk, row.due_at) for row in changed if row.state == DeliveryState.PLANNED)
-    return len(changed), keys[_AT_ONCE - 1] if len(keys) > _AT_ONCE else None
+    return len(changed)
 
 
 def _misheld(now: datetime) -> QuerySet[Delivery]:
