@@ -1,4 +1,4 @@
-"""What is held for pauses and connections: found by the database, decided by the core, and done in pieces."""
+"""What is held for pauses, connections and rules of sign-off: found by the database, decided by the core, and done in pieces."""
 
 import itertools
 import uuid
@@ -15,7 +15,17 @@ from menudo.posts.change.recompute_holds import RECHECK, recheck_holds
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Pause, Profile
 from menudo.profiles.pauses import pauses_of
+from menudo.signoff.actions import recheck_held as rechecking_held
+from menudo.signoff.actions import recheck_rules as rechecking
+from menudo.signoff.actions import save_rules as saving
+from menudo.signoff.actions import simulate_rules as simulating
+from menudo.signoff.actions.recheck_held import recheck_held
+from menudo.signoff.actions.recheck_rules import recheck_rules
+from menudo.signoff.models import RulesRecheck
+from tests.server.test_signoff import garden, rules
 from tests.server.test_standing import HOUR, five_hours_pass, pause, planned, state
+
+__all__ = ["garden"]
 
 STANDS = [
     {"state": "planned"},
@@ -105,3 +115,68 @@ def test_a_piece_that_breaks_is_told_and_stops_no_other_brand(world, pieces, mon
     monkeypatch.setattr(recomputing, "_recheck_brand", break_once)
     assert recheck_holds() == 1
     assert sorted([state(mine), state(other)]) == [("held", "reconnect"), ("planned", "")]
+
+
+@pytest.fixture
+def office(garden, monkeypatch):
+    """Seven posts, in an order that isn't that of their times; two are looked at at once. Nothing is signed off yet."""
+    for module in (saving, rechecking, rechecking_held):
+        monkeypatch.setattr(module, "_AT_ONCE", 2)
+    rules(garden, needed=False)
+    return garden, [planned(garden, hours) for hours in (9, 3, 5, 7, 2, 4, 8)]
+
+
+def test_after_new_rules_a_large_office_is_looked_at_in_pieces_what_is_due_first_at_once(office):
+    world, rows = office
+    world.api()("POST", "posts", {"master": {"text": "A draft"}, "profiles": [world.profile.pk]}, status=201)
+    rules(world)
+    assert [r.due_at for r in rows if state(r) == ("held", "signoff")] == [rows[1].due_at, rows[4].due_at]
+    assert waiting_jobs(saving.RECHECK) == [(None, {})]
+    assert recheck_rules() == 6 and {state(r) for r in rows} == {("held", "signoff")}
+    assert (recheck_rules(), recheck_held(), RulesRecheck.objects.count()) == (0, 0, 0)
+    assert Delivery.objects.get(state="unplanned").signoff_state == "waits"
+
+
+def test_a_recheck_that_broke_goes_on_where_it_was_and_other_rules_begin_it_anew(office, monkeypatch):
+    world, rows = office
+    rules(world)
+    real, count = rechecking.recheck_signoff, itertools.count()
+
+    def break_at_the_third(*given) -> int:
+        if next(count) == 2:
+            raise ValueError("broken")
+        return real(*given)
+
+    monkeypatch.setattr(rechecking, "recheck_signoff", break_at_the_third)
+    recheck_rules()
+    left = RulesRecheck.objects.get()
+    assert left.after == rows[3].post_id and state(rows[5]) == ("planned", "")
+    rules(world, needed=False)
+    assert RulesRecheck.objects.get().after == 0
+    recheck_rules()
+    assert {state(r) for r in rows} == {("planned", "")} and not RulesRecheck.objects.exists()
+
+
+def test_what_new_rules_have_not_reached_yet_is_not_sent(office, standin):
+    world, rows = office
+    rules(world)
+    five_hours_pass()
+    assert state(rows[2]) == state(rows[5]) == ("planned", "")
+    while send_due():
+        pass
+    assert state(rows[2]) == state(rows[5]) == ("held", "signoff") and not standin.posts()
+
+
+def test_what_is_held_is_looked_at_again_in_pieces(office):
+    _, rows = office
+    Delivery.objects.update(state="held", held_for="signoff", signoff_state="waits")
+    assert recheck_held() == len(rows) and {state(r) for r in rows} == {("planned", "")}
+
+
+def test_of_a_large_office_rules_are_tried_on_what_is_due_first(office, monkeypatch):
+    world, rows = office
+    body = {"needed": True, "signoff_on_move": False, "rules": []}
+    assert world.api()("POST", "sign-rules/preview", body, status=200) == {"held": 7, "free": 0, "posts": None}
+    monkeypatch.setattr(simulating, "_MOST", 3)
+    assert world.api()("POST", "sign-rules/preview", body, status=200) == {"held": 3, "free": 0, "posts": 3}
+    assert {state(r) for r in rows} == {("planned", "")}

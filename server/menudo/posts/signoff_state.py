@@ -23,7 +23,7 @@ from menudo_core.signoff.rules import Rule, SigningMode, SignoffSubject, rules_f
 from menudo_core.signoff.states import DeliveryState, post_state
 from menudo_core.text.placeholders import fill_placeholders
 
-_FINAL_STATES = {DeliveryState.PUBLISHED, DeliveryState.DOWN, DeliveryState.OFF}
+FINAL_STATES = {DeliveryState.PUBLISHED, DeliveryState.DOWN, DeliveryState.OFF}
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,10 +66,14 @@ def signoffs_by_post(brand: Brand, posts: Iterable[Post]) -> dict[int, list[Deli
 
 
 def signoffs_of(
-    brand: Brand, posts: Mapping[int, Post], deliveries: Iterable[Delivery], renderers: Mapping[int, PostRenderer]
+    brand: Brand,
+    posts: Mapping[int, Post],
+    deliveries: Iterable[Delivery],
+    renderers: Mapping[int, PostRenderer],
+    rules: list[Rule] | None = None,
 ) -> dict[int, list[DeliverySignoff]]:
-    """The same of deliveries in hand, in their order; their profiles are read with them."""
-    rules = signoff_rules(brand)
+    """The same of deliveries in hand, in their order; their profiles are read with them. `rules` None: the brand's own."""
+    rules = signoff_rules(brand) if rules is None else rules
     answers: dict[int, list[SignOff]] = {}
     if brand.needs_signoff:
         for answer in SignOff.objects.filter(delivery__post__in=posts):
@@ -101,7 +105,7 @@ def refresh_signoff(
     of_post: dict[int, list[SignoffState]] = {}
     for delivery in deliveries:
         # What is out, or off for good, isn't anybody's to sign any more.
-        if delivery.state not in _FINAL_STATES:
+        if delivery.state not in FINAL_STATES:
             of_post.setdefault(delivery.post_id, []).append(SignoffState(delivery.signoff_state))
     for post_id, post in posts.items():
         post.state = post_state(post.requested_at is not None, of_post.get(post_id, []))

@@ -14,7 +14,8 @@ from menudo.profiles.sheets import sheets_of
 from menudo.signoff import queries, schemas
 from menudo.signoff.actions import answer_signoff, create_link
 from menudo.signoff.actions.request_signoff import request_signoff, withdraw_request
-from menudo.signoff.actions.save_rules import save_rules, simulate_rules
+from menudo.signoff.actions.save_rules import save_rules
+from menudo.signoff.actions.simulate_rules import simulate_rules
 from menudo.signoff.models import SignLink, SignRule
 from menudo.signoff.signers import Signers, signer_of_person
 from menudo.talk.actions.change_remark import RemarkTarget
@@ -42,8 +43,8 @@ def update_rules(request: HttpRequest, brand: str, data: schemas.RulesIn) -> sch
 @router.post("/brands/{brand}/sign-rules/preview", response=schemas.RulesEffect, operation_id="previewSignRules")
 def preview_rules(request: HttpRequest, brand: str, data: schemas.RulesIn) -> schemas.RulesEffect:
     """What keeping these rules would do to what is planned. Nothing is kept."""
-    held, free = simulate_rules(brand_context(request, brand, Capability.MANAGE_PEOPLE), data)
-    return schemas.RulesEffect(held=held, free=free)
+    effect = simulate_rules(brand_context(request, brand, Capability.MANAGE_PEOPLE), data)
+    return schemas.RulesEffect.model_validate(effect, from_attributes=True)
 
 
 def _rules_out(context: BrandContext) -> schemas.RulesOut:

@@ -29,6 +29,13 @@ class SignRule(models.Model):
         ordering = ["pk"]
 
 
+class RulesRecheck(models.Model):
+    """Some of a brand's open posts are still to be looked at again since its rules changed: those with ids above `after`."""
+
+    brand = models.OneToOneField(Brand, on_delete=models.CASCADE, related_name="+")
+    after = models.BigIntegerField(default=0)
+
+
 class SignOff(models.Model):
     """A signer's answer to what a delivery said (`fingerprint`, `content`) and to its time. Never changed: a new one follows.
 

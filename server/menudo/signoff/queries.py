@@ -11,7 +11,7 @@ from menudo.people.models import Brand
 from menudo.posts.checking import column_out, media_facts
 from menudo.posts.models import Post
 from menudo.posts.rendering import render_delivery
-from menudo.posts.signoff_state import DeliverySignoff, signoffs_by_post
+from menudo.posts.signoff_state import FINAL_STATES, DeliverySignoff, signoffs_by_post
 from menudo.profiles.queries import network_out
 from menudo.profiles.sheets import sheets_of
 from menudo.signoff.actions.answer_signoff import is_asked, is_visible_to
@@ -35,7 +35,6 @@ from menudo_core.signoff.rules import answer_deadline
 from menudo_core.signoff.states import DeliveryState, PostEvent, PostState, post_accepts
 
 _MAX_POSTS = 100
-FINAL_STATES = {DeliveryState.PUBLISHED, DeliveryState.DOWN, DeliveryState.OFF}
 
 
 def pending_signoffs(

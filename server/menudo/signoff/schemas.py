@@ -52,10 +52,12 @@ class SignerOut(Schema):
 
 
 class RulesEffect(Schema):
-    """How many planned deliveries rules would hold that aren't held now, and how many they would let go."""
+    """How many planned deliveries rules would hold that aren't held now, and how many they would let go. `posts`: looked at were only so
+    many posts, those due first; null: all."""
 
     held: int
     free: int
+    posts: int | None = None
 
 
 class RulesOut(Schema):

@@ -5357,8 +5357,11 @@ export interface components {
    signers: string[];
   };
   RuleSheetIn: { toml: string };
-  /** @description How many planned deliveries rules would hold that aren't held now, and how many they would let go. */
-  RulesEffect: { free: number; held: number };
+  /**
+   * @description How many planned deliveries rules would hold that aren't held now, and how many they would let go. `posts`: looked at were only so
+   *     many posts, those due first; null: all.
+   */
+  RulesEffect: { free: number; held: number; posts?: number | null };
   RulesIn: {
    /** @default false */
    earlier_signoff_counts: boolean;

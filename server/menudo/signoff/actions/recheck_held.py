@@ -9,6 +9,9 @@ from menudo.posts.models import Delivery
 from menudo_core.signoff.holds import Hold
 from menudo_core.signoff.states import DeliveryState
 
+# About a quarter of a second's work, in a transaction of its own: who plans doesn't wait for all that is held.
+_AT_ONCE = 200
+
 
 def recheck_held() -> int:
     """Every post of which something is held for sign-off. How many deliveries stand otherwise than before."""
@@ -16,5 +19,7 @@ def recheck_held() -> int:
     changed = 0
     for brand in Brand.objects.filter(pk__in=held.values("brand_id")).order_by("pk"):
         with failure_boundary("look_again_at_signoff", f"brand {brand.pk}", brand.pk, "its sign-off"):
-            changed += recheck_signoff(System(brand), held.filter(brand=brand).values_list("post_id", flat=True))
+            posts = sorted({*held.filter(brand=brand).values_list("post_id", flat=True)})
+            for start in range(0, len(posts), _AT_ONCE):
+                changed += recheck_signoff(System(brand), posts[start : start + _AT_ONCE])
     return changed

@@ -60,7 +60,7 @@ function Editor({ rules }: { rules: Rules }) {
     rules.rules.map((rule, key) => ({ ...rule, key })),
   );
   const [next, setNext] = useState(list.length);
-  const [tried, setTried] = useState<{ of: string; held: number; free: number } | null>(null);
+  const [tried, setTried] = useState<({ of: string } & Schemas["RulesEffect"]) | null>(null);
   const may_change = may("manage_people");
   const change = (at: number, more: Partial<Rule>) =>
     setList((all) => all.map((rule, n) => (n === at ? { ...rule, ...more } : rule)));
@@ -84,7 +84,7 @@ function Editor({ rules }: { rules: Rules }) {
     const fine = await form.send(() => saveSignRules(brand.slug, body));
     if (!fine) return;
     await changed("brand", "post", "delivery");
-    toast("The rules are kept. What is open has been looked at again.");
+    toast("The rules are kept. What is open is looked at again.");
   }
   return (
     <Box as="section" aria-label="Rules">
@@ -159,10 +159,11 @@ function Editor({ rules }: { rules: Rules }) {
 }
 
 /** What rules would do to what is planned. */
-function effectWords({ held, free }: { held: number; free: number }): string {
-  if (!held && !free) return "Nothing that is planned changes.";
+function effectWords({ held, free, posts }: Schemas["RulesEffect"]): string {
+  const first = posts ? `Of the ${posts.toLocaleString("en")} posts that are due first: ` : "";
+  if (!held && !free) return posts ? `${first}none is concerned.` : "Nothing that is planned changes.";
   const parts = [];
   if (held) parts.push(`${held} planned ${held === 1 ? "delivery waits" : "deliveries wait"} for sign-off then`);
   if (free) parts.push(`${free} that ${free === 1 ? "waits goes" : "wait go"} without it`);
-  return `${parts.join(", ")}.`;
+  return `${first}${parts.join(", ")}.`;
 }
