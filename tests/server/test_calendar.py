@@ -6,10 +6,14 @@ from zoneinfo import ZoneInfo
 import icalendar
 import pytest
 import recurring_ical_events
+from django.db import OperationalError
 from django.test import Client
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from menudo.history.models import HistoryEvent
+from menudo.people.models import Brand
+from menudo.posts.actions import follow_zone
 from menudo.posts.models import Delivery, Post
 from menudo.profiles.models import Profile
 from tests.server.conftest import picture, post_in
@@ -260,6 +264,32 @@ def test_a_zone_changed_later_asks_whether_the_wall_or_the_moment_holds(world):
         Delivery.objects.update(zone="Europe/Madrid", wall_time=before.wall_time, due_at=before.due_at)
         api("PATCH", f"profiles/{world.profile.pk}", {"zone": ""}, status=204)
     assert one["zone"] == "Europe/Madrid"
+
+
+def test_a_zone_is_followed_in_pieces_and_the_history_says_how_many_also_where_one_breaks(world, two, monkeypatch):
+    api = world.api()
+    for day in (10, 11, 12):
+        on_both(world, two, day, f"Moss {day}")
+    Brand.objects.filter(pk=world.garden.pk).update(zone="Atlantic/Canary")
+    monkeypatch.setattr(follow_zone, "_AT_ONCE", 3)
+    real, pieces = follow_zone._follow, []
+
+    def break_at_the_second(*given) -> tuple[int, int]:
+        pieces.append(given[1])
+        if len(pieces) == 2:
+            raise OperationalError("gone")
+        return real(*given)
+
+    monkeypatch.setattr(follow_zone, "_follow", break_at_the_second)
+    body = {"profile": None, "was": "Europe/Madrid", "hold": "wall"}
+    with pytest.raises(OperationalError):
+        api("POST", "zone-changes", body)
+    # A post's deliveries stay together.
+    assert len(pieces[0]) == 4 and Delivery.objects.filter(zone="Atlantic/Canary").count() == 4
+    assert api("POST", "zone-changes", body, status=200) == {"followed": 2, "stay": 0}
+    assert api("POST", "zone-changes", body, status=200) == {"followed": 0, "stay": 0}
+    told = HistoryEvent.objects.filter(verb="zone").order_by("pk")
+    assert [e.params["count"] for e in told] == [4, 2]
 
 
 def test_every_view_is_narrowed_alike(world, two):
