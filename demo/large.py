@@ -168,7 +168,8 @@ def _add_posts(brand: Brand, people: list[User], media: list[int], count: int, d
         in_trouble = past and n % trouble_every == 1
         state = "planned" if not past else "in_trouble" if in_trouble else "published"
         sent = state == "published"
-        posts.append((post, brand.pk, author, master, "signed_off", campaign, min(due, now), min(due, now)))
+        when = min(due, now)
+        posts.append((post, brand.pk, author, master, "signed_off", campaign, when, when, when))
         deliveries.append((
             first_delivery + n, post, profile, brand.pk, state, due, wall.replace(tzinfo=UTC), zone.key,
             uuid.UUID(int=dice.getrandbits(128)), text[:120], pictures[0] if pictures else None, len(pictures),
@@ -180,7 +181,9 @@ def _add_posts(brand: Brand, people: list[User], media: list[int], count: int, d
         if n % 3 == 0:
             marks.append((post, labels[n % len(labels)]))
     copy_rows(
-        Post, ("id", "brand_id", "author_id", "master", "state", "campaign_id", "created_at", "updated_at"), posts
+        Post,
+        ("id", "brand_id", "author_id", "master", "state", "campaign_id", "requested_at", "created_at", "updated_at"),
+        posts,
     )
     copy_rows(
         Delivery,
@@ -217,7 +220,13 @@ def _add_small_brands(people: list[User], dice: random.Random) -> None:
             for network in ("brisk", "plaza", "guildhall")
         )  # fmt: skip # columns side by side
         posts = Post.objects.bulk_create(
-            Post(brand=brand, author=people[0], state="signed_off", master={"text": write_text(dice, i), "media": []})
+            Post(
+                brand=brand,
+                author=people[0],
+                state="signed_off",
+                requested_at=now,
+                master={"text": write_text(dice, i), "media": []},
+            )
             for i in range(60)
         )
         made = []

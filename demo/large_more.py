@@ -192,6 +192,7 @@ def _add_rotas(brand: Brand, people: list[User], dice: random.Random) -> None:
                 brand=brand,
                 author=people[0],
                 state="signed_off",
+                requested_at=clock.now(),
                 evergreen=True,
                 master={"text": write_text(dice, i), "media": []},
             )

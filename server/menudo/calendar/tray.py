@@ -24,15 +24,17 @@ def unplanned_posts(context: BrandContext, narrow: CalendarFilter) -> schemas.Tr
     loose = Delivery.objects.filter(brand=context.brand, state=DeliveryState.UNPLANNED).values_list(
         "post_id", flat=True
     )
-    unsigned = (
+    # Of those that wait for sign-off most are planned, and may be tens of thousands: what goes to no profile yet is few.
+    bare = (
         Post.objects.filter(brand=context.brand, deleted_at__isnull=True)
+        .exclude(Exists(Delivery.objects.filter(post_id=OuterRef("pk"))))
         .exclude(state=PostState.SIGNED)
         .values_list("pk", flat=True)
     )
-    candidates = list(loose.union(unsigned))
+    candidates = list(loose.union(bare))
     busy = Delivery.objects.filter(post_id=OuterRef("pk")).exclude(state=DeliveryState.UNPLANNED)
     drafts = Post.objects.filter(
-        narrow.post_query, pk__in=candidates, deleted_at__isnull=True, evergreen=False, aside=False
+        narrow.post_query, AnyOf("pk", candidates), deleted_at__isnull=True, evergreen=False, aside=False
     ).exclude(Exists(busy))
     shown = list(drafts.order_by("-updated_at").values_list("pk", "title", "master", "state", "revision")[:_TRAY_LIMIT])
     ids = [row[0] for row in shown]

@@ -72,9 +72,12 @@ def forecast(rotas: Iterable[Rota], now: datetime, weeks: int = WEEKS) -> list[R
         if is_usable(profile)
     ]
     taken = _taken_instants([p for _, p, _ in listed], {at for _, _, kept in listed for at in kept}, now)
-    turns = {rota.pk: load_turns(rota.turns.all()) for rota in all_rotas}
+    turns = {rota.pk: list(rota.turns.all()) for rota in all_rotas}
+    loaded = {pk: load_turns(of_rota) for pk, of_rota in turns.items()}
+    # Asked of a turn for each of its slots, they take longer than all the rest.
+    wordings = {turn.pk: list(turn.wordings.all()) for of_rota in turns.values() for turn in of_rota}
     return [
-        _forecast_of(rota, profile, (now, end), kept, taken[profile.pk], turns[rota.pk])
+        _forecast_of(rota, profile, (now, end), kept, taken[profile.pk], loaded[rota.pk], wordings)
         for rota, profile, kept in listed
     ]
 
@@ -116,9 +119,10 @@ def _forecast_of(
     kept: Iterable[datetime],
     taken: Container[datetime],
     loaded: list[core.Turn],
+    wordings: Mapping[int, Sequence[Wording]],
 ) -> RotaForecast:
     """What the `kept` slots of a profile get within the span, where nothing else has `taken` them. `loaded` are the rota's turns as the
-    core has them."""
+    core has them, `wordings` each turn's."""
     now, end = span
     zone = profile_zone(rota.brand, profile)
     turns = {turn.pk: turn for turn in rota.turns.all()}
@@ -136,7 +140,7 @@ def _forecast_of(
         load_past_turns(placements.values(), zone),
         fixed,
     )
-    upcoming = [_upcoming_of(rota, profile, one, turns, placements.get(one.slot.at)) for one in assignments]
+    upcoming = [_upcoming_of(rota, profile, one, turns, wordings, placements.get(one.slot.at)) for one in assignments]
     made = [
         Upcoming(
             rota,
@@ -165,11 +169,16 @@ def _slot_at(at: datetime, zone: ZoneInfo) -> core.RotaSlot:
 
 
 def _upcoming_of(
-    rota: Rota, profile: Profile, one: core.Assignment, turns: Mapping[int, Turn], placement: Placement | None
+    rota: Rota,
+    profile: Profile,
+    one: core.Assignment,
+    turns: Mapping[int, Turn],
+    wordings: Mapping[int, Sequence[Wording]],
+    placement: Placement | None,
 ) -> Upcoming:
     turn = turns.get(one.turn) if one.turn is not None else None
-    wordings = list(turn.wordings.all()) if turn else []
-    wording = wordings[one.wording % len(wordings)] if wordings else None
+    choices = wordings[turn.pk] if turn else ()
+    wording = choices[one.wording % len(choices)] if choices else None
     return Upcoming(
         rota,
         profile,
