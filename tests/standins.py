@@ -13,7 +13,7 @@ from waitress.server import create_server
 from menudo_standin.app import create_app
 
 # One client for all: making one reads every certificate of the machine.
-_CLIENT = httpx2.Client(trust_env=False)
+_CLIENT = httpx2.Client(trust_env=False, timeout=60)
 PROFILES = ["fernhollow", "nursery", "talks"]
 
 

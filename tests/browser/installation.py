@@ -55,11 +55,13 @@ class Site:
             "profiles": [profile],
         }
         httpx2.post(
-            f"http://{self.host}/control/api/seed", json={"empty": True, "accounts": [owner], "sites": [SITE]}
+            f"http://{self.host}/control/api/seed",
+            json={"empty": True, "accounts": [owner], "sites": [SITE]},
+            timeout=60,
         ).raise_for_status()
 
     def says(self) -> str:
-        return httpx2.get(self.address).text
+        return httpx2.get(self.address, timeout=60).text
 
     def stop(self) -> None:
         self.programs.stop()

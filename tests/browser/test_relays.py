@@ -18,7 +18,7 @@ def standin(page: Page) -> str:
 
 
 def tell(address: str, room: str, **said: object) -> str:
-    answer = httpx2.post(f"{address}/control/api/{room}", json=said, trust_env=False)
+    answer = httpx2.post(f"{address}/control/api/{room}", json=said, trust_env=False, timeout=60)
     answer.raise_for_status()
     return answer.json()["url"]
 
@@ -183,7 +183,7 @@ def test_a_lowered_price_asks_and_goes_out_with_its_banner(page: Page, stack: St
     asked.get_by_role("button", name="Let it go out").click()
     page.get_by_role("link", name="Log", exact=True).click()
     expect(page.get_by_text("published")).to_be_visible()
-    sent = httpx2.get(f"{address}/control/api/posts?profile=hogaza", trust_env=False).json()
+    sent = httpx2.get(f"{address}/control/api/posts?profile=hogaza", trust_env=False, timeout=60).json()
     assert [len(p["body"]["media"]) for p in sent if "€ 6.20" in p["body"]["text"]] == [1]
 
 
