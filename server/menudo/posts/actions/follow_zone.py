@@ -24,7 +24,7 @@ from menudo_core.signoff.states import DeliveryState
 
 Hold = Literal["wall", "instant"]
 _STANDS = [DeliveryState.PLANNED, DeliveryState.HELD, DeliveryState.HAND]
-# About half a second's work.
+# About a fifth of a second's work.
 _AT_ONCE = 200
 
 
