@@ -103,6 +103,10 @@ def test_a_brands_own_days_by_rule_and_by_date():
 def test_a_brands_own_days_from_the_first_to_the_last_and_over_the_years_end():
     ends = [(1, "On", "2026-12-01"), (2, "After", "2026-12-02"), (3, "Yearly", "12-01"), (4, "Leap", "02-29")]
     assert [d.name for d in custom_days(ends, date(2026, 12, 1), date(2026, 12, 1))] == ["On", "Yearly"]
+    # As long as a date, and none.
+    assert [d.day for d in custom_days([(5, "Whitsun", "easter +49")], date(2026, 1, 1), date(2026, 12, 31))] == [
+        date(2026, 5, 24)
+    ]
     assert [d.day.year for d in custom_days([(3, "Yearly", "01-01")], date(2025, 12, 1), date(2027, 1, 1))] == [
         2026,
         2027,

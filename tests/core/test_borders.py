@@ -88,6 +88,27 @@ def test_a_repetition_is_one_within_the_days_and_none_at_their_end():
     assert kinds(3 * DAY - MINUTE) == [Kind.MEDIA] and kinds(3 * DAY) == []
 
 
+def test_words_near_the_same_are_a_repetition_within_the_days_and_a_day_takes_as_many_as_it_takes():
+    def told(wish: SpacingPreferences, *apart: timedelta) -> list[Kind]:
+        text = frozenset({"the moss on the wall"})
+        going = [ScheduledItem(n, 1, MONDAY + when, text=text) for n, when in enumerate((0 * DAY, *apart))]
+        return [a.kind for a in spacing_advice(going, {1: wish}, {1: MADRID}, date(2026, 11, 23), date(2026, 12, 6))]
+
+    assert told(SpacingPreferences(repeat_days=3), 3 * DAY - MINUTE) == [Kind.TEXT]
+    assert told(SpacingPreferences(repeat_days=3), 3 * DAY) == []
+    two = SpacingPreferences(max_per_day=2)
+    assert told(two, MINUTE) == [] and told(two, MINUTE, 2 * MINUTE) == [Kind.PACE]
+
+
+def test_a_gap_goes_on_beyond_the_windows_last_day():
+    going = [ScheduledItem(1, 1, MONDAY), ScheduledItem(2, 1, MONDAY + 15 * DAY)]
+    wish = {1: SpacingPreferences(max_gap_days=4)}
+    (gap,) = spacing_advice(going, wish, {1: MADRID}, date(2026, 11, 23), date(2026, 12, 6))
+    assert (gap.first, gap.last) == (date(2026, 11, 24), date(2026, 12, 6)) and gap.summary.startswith("14 days")
+    (gap,) = spacing_advice(going[:1], wish, {1: MADRID}, date(2026, 11, 23), date(2026, 12, 6))
+    assert gap.summary.startswith("13 days")
+
+
 def test_a_rota_lets_a_turn_go_again_when_its_rest_is_over_to_the_day():
     def laid(rest: int, fixed_on: int) -> list[int | None]:
         slots = [RotaSlot(MONDAY + n * DAY, (MONDAY + n * DAY).date()) for n in range(fixed_on + 1)]

@@ -208,7 +208,9 @@ def test_an_offer_goes_to_ten_locations_at_once_and_no_more():
     # Common practice, no published source: at most 10 locations at once.
     content = Content("Bread", fields={"listing_kind": "update"})
     for profiles, found in ((10, []), (11, ["locations"])):
-        assert [f.rule for f in check_content(content, [], shipped_sheets()["waypost"], None, profiles)] == found
+        told = check_content(content, [], shipped_sheets()["waypost"], None, profiles)
+        assert [f.rule for f in told] == found
+    assert told[0].message.endswith("this goes to 11. Untick 1.")
 
 
 @pytest.mark.parametrize(

@@ -38,6 +38,7 @@ def test_a_tags_past_counts_from_just_beyond_the_usual():
         "once": TagPerformance(1, 9.0, 1.5),
         "often": TagPerformance(30, 9.0, 9.0),
         "ferns": TagPerformance(1, 3.0, 0.0),
+        "unknown": TagPerformance(2, 1.0, None),
     }
     found = {s.tag: s for s in suggest_hashtags("Ferns", TagKnowledge(past=past))}
     assert {tag: round(s.weight, 2) for tag, s in found.items()} == {
@@ -45,10 +46,19 @@ def test_a_tags_past_counts_from_just_beyond_the_usual():
         "better": 1.02,
         "often": 3.5,
         "ferns": 0.1,
+        "unknown": 0.7,
     }
     assert {tag: s.why[0] for tag, s in found.items()} == {
         "level": "used in 2 published posts, 1 reaction each",
         "better": "used in 2 published posts, 2 reactions each: 1.2 times what their profiles usually earn",
         "often": "used in 30 published posts, 9 reactions each: 9.0 times what their profiles usually earn",
         "ferns": "used in 1 published post, 3 reactions each: 0.0 times what their profiles usually earn",
+        "unknown": "used in 2 published posts, 1 reaction each",
     }
+
+
+def test_what_the_text_has_in_one_or_many_is_not_offered_and_plurals_are_one_matter():
+    known = TagKnowledge(topics=("ant", "gas", "moss"), campaign=("Spring", ("spring", "mosses", "walks")))
+    found = {s.tag: s.why for s in suggest_hashtags("Ants and ferny gas, ferny by ferny #spring #moss", known)}
+    assert set(found) == {"walks", "ant", "gas", "ferny"}
+    assert found["ant"] == ("a topic of the brand's that the text speaks of (ant)",)

@@ -45,6 +45,12 @@ def test_a_gap_that_began_before_the_window_is_seen_in_it():
     assert _say(long_ago, SpacingPreferences(max_gap_days=6))[0].first == date(2026, 11, 23)
 
 
+def test_before_the_first_post_of_all_a_gap_counts_from_the_windows_first_day():
+    (gap, _) = _say([ScheduledItem(1, 1, MONDAY + 5 * DAY)], SpacingPreferences(max_gap_days=4))
+    assert (gap.first, gap.last) == (date(2026, 11, 23), date(2026, 11, 27))
+    assert gap.summary.startswith("5 days without a post")
+
+
 def test_a_day_is_the_profiles_own():
     late = ScheduledItem(1, 1, datetime(2026, 11, 22, 23, 30, tzinfo=UTC))  # 00:30 on Monday in Madrid
     assert _say([late], SpacingPreferences(max_gap_days=0), last=date(2026, 11, 23)) == []

@@ -7,12 +7,12 @@ import pytest
 from menudo_core.media.facts import MediaFacts, MediaKind
 from menudo_core.media.presentation import Box, MediaPresentation, Person
 from menudo_core.networks.check import check_content
-from menudo_core.networks.content import STORY, Card, Content
+from menudo_core.networks.content import POST, STORY, Card, Content
 from menudo_core.networks.contradictions import contradictions
-from menudo_core.networks.findings import blocks
-from menudo_core.networks.fixes import Fix, apply_fix
+from menudo_core.networks.findings import Finding, Level, blocks
+from menudo_core.networks.fixes import Fix, apply_fix, available_fixes
 from menudo_core.networks.load import shipped_sheets
-from menudo_core.networks.proof import build_proof
+from menudo_core.networks.proof import build_proof, has_grid
 
 SHEETS = shipped_sheets()
 PICTURE = MediaFacts(1, MediaKind.PICTURE, "jpeg", 1600, 900, 1_000_000, alt="Moss")
@@ -156,6 +156,8 @@ def test_findings_name_the_medium_they_are_about_by_its_place():
     ] == [[], ["1.44 megapixels"]]
     [frame] = story("vitrine", [FRAME, replace(FRAME, asset=2, kind=MediaKind.ANIMATION, format="gif")]).values()
     assert "Take frame 2 out" in frame
+    [frame] = story("vitrine", [FRAME, replace(FRAME, asset=2, format="tiff")]).values()
+    assert frame.startswith("Frame 2 is TIFF;")
 
 
 def test_a_link_that_does_not_fit_is_named_by_its_first_letters():
@@ -166,6 +168,10 @@ def test_a_link_that_does_not_fit_is_named_by_its_first_letters():
         [finding] = [f for f in check_content(Content(link), [], tight) if f.rule == "too_long"]
         return finding.message.split("The link ")[1].split(" doesn't")[0]
 
+    two = Content(f"https://a.example/{'x' * 60} https://b.example/{'y' * 60}")
+    tight = replace(SHEETS["brisk"], text=replace(SHEETS["brisk"].text, limit=50, link_weight=None))
+    (finding,) = [f for f in check_content(two, [], tight) if f.rule == "too_long"]
+    assert "2 of its links don't fit even without any words: leave them out" in finding.message
     assert (told(60), told(61)) == (f"https://a.example/{'x' * 42}", f"https://a.example/{'x' * 41}…")
 
 
@@ -198,3 +204,106 @@ def test_a_storys_frames_at_their_borders():
     assert list(story("vitrine", [])) == ["required media"]
     wide = story("vitrine", [replace(FRAME, width=1600, height=900)])
     assert list(wide) == ["shape media/0"] and wide["shape media/0"].startswith("Frame 1 is 16:9")
+
+
+def test_what_is_too_much_is_told_with_what_to_take_out():
+    plaza = SHEETS["plaza"]
+
+    def told(rule: str, content: Content, media: list[MediaFacts], sheet) -> str:
+        return next(f.message for f in check_content(content, media, sheet) if f.rule == rule)
+
+    four = tuple(Person(name, 0.5, 0.5) for name in "abcd")
+    tagged = Content("Moss", (1,), shown={1: MediaPresentation(people=four)})
+    shy = replace(plaza, media=replace(plaza.media, people=3))
+    words = f"{plaza.name} takes 3 people tagged in a picture; this has 4. Take out 1."
+    assert told("people", tagged, [PICTURE], shy) == words
+    for most, one in ((1, "picture"), (2, "pictures")):
+        kinds = {MediaKind.PICTURE: replace(plaza.media.kinds[MediaKind.PICTURE], max_count=most)}
+        few = replace(plaza, media=replace(plaza.media, kinds=kinds))
+        words = f"{plaza.name} takes {most} {one} in a post; this has 4. Take out {4 - most}."
+        assert told("media_count", Content("Moss", (1, 2, 3, 4)), [PICTURE] * 4, few) == words
+    mute = replace(plaza, hashtags=replace(plaza.hashtags, max_count=3, recommended=0))
+    assert told("hashtags", Content("#a #b"), [], mute) == f"Hashtags do nothing on {plaza.name}; this has 2."
+    words = f"{plaza.name} takes 3 hashtags; this has 5. Take out 2."
+    assert told("hashtags", Content("#a #b #c #d", first_comment="#e"), [], mute) == words
+    for sides, limit in (({"max_width": 800, "max_height": None}, "800 × any"), ({"max_height": 800}, "any × 800")):
+        rule = replace(plaza.media.kinds[MediaKind.PICTURE], **{"max_width": None, **sides})
+        small = replace(plaza, media=replace(plaza.media, kinds={MediaKind.PICTURE: rule}))
+        assert f"takes at most {limit}." in told("too_large", Content("Moss", (1,)), [PICTURE], small)
+
+
+def test_a_shape_that_two_limits_leave_no_size_for_is_told_beyond_half_a_per_cent():
+    def told(**rule: float) -> list[str]:
+        return [str(path[-1]) for path, _ in contradictions({"media": {"kinds": {"picture": rule}}})]
+
+    wide, tall = {"min_width": 1000, "max_height": 100}, {"max_width": 100, "min_height": 1000}
+    assert [told(**wide, max_ratio=limit) for limit in (9.94, 9.96)] == [["max_ratio"], []]
+    assert [told(**tall, min_ratio=limit) for limit in (0.1006, 0.1004)] == [["min_ratio"], []]
+
+
+def test_a_frame_just_at_either_end_of_a_storys_shapes_fits():
+    sheet = SHEETS["vitrine"]
+    for low, high, fits in ((9 / 16, 0.7, True), (0.4, 9 / 16, True), (0.57, 0.7, False), (0.4, 0.56, False)):
+        exact = replace(sheet, story=replace(sheet.story, min_ratio=low, max_ratio=high))
+        found = check_content(Content("", (1,), form=STORY), [FRAME], exact)
+        assert ("shape" not in {f.rule for f in found}) is fits
+
+
+def test_a_mend_is_offered_only_where_it_can_be_done():
+    brisk = SHEETS["brisk"]
+
+    def offered(rule: str, content: Content, media: list[MediaFacts], sheet=brisk) -> tuple[Fix, ...]:
+        finding = next(f for f in check_content(content, media, sheet) if f.rule == rule)
+        return available_fixes(finding, content, media, sheet)
+
+    assert offered("too_long", Content("Moss " * 90), []) == (Fix.SHORTEN,)
+    assert offered("too_long", Content("Moss", (9,)), [replace(VIDEO, seconds=900.0)]) == ()
+    whole = replace(brisk, text=replace(brisk.text, link_weight=None))
+    assert offered("too_long", Content(f"https://example.org/{'a' * 400}"), [], whole) == ()
+    # Nothing draws a picture in a format that isn't drawn.
+    rule = replace(brisk.media.kinds[MediaKind.PICTURE], formats=("gif",), max_width=800)
+    drawn = replace(brisk, media=replace(brisk.media, kinds={MediaKind.PICTURE: rule}))
+    panorama = replace(PICTURE, format="gif", width=6000, height=100)
+    assert offered("shape", Content("Moss", (1,)), [panorama], drawn) == (Fix.CROP,)
+    assert offered("too_large", Content("Moss", (1,)), [panorama], drawn) == ()
+    assert offered("too_large", Content("Moss", (1,)), [replace(PICTURE, width=9000, height=6000)]) == (Fix.FIT,)
+
+
+def test_a_post_is_cropped_as_little_as_can_be_and_a_story_to_the_middle_of_what_is_taken():
+    def cropped(form: str, facts: MediaFacts, **shapes: float | None) -> float | None:
+        sheet = SHEETS["vitrine"]
+        rule = replace(sheet.media.kinds[MediaKind.PICTURE], **{"min_ratio": None, "max_ratio": None, **shapes})
+        story = replace(sheet.story, **{"min_ratio": None, "max_ratio": None, **shapes})
+        sheet = replace(sheet, story=story, media=replace(sheet.media, kinds={MediaKind.PICTURE: rule}))
+        content = Content("Moss", (1,), form=form)
+        finding = Finding(Level.STOPS, "shape", "media/0", "")
+        shown = apply_fix(Fix.CROP, finding, content, [facts], sheet).shown or {}
+        if 1 not in shown:
+            return None
+        box = shown[1].crop
+        return facts.width * box.w / (facts.height * box.h)
+
+    wide, narrow = replace(PICTURE, width=3000, height=1000), replace(PICTURE, width=400, height=1000)
+    both = {"min_ratio": 0.5, "max_ratio": 0.7}
+    assert cropped(POST, wide, **both) == pytest.approx(0.7) and cropped(POST, narrow, **both) == pytest.approx(0.5)
+    assert cropped(STORY, wide, **both) == cropped(STORY, narrow, **both) == pytest.approx(0.6)
+    assert cropped(STORY, wide, max_ratio=0.7) == pytest.approx(0.7)
+    assert cropped(STORY, narrow, min_ratio=0.5) == pytest.approx(0.5)
+    # A story gives no grace, a post half a per cent.
+    hardly = replace(PICTURE, width=702, height=1000)
+    assert cropped(POST, hardly, **both) is None and cropped(STORY, hardly, **both) == pytest.approx(0.6)
+
+
+def test_a_proof_of_one_picture_turns_no_pages_and_a_focus_is_told_within_the_crop():
+    sheet = replace(SHEETS["plaza"], proof=replace(SHEETS["plaza"].proof, pictures="carousel"))
+    shown = {1: MediaPresentation(crop=Box(0.5, 0.2, 0.5, 0.5), focus=(0.625, 0.3))}
+    content = Content("Moss", (1, 2), shown=shown)
+    two = [PICTURE, replace(PICTURE, asset=2)]
+    assert build_proof(content, two, sheet).one_by_one
+    one = build_proof(replace(content, media=(1,)), two[:1], sheet)
+    assert not one.one_by_one and one.rows[0][0].focus == pytest.approx((0.25, 0.2))
+    people = (Person("Maud", 0.5, 0.5),)
+    frames = Content("", (1,), form=STORY, shown={1: MediaPresentation(people=people)})
+    assert build_proof(frames, [FRAME], SHEETS["vitrine"]).rows[0][0].people == people
+    assert [has_grid(SHEETS[name]) for name in ("vitrine", "brisk")] == [True, False]
+    assert has_grid(replace(SHEETS["brisk"], proof=replace(SHEETS["brisk"].proof, layout="board")))

@@ -272,6 +272,11 @@ def test_what_stands_where_it_cant_be_read_is_named_there():
     assert not blank.faults
 
 
+def test_a_fault_stands_at_the_column_as_the_file_names_it():
+    (row,) = parse_rows(parse_table(b"Date,Profiles,Text\nsoon,a,x\n"), NETWORKS)
+    assert [fault.column for fault in row.faults] == ["Date"]
+
+
 def test_a_column_whose_dates_contradict_each_other_is_named_at_each():
     table = parse_table(b"date,profiles\n25/12/2026,a\n12/26/2026,a\n01/02/2026,a\n2026-12-01,a\n")
     found = parse_rows(table, NETWORKS)

@@ -55,6 +55,8 @@ def test_a_listing_keeps_a_hundred_posts_of_seven_days():
     wait = quota_wait(sheet.pace, sheet.life_days, "Waypost", full, NOW)
     assert (wait.code, wait.at) == ("cap", NOW - 100 * HOUR + timedelta(days=7))
     assert quota_wait(sheet.pace, sheet.life_days, "Waypost", full[:-1], NOW) is None
+    # At its last moment one is gone.
+    assert quota_wait(sheet.pace, sheet.life_days, "Waypost", [*full[:-1], *ago(7 * 24)], NOW) is None
     assert posts_kept(sheet.pace, sheet.life_days, [*(o.at for o in full), NOW - timedelta(days=8)], NOW) == (100, 100)
     assert ends_at(7, NOW) == NOW + timedelta(days=7) and ends_at(None, NOW) is None is ends_at(7, None)
 

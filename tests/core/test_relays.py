@@ -163,6 +163,8 @@ def test_rings_are_the_profiles_that_reach_themselves(graph):
         (time(8, 59), Hours(time(9), time(18)), 0, None, True),
         (time(18), Hours(time(9), time(18)), 0, None, True),
         (time(1), Hours(time(22), time(6)), 0, None, False),
+        (time(22), Hours(time(22), time(6)), 0, None, False),
+        (time(6), Hours(time(22), time(6)), 0, None, True),
         (time(12), None, 2, 3, False),
         (time(12), None, 3, 3, True),
     ],

@@ -41,6 +41,7 @@ CASES = [
     (Interval(Unit.MONTHS, 1, frozenset({0}), 1), {"freq": rrule.MONTHLY, "byweekday": [rrule.MO(1)]}),
     (Interval(Unit.MONTHS, 2, frozenset({4}), -1), {"freq": rrule.MONTHLY, "interval": 2, "byweekday": [rrule.FR(-1)]}),
     (Interval(Unit.MONTHS, 1, frozenset({6}), 5), {"freq": rrule.MONTHLY, "byweekday": [rrule.SU(5)]}),
+    (Interval(Unit.DAYS, 14, frozenset(range(7))), {"freq": rrule.DAILY, "interval": 14}),
     (Interval(Unit.HOURS, 7), {"freq": rrule.HOURLY, "interval": 7}),
 ]
 

@@ -57,6 +57,9 @@ def test_meant_in_another_zone_it_keeps_either_the_wall_or_the_moment():
     wall, moment = reinterpret_in_zone(PLANNED, TOKYO, True), reinterpret_in_zone(PLANNED, TOKYO, False)
     assert wall.wall_time == PLANNED.wall_time and wall.due_at == datetime(2026, 10, 21, 2, tzinfo=UTC)
     assert moment.due_at == PLANNED.due_at and moment.wall_time == datetime(2026, 10, 21, 18)
+    for unset in ({"due_at": None}, {"wall_time": None}):
+        unplanned = replace(PLANNED, **unset)
+        assert all(reinterpret_in_zone(unplanned, TOKYO, keeps) is unplanned for keeps in (True, False))
 
 
 def test_taken_off_the_calendar_it_remembers_when_it_was_due_and_called_off_it_stays_there():

@@ -59,7 +59,8 @@ def test_a_network_that_names_no_time_is_waited_for_as_at_a_first_try():
 
 def test_a_network_that_stays_down_ends_in_trouble_after_the_last_try():
     down = NetworkResponse(Outcome.DOWN, "it took too long to answer")
-    assert decide_next_step(down, "Brisk", 7, NOW, 0.5, BACKOFF).step is Step.WAIT
+    waits = decide_next_step(down, "Brisk", 7, NOW, 0.5, BACKOFF)
+    assert waits.step is Step.WAIT and waits.at == NOW + BACKOFF.delay(7, 0.5) > NOW
     last = decide_next_step(down, "Brisk", 8, NOW, 0.5, BACKOFF)
     assert last.step is Step.TROUBLE and "8 tries" in last.message
 

@@ -89,6 +89,8 @@ def test_what_is_said_and_its_placeholders_go_by_the_kind_of_source():
 def test_contrast_is_that_of_wcag():
     # WCAG 2.2, definition of contrast ratio: 21 for black on white; #777777 on white is 4.48, just below 4.5 (well known).
     assert contrast_ratio("#000000", "#ffffff") == pytest.approx(21)
+    # sRGB's straight part, near black.
+    assert contrast_ratio("#0a0a0a", "#000000") == pytest.approx((10 / 255 / 12.92 + 0.05) / 0.05)
     assert contrast_ratio("#777777", "#ffffff") == pytest.approx(4.48, abs=0.005)
     assert readable_pair([]) == (PAPER, INK)
     assert readable_pair(["#2f6b4a", "#f4e9d8"]) == ("#2f6b4a", "#f4e9d8")

@@ -109,6 +109,11 @@ AT = FINE.count("\n") + 1
         ("[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'choice'\n", 0, "needs “choices”"),
         ("[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'choice'\nchoices = [\n  'x',\n  'x',\n]\n", 6, "twice"),
         ("[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'choice'\nlimit = 2\nchoices = ['ñandú']\n", 5, "longer"),
+        (
+            "[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'choice'\nlimit = 5\nchoices = ['roses', 'lichen']\n",
+            5,
+            "“lichen” is",
+        ),
         ("[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'text'\nwhen = { b = ['x'] }\n", 4, "no field “b”"),
         ("[[fields]]\nname = 'a'\nlabel = 'A'\ntype = 'text'\nwhen = { a = ['x'] }\n", 4, "by itself"),
         (
@@ -134,6 +139,11 @@ AT = FINE.count("\n") + 1
         ("[proof]\nbutton = 'a'\n", 1, "no field “a”"),
         ("[pace]\nposts_a_day = 3.0\n", 1, "whole number"),
         ("[story]\n", 0, "missing"),
+        (
+            "[[kinds.conditions]]\nid = 'a'\nwords = 'A'\nfact = 'role'\n",
+            0,
+            "“accepts” is missing beside “fact”. Add it.",
+        ),
         ("[[fields]]\nname = \"a\\n\"\nlabel = 'A'\ntype = 'text'\n", 1, "can't stand"),
     ],
 )

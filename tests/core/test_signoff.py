@@ -145,6 +145,9 @@ def test_a_fingerprint_changes_with_everything_that_is_seen_and_with_nothing_els
     assert fingerprint(one) == fingerprint(
         replace(one, fields={"title": "T", "board": ""}, shown={1: MediaPresentation(turn=1), 2: MediaPresentation()})
     )
+    # As it was in 0.1.0: of any other nothing would be known again that was agreed to before.
+    kept = replace(one, text="Niño, moss", fields={"title": "T", "board": "B"})
+    assert fingerprint(kept) == "46b337e35e15a3fa23d5a562b9190cf3"
     assert [post_kind(replace(one, fields={"listing_kind": k})) for k in ("Offer", "")] == ["offer", "post"]
     assert post_kinds(shipped_sheets().values()) == ["post", "story", "update", "event", "offer"]
 
@@ -230,6 +233,8 @@ NIGHT = QuietHours(time(22), time(8))
         ("2026-11-25T12:00", "2026-11-25T12:00"),
         ("2026-11-25T23:10", "2026-11-26T08:00"),
         ("2026-11-25T03:10", "2026-11-25T08:00"),
+        ("2026-11-25T08:00", "2026-11-25T08:00"),
+        ("2026-11-25T22:00", "2026-11-26T08:00"),
         # Over the change to summer time the night is an hour shorter; eight is eight.
         ("2027-03-27T22:30", "2027-03-28T08:00"),
     ],
