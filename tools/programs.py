@@ -106,6 +106,9 @@ def gunicorn(bind: str, workers: int, *more: str) -> list[str]:
         "120",
         "--graceful-timeout",
         "3",
+        # Longer than a proxy keeps a connection that nothing goes over (nginx: 60 s): it would send a request into one that is being closed.
+        "--keep-alive",
+        "75",
         "--no-control-socket",
         "--log-level",
         "warning",

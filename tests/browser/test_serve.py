@@ -69,6 +69,10 @@ def test_a_server_is_migrated_then_served_and_told_what_is_wrong(server, tmp_pat
     serving = programs.start("serve", command("serve", "--web", "2", "--bind", f"127.0.0.1:{port}"))
     try:
         programs.wait_for(f"{server['MENUDO_PUBLIC_URL']}/health", "serve")
+        # As a proxy keeps its connections.
+        patient = httpx2.Limits(keepalive_expiry=60)
+        kept = httpx2.Client(base_url=server["MENUDO_PUBLIC_URL"], timeout=60, limits=patient)
+        connection = kept.get("/health").extensions["network_stream"]
         page = ask("/")
         assert page.status_code == 200 and "<div id=" in page.text
         counts = ask("/metrics", headers={"Authorization": "Bearer scrape"}).text
@@ -79,6 +83,9 @@ def test_a_server_is_migrated_then_served_and_told_what_is_wrong(server, tmp_pat
         assert [answer.status_code for answer in asked] == [404] * 30 + [429]
         # Beside what runs it does no harm.
         assert run(server, "migrate").returncode == 0
+        # Seconds later the connection is still good for a request.
+        assert kept.get("/health").extensions["network_stream"] is connection
+        kept.close()
     finally:
         serving.send_signal(signal.SIGTERM)
         assert serving.wait(60) == 0
