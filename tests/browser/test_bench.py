@@ -79,6 +79,19 @@ def test_an_offer_goes_to_every_counter_and_one_counter_has_words_of_its_own(pag
     assert sent["hogaza-riverside"]["text"].endswith("this week only")
 
 
+def test_nothing_moves_under_the_hand_when_a_new_post_is_first_kept(page: Page) -> None:
+    sign_in(page)
+    page.goto("/garden/bench/new")
+    held = page.get_by_label("Text of the master"), page.get_by_role("button", name=re.compile("^Profiles"))
+    expect(page.get_by_test_id("fits").first).to_contain_text("stop")
+    before = [one.bounding_box() for one in held]
+    held[0].fill("Moss")
+    expect_kept(page)
+    for name in ("Talk", "More for this post", "Put up for sign-off"):
+        expect(page.get_by_role("button", name=name)).to_be_enabled()
+    assert [one.bounding_box() for one in held] == before
+
+
 def test_the_keyboard_alone_inserts_pushes_saves_and_goes_back(page: Page, someone: Callable[..., Page]) -> None:
     sign_in(page)
     page.goto("/garden/bench/new")

@@ -7,6 +7,7 @@ import { useHere } from "@/app/useHere";
 import { useNetworks, useSets } from "@/features/profiles/queries";
 import { SignBar } from "@/features/signoff/SignBar";
 import { TalkButton } from "@/features/talk/TalkButton";
+import { Button } from "@/ui/Button";
 import { StateShape, stateWords } from "@/ui/StateShape";
 import { ClashBanner } from "./ClashBanner";
 import { columnsOf, type Draft } from "./draft";
@@ -144,10 +145,21 @@ export function Bench({ profiles, loaded, first, date, time, onMade }: Props) {
             choose={(ids) => change((d) => ({ ...d, profiles: ids }))}
           />
           <MarkPicker draft={draft} change={change} />
-          {bench.id !== null && <TalkButton id={bench.id} networks={networks} versions={versions} />}
-          {bench.id !== null && <BenchMenu bench={bench} id={bench.id} />}
+          {/* In their places from the start: what one is about to press doesn't move when the post is first kept. */}
+          {bench.id === null ? (
+            <Button disabled>Talk</Button>
+          ) : (
+            <TalkButton id={bench.id} networks={networks} versions={versions} />
+          )}
+          {bench.id === null ? (
+            <Button disabled aria-label="More for this post">
+              ⋯
+            </Button>
+          ) : (
+            <BenchMenu bench={bench} id={bench.id} />
+          )}
         </Flex>
-        {bench.id !== null && <SignBar id={bench.id} write={bench.write} networks={networks} versions={versions} />}
+        <SignBar id={bench.id} write={bench.write} networks={networks} versions={versions} />
         {bench.clash && <ClashBanner mine={draft} theirs={bench.clash} settle={bench.settle} />}
         {bench.problem && !bench.clash && (
           <Box

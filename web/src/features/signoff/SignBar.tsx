@@ -12,30 +12,33 @@ import { usePostSignoff, useSignoffActions } from "./usePostSignoff";
 
 type Signed = Schemas["DeliverySignoffOut"];
 type Props = {
-  id: number;
+  id: number | null;
   write: () => Promise<{ id: number; revision: number } | null>;
   networks: Map<string, Network>;
   versions: Version[];
 };
 
+const DRAFT = "A draft: nobody is asked yet.";
 const MARKS: Record<string, string> = { waits: "up_for_signoff", back: "sent_back", agreed: "published" };
 
-/** Above the matrix: where the post's sign-off stands, delivery by delivery, and what one may do about it. */
+/** Above the matrix: where the post's sign-off stands, delivery by delivery, and what one may do about it. It stands there before the
+ * post is first kept, so that nothing moves under a hand when it is. */
 export function SignBar({ id, write, networks, versions }: Props) {
   const { brand } = useBrandContext();
   const signing = usePostSignoff(brand.slug, id).data;
   const actions = useSignoffActions(brand.slug);
   const [open, setOpen] = useState(false);
   const [asking, setAsking] = useState(false);
-  if (!signing?.needed) return null;
-  const can = (what: string) => signing.allowed_actions.includes(what);
+  if (!(signing?.needed ?? brand.needs_signoff)) return null;
+  const can = (what: string) => signing?.allowed_actions.includes(what) ?? false;
   const busy =
     actions.putUp.isPending || actions.agree.isPending || actions.sendBack.isPending || actions.withdraw.isPending;
 
   async function act(what: (at: { id: number; revision: number }) => void) {
     // What was typed a moment ago is kept first: what is put up and agreed to is what one sees.
     const present = await write().catch(() => null);
-    if (present) what({ id, revision: present.revision });
+    // No more of it than is asked for: it may be the whole post.
+    if (present) what({ id: present.id, revision: present.revision });
   }
   return (
     <Box
@@ -49,11 +52,11 @@ export function SignBar({ id, write, networks, versions }: Props) {
       py="6px"
     >
       <Flex align="center" gap="12px" flexWrap="wrap">
-        <Button kind="quiet" aria-expanded={open} onClick={() => setOpen(!open)} px="0">
+        <Button kind="quiet" aria-expanded={open} disabled={!signing} onClick={() => setOpen(!open)} px="0">
           <span aria-hidden>{open ? "▾" : "▸"}</span> Sign-off
         </Button>
         <Box flex="1" minW="200px" data-testid="sign-words">
-          {words(signing)}
+          {signing ? words(signing) : id === null && DRAFT}
         </Box>
         {can("withdraw") && (
           <Button disabled={busy} onClick={() => void act((at) => actions.withdraw.mutate(at))}>
@@ -67,7 +70,7 @@ export function SignBar({ id, write, networks, versions }: Props) {
         )}
         {can("put_up") && (
           <Button disabled={busy} onClick={() => void act((at) => actions.putUp.mutate([at]))}>
-            {signing.state === "sent_back" ? "Put up again" : "Put up for sign-off"}
+            {signing?.state === "sent_back" ? "Put up again" : "Put up for sign-off"}
           </Button>
         )}
         {can("agree") && (
@@ -96,7 +99,7 @@ export function SignBar({ id, write, networks, versions }: Props) {
           />
         </Box>
       )}
-      {open && (
+      {open && signing && (
         <Box pt="6px" pb="4px">
           {signing.deliveries.length === 0 && <Box color="faded">No rule asks for anything of this post.</Box>}
           {signing.deliveries.map((one) => (
@@ -110,7 +113,7 @@ export function SignBar({ id, write, networks, versions }: Props) {
 
 function words({ state, deliveries }: Schemas["PostSignoffOut"]): string {
   const asked = [...new Set(deliveries.flatMap((d) => d.asked))];
-  if (state === "draft") return "A draft: nobody is asked yet.";
+  if (state === "draft") return DRAFT;
   if (state === "sent_back") return "Sent back. Mend it, and put it up again.";
   if (state === "up_for_signoff") return `Waits on ${asked.join(", ") || "nobody"}.`;
   return deliveries.some((d) => d.state === "agreed") ? "Signed off." : "Nobody's agreement is needed.";
