@@ -12,7 +12,7 @@ from bench.result import Result
 
 NAMES = ("window", "slots", "rotas", "check", "deliveries", "batch", "streams", "keystrokes", "month", "lag", "chaos")
 # Only when they are asked for: one needs packages of its own, the others load an office of 200,000 deliveries.
-BY_NAME = ("fuzz", "wide", "crowd")
+BY_NAME = ("fuzz", "api", "wide", "crowd")
 
 
 def main() -> int:

@@ -70,12 +70,12 @@ def measure(stack: Stack) -> Result:
 def walk(url: str) -> list[Walked]:
     """Every address, the slowest first."""
     with httpx2.Client(base_url=url, timeout=60, trust_env=False) as client:
-        _sign_in(client)
+        sign_in(client)
         found = [_ask(client, address) for address in _addresses(client)]
     return sorted(found, key=lambda one: -one.seconds)
 
 
-def _sign_in(client: httpx2.Client) -> None:
+def sign_in(client: httpx2.Client) -> None:
     from demo.world import PASSWORD, PEOPLE
 
     client.get("/_allauth/browser/v1/config")

@@ -342,6 +342,9 @@ def test_gaps_and_crowds_stand_in_the_lane_and_advice_proposes_a_time(world):
         "waking_from": "08:00",
         "waking_until": "22:00",
     }
+    far = {**wishes, "waking_from": "08:00+02:00"}
+    refused = api("PUT", f"profiles/{world.profile.pk}/spacing", far, status=422)
+    assert [(e["pointer"], "without an offset" in e["detail"]) for e in refused["errors"]] == [("/waking_from", True)]
     api("PUT", f"profiles/{world.profile.pk}/spacing", wishes, status=200)
     assert api("GET", "calendar", status=200)["marks"] == []
 

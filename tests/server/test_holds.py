@@ -121,7 +121,7 @@ def test_a_piece_that_breaks_is_told_and_stops_no_other_brand(world, pieces, mon
 def office(garden, monkeypatch):
     """Seven posts, in an order that isn't that of their times; two are looked at at once. Nothing is signed off yet."""
     for module in (saving, rechecking, rechecking_held):
-        monkeypatch.setattr(module, "_AT_ONCE", 2)
+        monkeypatch.setattr(module, "POSTS_AT_ONCE", 2)
     rules(garden, needed=False)
     return garden, [planned(garden, hours) for hours in (9, 3, 5, 7, 2, 4, 8)]
 

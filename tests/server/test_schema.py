@@ -7,11 +7,13 @@ import requests
 import schemathesis
 from django.test import Client
 from hypothesis import HealthCheck, Phase, settings
+from hypothesis import strategies as st
 
 from menudo.api import api
 from menudo.posts.models import Delivery
 from tests.server.conftest import post_in
 
+schemathesis.openapi.format("time-local", st.times().map(str))
 schema = schemathesis.openapi.from_dict(json.loads(json.dumps(api.get_openapi_schema(), default=str)))
 quiet = settings(
     max_examples=6,

@@ -1,14 +1,35 @@
 """What is sent in, and what is answered."""
 
-from datetime import date
+from datetime import date, time
 from typing import Annotated, Any
 
 import ninja
 from ninja.schema import DjangoGetter
-from pydantic import BaseModel, ConfigDict, Field, ModelWrapValidatorHandler, ValidationInfo, model_validator
+from pydantic import (
+    AfterValidator,
+    BaseModel,
+    ConfigDict,
+    Field,
+    ModelWrapValidatorHandler,
+    ValidationInfo,
+    WithJsonSchema,
+    model_validator,
+)
+from pydantic_core import PydanticCustomError
 
 # A day of the calendar. Bounded, so that a day before or after it is one, in whatever zone.
 Day = Annotated[date, Field(ge=date(1971, 1, 1), le=date(9000, 12, 31))]
+
+
+def _refuse_offset(at: time) -> time:
+    if at.tzinfo is not None:
+        raise PydanticCustomError("time_offset", "Write the time as the wall shows it, without an offset: 09:30.")
+    return at
+
+
+# What the clock on a wall shows: RFC 3339's partial-time. JSON Schema's "time" would have an offset; OpenAPI's registry of formats calls
+# one without "time-local".
+WallTime = Annotated[time, AfterValidator(_refuse_offset), WithJsonSchema({"type": "string", "format": "time-local"})]
 
 
 class InputSchema(BaseModel):

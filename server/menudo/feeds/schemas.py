@@ -5,7 +5,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from menudo.base.schemas import InputSchema, Schema
+from menudo.base.schemas import InputSchema, Schema, WallTime
 from menudo.posts.schemas_content import Id
 
 Address = Annotated[str, Field(max_length=1000)]
@@ -78,7 +78,7 @@ class ReminderIO(InputSchema):
     """On which weekdays (0 is Monday) and when, on the brand's wall; none: no reminder."""
 
     weekdays: list[Annotated[int, Field(ge=0, le=6)]] = Field(max_length=7)
-    at: time = time(9)
+    at: WallTime = time(9)
 
 
 class ShelfOut(Schema):

@@ -1,9 +1,9 @@
-from datetime import datetime, time
+from datetime import datetime
 from typing import Literal
 
 from pydantic import Field
 
-from menudo.base.schemas import InputSchema, Schema
+from menudo.base.schemas import InputSchema, Schema, WallTime
 
 
 class ConditionOut(Schema):
@@ -81,7 +81,7 @@ class NetworkOut(Schema):
 
 class SlotOut(Schema):
     weekday: int = Field(ge=0, le=6, description="0 is Monday")
-    at: time = Field(description="wall time in the profile's zone")
+    at: WallTime = Field(description="wall time in the profile's zone")
     label: int | None = Field(default=None, description="the label it is kept for; null: anything")
 
 
@@ -103,8 +103,8 @@ class SpacingIO(InputSchema):
     max_gap_days: int | None = Field(ge=0, le=365, description="days without a post that are not too many")
     min_gap_minutes: int | None = Field(ge=1, le=20160, description="between two posts")
     min_repeat_days: int | None = Field(ge=1, le=365, description="before the same media or text returns")
-    waking_from: time
-    waking_until: time
+    waking_from: WallTime
+    waking_until: WallTime
 
 
 class ProfileOut(Schema):
@@ -249,7 +249,7 @@ class LinkPage(Schema):
 
 class SlotIn(InputSchema):
     weekday: int = Field(ge=0, le=6, description="0 is Monday")
-    at: time = Field(description="wall time in the profile's zone")
+    at: WallTime = Field(description="wall time in the profile's zone")
     label: int | None = Field(default=None, ge=1, le=2**63 - 1, description="the label it is kept for; null: anything")
 
 

@@ -1,11 +1,11 @@
 """Relays as they are sent and shown."""
 
-from datetime import datetime, time
+from datetime import datetime
 from typing import Annotated, Literal
 
 from pydantic import Field
 
-from menudo.base.schemas import InputSchema, Schema
+from menudo.base.schemas import InputSchema, Schema, WallTime
 from menudo.posts.schemas_content import FieldName, Id
 from menudo.relays.models import Relay
 from menudo_core.relays.adaptation import TextUse
@@ -36,7 +36,7 @@ class RelayConditions(InputSchema):
     languages: list[Annotated[str, Field(pattern="^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$")]] = Field(
         default=[], max_length=12
     )
-    hours: list[time] | None = Field(default=None, min_length=2, max_length=2)
+    hours: list[WallTime] | None = Field(default=None, min_length=2, max_length=2)
 
 
 class RelayMessage(InputSchema):
@@ -69,8 +69,8 @@ class RelaySettings(InputSchema):
     timing: Relay.Timing = Relay.Timing.AT_ONCE
     delay_minutes: int = Field(default=30, ge=1, le=10_080)
     confirmation: Relay.Confirmation = Relay.Confirmation.GOES
-    hours_from: time | None = None
-    hours_until: time | None = None
+    hours_from: WallTime | None = None
+    hours_until: WallTime | None = None
     daily_limit: int | None = Field(default=None, ge=1, le=200)
     hourly_limit: int = Field(default=10, ge=1, le=200)
 

@@ -1,11 +1,11 @@
 """Rotas as they are sent and shown."""
 
-from datetime import date, datetime, time
+from datetime import date, datetime
 from typing import Annotated
 
 from pydantic import AwareDatetime, Field
 
-from menudo.base.schemas import Day, InputSchema, Schema
+from menudo.base.schemas import Day, InputSchema, Schema, WallTime
 from menudo.posts.schemas_content import Id
 from menudo_core.quotations.collection import Subject
 from menudo_core.rotas.rota import Order
@@ -105,7 +105,7 @@ class WeeklyOut(Schema):
     """A time of the week at which a rota has slots, and for how many of its profiles."""
 
     weekday: int
-    at: time
+    at: WallTime
     profiles: int
 
 
@@ -143,7 +143,7 @@ class SlotsIn(InputSchema):
     """Weekdays (0 is Monday) at a time of each profile's own wall. `keep` false: such slots of the rota's are taken out."""
 
     weekdays: list[Annotated[int, Field(ge=0, le=6)]] = Field(min_length=1, max_length=7)
-    at: time
+    at: WallTime
     keep: bool = True
 
 

@@ -43,8 +43,7 @@ def update_rules(request: HttpRequest, brand: str, data: schemas.RulesIn) -> sch
 @router.post("/brands/{brand}/sign-rules/preview", response=schemas.RulesEffect, operation_id="previewSignRules")
 def preview_rules(request: HttpRequest, brand: str, data: schemas.RulesIn) -> schemas.RulesEffect:
     """What keeping these rules would do to what is planned. Nothing is kept."""
-    effect = simulate_rules(brand_context(request, brand, Capability.MANAGE_PEOPLE), data)
-    return schemas.RulesEffect.model_validate(effect, from_attributes=True)
+    return simulate_rules(brand_context(request, brand, Capability.MANAGE_PEOPLE), data)
 
 
 def _rules_out(context: BrandContext) -> schemas.RulesOut:

@@ -5252,7 +5252,7 @@ export interface components {
   /** @description On which weekdays (0 is Monday) and when, on the brand's wall; none: no reminder. */
   ReminderIO: {
    /**
-    * Format: time
+    * Format: time-local
     * @default 09:00:00
     */
    at: string;
@@ -5546,7 +5546,7 @@ export interface components {
   SkippedRow: { reason: string; row: number };
   SlotIn: {
    /**
-    * Format: time
+    * Format: time-local
     * @description wall time in the profile's zone
     */
    at: string;
@@ -5557,7 +5557,7 @@ export interface components {
   };
   SlotOut: {
    /**
-    * Format: time
+    * Format: time-local
     * @description wall time in the profile's zone
     */
    at: string;
@@ -5568,7 +5568,7 @@ export interface components {
   };
   /** @description Weekdays (0 is Monday) at a time of each profile's own wall. `keep` false: such slots of the rota's are taken out. */
   SlotsIn: {
-   /** Format: time */
+   /** Format: time-local */
    at: string;
    /** @default true */
    keep: boolean;
@@ -5592,9 +5592,9 @@ export interface components {
    min_gap_minutes: number | null;
    /** @description before the same media or text returns */
    min_repeat_days: number | null;
-   /** Format: time */
+   /** Format: time-local */
    waking_from: string;
-   /** Format: time */
+   /** Format: time-local */
    waking_until: string;
   };
   SpotIn: {
@@ -5931,7 +5931,7 @@ export interface components {
   WatchIn: { on: boolean };
   /** @description A time of the week at which a rota has slots, and for how many of its profiles. */
   WeeklyOut: {
-   /** Format: time */
+   /** Format: time-local */
    at: string;
    profiles: number;
    weekday: number;

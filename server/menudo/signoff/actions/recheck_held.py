@@ -4,13 +4,10 @@ person who left)."""
 from menudo.notices.failures import failure_boundary
 from menudo.people.models import Brand
 from menudo.posts.change.kernel import System
-from menudo.posts.change.recheck_signoff import recheck_signoff
+from menudo.posts.change.recheck_signoff import POSTS_AT_ONCE, recheck_signoff
 from menudo.posts.models import Delivery
 from menudo_core.signoff.holds import Hold
 from menudo_core.signoff.states import DeliveryState
-
-# About a quarter of a second's work, in a transaction of its own: who plans doesn't wait for all that is held.
-_AT_ONCE = 200
 
 
 def recheck_held() -> int:
@@ -20,6 +17,6 @@ def recheck_held() -> int:
     for brand in Brand.objects.filter(pk__in=held.values("brand_id")).order_by("pk"):
         with failure_boundary("look_again_at_signoff", f"brand {brand.pk}", brand.pk, "its sign-off"):
             posts = sorted({*held.filter(brand=brand).values_list("post_id", flat=True)})
-            for start in range(0, len(posts), _AT_ONCE):
-                changed += recheck_signoff(System(brand), posts[start : start + _AT_ONCE])
+            for start in range(0, len(posts), POSTS_AT_ONCE):
+                changed += recheck_signoff(System(brand), posts[start : start + POSTS_AT_ONCE])
     return changed

@@ -6,12 +6,9 @@ from menudo.notices.failures import failure_boundary
 from menudo.people.models import Brand
 from menudo.posts.change.kernel import System
 from menudo.posts.change.locks import pass_gate
-from menudo.posts.change.recheck_signoff import recheck_signoff
+from menudo.posts.change.recheck_signoff import POSTS_AT_ONCE, recheck_signoff
 from menudo.signoff.models import RulesRecheck
 from menudo.signoff.open_posts import open_posts
-
-# About a quarter of a second's work.
-_AT_ONCE = 200
 
 
 def recheck_rules() -> int:
@@ -33,10 +30,13 @@ def _recheck_brand(brand: Brand) -> int:
             if left is None:
                 return changed
             piece = list(
-                open_posts(brand.pk).filter(pk__gt=left.after).order_by("pk").values_list("pk", flat=True)[:_AT_ONCE]
+                open_posts(brand.pk)
+                .filter(pk__gt=left.after)
+                .order_by("pk")
+                .values_list("pk", flat=True)[:POSTS_AT_ONCE]
             )
             changed += recheck_signoff(System(brand), piece)
-            more = len(piece) == _AT_ONCE
+            more = len(piece) == POSTS_AT_ONCE
             if more:
                 left.after = piece[-1]
                 left.save(update_fields=["after"])

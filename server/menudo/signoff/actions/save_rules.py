@@ -10,14 +10,12 @@ from menudo.people.capabilities import Capability
 from menudo.people.context import BrandContext
 from menudo.people.models import Brand
 from menudo.posts.change.locks import shut_gate
-from menudo.posts.change.recheck_signoff import recheck_signoff
+from menudo.posts.change.recheck_signoff import POSTS_AT_ONCE, recheck_signoff
 from menudo.signoff.models import RulesRecheck, SignRule
 from menudo.signoff.open_posts import open_posts, posts_due_first
 from menudo.signoff.rules_in import build_rules
 from menudo.signoff.schemas import RulesIn
 
-# About a quarter of a second's work.
-_AT_ONCE = 200
 # The periodic task that runs recheck_rules.
 RECHECK = "recheck_rules"
 
@@ -39,9 +37,9 @@ def save_rules(context: BrandContext, data: RulesIn) -> list[SignRule]:
         brand.save(update_fields=["needs_signoff", "signoff_on_move", "earlier_signoff_counts"])
         SignRule.objects.filter(brand=brand).delete()
         rows = SignRule.objects.bulk_create(rules)
-        recheck_signoff(context, posts_due_first(brand.pk, _AT_ONCE))
+        recheck_signoff(context, posts_due_first(brand.pk, POSTS_AT_ONCE))
         RulesRecheck.objects.filter(brand=brand).delete()
-        if open_posts(brand.pk).count() > _AT_ONCE:
+        if open_posts(brand.pk).count() > POSTS_AT_ONCE:
             RulesRecheck.objects.create(brand=brand)
             enqueue(RECHECK)
         record_event(

@@ -1,7 +1,6 @@
 """What rules of sign-off would do to what is planned."""
 
 import copy
-from dataclasses import dataclass
 
 from menudo.base import clock
 from menudo.people.capabilities import Capability
@@ -13,22 +12,12 @@ from menudo.posts.signoff_state import load_rule, signoffs_of
 from menudo.profiles.pauses import pauses_of
 from menudo.signoff.open_posts import open_posts, posts_due_first
 from menudo.signoff.rules_in import build_rules
-from menudo.signoff.schemas import RulesIn
+from menudo.signoff.schemas import RulesEffect, RulesIn
 from menudo_core.signoff.holds import Hold
 from menudo_core.signoff.states import DeliveryState
 
 # Half a second's work.
 _MOST = 1000
-
-
-@dataclass(frozen=True, slots=True)
-class RulesEffect:
-    """How many planned deliveries rules would hold that aren't held now, and how many they would let go. `posts`: of how many posts, those
-    due first, where there are more than are looked at; None: of all."""
-
-    held: int
-    free: int
-    posts: int | None
 
 
 def simulate_rules(context: BrandContext, data: RulesIn) -> RulesEffect:
@@ -55,7 +44,7 @@ def simulate_rules(context: BrandContext, data: RulesIn) -> RulesEffect:
     refresh_holds(rows, pauses_of([brand.pk]), clock.now())
     after = _waiting(rows)
     more = len(posts) == _MOST and open_posts(brand.pk).count() > _MOST
-    return RulesEffect(len(after - before), len(before - after), _MOST if more else None)
+    return RulesEffect(held=len(after - before), free=len(before - after), posts=_MOST if more else None)
 
 
 def _waiting(rows: list[Delivery]) -> set[int]:
