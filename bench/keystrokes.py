@@ -4,19 +4,13 @@ import re
 import statistics
 
 from playwright.sync_api import Page, expect, sync_playwright
+from tools.chromium import FLAGS, PROGRAM
 from tools.demo import load
 from tools.stack import Stack
 
 from bench.result import Result
 
 KEYS = 120
-_FLAGS = [
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-]
 _WORDS = "Forty kinds of moss live on the north wall of the old glasshouse, and we count them this week. "
 # Each key's time until the frame that shows it has been handed over: two animation frames after the input, the second
 # of which begins after the first was painted.
@@ -36,7 +30,7 @@ def measure(stack: Stack) -> Result:
     load(stack, fresh=True)
     stack.start_web()
     with sync_playwright() as play:
-        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=_FLAGS)
+        browser = play.chromium.launch(executable_path=PROGRAM, args=FLAGS)
         page = browser.new_page(base_url=stack.url, viewport={"width": 1280, "height": 800})
         page.goto("/")
         page.get_by_label("E-mail address").fill("ines@example.org")

@@ -4,11 +4,11 @@ import statistics
 
 import psycopg
 from playwright.sync_api import Page, sync_playwright
+from tools.chromium import FLAGS, PROGRAM
 from tools.demo import load
 from tools.setup import ROOT
 from tools.stack import Stack
 
-from bench.keystrokes import _FLAGS
 from bench.result import Result
 
 # More than 600 are counted instead.
@@ -66,7 +66,7 @@ def measure(stack: Stack) -> Result:
     ours: list[float] = []
     theirs: list[float] = []
     with sync_playwright() as play:
-        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=_FLAGS)
+        browser = play.chromium.launch(executable_path=PROGRAM, args=FLAGS)
         page = browser.new_page(base_url=stack.url, viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
         page.goto("/")
         page.get_by_label("E-mail address").fill("ines@example.org")

@@ -6,15 +6,9 @@ from pathlib import Path
 from typing import Literal
 
 from playwright.sync_api import Page, expect, sync_playwright
+from tools.chromium import FLAGS, PROGRAM
 
 FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
-FLAGS = [
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-]
 
 
 def calendar(page: Page) -> None:
@@ -177,7 +171,7 @@ SHOTS: list[tuple[str, Literal["light", "dark"], Callable[[Page], None]]] = [
 def main(address: str) -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     with sync_playwright() as play:
-        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = play.chromium.launch(executable_path=PROGRAM, args=FLAGS)
         for name, scheme, show in SHOTS:
             context = browser.new_context(
                 base_url=address, viewport={"width": 1280, "height": 800}, color_scheme=scheme, reduced_motion="reduce"

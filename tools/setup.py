@@ -7,6 +7,8 @@ import subprocess
 import sys
 from pathlib import Path
 
+from tools import chromium
+
 ROOT = Path(__file__).resolve().parents[1]
 VAR = ROOT / "var"
 VENV = VAR / "venv"
@@ -81,7 +83,7 @@ def install_debian(*names: str) -> None:
     """Debian packages, when the command or file that each is known by is missing."""
     known_by = {
         "postgresql": lambda: any(Path("/usr/lib/postgresql").glob("*/bin/initdb")),
-        "chromium": lambda: Path("/usr/bin/chromium").is_file(),
+        "chromium": lambda: Path(chromium.PROGRAM).is_file(),
         # By whose certificates other machines are judged.
         "ca-certificates": lambda: Path("/etc/ssl/certs/ca-certificates.crt").is_file(),
         "unicode-data": lambda: Path("/usr/share/unicode/auxiliary/GraphemeBreakTest.txt").is_file(),

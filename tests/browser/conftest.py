@@ -11,6 +11,7 @@ from typing import Any
 import pytest
 from demo.pictures import draw_fern, encode_picture
 from playwright.sync_api import Browser, BrowserContext, Page, expect
+from tools.chromium import FLAGS, PROGRAM
 from tools.database import Cluster
 from tools.demo import load
 from tools.setup import ROOT
@@ -35,14 +36,7 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 
 @pytest.fixture(scope="session")
 def browser_type_launch_args() -> dict:
-    flags = [
-        "--no-sandbox",
-        "--disable-gpu",
-        "--disable-background-networking",
-        "--disable-component-update",
-        "--disable-sync",
-    ]
-    return {"executable_path": "/usr/bin/chromium", "args": flags}
+    return {"executable_path": PROGRAM, "args": FLAGS}
 
 
 @pytest.fixture(scope="session")
