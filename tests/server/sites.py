@@ -46,6 +46,10 @@ class _Answer(BaseHTTPRequestHandler):
         self.end_headers()
         self.wfile.write(body)
 
+    def do_POST(self) -> None:
+        self.rfile.read(int(self.headers["Content-Length"]))
+        self.do_GET()
+
     def _drip(self, ended: threading.Event) -> None:
         try:
             for byte in b"HTTP/1.1 200 OK\r\nX-Moss: " + b"a" * 10_000:

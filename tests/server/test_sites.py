@@ -2,11 +2,14 @@
 
 import threading
 
+import httpx2
 import pytest
 
 from menudo.base.fetch import FetchError, fetch
 from menudo.networks import sign_in
+from menudo.networks.client import BoundedTransport, client_for, request, request_outcome, transport_for
 from menudo.networks.sites import discover_site
+from menudo_core.sending.decision import Outcome
 from tests.server.sites import Site, running_site
 
 HOME = b'<link rel="micropub" href="/micropub"><link rel="indieauth-metadata" href="/auth/metadata">'
@@ -100,3 +103,37 @@ def test_a_site_that_drips_is_given_up_in_all_the_time_that_a_page_has(site, set
         assert not site.drip.is_set()
     finally:
         site.drip.set()
+
+
+@pytest.mark.parametrize("guarded", [False, True])
+def test_a_network_that_drips_is_given_up_in_all_the_time_that_an_answer_has(site, settings, guarded):
+    settings.FETCH_SECONDS = settings.WIRE_TIMEOUT = 0.5
+    site.drip = threading.Event()
+    try:
+        told, response = request_outcome(client_for({"site": site.url} if guarded else {}), "GET", f"{site.url}/")
+        assert (told.outcome, told.message, response) == (Outcome.DOWN, "it took too long to answer", None)
+        client = httpx2.Client(transport=BoundedTransport(transport_for(guarded)), timeout=0.5)
+        with client, pytest.raises(httpx2.ReadTimeout):
+            client.get(f"{site.url}/")
+        assert not site.drip.is_set()
+    finally:
+        site.drip.set()
+
+
+def test_what_an_answer_may_take_begins_when_all_has_been_sent(site, settings):
+    """A large file goes out slowly, for longer than an answer may take."""
+    settings.FETCH_SECONDS = settings.WIRE_TIMEOUT = 0.5
+
+    def slowly():
+        for _ in range(8):
+            yield b"m"
+            # This is the slowness that is tried: the time passes while the request goes out.
+            threading.Event().wait(0.1)
+
+    site.pages["/media"] = {}
+    assert (
+        request(
+            client_for({}), "POST", f"{site.url}/media", content=slowly(), headers={"Content-Length": "8"}
+        ).status_code
+        == 200
+    )

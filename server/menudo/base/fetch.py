@@ -20,7 +20,7 @@ import httpcore2
 import httpx2
 from django.conf import settings
 
-from menudo.base.deadline import TimedStream, deadline
+from menudo.base.deadline import TimedBackend, deadline, timed_transport
 from menudo.base.numbers import parse_whole_number
 from menudo.base.places import leave_place
 from menudo.base.web_addresses import split_address
@@ -68,7 +68,7 @@ class Page:
             return self.body.decode("utf-8", "replace")
 
 
-class _GuardedBackend(httpcore2.SyncBackend):
+class _GuardedBackend(TimedBackend):
     """Connects to the very address that was judged. Connections are kept by the name of the host, so that two sites at one
     address never share one."""
 
@@ -80,7 +80,7 @@ class _GuardedBackend(httpcore2.SyncBackend):
     def connect_tcp(self, host: str, port: int, *args: Any, **named: Any) -> httpcore2.NetworkStream:
         known: dict[tuple[str, int], str] = getattr(self.judged, "addresses", {})
         place = known.get((host, port)) or _resolve_public(host, port)
-        return TimedStream(super().connect_tcp(place, port, *args, **named))
+        return super().connect_tcp(place, port, *args, **named)
 
 
 class GuardedTransport(httpx2.BaseTransport):
@@ -88,15 +88,7 @@ class GuardedTransport(httpx2.BaseTransport):
 
     def __init__(self, socket_options: list[tuple[int, int, int]] | None = None) -> None:
         self._backend = _GuardedBackend()
-        self._inner = httpx2.HTTPTransport(retries=0, trust_env=False)
-        self._inner._pool = httpcore2.ConnectionPool(
-            ssl_context=httpx2.create_ssl_context(trust_env=False),
-            network_backend=self._backend,
-            socket_options=socket_options,
-            max_connections=100,
-            max_keepalive_connections=20,
-            keepalive_expiry=5.0,
-        )
+        self._inner = timed_transport(self._backend, socket_options)
 
     def handle_request(self, request: httpx2.Request) -> httpx2.Response:
         host = request.url.host

@@ -15,6 +15,7 @@ import httpx2
 from django.conf import settings
 
 from menudo.base import clock
+from menudo.base.deadline import response_deadline, timed_transport
 from menudo.base.fetch import FetchError, GuardedTransport, no_cookies, read_body
 from menudo.base.numbers import parse_whole_number
 from menudo.base.places import leave_place
@@ -37,16 +38,23 @@ class BoundedTransport(httpx2.BaseTransport):
 
     def handle_request(self, request: httpx2.Request) -> httpx2.Response:
         request.headers["Accept-Encoding"] = "identity"
-        response = self._inner.handle_request(request)
-        if response.headers.get("Content-Encoding", "identity").strip().lower() != "identity":
-            response.close()
-            raise FetchError("The answer came packed in a way that wasn't asked for.")
-        body = read_body(response, MAX_RESPONSE_BYTES, settings.FETCH_SECONDS)
-        response.close()
+        with response_deadline(settings.FETCH_SECONDS):
+            response = self._inner.handle_request(request)
+            try:
+                if response.headers.get("Content-Encoding", "identity").strip().lower() != "identity":
+                    raise FetchError("The answer came packed in a way that wasn't asked for.")
+                body = read_body(response, MAX_RESPONSE_BYTES, settings.FETCH_SECONDS)
+            finally:
+                response.close()
         return httpx2.Response(response.status_code, headers=response.headers, content=body)
 
     def close(self) -> None:
         self._inner.close()
+
+
+def transport_for(guarded: bool, socket_options: list[tuple[int, int, int]] | None = None) -> httpx2.BaseTransport:
+    """`guarded`: for a site that somebody named."""
+    return GuardedTransport(socket_options) if guarded else timed_transport(socket_options=socket_options)
 
 
 def client_for(endpoints: dict[str, str]) -> httpx2.Client:
@@ -57,13 +65,8 @@ def client_for(endpoints: dict[str, str]) -> httpx2.Client:
 @cache
 def _client(guarded: bool, timeout: float) -> httpx2.Client:
     """Kept for the process, so that connections are used again."""
-    transport = (
-        GuardedTransport(socket_options=_SOCKET)
-        if guarded
-        else httpx2.HTTPTransport(trust_env=False, socket_options=_SOCKET)
-    )
     return httpx2.Client(
-        transport=transport,
+        transport=transport_for(guarded, _SOCKET),
         timeout=timeout,
         follow_redirects=False,
         trust_env=False,
@@ -75,7 +78,7 @@ def _client(guarded: bool, timeout: float) -> httpx2.Client:
 def request(client: httpx2.Client, method: str, url: str, **more: Any) -> httpx2.Response:
     """Ask, and read the answer within bounds. Raises httpx2.HTTPError, FetchError."""
     leave_place()
-    with client.stream(method, url, **more) as response:
+    with response_deadline(settings.FETCH_SECONDS), client.stream(method, url, **more) as response:
         # Most answers to a post are empty: there is nothing to bound.
         if response.headers.get("Content-Length") == "0":
             response.read()

@@ -11,10 +11,10 @@ from authlib.integrations.httpx_client import OAuth2Client
 from django.conf import settings
 
 from menudo.base import clock
-from menudo.base.fetch import FetchError, GuardedTransport
+from menudo.base.fetch import FetchError
 from menudo.base.numbers import parse_whole_number
 from menudo.base.web_addresses import split_address
-from menudo.networks.client import BoundedTransport, client_for, read_json, request
+from menudo.networks.client import BoundedTransport, client_for, read_json, request, transport_for
 from menudo.networks.networks_file import Network
 from menudo.networks.registry import endpoint_names, queried_address
 
@@ -155,7 +155,7 @@ def open_session(endpoints: dict[str, str]) -> OAuth2Client:
         code_challenge_method="S256",
         timeout=settings.WIRE_TIMEOUT,
         trust_env=False,
-        transport=BoundedTransport(GuardedTransport() if site else httpx2.HTTPTransport(trust_env=False)),
+        transport=BoundedTransport(transport_for(site)),
     )
 
 
