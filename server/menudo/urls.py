@@ -7,7 +7,7 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 
 from menudo.api import api
 from menudo.base.addresses import SERVER_PREFIXES
-from menudo.base.problems import NotFoundError, ProblemError, on_problem
+from menudo.base.problems import NotFoundError, ProblemError, on_problem, on_server_error
 from menudo.base.sentences import say
 from menudo.calendar.icalendar_feed import subscription_feed
 from menudo.delivery.api_connect import oauth_callback
@@ -77,3 +77,5 @@ urlpatterns = [
     path("feeds/calendar/<str:token>.ics", subscription_feed),
     re_path(rf"^(?!(?:{'|'.join(sorted(SERVER_PREFIXES))})(?:/|$)).*$", web_application),
 ]
+
+handler500 = on_server_error

@@ -14,7 +14,7 @@ import pytest
 from allauth.account.models import EmailAddress
 from django.apps import apps
 from django.core import mail
-from django.db import DataError
+from django.db import DataError, OperationalError, connection
 from django.test import Client, RequestFactory
 from django.urls import get_resolver
 from django.utils import timezone
@@ -62,6 +62,27 @@ def test_a_number_too_large_for_its_column_is_told_not_broken_over(world):
     # Past every check of a field, as no field of ours should be: the last word is still a problem.
     said = on_data_error(RequestFactory().post("/api/x"), DataError("integer out of range"))
     assert said.status_code == 422 and said["Content-Type"] == "application/problem+json"
+
+
+@pytest.mark.parametrize(
+    ("error", "status"), [(OperationalError("couldn't get a connection"), 503), (ValueError("x"), 500)]
+)
+@pytest.mark.parametrize("path", ["/api/brands/garden/history", "/media/garden/1/thumb"])
+def test_what_the_database_does_not_do_just_now_can_be_asked_again(world, settings, error, status, path):
+    """RFC 9110, 15.6.4. Whatever first asks it: the session, a middleware, a view."""
+    settings.DEBUG = False
+    client = world.api().client
+    client.raise_request_exception = False
+
+    def fail(*_):
+        raise error
+
+    with connection.execute_wrapper(fail):
+        answer = client.get(path)
+    assert (answer.status_code, answer["Content-Type"]) == (status, "application/problem+json")
+    assert answer.headers.get("Retry-After") == ("2" if status == 503 else None)
+    assert answer["Cache-Control"] == "no-store"
+    assert client.get("/api/brands/garden/history").status_code == 200
 
 
 # RFC 9110, 10.2.3: delay-seconds are plain digits; "²" and "٣" are digits to Python, not there.

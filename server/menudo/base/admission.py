@@ -12,9 +12,8 @@ from django.http import HttpRequest, HttpResponseBase
 
 from menudo.base.metrics import BUSY, WAITED_SECONDS
 from menudo.base.places import Place, PrioritySemaphore, current_place
-from menudo.base.problems import problem_response
+from menudo.base.problems import busy_response
 
-_RETRY_SECONDS = 2
 # What watchers ask is answered at once, however much is asked beside it.
 _WATCHED = frozenset({"/health", "/metrics"})
 # RFC 9218, 4.1: of 0 to 7, 3 where nothing is said; the larger, the less urgent.
@@ -40,9 +39,7 @@ class Admission:
                 await self._places.acquire(_patience(request))
         except TimeoutError:
             BUSY.inc()
-            busy = problem_response(503, "busy", "Menudo has much to do just now. Try again in a moment.", "")
-            busy["Retry-After"], busy["Cache-Control"] = str(_RETRY_SECONDS), "no-store"
-            return busy
+            return busy_response()
         finally:
             WAITED_SECONDS.observe(time.perf_counter() - begun)
         loop = asyncio.get_running_loop()

@@ -1,13 +1,14 @@
 """Errors as people and programs need them: problem details (RFC 9457) with pointers to the fields."""
 
 import json
+import sys
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
 import structlog
 from django.core.exceptions import RequestDataTooBig
-from django.db import DataError
+from django.db import DataError, OperationalError
 from django.http import HttpRequest, HttpResponse
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from pydantic import Field
@@ -17,6 +18,7 @@ from menudo.base.schemas import Schema
 from menudo.base.sentences import Sentence, render
 
 log = structlog.get_logger(__name__)
+_RETRY_SECONDS = 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -181,6 +183,23 @@ def on_data_error(request: HttpRequest, error: DataError) -> HttpResponse:
     log.warning("request.refused", path=request.path, error=str(error)[:200])
     words = "Something in it can't be kept: a number too large, or a character that no text can hold."
     return problem_response(422, "invalid", InvalidError.title, words)
+
+
+def busy_response() -> HttpResponse:
+    """For what can be done in a moment, and not now (RFC 9110, 15.6.4)."""
+    response = problem_response(503, "busy", "Menudo has much to do just now. Try again in a moment.", "")
+    response["Retry-After"], response["Cache-Control"] = str(_RETRY_SECONDS), "no-store"
+    return response
+
+
+def on_server_error(request: HttpRequest) -> HttpResponse:
+    """Django's handler for what nobody caught. What only the database didn't do just now can be asked again: no connection was free in
+    time, it is being started again, two waited for each other."""
+    if isinstance(sys.exc_info()[1], OperationalError):
+        return busy_response()
+    response = problem_response(500, "server_error", "Something went wrong in Menudo itself. It has been noted.", "")
+    response["Cache-Control"] = "no-store"
+    return response
 
 
 def on_too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
