@@ -67,9 +67,7 @@ def test_many_are_moved_in_one_step_and_undone_exactly(world, two):
     )
 
 
-@settings(
-    max_examples=12, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.too_slow]
-)
+@settings(max_examples=12, suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.too_slow])
 @given(
     st.lists(
         st.tuples(st.integers(0, 5), st.one_of(st.none(), st.integers(2, 200)), st.booleans()),

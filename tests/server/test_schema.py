@@ -17,7 +17,6 @@ schemathesis.openapi.format("time-local", st.times().map(str))
 schema = schemathesis.openapi.from_dict(json.loads(json.dumps(api.get_openapi_schema(), default=str)))
 quiet = settings(
     max_examples=6,
-    deadline=None,
     phases=[Phase.explicit, Phase.generate],
     derandomize=True,
     suppress_health_check=list(HealthCheck),

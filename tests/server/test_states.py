@@ -226,7 +226,7 @@ class Story:
             miss_overdue()
 
 
-@settings(max_examples=15, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=15, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(MOVES)
 def test_no_sequence_of_actions_publishes_what_nobody_signed_or_publishes_twice(world, standin, moves):
     story = Story(standin)

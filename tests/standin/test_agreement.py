@@ -194,9 +194,7 @@ def refused_by_the_network(content: Content, found: list[MediaFacts], sheet: Rul
 def test_core_and_network_agree_on_random_versions(network):
     sheet, tried = shipped_sheets()[network], Tried()
 
-    @settings(
-        max_examples=300, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much]
-    )
+    @settings(max_examples=300, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
     @given(versions(sheet))
     def agree(version):
         content, found, followers = version
@@ -214,7 +212,7 @@ def test_core_and_network_agree_on_random_versions(network):
     past=st.lists(st.tuples(st.integers(1, 9 * 86_400), st.integers(0, 10)), max_size=130),
     files=st.integers(0, 12),
 )
-@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=60)
 def test_core_and_network_agree_on_when_the_next_may_come(network, past, files):
     """Until when the core waits is when the network takes it, by code of its own: to the second."""
     sheet, at = shipped_sheets()[network], datetime(2026, 11, 25, 12, tzinfo=UTC)
