@@ -99,6 +99,8 @@ export function BrandMenu({ brand, me }: { brand: Here | null; me: Me }) {
   }
   return (
     <Popover.Root
+      lazyMount
+      unmountOnExit
       open={open}
       onOpenChange={(change) => setOpen(change.open)}
       positioning={{ placement: "bottom-start" }}

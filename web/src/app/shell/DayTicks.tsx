@@ -91,7 +91,7 @@ export function TickGroup({ items, width, most, open }: Props) {
     );
   }
   return (
-    <Menu.Root>
+    <Menu.Root lazyMount unmountOnExit>
       <Menu.Trigger asChild>
         <Target type="button" title={words} aria-label={words} style={at}>
           {marks}

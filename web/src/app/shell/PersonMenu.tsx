@@ -35,7 +35,7 @@ export function PersonMenu({ me }: { me: Me }) {
   const { leave, question } = useSignOut(() => location.assign("/"));
   return (
     <>
-      <Menu.Root positioning={{ placement: "bottom-end" }}>
+      <Menu.Root lazyMount unmountOnExit positioning={{ placement: "bottom-end" }}>
         <Menu.Trigger asChild>
           <chakra.button
             type="button"

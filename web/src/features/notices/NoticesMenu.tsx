@@ -29,6 +29,8 @@ export function NoticesMenu() {
   }
   return (
     <Popover.Root
+      lazyMount
+      unmountOnExit
       open={open}
       onOpenChange={(change) => void opened(change.open)}
       positioning={{ placement: "bottom-end" }}

@@ -50,7 +50,7 @@ function WhichProfiles({ column, network, profiles }: Omit<Props, "check">) {
   const toggle = (id: number, on: boolean) =>
     change((d) => ({ ...d, profiles: on ? [...d.profiles, id] : d.profiles.filter((p) => p !== id) }));
   return (
-    <Menu.Root closeOnSelect={false} positioning={{ placement: "bottom-start" }}>
+    <Menu.Root lazyMount unmountOnExit closeOnSelect={false} positioning={{ placement: "bottom-start" }}>
       <Menu.Trigger asChild>
         <chakra.button
           type="button"

@@ -169,7 +169,7 @@ function More({
   const direct = network?.kinds.find((kind) => kind.kind === profile.kind)?.direct ?? true;
   const byWire = profile.state !== "by_hand" && direct && network?.connects;
   return (
-    <Menu.Root positioning={{ placement: "bottom-end" }}>
+    <Menu.Root lazyMount unmountOnExit positioning={{ placement: "bottom-end" }}>
       <Menu.Trigger asChild>
         <Button kind="quiet" aria-label={`More for ${profile.handle}`}>
           ⋯

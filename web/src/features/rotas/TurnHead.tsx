@@ -44,7 +44,7 @@ export function TurnHead({ page, turn, n }: { page: RotaPage; turn: Turn; n: num
         )}
       </Box>
       {may("publish") && (
-        <Menu.Root positioning={{ placement: "bottom-start" }}>
+        <Menu.Root lazyMount unmountOnExit positioning={{ placement: "bottom-start" }}>
           <Menu.Trigger asChild>
             <Button kind="quiet" aria-label={`More for ${name}`}>
               …

@@ -72,7 +72,7 @@ function Row({ one }: { one: Starter }) {
       <Button aria-label={`Keep: ${name}`} onClick={() => void keep()}>
         Keep
       </Button>
-      <Menu.Root positioning={{ placement: "bottom-end" }}>
+      <Menu.Root lazyMount unmountOnExit positioning={{ placement: "bottom-end" }}>
         <Menu.Trigger asChild>
           <Button kind="quiet" aria-label={`Throw away: ${name}`}>
             ✕

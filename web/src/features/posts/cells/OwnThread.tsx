@@ -57,7 +57,7 @@ export function OwnThread({ label, parts, column, compares }: Props) {
       >
         own <Scissors />
       </Small>
-      <Menu.Root positioning={{ placement: "bottom-end" }}>
+      <Menu.Root lazyMount unmountOnExit positioning={{ placement: "bottom-end" }}>
         <Menu.Trigger asChild>
           <Small type="button" aria-label={`More for ${label}`} title="Push to others, compare">
             ⋯

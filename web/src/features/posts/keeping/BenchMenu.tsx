@@ -55,7 +55,7 @@ export function BenchMenu({ bench, id }: { bench: ReturnType<typeof useBench>; i
     });
   return (
     <>
-      <Menu.Root positioning={{ placement: "bottom-end" }}>
+      <Menu.Root lazyMount unmountOnExit positioning={{ placement: "bottom-end" }}>
         <Menu.Trigger asChild>
           <Button aria-label="More for this post">⋯</Button>
         </Menu.Trigger>

@@ -32,7 +32,12 @@ export function TextTools({ label, name, area, value, change, insert, network, c
   }
   return (
     <>
-      <Menu.Root positioning={{ placement: "bottom-end" }} onOpenChange={(e) => e.open && note()}>
+      <Menu.Root
+        lazyMount
+        unmountOnExit
+        positioning={{ placement: "bottom-end" }}
+        onOpenChange={(e) => e.open && note()}
+      >
         <Menu.Trigger asChild>
           <chakra.button
             type="button"
